@@ -1,0 +1,12 @@
+/** One channel of sound. `samples` are in -1 to 1; sample 0 is time zero of the song for everything in this project. */
+export interface MonoAudio {
+  readonly samples: Float32Array;
+  readonly sampleRate: number;
+}
+
+/** The rate that the analysis is written for. Callers decode to it; times do not depend on it. */
+export const ANALYSIS_SAMPLE_RATE = 44_100;
+
+/** Ten milliseconds: the step of every curve below unless it says otherwise. Beats are refined below it afterwards. */
+export const HOP_SAMPLES = 441;
+export const HOP_SECONDS = HOP_SAMPLES / ANALYSIS_SAMPLE_RATE;

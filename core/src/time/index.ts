@@ -1,0 +1,14 @@
+export { clockText, timeLeftText } from "./clock-text.ts";
+export {
+  type FrameRate,
+  frameAt,
+  frameRateName,
+  frameStart,
+  framesPerSecond,
+  framesToCover,
+  NAMED_FRAME_RATES,
+  nearestFrame,
+  parseFrameRate,
+} from "./frame-rate.ts";
+export { canDropFrame, frameOfTimecode, timecode } from "./timecode.ts";
+export { type Frames, frames, type Seconds, seconds } from "./units.ts";
