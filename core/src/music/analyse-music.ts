@@ -40,8 +40,11 @@ export interface MusicAnalysis {
 
 /** Fewer beats than this are no pulse. */
 const FEWEST_BEATS = 4;
-/** Mean clarity of the tempo below which there is nothing to tap to; measured: noise 0.02, speech 0.1, music 0.2 and up. */
-const STEADY_CLARITY = 0.12;
+/**
+ * Mean clarity of the tempo below which there is nothing to tap to. Measured: noise 0.05, synthetic speech 0.07, bowed
+ * strings without drums 0.11, everything with drums 0.4 and up. A few seconds repeat by chance, so they must be clearer.
+ */
+const steadyClarity = (durationSeconds: number): number => Math.max(0.09, 1 / durationSeconds);
 
 /**
  * Finds the beats of a song and what belongs to them. `audio` is mono at 44.1 kHz. Pure, never throws on sound, however
@@ -72,7 +75,7 @@ export function analyseMusic(audio: MonoAudio): MusicAnalysis {
   const tempo = tempoCurve(onsets.all);
   const hops = trackBeats(onsets.all, tempo.periodHops);
   const clarity = meanClarity(tempo, hops);
-  if (hops.length < FEWEST_BEATS || clarity < STEADY_CLARITY) return { ...nothing, accents };
+  if (hops.length < FEWEST_BEATS || clarity < steadyClarity(durationSeconds)) return { ...nothing, accents };
 
   const bars = guessBars(hops, spectrum, onsets);
   const beats: Beat[] = [];

@@ -1,0 +1,47 @@
+import { mkdir, writeFile } from "node:fs/promises";
+import path from "node:path";
+import { writeBeatsText, writeMusicJson } from "@humming-tide/core/interchange";
+import { analyseMusic } from "@humming-tide/core/music";
+import { clockText } from "@humming-tide/core/time";
+import { decodeMono } from "@humming-tide/server";
+import { splitArguments, UsageError } from "../arguments.ts";
+import type { Terminal } from "../terminal.ts";
+
+export const ANALYZE_HELP = `humming-tide analyze FILE... [--json-dir DIR] [--beats-dir DIR]
+
+Finds the beats, bar starts, tempo, accents and energy of songs (MP3, M4A, WAV, FLAC, OGG and whatever ffmpeg decodes).
+
+  --json-dir DIR    write NAME.json for each song: everything that was found
+  --beats-dir DIR   write NAME.beats for each song: a line per beat, seconds<TAB>position in bar (1 = bar start, 0 = unknown)
+
+Times count from the first decoded sample. A song without a steady beat has no beats, which is no error. A file that cannot be
+decoded is named and the others go on; the exit code is then 1.`;
+
+export async function analyze(args: readonly string[], terminal: Terminal): Promise<number> {
+  const { files, options } = splitArguments(args, ["json-dir", "beats-dir"]);
+  if (files.length === 0) throw new UsageError("analyze needs at least one FILE.");
+  const folders = [options["json-dir"], options["beats-dir"]].filter((folder) => folder !== undefined);
+  for (const folder of folders) await mkdir(folder, { recursive: true });
+  const stems = new Set<string>();
+  let failures = 0;
+  for (const [index, file] of files.entries()) {
+    const stem = path.parse(file).name;
+    terminal.progressLine(`Listening to ${path.basename(file)}`, index / files.length);
+    try {
+      if (stems.has(stem)) throw new Error(`another file is also called "${stem}", and both would be written to the same place. Rename one of them.`);
+      stems.add(stem);
+      const analysis = analyseMusic(await decodeMono(file));
+      if (options["json-dir"]) await writeFile(path.join(options["json-dir"], `${stem}.json`), writeMusicJson(file, analysis));
+      if (options["beats-dir"]) await writeFile(path.join(options["beats-dir"], `${stem}.beats`), writeBeatsText(analysis.beats));
+      const found = analysis.steady
+        ? `${analysis.tempoBpm!.toFixed(1)} BPM, ${analysis.meter}, ${analysis.beats.length} beats, ${analysis.bars.length} bars`
+        : "no steady beat found";
+      terminal.print(`${file}: ${clockText(analysis.durationSeconds)}, ${found}`);
+    } catch (error) {
+      failures++;
+      terminal.complain(`${file}: ${(error as Error).message}`);
+    }
+  }
+  terminal.endProgress();
+  return failures > 0 ? 1 : 0;
+}

@@ -1,0 +1,180 @@
+import { createReadStream } from "node:fs";
+import { mkdtemp, readdir, rm, stat, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { HummingTideError } from "@humming-tide/core";
+import { planFilm } from "@humming-tide/core/film";
+import { naturalOrder, newShowDocument, type Pace, type ShowDocument, type Slide } from "@humming-tide/core/show";
+import { clockText, frameRateName, parseFrameRate } from "@humming-tide/core/time";
+import { findFfmpeg, makeFilm, openStudio, type Studio } from "@humming-tide/server";
+import { required, splitArguments, UsageError } from "../arguments.ts";
+import type { Terminal } from "../terminal.ts";
+
+export const MAKE_HELP = `humming-tide make --music FILE --photos DIR --out FILM.mp4
+                  [--fps RATE] [--size WxH] [--every 2-beats|bar|auto] [--report R.json]
+
+Lays the pictures of a folder on the beats of a song and makes the film.
+
+  --music FILE     the song; it keeps its length, and the film ends with it
+  --photos DIR     the pictures: the top level of DIR, in natural file-name order (2 before 10)
+  --out FILM.mp4   the film: H.264 and AAC in MP4
+  --fps RATE       23.976, 24, 25, 29.97, 30, 50, 59.94, 60 or NUM/DEN (default 25)
+  --size WxH       even numbers of pixels (default 1920x1080)
+  --every N-beats  a change every N beats; "bar": every bar; "auto": the best overall fit (default)
+  --report R.json  write down where each change was planned, for "humming-tide verify"
+
+Too many or too few pictures: the film is made all the same, and what was left out or repeated is printed.
+Exit codes: 0 made, 1 failed, 2 wrong arguments.`;
+
+interface MakeOptions {
+  readonly music: string;
+  readonly photos: string;
+  readonly out: string;
+  readonly report: string | undefined;
+  readonly frameRate: ShowDocument["frameRate"];
+  readonly size: ShowDocument["size"];
+  readonly pace: Pace;
+}
+
+export async function make(args: readonly string[], terminal: Terminal): Promise<number> {
+  const options = readOptions(args);
+  await findFfmpeg();
+  await checkPlaces(options);
+  const dataFolder = await mkdtemp(path.join(tmpdir(), "humming-tide-"));
+  const cancel = new AbortController();
+  const stop = (): void => cancel.abort(new HummingTideError("cancelled", "Stopped. No film was written."));
+  process.once("SIGINT", stop);
+  process.once("SIGTERM", stop);
+  let studio: Studio | null = null;
+  try {
+    studio = await openStudio(dataFolder);
+    return await makeInStudio(studio, options, terminal, cancel.signal);
+  } finally {
+    process.off("SIGINT", stop);
+    process.off("SIGTERM", stop);
+    terminal.endProgress();
+    await studio?.close();
+    await rm(dataFolder, { recursive: true, force: true });
+  }
+}
+
+function readOptions(args: readonly string[]): MakeOptions {
+  const parsed = splitArguments(args, ["music", "photos", "out", "fps", "size", "every", "report"]);
+  if (parsed.files.length > 0) throw new UsageError(`make takes no FILE, but "${parsed.files[0]}" was given. Use --music and --photos.`);
+  return {
+    music: required(parsed, "music"),
+    photos: required(parsed, "photos"),
+    out: required(parsed, "out"),
+    report: parsed.options.report,
+    frameRate: readFrameRate(parsed.options.fps ?? "25"),
+    size: readSize(parsed.options.size ?? "1920x1080"),
+    pace: readPace(parsed.options.every ?? "auto"),
+  };
+}
+
+function readFrameRate(text: string): ShowDocument["frameRate"] {
+  try {
+    return { ...parseFrameRate(text) };
+  } catch (error) {
+    throw new UsageError(`--fps: ${(error as Error).message}`);
+  }
+}
+
+function readSize(text: string): ShowDocument["size"] {
+  const match = /^(\d+)x(\d+)$/.exec(text);
+  const [width, height] = [Number(match?.[1]), Number(match?.[2])];
+  const good = (pixels: number): boolean => pixels >= 16 && pixels <= 7680 && pixels % 2 === 0;
+  if (!match || !good(width) || !good(height)) {
+    throw new UsageError(`--size is WxH with even numbers from 16 to 7680, for example 1920x1080, but this is "${text}".`);
+  }
+  return { width, height };
+}
+
+function readPace(text: string): Pace {
+  if (text === "auto" || text === "bar") return { kind: text };
+  const count = Number(/^(\d{1,4})-beats$/.exec(text)?.[1]);
+  if (!(count >= 1 && count <= 1000)) {
+    throw new UsageError(`--every is "auto", "bar" or a whole number from 1 to 1000 before "-beats", for example 2-beats, but this is "${text}".`);
+  }
+  return { kind: "beats", count };
+}
+
+/** What can be known to fail before the work begins is said before it. */
+async function checkPlaces({ music, photos, out, report }: MakeOptions): Promise<void> {
+  const kindOf = async (place: string): Promise<"file" | "folder" | null> =>
+    stat(place).then(
+      (facts) => (facts.isDirectory() ? "folder" : "file"),
+      () => null,
+    );
+  if ((await kindOf(music)) !== "file") throw new HummingTideError("not-found", `There is no song at "${music}".`);
+  if ((await kindOf(photos)) !== "folder") throw new HummingTideError("not-found", `There is no folder of pictures at "${photos}".`);
+  for (const place of [out, report].filter((value) => value !== undefined)) {
+    const folder = path.dirname(path.resolve(place));
+    if ((await kindOf(folder)) !== "folder") throw new HummingTideError("not-found", `The folder "${folder}" for "${place}" does not exist.`);
+    if ((await kindOf(place)) === "folder") throw new HummingTideError("not-a-file", `"${place}" is a folder; name a file in it.`);
+  }
+}
+
+async function makeInStudio(studio: Studio, options: MakeOptions, terminal: Terminal, signal: AbortSignal): Promise<number> {
+  const slides = await takeInPictures(studio, options.photos, terminal, signal);
+  if (slides.length === 0) throw new HummingTideError("no-slides", `No picture in "${options.photos}" could be used (JPEG, PNG, WebP, AVIF, TIFF, GIF).`);
+  terminal.progressLine("Listening to the song", 0);
+  const song = await studio.library.takeIn(createReadStream(options.music), path.basename(options.music));
+  if (song.kind !== "song") throw new HummingTideError("not-a-song", `"${options.music}" is a picture, not a song.`);
+  if (song.remark) terminal.print(`${options.music}: ${song.remark}`);
+  signal.throwIfAborted();
+
+  const document: ShowDocument = {
+    ...newShowDocument(path.parse(options.out).name),
+    frameRate: options.frameRate,
+    size: options.size,
+    pace: options.pace,
+    slides,
+    song: { sha256: song.sha256, fileName: song.fileName },
+  };
+  const plan = planFilm(document, await studio.library.filmFacts(document));
+  for (const { text, kind } of plan.messages) terminal.print(kind === "agreement" ? `${slides.length} pictures. ${text}` : text);
+  for (const index of plan.leftOut) terminal.print(`left out: ${slides[index]!.fileName}`);
+  if (plan.repeats > 0) {
+    const again = new Set(plan.slots.filter((slot) => slot.round > 0).map((slot) => slot.fileName));
+    for (const name of again) terminal.print(`repeated: ${name}`);
+  }
+  terminal.endProgress();
+  const { report } = await makeFilm({
+    plan,
+    store: studio.library.store,
+    title: document.title,
+    filmPath: path.resolve(options.out),
+    musicPath: path.resolve(options.music),
+    signal,
+    onProgress: ({ step, progress }) => terminal.progressLine(step, progress),
+  });
+  terminal.endProgress();
+  if (options.report) await writeFile(options.report, `${JSON.stringify(report, null, 1)}\n`);
+  terminal.print(
+    `${options.out}: ${clockText(report.durationSeconds)}, ${plan.totalFrames} frames at ${frameRateName(plan.rate)}, ${plan.slots.length} slots, ${plan.slots.length - 1} changes`,
+  );
+  return 0;
+}
+
+async function takeInPictures(studio: Studio, folder: string, terminal: Terminal, signal: AbortSignal): Promise<Slide[]> {
+  const entries = await readdir(folder, { withFileTypes: true });
+  const names = entries
+    .filter((entry) => !entry.isDirectory() && !entry.name.startsWith("."))
+    .map((entry) => entry.name)
+    .sort(naturalOrder);
+  const slides: Slide[] = [];
+  for (const [index, name] of names.entries()) {
+    signal.throwIfAborted();
+    terminal.progressLine(`Taking in ${name}`, index / names.length);
+    try {
+      const facts = await studio.library.takeIn(createReadStream(path.join(folder, name)), name);
+      if (facts.kind === "picture") slides.push({ id: `slide-${index}`, sha256: facts.sha256, fileName: name, landingLockSeconds: null });
+      else terminal.print(`not used: ${name}: it is a song`);
+    } catch (error) {
+      if (!(error instanceof HummingTideError) || error.code === "disk-full") throw error;
+      terminal.print(`not used: ${name}: ${error.message}`);
+    }
+  }
+  return slides;
+}

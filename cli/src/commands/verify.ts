@@ -1,0 +1,74 @@
+import { createHash } from "node:crypto";
+import { createReadStream } from "node:fs";
+import { access, readFile } from "node:fs/promises";
+import path from "node:path";
+import { pipeline } from "node:stream/promises";
+import { HummingTideError } from "@humming-tide/core";
+import { type FilmReport, parseFilmReport } from "@humming-tide/core/interchange";
+import { frameRateName } from "@humming-tide/core/time";
+import { verifyFilm } from "@humming-tide/server";
+import { required, splitArguments, UsageError } from "../arguments.ts";
+import type { Terminal } from "../terminal.ts";
+
+export const VERIFY_HELP = `humming-tide verify FILM.mp4 --report R.json
+
+Decodes a film and measures, from its pixels and its sound alone, at which frame each change is seen and how far from
+its landing, and how far the music lies from where it should be. Prints measured beside planned, in frames and milliseconds.
+
+The shown change is the new picture's first frame (cut) or the frame nearest the 50 % point (dissolve).
+Exit code 1 if a change is off by more than half a frame (plus 0.01), the music by more than 10 ms, more than 10 % of the changes
+cannot be seen, or film and report do not belong together; 2 for wrong arguments.`;
+
+export async function verify(args: readonly string[], terminal: Terminal): Promise<number> {
+  const parsed = splitArguments(args, ["report"]);
+  const [film, ...more] = parsed.files;
+  if (!film || more.length > 0) throw new UsageError(`verify needs one FILM, but ${parsed.files.length} were given.`);
+  const reportPath = required(parsed, "report");
+  const report = parseFilmReport(
+    await readFile(reportPath, "utf8").catch((cause: unknown) => {
+      throw new HummingTideError("not-found", `The report "${reportPath}" cannot be read: ${(cause as Error).message}`, { cause });
+    }),
+  );
+  const music = await findMusic(report, reportPath);
+  const measured = await verifyFilm(film, report, music, (share) => terminal.progressLine("Measuring", share));
+  terminal.endProgress();
+
+  terminal.print(`${film}: ${measured.film.frames} frames (${measured.film.plannedFrames} planned) at ${frameRateName(report.fps)}`);
+  terminal.print("slot  kind      planned frame  measured frame  planned ms  measured ms  frames  source");
+  for (const change of measured.changes) {
+    const cells = [
+      String(change.index).padStart(4),
+      change.kind.padEnd(8),
+      String(change.plannedFrame).padStart(13),
+      (change.measuredFrame === null ? "not seen" : String(change.measuredFrame)).padStart(14),
+      change.plannedErrorMs.toFixed(1).padStart(10),
+      (change.measuredErrorMs?.toFixed(1) ?? "-").padStart(11),
+      (change.measuredErrorFrames?.toFixed(2) ?? "-").padStart(6),
+      change.source,
+    ];
+    terminal.print(cells.join("  "));
+  }
+  for (const { index, source, reason } of measured.unseen) terminal.print(`not seen: slot ${index} (${source}): ${reason}`);
+  const { lagMs, songSilent } = measured.sound;
+  terminal.print(songSilent ? "music: silent, nothing to compare" : `music: ${lagMs === null ? "not comparable" : `${lagMs.toFixed(2)} ms off`}`);
+  terminal.print(
+    `largest error: ${measured.largestErrorFrames === null ? "none measured" : `${measured.largestErrorFrames.toFixed(3)} frames`} over ${measured.changes.length - measured.unseen.length} of ${measured.changes.length} changes`,
+  );
+  for (const problem of measured.problems) terminal.complain(problem);
+  terminal.print(measured.ok ? "OK" : "NOT OK");
+  return measured.ok ? 0 : 1;
+}
+
+/** The song that the report names, as it stands there or beside the report, and only if it is still the same file. */
+async function findMusic(report: FilmReport, reportPath: string): Promise<string> {
+  const { path: named, sha256 } = report.music;
+  const places = [path.resolve(path.dirname(reportPath), named), path.resolve(named), path.join(path.dirname(reportPath), path.basename(named))];
+  for (const place of places) {
+    if (!(await access(place).then(() => true, () => false))) continue;
+    const hash = createHash("sha256");
+    await pipeline(createReadStream(place), hash);
+    if (hash.digest("hex") === sha256) return place;
+    throw new HummingTideError("music-changed", `The song "${place}" is not the one that the film was made with: its content has changed.`);
+  }
+  throw new HummingTideError("not-found", `The song "${named}" that the report names is not there, so the music cannot be measured.`);
+}

@@ -1,0 +1,48 @@
+import { HummingTideError } from "@humming-tide/core";
+import { UsageError } from "./arguments.ts";
+import { ANALYZE_HELP, analyze } from "./commands/analyze.ts";
+import { MAKE_HELP, make } from "./commands/make.ts";
+import { VERIFY_HELP, verify } from "./commands/verify.ts";
+import { processTerminal, type Terminal } from "./terminal.ts";
+
+const HELP = `humming-tide COMMAND ...
+
+  analyze   find the beats of songs
+  make      make a film from a folder of pictures and a song
+  verify    measure a film against its report
+
+"humming-tide COMMAND --help" explains each. For the app in the browser: npm start.`;
+
+const COMMANDS: Readonly<Record<string, { help: string; run: (args: readonly string[], terminal: Terminal) => Promise<number> }>> = {
+  analyze: { help: ANALYZE_HELP, run: analyze },
+  make: { help: MAKE_HELP, run: make },
+  verify: { help: VERIFY_HELP, run: verify },
+};
+
+/** Runs a command and returns its exit code: 0 done, 1 failed, 2 wrong arguments. */
+export async function main(args: readonly string[]): Promise<number> {
+  const terminal = processTerminal();
+  const [name, ...rest] = args;
+  const wantsHelp = args.some((arg) => arg === "--help" || arg === "-h");
+  const command = name === undefined ? undefined : Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
+  if (wantsHelp) {
+    terminal.print(command?.help ?? HELP);
+    return 0;
+  }
+  if (!command) {
+    terminal.complain(`${name === undefined ? "A command is missing" : `There is no command "${name}"`}. Commands: ${Object.keys(COMMANDS).join(", ")}. See humming-tide --help.`);
+    return 2;
+  }
+  try {
+    return await command.run(rest, terminal);
+  } catch (error) {
+    terminal.endProgress();
+    if (error instanceof UsageError) {
+      terminal.complain(`humming-tide ${name}: ${error.message} See humming-tide ${name} --help.`);
+      return 2;
+    }
+    if (!(error instanceof HummingTideError)) throw error;
+    terminal.complain(`humming-tide ${name}: ${error.message}`);
+    return 1;
+  }
+}

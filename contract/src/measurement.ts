@@ -1,0 +1,32 @@
+import { z } from "zod";
+
+/** What was measured in the decoded film, beside what was planned. Frames count from 0; errors are shown minus landing. */
+export const filmMeasurementSchema = z.object({
+  ok: z.boolean(),
+  film: z.object({ frames: z.number(), plannedFrames: z.number(), width: z.number(), height: z.number() }),
+  changes: z.array(
+    z.object({
+      index: z.number(),
+      source: z.string(),
+      kind: z.string(),
+      plannedFrame: z.number(),
+      measuredFrame: z.number().nullable(),
+      landingSeconds: z.number(),
+      plannedErrorMs: z.number(),
+      measuredErrorMs: z.number().nullable(),
+      measuredErrorFrames: z.number().nullable(),
+    }),
+  ),
+  largestErrorFrames: z.number().nullable(),
+  unseen: z.array(z.object({ index: z.number(), source: z.string(), reason: z.string() })),
+  sound: z.object({
+    /** Largest lag of all places compared; positive is late. Null where nothing could be compared. */
+    lagMs: z.number().nullable(),
+    /** A silent song has no place that could be measured. */
+    songSilent: z.boolean(),
+    places: z.array(z.object({ filmSeconds: z.number(), lagMs: z.number(), match: z.number() })),
+  }),
+  /** Each thing that makes `ok` false, as a sentence. */
+  problems: z.array(z.string()),
+});
+export type FilmMeasurement = z.infer<typeof filmMeasurementSchema>;

@@ -1,0 +1,1 @@
+export { type FilmFacts, type FilmPlan, type FilmSlot, planFilm } from "./plan-film.ts";

@@ -1,0 +1,1 @@
+export { assertNever, HummingTideError } from "./failure/index.ts";

@@ -1,0 +1,3 @@
+export { writeBeatsText } from "./beats-text/index.ts";
+export { type FilmReport, filmReport, parseFilmReport } from "./film-report/index.ts";
+export { type MusicJson, writeMusicJson } from "./music-json/index.ts";

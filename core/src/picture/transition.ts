@@ -1,0 +1,36 @@
+import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import type { TransitionWish } from "../show/index.ts";
+
+/** The frames in which two pictures are seen at once, endFrame exclusive; a cut has none and both are the landing. */
+export interface PlannedTransition {
+  readonly kind: "cut" | "dissolve";
+  readonly startFrame: number;
+  readonly endFrame: number;
+}
+
+/**
+ * Places the transition into each slot but the first so that it straddles the landing: an odd number of frames whose middle one is
+ * the slot's first frame and shows exactly half of each picture. It is shortened until neighbouring transitions at most touch, so
+ * that three pictures are never seen at once, and becomes a cut where no frame is left for it.
+ * `starts` are the first frames of all slots in order, and the end of the film behind them.
+ */
+export function placeTransitions(starts: readonly number[], wish: TransitionWish, rate: FrameRate): PlannedTransition[] {
+  return starts.slice(1, -1).map((landing, i) => {
+    const half = wish.kind === "cut" ? 0 : Math.floor((wish.seconds * framesPerSecond(rate) - 1) / 2);
+    const slotBefore = landing - starts[i]!;
+    const slotAfter = starts[i + 2]! - landing;
+    const room = Math.floor((Math.min(slotBefore, slotAfter) - 1) / 2);
+    const side = Math.min(half, room);
+    return side < 1
+      ? { kind: "cut", startFrame: landing, endFrame: landing }
+      : { kind: "dissolve", startFrame: landing - side, endFrame: landing + side + 1 };
+  });
+}
+
+/**
+ * Share of the new picture in a frame of a dissolve, strictly between 0 and 1, rising evenly; exactly 0.5 in the middle
+ * frame. Two equal greys stay that grey; from black to white the middle frame has the code value 128 of 255 in the drawn picture.
+ */
+export function dissolveShare(transition: PlannedTransition, frame: number): number {
+  return (frame - transition.startFrame + 1) / (transition.endFrame - transition.startFrame + 1);
+}

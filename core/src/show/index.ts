@@ -1,0 +1,12 @@
+export {
+  type Fill,
+  frameRateSchema,
+  newShowDocument,
+  type Pace,
+  type ShowDocument,
+  type Slide,
+  showDocumentSchema,
+  type TransitionWish,
+} from "./document.ts";
+export { addSlides, chooseSong, lockLanding, moveSlide, removeSlides } from "./edits.ts";
+export { naturalOrder } from "./natural-order.ts";

@@ -1,0 +1,108 @@
+import { once } from "node:events";
+import { type FrameRate, frameStart, frames } from "@humming-tide/core/time";
+import type { FilmPlan } from "@humming-tide/core/film";
+import { mixSound } from "@humming-tide/core/sound";
+import { open } from "node:fs/promises";
+import { HummingTideError } from "@humming-tide/core";
+import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
+import { inputFile, startFfmpeg } from "../media/ffmpeg.ts";
+import type { PictureCache } from "./picture-cache.ts";
+import { renderFrames } from "./render-frames.ts";
+
+const CHANNELS = 2;
+const COLOURS = ["-color_primaries", "bt709", "-color_trc", "bt709", "-colorspace", "bt709", "-color_range", "tv"];
+
+/** The encoder settings of a film, shared with the benchmark so that both are measured alike. */
+export function videoEncoding(rate: FrameRate): string[] {
+  const keyframes = String(Math.round((2 * rate.num) / rate.den));
+  return ["-c:v", "libx264", "-preset", "veryfast", "-crf", "18", "-pix_fmt", "yuv420p", "-g", keyframes, ...COLOURS];
+}
+
+export const rawVideoInput = (plan: { size: { width: number; height: number }; rate: FrameRate }): string[] => [
+  ...["-f", "rawvideo", "-pix_fmt", "yuv420p", "-video_size", `${plan.size.width}x${plan.size.height}`],
+  ...["-framerate", `${plan.rate.num}/${plan.rate.den}`, ...COLOURS],
+];
+
+export interface EncodeRequest {
+  readonly plan: FilmPlan;
+  readonly soundFlac: string;
+  readonly pictures: PictureCache;
+  readonly filmPath: string;
+  /** Scratch file for the mix, deleted at the end. */
+  readonly mixPath: string;
+  readonly title: string;
+  readonly signal: AbortSignal;
+  readonly onFrame: (framesDone: number) => void;
+}
+
+/**
+ * Draws, mixes and encodes a film to H.264 and AAC in MP4. Frames are counted, sound is counted in samples: both end together. Aborting ends the
+ * encoder and throws the signal's reason. Throws `ffmpeg-failed` with the encoder's words.
+ */
+export async function encodeFilm(request: EncodeRequest): Promise<void> {
+  const { plan, signal } = request;
+  await writeMix(request);
+  signal.throwIfAborted();
+  const { child, finished } = await startFfmpeg([
+    ...rawVideoInput(plan),
+    ...["-i", "pipe:0"],
+    ...["-f", "f32le", "-ar", String(FILM_SAMPLE_RATE), "-ac", String(CHANNELS), ...inputFile(request.mixPath)],
+    ...["-map", "0:v", "-map", "1:a", ...videoEncoding(plan.rate), "-video_track_timescale", String(plan.rate.num)],
+    ...["-c:a", "aac", "-b:a", "256k", "-metadata", `title=${request.title}`],
+    ...["-movflags", "+faststart", "-f", "mp4", "-y", `file:${request.filmPath}`],
+  ]);
+  const stop = (): void => void child.kill("SIGKILL");
+  signal.addEventListener("abort", stop);
+  try {
+    let failed: unknown = null;
+    finished.catch((error: unknown) => {
+      failed = error;
+    });
+    await renderFrames(plan, request.pictures, 0, plan.totalFrames, async (yuv, frame) => {
+      signal.throwIfAborted();
+      if (failed) throw failed;
+      if (!child.stdin.write(yuv)) await Promise.race([once(child.stdin, "drain"), finished]);
+      request.onFrame(frame + 1);
+    });
+    child.stdin.end();
+    await finished;
+  } finally {
+    signal.removeEventListener("abort", stop);
+    stop();
+    signal.throwIfAborted();
+  }
+}
+
+/** The film's sound as raw floats: the song's decode, cut to the film's length to the sample, with its gain curve. */
+async function writeMix({ plan, soundFlac, mixPath, signal }: EncodeRequest): Promise<void> {
+  const length = Math.round(frameStart(frames(plan.totalFrames), plan.rate) * FILM_SAMPLE_RATE);
+  const skip = Math.round(plan.sound.songStartSeconds * FILM_SAMPLE_RATE);
+  const { child, finished } = await startFfmpeg([...inputFile(soundFlac), "-f", "f32le", "-ac", String(CHANNELS), "pipe:1"]);
+  const file = await open(mixPath, "w");
+  try {
+    let position = -skip;
+    let rest: Buffer = Buffer.alloc(0);
+    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
+      signal.throwIfAborted();
+      const bytes = rest.length ? Buffer.concat([rest, chunk]) : chunk;
+      const whole = bytes.length - (bytes.length % (4 * CHANNELS));
+      rest = bytes.subarray(whole);
+      const samples = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + whole));
+      const from = Math.max(0, -position);
+      const to = Math.min(samples.length / CHANNELS, length - position);
+      if (to > from) {
+        const piece = samples.subarray(from * CHANNELS, to * CHANNELS);
+        mixSound(plan.sound, piece, CHANNELS, FILM_SAMPLE_RATE, position + from);
+        await file.writeFile(new Uint8Array(piece.buffer, piece.byteOffset, piece.byteLength));
+      }
+      position += samples.length / CHANNELS;
+      if (position >= length) break;
+    }
+    if (position < length) await file.writeFile(Buffer.alloc((length - Math.max(0, position)) * 4 * CHANNELS));
+    if (position <= 0) throw new HummingTideError("song-missing", "The song's sound could not be read from the data folder. Bring the song in again.");
+  } finally {
+    child.kill("SIGKILL");
+    await finished.catch(() => undefined);
+    await file.close();
+  }
+}

@@ -1,0 +1,74 @@
+import { randomUUID } from "node:crypto";
+import { rename, rm, stat } from "node:fs/promises";
+import path from "node:path";
+import type { FilmMeasurement } from "@humming-tide/contract";
+import type { FilmPlan } from "@humming-tide/core/film";
+import { type FilmReport, filmReport } from "@humming-tide/core/interchange";
+import { sayDiskFull } from "../failures.ts";
+import type { ContentStore } from "../media/content-store.ts";
+import { PICTURE_FILES } from "../media/picture-intake.ts";
+import { SONG_FILES } from "../media/song-intake.ts";
+import { encodeFilm } from "./encode-film.ts";
+import { PictureCache } from "./picture-cache.ts";
+import { verifyFilm } from "./verify-film.ts";
+
+export interface FilmProgress {
+  readonly step: string;
+  /** 0 to 1 over drawing, encoding and measuring. */
+  readonly progress: number;
+}
+
+export interface MakeFilmRequest {
+  readonly plan: FilmPlan;
+  readonly store: ContentStore;
+  readonly title: string;
+  readonly filmPath: string;
+  /** What the report names as the song. */
+  readonly musicPath: string;
+  readonly signal: AbortSignal;
+  readonly onProgress: (progress: FilmProgress) => void;
+}
+
+export interface MadeFilm {
+  readonly report: FilmReport;
+  readonly bytes: number;
+}
+
+/** Drawing and encoding take about nine tenths of the time, measuring the rest. */
+const ENCODING_SHARE = 0.9;
+
+/** Makes a film beside its final name and moves it there when it is whole. Whatever goes wrong leaves no half film behind. */
+export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
+  const { plan, store, filmPath, signal, onProgress } = request;
+  const folder = path.dirname(filmPath);
+  const stem = path.join(folder, `.unfinished-${randomUUID()}`);
+  const unfinished = `${stem}.mp4`;
+  const mixPath = `${stem}.f32`;
+  onProgress({ step: "Mixing the sound", progress: 0 });
+  try {
+    await encodeFilm({
+      plan,
+      soundFlac: store.derivedPath(plan.sound.songSha256, SONG_FILES.sound),
+      pictures: new PictureCache((sha256, kind) => store.derivedPath(sha256, kind === "fill" ? PICTURE_FILES.fill : PICTURE_FILES.working)),
+      filmPath: unfinished,
+      mixPath,
+      title: request.title,
+      signal,
+      onFrame: (done) => onProgress({ step: "Drawing and encoding", progress: (ENCODING_SHARE * done) / plan.totalFrames }),
+    });
+    await rename(unfinished, filmPath);
+    return { report: filmReport(plan, request.musicPath), bytes: (await stat(filmPath)).size };
+  } catch (error) {
+    throw sayDiskFull(error, "the film could not be written");
+  } finally {
+    await Promise.all([unfinished, mixPath].map((file) => rm(file, { force: true })));
+  }
+}
+
+/** Decodes a film that was just made and measures it against its own report. */
+export async function measureFilm(request: MakeFilmRequest, made: MadeFilm): Promise<FilmMeasurement> {
+  const song = request.store.derivedPath(made.report.music.sha256, SONG_FILES.sound);
+  return verifyFilm(request.filmPath, made.report, song, (share) =>
+    request.onProgress({ step: "Measuring the film", progress: ENCODING_SHARE + (1 - ENCODING_SHARE) * share }),
+  );
+}

@@ -1,0 +1,63 @@
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+import type { Health } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import express, { type Express } from "express";
+import helmet from "helmet";
+import type { ExportQueue } from "../jobs/export-queue.ts";
+import { findFfmpeg } from "../media/ffmpeg.ts";
+import type { MediaLibrary } from "../media/media-library.ts";
+import type { ShowStore } from "../store/show-store.ts";
+import { answerErrors } from "./errors.ts";
+import { exportRoutes } from "./export-routes.ts";
+import { mediaRoutes } from "./media-routes.ts";
+import { sameOrigin } from "./same-origin.ts";
+import { showRoutes } from "./show-routes.ts";
+
+const WEB_FOLDER = fileURLToPath(new URL("../../../web/dist", import.meta.url));
+
+export interface Services {
+  readonly shows: ShowStore;
+  readonly library: MediaLibrary;
+  readonly queue: ExportQueue;
+  readonly hostNames: ReadonlySet<string>;
+  readonly version: string;
+}
+
+export function createApp(services: Services): Express {
+  const app = express();
+  app.disable("x-powered-by");
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          workerSrc: ["'self'", "blob:"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", "data:", "blob:"],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(sameOrigin(services.hostNames));
+  app.get("/api/health", async (_request, response) => {
+    const ffmpegProblem = await findFfmpeg().then(() => null, (error: Error) => error.message);
+    response.json({ version: services.version, ffmpegProblem } satisfies Health);
+  });
+  app.use("/api", exportRoutes(services.shows, services.queue));
+  app.use("/api/shows", showRoutes(services.shows));
+  app.use("/api/media", mediaRoutes(services.library));
+  app.use("/api", () => {
+    throw new HummingTideError("not-found", "There is nothing at this address.");
+  });
+  app.use(express.static(WEB_FOLDER, { index: false }));
+  // Addresses inside the app are the page's own business.
+  app.get("/{*place}", (_request, response) => {
+    response.sendFile("index.html", { root: path.resolve(WEB_FOLDER) });
+  });
+  app.use(answerErrors);
+  return app;
+}

@@ -1,0 +1,40 @@
+import type { ApiError } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import type { ErrorRequestHandler } from "express";
+import { ZodError } from "zod";
+
+const STATUS: Readonly<Record<string, number>> = {
+  "show-unknown": 404,
+  "export-unknown": 404,
+  "media-unknown": 404,
+  "not-found": 404,
+  "show-changed": 409,
+  "disk-full": 507,
+  "ffmpeg-missing": 503,
+  "origin-refused": 403,
+  "file-too-large": 413,
+};
+
+/** Every failure leaves the server as { code, message }: what happened and what to do. Bugs of ours do not show their insides. */
+export const answerErrors: ErrorRequestHandler = (error: unknown, request, response, next) => {
+  if (response.headersSent) {
+    next(error);
+    return;
+  }
+  const { status, body } = describe(error);
+  if (status === 500) console.error(`${request.method} ${request.path}:`, error);
+  response.status(status).json(body);
+};
+
+function describe(error: unknown): { status: number; body: ApiError } {
+  if (error instanceof HummingTideError) {
+    return { status: STATUS[error.code] ?? 400, body: { code: error.code, message: error.message } };
+  }
+  if (error instanceof ZodError) {
+    const issue = error.issues[0]!;
+    return { status: 400, body: { code: "request-invalid", message: `The request is not valid: ${issue.path.join(".") || "body"}: ${issue.message}.` } };
+  }
+  const status = Number((error as { status?: unknown }).status);
+  if (status >= 400 && status < 500) return { status, body: { code: "request-invalid", message: (error as Error).message } };
+  return { status: 500, body: { code: "internal", message: "The server made a mistake. Your show is saved as it was; try again." } };
+}

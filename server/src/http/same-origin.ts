@@ -1,0 +1,19 @@
+import { HummingTideError } from "@humming-tide/core";
+import type { RequestHandler } from "express";
+
+/**
+ * Lets only pages of this server change things, and only under a name that it goes by: a web page elsewhere can send requests to
+ * a loopback address too, and with a rebound name even read the answers.
+ */
+export function sameOrigin(hostNames: ReadonlySet<string>): RequestHandler {
+  return (request, _response, next) => {
+    const host = request.headers.host ?? "";
+    const name = host.replace(/:\d+$/, "");
+    if (!hostNames.has(name)) throw new HummingTideError("origin-refused", `This server does not answer to the name "${name}".`);
+    const origin = request.headers.origin;
+    if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) {
+      throw new HummingTideError("origin-refused", `Requests from ${origin} are not accepted.`);
+    }
+    next();
+  };
+}

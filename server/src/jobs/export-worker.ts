@@ -1,0 +1,53 @@
+import { parentPort, workerData } from "node:worker_threads";
+import type { FilmMeasurement } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { type FilmFacts, planFilm } from "@humming-tide/core/film";
+import type { MusicAnalysis } from "@humming-tide/core/music";
+import type { Size } from "@humming-tide/core/picture";
+import type { ShowDocument } from "@humming-tide/core/show";
+import type { DataFolder } from "../data-folder.ts";
+import { type FilmProgress, makeFilm, measureFilm } from "../export/make-film.ts";
+import { ContentStore } from "../media/content-store.ts";
+
+export interface ExportTask {
+  readonly folder: DataFolder;
+  readonly document: ShowDocument;
+  readonly song: MusicAnalysis;
+  readonly pictureSizes: Readonly<Record<string, Size>>;
+  readonly filmPath: string;
+}
+
+export type ExportMessage =
+  | ({ readonly kind: "progress" } & FilmProgress)
+  | { readonly kind: "done"; readonly report: string; readonly bytes: number; readonly measurement: FilmMeasurement }
+  | { readonly kind: "failed"; readonly code: string; readonly message: string };
+
+const task = (workerData as { data: ExportTask }).data;
+const port = parentPort!;
+const say = (message: ExportMessage): void => port.postMessage(message);
+const cancel = new AbortController();
+port.once("message", () => cancel.abort(new HummingTideError("cancelled", "The export was cancelled.")));
+
+try {
+  const facts: FilmFacts = { song: task.song, pictureSize: (sha256) => task.pictureSizes[sha256] };
+  const request = {
+    plan: planFilm(task.document, facts),
+    store: new ContentStore(task.folder),
+    title: task.document.title,
+    filmPath: task.filmPath,
+    musicPath: task.document.song!.fileName,
+    signal: cancel.signal,
+    onProgress: (progress: FilmProgress) => say({ kind: "progress", ...progress }),
+  };
+  const made = await makeFilm(request);
+  const measurement = await measureFilm(request, made);
+  say({ kind: "done", report: JSON.stringify(made.report, null, 1), bytes: made.bytes, measurement });
+} catch (error) {
+  const known = error instanceof HummingTideError;
+  say({
+    kind: "failed",
+    code: known ? error.code : "export-failed",
+    message: known ? error.message : `The export failed: ${(error as Error).message}. The show is unharmed; export again.`,
+  });
+}
+port.close();

@@ -1,0 +1,23 @@
+import { HummingTideError } from "@humming-tide/core";
+import { findFfmpeg } from "./media/ffmpeg.ts";
+import { readSettings } from "./settings.ts";
+import { startServer } from "./start-server.ts";
+
+/** Serves a data folder until it is told to stop (Ctrl-C). */
+async function main(): Promise<void> {
+  const settings = readSettings(process.argv.slice(2), process.env);
+  const server = await startServer(settings);
+  await findFfmpeg().catch((error: Error) => console.warn(error.message));
+  console.log(`Humming Tide is ready: ${server.address}`);
+  console.log(`Data folder: ${settings.dataFolder}   (stop with Ctrl-C)`);
+  const stop = (): void => {
+    void server.close().then(() => process.exit(0));
+  };
+  process.once("SIGINT", stop);
+  process.once("SIGTERM", stop);
+}
+
+main().catch((error: unknown) => {
+  console.error(error instanceof HummingTideError ? error.message : error);
+  process.exitCode = 1;
+});

@@ -1,0 +1,108 @@
+import { createHash, randomUUID } from "node:crypto";
+import { createWriteStream } from "node:fs";
+import { mkdir, open, rename, rm, stat } from "node:fs/promises";
+import path from "node:path";
+import type { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import { HummingTideError } from "@humming-tide/core";
+import type { DataFolder } from "../data-folder.ts";
+import { sayDiskFull } from "../failures.ts";
+
+/** A file that has arrived but is not yet accepted. */
+export interface ReceivedFile {
+  readonly path: string;
+  readonly sha256: string;
+  readonly bytes: number;
+}
+
+const LARGEST_FILE_BYTES = 4 * 1024 ** 3;
+
+export const isSha256 = (text: string): boolean => /^[0-9a-f]{64}$/.test(text);
+
+/** Originals by content hash: written under a temporary name, synced, then renamed, so a file is whole or not there. */
+export class ContentStore {
+  readonly #folder: DataFolder;
+
+  constructor(folder: DataFolder) {
+    this.#folder = folder;
+  }
+
+  /** Streams a file to disk and hashes it on the way; memory stays flat. The caller accepts or discards it. */
+  async receive(stream: Readable): Promise<ReceivedFile> {
+    const temporary = path.join(this.#folder.unfinished, randomUUID());
+    const hash = createHash("sha256");
+    let bytes = 0;
+    try {
+      await pipeline(
+        stream,
+        async function* (source: AsyncIterable<Buffer>) {
+          for await (const chunk of source) {
+            bytes += chunk.length;
+            if (bytes > LARGEST_FILE_BYTES) {
+              throw new HummingTideError("file-too-large", "Files of more than 4 GB are not taken in.");
+            }
+            hash.update(chunk);
+            yield chunk;
+          }
+        },
+        createWriteStream(temporary, { flags: "wx" }),
+      );
+    } catch (error) {
+      await rm(temporary, { force: true });
+      throw sayDiskFull(error, "the file could not be taken in");
+    }
+    return { path: temporary, sha256: hash.digest("hex"), bytes };
+  }
+
+  /** Makes a received file permanent; where the same content is there already, the new copy goes. */
+  async accept(file: ReceivedFile): Promise<string> {
+    const place = this.originalPath(file.sha256);
+    await mkdir(path.dirname(place), { recursive: true });
+    const handle = await open(file.path, "r");
+    try {
+      await handle.sync();
+    } finally {
+      await handle.close();
+    }
+    await rename(file.path, place);
+    return place;
+  }
+
+  async discard(file: ReceivedFile): Promise<void> {
+    await rm(file.path, { force: true });
+  }
+
+  originalPath(sha256: string): string {
+    return path.join(this.#folder.media, sha256.slice(0, 2), sha256);
+  }
+
+  derivedPath(sha256: string, name: string): string {
+    return path.join(this.#folder.derived, sha256.slice(0, 2), sha256, name);
+  }
+
+  async has(place: string): Promise<boolean> {
+    return stat(place).then(
+      (facts) => facts.isFile(),
+      () => false,
+    );
+  }
+
+  /**
+   * Makes the derived files of some content: `make` writes them into an empty folder, which then takes its place at once. So
+   * derived files are all there or none.
+   */
+  async derive(sha256: string, make: (folder: string) => Promise<void>): Promise<void> {
+    const temporary = path.join(this.#folder.unfinished, randomUUID());
+    const place = path.join(this.#folder.derived, sha256.slice(0, 2), sha256);
+    await mkdir(temporary, { recursive: true });
+    try {
+      await make(temporary);
+      await mkdir(path.dirname(place), { recursive: true });
+      await rm(place, { recursive: true, force: true });
+      await rename(temporary, place);
+    } catch (error) {
+      await rm(temporary, { recursive: true, force: true });
+      throw sayDiskFull(error, "what the file is shown and heard by could not be made");
+    }
+  }
+}

@@ -1,0 +1,60 @@
+import { writeFile } from "node:fs/promises";
+import path from "node:path";
+import type { MusicAnalysis } from "@humming-tide/core/music";
+import { HummingTideError } from "@humming-tide/core";
+import { listen } from "../workers/listen.ts";
+import { decodeToFlac } from "./decode-sound.ts";
+import { findFfmpeg, probe } from "./ffmpeg.ts";
+
+/** Files made from each song. */
+export const SONG_FILES = { sound: "sound.flac", analysis: "analysis.json", peaks: "peaks.json" } as const;
+
+export interface SongIntake {
+  readonly analysis: MusicAnalysis;
+  readonly remark: string | null;
+}
+
+/** Shorter than this there is nothing to lay pictures on. */
+const SHORTEST_SECONDS = 0.5;
+
+/**
+ * Decodes a song once, listens to that decode on another thread, and writes sound, analysis and waveform. A song that is damaged
+ * towards its end comes in as far as it can be read, with a remark. Throws `song-damaged`, `song-too-short` or `ffmpeg-missing`.
+ */
+export async function takeInSong(original: string, folder: string): Promise<SongIntake> {
+  await findFfmpeg();
+  const sound = path.join(folder, SONG_FILES.sound);
+  let complaints: string;
+  try {
+    complaints = await decodeToFlac(original, sound);
+  } catch (cause) {
+    if (/no space left/i.test(String((cause as { cause?: Error }).cause?.message))) {
+      throw Object.assign(new Error("No space left on device", { cause }), { code: "ENOSPC" });
+    }
+    throw new HummingTideError("song-damaged", `The song cannot be decoded: ${(cause as Error).message}`, { cause });
+  }
+  const { analysis, peaks } = await listen(sound);
+  if (analysis.durationSeconds < SHORTEST_SECONDS) {
+    throw new HummingTideError("song-too-short", `A song lasts at least ${SHORTEST_SECONDS} s, but this one has ${analysis.durationSeconds.toFixed(2)} s. The file may be cut short.`);
+  }
+  await writeFile(path.join(folder, SONG_FILES.analysis), JSON.stringify(analysis));
+  await writeFile(path.join(folder, SONG_FILES.peaks), JSON.stringify(peaks));
+  return { analysis, remark: await remark(original, analysis, complaints) };
+}
+
+async function remark(original: string, analysis: MusicAnalysis, complaints: string): Promise<string | null> {
+  const declared = await declaredSeconds(original);
+  if (declared !== null && declared - analysis.durationSeconds > 1) {
+    return `The file says ${declared.toFixed(1)} s, but only ${analysis.durationSeconds.toFixed(1)} s can be read: it is cut short. The film ends there.`;
+  }
+  if (analysis.musicEndSeconds === 0) return "The song is silent from beginning to end.";
+  if (complaints.trim()) return "The file is damaged in places; what can be read is used.";
+  if (!analysis.steady) return "No steady beat was found. Pictures are spread evenly over this song.";
+  return null;
+}
+
+async function declaredSeconds(original: string): Promise<number | null> {
+  const facts = await probe(original, ["-show_entries", "format=duration"]).catch(() => null);
+  const seconds = Number((facts?.["format"] as { duration?: string } | undefined)?.duration);
+  return Number.isFinite(seconds) ? seconds : null;
+}

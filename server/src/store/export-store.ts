@@ -1,0 +1,90 @@
+import { randomUUID } from "node:crypto";
+import { type ExportJob, exportJobSchema, type FilmMeasurement } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { type ShowDocument, showDocumentSchema } from "@humming-tide/core/show";
+import { ExportRow } from "./database.ts";
+
+export interface StoredExport {
+  readonly job: ExportJob;
+  /** The show as it was when the export was asked for: later edits do not reach a running export. */
+  readonly document: ShowDocument;
+}
+
+export const exportStore = {
+  async create(showId: string, document: ShowDocument): Promise<StoredExport> {
+    const row = await ExportRow.create({
+      id: randomUUID(),
+      showId,
+      state: "queued",
+      document: JSON.stringify(document),
+      progress: 0,
+      step: "Waiting",
+      error: null,
+      restarts: 0,
+      bytes: null,
+      measurement: null,
+    });
+    return toStoredExport(row);
+  },
+
+  async get(id: string): Promise<StoredExport> {
+    const row = await ExportRow.findByPk(id);
+    if (!row) throw new HummingTideError("export-unknown", "There is no export at this address.");
+    return toStoredExport(row);
+  },
+
+  async listForShow(showId: string): Promise<StoredExport[]> {
+    return (await ExportRow.findAll({ where: { showId }, order: [["createdAt", "DESC"]] })).map(toStoredExport);
+  },
+
+  async nextQueued(): Promise<StoredExport | null> {
+    const row = await ExportRow.findOne({ where: { state: "queued" }, order: [["createdAt", "ASC"]] });
+    return row ? toStoredExport(row) : null;
+  },
+
+  /** Exports that were running when the server stopped go back into the queue. Returns how many. */
+  async requeueInterrupted(): Promise<number> {
+    const rows = await ExportRow.findAll({ where: { state: "running" } });
+    for (const row of rows) {
+      await row.update({ state: "queued", progress: 0, step: "Starting again after the server had stopped", restarts: row.restarts + 1 });
+    }
+    return rows.length;
+  },
+
+  async update(id: string, change: Partial<Pick<ExportJob, "state" | "progress" | "step" | "error" | "bytes">> & { measurement?: FilmMeasurement }): Promise<void> {
+    const { measurement, ...columns } = change;
+    await ExportRow.update({ ...columns, ...(measurement ? { measurement: JSON.stringify(measurement) } : {}) }, { where: { id } });
+  },
+};
+
+function toStoredExport(row: ExportRow): StoredExport {
+  const document = showDocumentSchema.parse(JSON.parse(row.document));
+  const job = exportJobSchema.parse({
+    id: row.id,
+    showId: row.showId,
+    state: row.state,
+    step: row.step,
+    progress: row.progress,
+    secondsLeft: null,
+    error: row.error,
+    restarts: row.restarts,
+    fileName: filmFileName(document),
+    frameRate: document.frameRate,
+    size: document.size,
+    bytes: row.bytes,
+    createdAt: row.createdAt.toISOString(),
+    measurement: row.measurement ? JSON.parse(row.measurement) : null,
+  });
+  return { job, document };
+}
+
+/** A name that every file system takes, made from the show's title. */
+function filmFileName(document: ShowDocument): string {
+  const title = document.title
+    .normalize("NFC")
+    .replace(/[\p{C}<>:"/\\|?*]+/gu, " ")
+    .replace(/\s+/g, " ")
+    .replace(/^[. ]+|[. ]+$/g, "")
+    .slice(0, 100);
+  return `${title || "Film"} ${document.size.height}p.mp4`;
+}
