@@ -1,6 +1,6 @@
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
-import { parse as parseExif } from "exifr";
+import exifr from "exifr";
 import sharp from "sharp";
 
 /** Files made from each picture. Names are part of the data folder's layout. */
@@ -73,7 +73,7 @@ async function orientedSize(original: string): Promise<{ width: number; height: 
 /** Metadata is a stranger's text: whatever is wrong with it, the picture itself is welcome. */
 async function captureTime(original: string): Promise<string | null> {
   try {
-    const tags = (await parseExif(original, { pick: ["DateTimeOriginal"], reviveValues: false })) as { DateTimeOriginal?: unknown } | undefined;
+    const tags = (await exifr.parse(original, { pick: ["DateTimeOriginal"], reviveValues: false })) as { DateTimeOriginal?: unknown } | undefined;
     const match = /^(\d{4}):(\d{2}):(\d{2}) (\d{2}:\d{2}:\d{2})/.exec(String(tags?.DateTimeOriginal ?? ""));
     return match ? `${match[1]}-${match[2]}-${match[3]}T${match[4]}` : null;
   } catch {

@@ -41,33 +41,34 @@ export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAt
 /** Opens the database, brings it to the newest layout and switches to write-ahead logging. The caller closes it. */
 export async function openDatabase(path: string): Promise<Sequelize> {
   const database = new Sequelize({ dialect: "sqlite", storage: path, logging: false });
-  const text = { type: DataTypes.TEXT, allowNull: false };
-  const optionalText = { type: DataTypes.TEXT, allowNull: true };
-  const integer = { type: DataTypes.INTEGER, allowNull: false };
-  const date = { type: DataTypes.DATE, allowNull: false };
+  // Made anew for each column: Sequelize writes the column's name into the object it is given.
+  const text = () => ({ type: DataTypes.TEXT, allowNull: false });
+  const optionalText = () => ({ type: DataTypes.TEXT, allowNull: true });
+  const integer = () => ({ type: DataTypes.INTEGER, allowNull: false });
+  const date = () => ({ type: DataTypes.DATE, allowNull: false });
   const options = { sequelize: database, underscored: true };
   ShowRow.init(
-    { id: { ...text, primaryKey: true }, revision: integer, document: text, createdAt: date, updatedAt: date },
+    { id: { ...text(), primaryKey: true }, revision: integer(), document: text(), createdAt: date(), updatedAt: date() },
     { ...options, tableName: "shows" },
   );
   RevisionRow.init(
-    { showId: { ...text, primaryKey: true }, revision: { ...integer, primaryKey: true }, document: text, createdAt: date },
+    { showId: { ...text(), primaryKey: true }, revision: { ...integer(), primaryKey: true }, document: text(), createdAt: date() },
     { ...options, tableName: "show_revisions", updatedAt: false },
   );
-  MediaRow.init({ sha256: { ...text, primaryKey: true }, facts: text, createdAt: date }, { ...options, tableName: "media", updatedAt: false });
+  MediaRow.init({ sha256: { ...text(), primaryKey: true }, facts: text(), createdAt: date() }, { ...options, tableName: "media", updatedAt: false });
   ExportRow.init(
     {
-      id: { ...text, primaryKey: true },
-      showId: text,
-      state: text,
-      document: text,
+      id: { ...text(), primaryKey: true },
+      showId: text(),
+      state: text(),
+      document: text(),
       progress: { type: DataTypes.DOUBLE, allowNull: false },
-      step: text,
-      error: optionalText,
-      restarts: integer,
+      step: text(),
+      error: optionalText(),
+      restarts: integer(),
       bytes: { type: DataTypes.INTEGER, allowNull: true },
-      measurement: optionalText,
-      createdAt: date,
+      measurement: optionalText(),
+      createdAt: date(),
     },
     { ...options, tableName: "exports", updatedAt: false },
   );
