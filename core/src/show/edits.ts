@@ -2,10 +2,10 @@ import type { ShowDocument, Slide } from "./document.ts";
 
 /** Edits are pure: they return a new document and leave the old one as it was, which is what undo gives back. */
 
-/** Puts slides behind the last one. Slides whose id is there already are passed over, so sending twice does no harm. */
-export function addSlides(show: ShowDocument, slides: readonly Slide[]): ShowDocument {
-  const known = new Set(show.slides.map((slide) => slide.id));
-  return { ...show, slides: [...show.slides, ...slides.filter((slide) => !known.has(slide.id))] };
+/** Puts a slide at the place `index` of the resulting order; the same id again changes nothing, so sending twice does no harm. */
+export function insertSlide(show: ShowDocument, slide: Slide, index: number): ShowDocument {
+  if (show.slides.some((known) => known.id === slide.id)) return show;
+  return { ...show, slides: show.slides.toSpliced(index, 0, slide) };
 }
 
 export function removeSlides(show: ShowDocument, ids: ReadonlySet<string>): ShowDocument {

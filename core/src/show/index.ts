@@ -8,5 +8,5 @@ export {
   showDocumentSchema,
   type TransitionWish,
 } from "./document.ts";
-export { addSlides, chooseSong, lockLanding, moveSlide, removeSlides } from "./edits.ts";
+export { chooseSong, insertSlide, lockLanding, moveSlide, removeSlides } from "./edits.ts";
 export { naturalOrder } from "./natural-order.ts";

@@ -1,0 +1,57 @@
+import type { ReactNode } from "react";
+import { NavLink } from "react-router";
+import { useAppSelector } from "../store/store.ts";
+
+interface Mooring {
+  readonly to: string;
+  readonly name: string;
+  readonly open: string;
+}
+
+/** The five screens in working order, tied to one line, each with what it holds or still wants. */
+export function MooringLine(): ReactNode {
+  return (
+    <nav aria-label="Screens of the show" className="relative w-[148px] shrink-0 border-r border-line py-5">
+      <div aria-hidden className="absolute top-8 bottom-8 left-[26px] w-px bg-line-strong/50" />
+      <ol className="flex flex-col gap-5">
+        {useMoorings().map((mooring) => (
+          <li key={mooring.to}>
+            <NavLink to={mooring.to} className="group relative flex items-start gap-3 pr-2 pl-[20px]">
+              {({ isActive }) => (
+                <>
+                  <span
+                    aria-hidden
+                    className={`relative mt-[5px] size-[13px] shrink-0 rounded-full border-2 ${isActive ? "border-ink bg-ink" : "border-line-strong bg-ground group-hover:border-ink"}`}
+                  />
+                  <span className="min-w-0">
+                    <span className={`block font-heading text-[17px] leading-6 ${isActive ? "text-ink" : "text-soft group-hover:text-ink"}`}>{mooring.name}</span>
+                    <span className="block text-xs leading-4 text-quiet">{mooring.open}</span>
+                  </span>
+                </>
+              )}
+            </NavLink>
+          </li>
+        ))}
+      </ol>
+    </nav>
+  );
+}
+
+function useMoorings(): Mooring[] {
+  const show = useAppSelector((state) => state.show.document)!;
+  const analysis = useAppSelector((state) => state.song.analysis);
+  const plan = useAppSelector((state) => state.view.plan);
+  const pictures = show.slides.length;
+  const unmet = plan ? plan.leftOut.length + plan.unmetLocks.length : 0;
+  return [
+    { to: "gather", name: "Gather", open: pictures === 0 ? "pictures wanted" : !show.song ? `${pictures} pictures, song wanted` : `${pictures} pictures, 1 song` },
+    {
+      to: "listen",
+      name: "Listen",
+      open: !show.song ? "no song yet" : !analysis ? "listening …" : analysis.steady ? `${analysis.tempoBpm!.toFixed(0)} BPM, ${analysis.meter}` : "no steady beat",
+    },
+    { to: "score", name: "Score", open: plan ? `${plan.slots.length} slots${unmet ? `, ${unmet} left over` : ""}` : "nothing laid yet" },
+    { to: "dress", name: "Dress", open: show.transition.kind === "cut" ? "cuts" : `dissolves, ${show.transition.seconds} s` },
+    { to: "hand-over", name: "Hand over", open: plan ? "ready to export" : "no film yet" },
+  ];
+}

@@ -1,0 +1,145 @@
+import { CircleHelp, Moon, Redo2, Sun, Undo2 } from "lucide-react";
+import { type ReactNode, useCallback, useEffect, useState } from "react";
+import { Link, Outlet, useParams } from "react-router";
+import { ApiFailure, api } from "../api.ts";
+import { ShortcutSheet } from "../keys/ShortcutSheet.tsx";
+import { useShowKeys } from "../keys/use-show-keys.ts";
+import { useFilmPlan, useSongFacts } from "../plan/use-film-plan.ts";
+import { PlayerProvider, usePlayer } from "../stage/player-context.tsx";
+import { forgetKeptEdit, keptEdit, saveNow, startSaving } from "../store/saving.ts";
+import { showActions } from "../store/show-slice.ts";
+import { useAppDispatch, useAppSelector } from "../store/store.ts";
+import { uploadActions } from "../store/upload-slice.ts";
+import { viewActions } from "../store/view-slice.ts";
+import { IconButton } from "../ui/Button.tsx";
+import { EmptyState } from "../ui/EmptyState.tsx";
+import { applyTheme, storedTheme } from "../ui/theme.ts";
+import { MooringLine } from "./MooringLine.tsx";
+import { SaveStatus } from "./SaveStatus.tsx";
+
+/** Opens a show and holds what all of its screens share: title, saving, undo, the mooring line, the player. */
+export function ShowFrame(): ReactNode {
+  const { showId = "" } = useParams();
+  const dispatch = useAppDispatch();
+  const loaded = useAppSelector((state) => state.show.id === showId);
+  const [failure, setFailure] = useState<ApiFailure | null>(null);
+
+  useEffect(() => {
+    let current = true;
+    api.getShow(showId).then(
+      (show) => {
+        if (!current) return;
+        dispatch(showActions.opened(show));
+        const kept = keptEdit(showId);
+        if (kept?.revision === show.revision) dispatch(showActions.edited(kept.document));
+        else if (kept && kept.revision < show.revision) forgetKeptEdit(showId);
+      },
+      (error: unknown) => current && setFailure(error as ApiFailure),
+    );
+    const stopSaving = startSaving();
+    return () => {
+      current = false;
+      stopSaving();
+      // Leaving is no reason to wait: the request is on its way before the show is forgotten.
+      void saveNow();
+      dispatch(showActions.closed());
+      dispatch(viewActions.viewCleared());
+      dispatch(uploadActions.uploadsForgotten());
+    };
+  }, [dispatch, showId]);
+
+  if (failure) {
+    return (
+      <EmptyState title="This show cannot be opened" action={<Link className="underline" to="/">To the shelf</Link>}>
+        {failure.message}
+      </EmptyState>
+    );
+  }
+  if (!loaded) return <p className="p-10 text-quiet">Opening the show …</p>;
+  return (
+    <PlayerProvider>
+      <OpenShow />
+    </PlayerProvider>
+  );
+}
+
+function OpenShow(): ReactNode {
+  useSongFacts();
+  useFilmPlan();
+  const dispatch = useAppDispatch();
+  const [sheet, setSheet] = useState(false);
+  const openSheet = useCallback(() => setSheet(true), []);
+  useShowKeys(usePlayer(), openSheet);
+  const document = useAppSelector((state) => state.show.document)!;
+  const undoSteps = useAppSelector((state) => state.show.past.length);
+  const redoSteps = useAppSelector((state) => state.show.future.length);
+  return (
+    <div className="flex h-full min-h-0 flex-col">
+      <header className="flex h-12 shrink-0 items-center gap-3 border-b border-line px-4">
+        <Link to="/" className="font-heading text-[17px] whitespace-nowrap text-soft hover:text-ink">
+          Humming Tide
+        </Link>
+        <span className="text-line-strong" aria-hidden>
+          /
+        </span>
+        <TitleField title={document.title} onChange={(title) => dispatch(showActions.edited({ ...document, title }))} />
+        <div className="flex-1" />
+        <SaveStatus />
+        <IconButton label="Undo (Ctrl+Z)" disabled={undoSteps === 0} onClick={() => dispatch(showActions.undone())}>
+          <Undo2 size={17} />
+        </IconButton>
+        <IconButton label="Redo (Ctrl+Shift+Z)" disabled={redoSteps === 0} onClick={() => dispatch(showActions.redone())}>
+          <Redo2 size={17} />
+        </IconButton>
+        <ThemeButton />
+        <IconButton label="Keys (?)" onClick={openSheet}>
+          <CircleHelp size={17} />
+        </IconButton>
+      </header>
+      <div className="flex min-h-0 flex-1">
+        <MooringLine />
+        <main className="min-w-0 flex-1">
+          <Outlet />
+        </main>
+      </div>
+      <ShortcutSheet open={sheet} onClose={() => setSheet(false)} />
+    </div>
+  );
+}
+
+function TitleField({ title, onChange }: { title: string; onChange: (title: string) => void }): ReactNode {
+  const [text, setText] = useState(title);
+  useEffect(() => setText(title), [title]);
+  const commit = (): void => {
+    const trimmed = text.trim();
+    if (trimmed && trimmed !== title) onChange(trimmed);
+    else setText(title);
+  };
+  return (
+    <input
+      aria-label="Name of the show"
+      value={text}
+      maxLength={200}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      className="w-[420px] min-w-0 truncate rounded bg-transparent px-1.5 py-0.5 text-[15px] hover:bg-high focus:bg-high"
+    />
+  );
+}
+
+function ThemeButton(): ReactNode {
+  const [theme, setTheme] = useState(storedTheme);
+  const other = theme === "dusk" ? "paper" : "dusk";
+  return (
+    <IconButton
+      label={theme === "dusk" ? "Paper theme, for bright rooms" : "Dusk theme"}
+      onClick={() => {
+        applyTheme(other);
+        setTheme(other);
+      }}
+    >
+      {theme === "dusk" ? <Sun size={17} /> : <Moon size={17} />}
+    </IconButton>
+  );
+}

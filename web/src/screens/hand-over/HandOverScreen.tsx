@@ -1,0 +1,175 @@
+import { type ExportJob, exportJobSchema } from "@humming-tide/contract";
+import { clockText, frameRateName, NAMED_FRAME_RATES, timeLeftText } from "@humming-tide/core/time";
+import { Download } from "lucide-react";
+import { type ReactNode, useEffect, useState } from "react";
+import { Link } from "react-router";
+import { api } from "../../api.ts";
+import { saveNow } from "../../store/saving.ts";
+import { showActions } from "../../store/show-slice.ts";
+import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { Button } from "../../ui/Button.tsx";
+import { Choice } from "../../ui/Choice.tsx";
+import { EmptyState } from "../../ui/EmptyState.tsx";
+import { Notice } from "../../ui/Notice.tsx";
+import { Fact, Panel } from "../../ui/Panel.tsx";
+import { ProgressBar } from "../../ui/ProgressBar.tsx";
+import { MeasurementView } from "./MeasurementView.tsx";
+
+const RATES = ["24", "25", "29.97", "30"] as const;
+const SIZES = [
+  { value: "1920x1080", label: "1080p" },
+  { value: "1280x720", label: "720p" },
+] as const;
+
+/** The film as a file: how it is made, what is being made, and what was measured in it afterwards. */
+export function HandOverScreen(): ReactNode {
+  const plan = useAppSelector((state) => state.view.plan);
+  const problem = useAppSelector((state) => state.view.planProblem);
+  const document = useAppSelector((state) => state.show.document)!;
+  const showId = useAppSelector((state) => state.show.id)!;
+  const dispatch = useAppDispatch();
+  const jobs = useExports(showId);
+  const [failure, setFailure] = useState<string | null>(null);
+  const start = async (): Promise<void> => {
+    setFailure(null);
+    try {
+      await saveNow();
+      if (store.getState().show.saveState.kind !== "saved") throw new Error("The newest edits are not saved yet, so they would be missing from the film. Try again when the show says “Saved”.");
+      await api.startExport(showId);
+    } catch (error) {
+      setFailure((error as Error).message);
+    }
+  };
+  if (!plan) {
+    return (
+      <EmptyState title="No film to hand over yet" action={<Link className="underline" to="../gather">To Gather</Link>}>
+        {problem?.message ?? "Laying the slides …"}
+      </EmptyState>
+    );
+  }
+  const size = `${document.size.width}x${document.size.height}`;
+  return (
+    <div className="flex h-full min-h-0">
+      <div className="min-w-0 flex-1 overflow-y-auto px-6 py-4">
+        <h1 className="mb-3 text-xl">Films</h1>
+        {failure && (
+          <div className="mb-3">
+            <Notice kind="error">{failure}</Notice>
+          </div>
+        )}
+        {jobs.length === 0 && <p className="text-soft">No film has been exported yet. Once it is, the file itself is decoded and every change in it is measured against its beat.</p>}
+        <ul className="flex flex-col gap-4">
+          {jobs.map((job) => (
+            <li key={job.id}>
+              <JobCard job={job} />
+            </li>
+          ))}
+        </ul>
+      </div>
+      <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-line bg-raised">
+        <Panel title="Export a film">
+          <h3 className="mb-1 font-sans text-[13px] text-quiet">Frames per second</h3>
+          <div className="-ml-2.5">
+            <Choice
+              label="Frames per second"
+              value={frameRateName(document.frameRate)}
+              options={RATES.map((rate) => ({ value: rate as string, label: rate }))}
+              onChange={(rate) => dispatch(showActions.edited({ ...document, frameRate: { ...NAMED_FRAME_RATES[rate as (typeof RATES)[number]] } }))}
+            />
+          </div>
+          <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet">Size</h3>
+          <div className="-ml-2.5">
+            <Choice
+              label="Size"
+              value={size as (typeof SIZES)[number]["value"]}
+              options={SIZES}
+              onChange={(next) => {
+                const [width, height] = next.split("x").map(Number) as [number, number];
+                dispatch(showActions.edited({ ...document, size: { width, height } }));
+              }}
+            />
+          </div>
+          <dl className="mt-3 border-t border-line pt-2">
+            <Fact label="Length">{clockText((plan.totalFrames * plan.rate.den) / plan.rate.num)}</Fact>
+            <Fact label="Frames">{plan.totalFrames}</Fact>
+            <Fact label="Changes">{plan.slots.length - 1}</Fact>
+            <Fact label="Music fades from">{plan.sound.fadeOut.startSeconds.toFixed(1)} s</Fact>
+            <Fact label="Format">MP4, H.264, AAC</Fact>
+          </dl>
+          <Button kind="primary" className="mt-3 w-full" onClick={() => void start()}>
+            Export
+          </Button>
+        </Panel>
+      </aside>
+    </div>
+  );
+}
+
+/** The show's exports, kept up to date by the server's events; newest first. */
+function useExports(showId: string): readonly ExportJob[] {
+  const [jobs, setJobs] = useState<ReadonlyMap<string, ExportJob>>(new Map());
+  useEffect(() => {
+    const events = new EventSource(`/api/shows/${showId}/exports/events`);
+    events.addEventListener("change", (event) => {
+      const job = exportJobSchema.parse(JSON.parse((event as MessageEvent<string>).data));
+      setJobs((known) => new Map(known).set(job.id, job));
+    });
+    return () => events.close();
+  }, [showId]);
+  return [...jobs.values()].sort((a, b) => (a.createdAt < b.createdAt ? 1 : -1));
+}
+
+const STATES: Readonly<Record<ExportJob["state"], string>> = {
+  queued: "waiting",
+  running: "in work",
+  cancelled: "cancelled",
+  failed: "failed",
+  done: "done",
+};
+
+function JobCard({ job }: { job: ExportJob }): ReactNode {
+  const active = job.state === "running" || job.state === "queued";
+  return (
+    <article className="rounded-lg border border-line bg-raised px-4 py-3" data-testid="export" data-state={job.state}>
+      <div className="flex items-baseline justify-between gap-3">
+        <h2 className="min-w-0 truncate text-[16px]" title={job.fileName}>
+          {job.fileName}
+        </h2>
+        <span className="shrink-0 text-[13px] text-quiet">
+          {job.size.width} × {job.size.height}, {frameRateName(job.frameRate)} fps{job.bytes ? `, ${(job.bytes / 1e6).toFixed(1)} MB` : ""}, {STATES[job.state]}
+        </span>
+      </div>
+      {active && (
+        <div className="mt-2 flex items-center gap-4">
+          <div className="flex-1">
+            <ProgressBar label={`Export of ${job.fileName}`} share={job.progress} />
+            <p className="mt-1 text-[13px] text-soft">
+              {job.step}, {Math.floor(job.progress * 100)} %{job.secondsLeft === null ? "" : `, ${timeLeftText(job.secondsLeft)} left`}
+            </p>
+          </div>
+          <Button onClick={() => void api.cancelExport(job.id)}>Cancel</Button>
+        </div>
+      )}
+      {job.restarts > 0 && active && <p className="mt-1 text-[13px] text-quiet">Started again after the server had stopped.</p>}
+      {job.error && (
+        <div className="mt-2">
+          <Notice kind="error">{job.error}</Notice>
+        </div>
+      )}
+      {job.state === "done" && (
+        <div className="mt-2 flex flex-wrap gap-2">
+          <a href={`/api/exports/${job.id}/film`} download className="inline-flex items-center gap-1.5 rounded-md bg-lantern px-3 py-1.5 text-[13px] font-semibold text-lantern-ink">
+            <Download size={15} /> Download the film
+          </a>
+          <a href={`/api/exports/${job.id}/report`} download className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]">
+            Plan (JSON)
+          </a>
+          <a href={`/api/exports/${job.id}/measurement`} download className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]">
+            Measured (JSON)
+          </a>
+        </div>
+      )}
+      {job.measurement && <MeasurementView measurement={job.measurement} />}
+    </article>
+  );
+}

@@ -1,0 +1,111 @@
+import type { Beat, EnergyCurve, WaveformPeaks } from "@humming-tide/core/music";
+import { themeColour } from "../../ui/theme.ts";
+
+export interface CurvePicture {
+  readonly from: number;
+  readonly to: number;
+  readonly playhead: number;
+  readonly peaks: WaveformPeaks;
+  /** Drawn as a line over the waveform where given. */
+  readonly energy: EnergyCurve | null;
+  readonly beats: readonly Beat[];
+  readonly landings: readonly number[];
+}
+
+/** Beats closer together than this are not drawn one by one; bar starts are, until they too come closer. */
+const CLOSEST_PIXELS = 5;
+const GRID_HEIGHT = 22;
+
+/** Draws a stretch of the song: waveform, energy, grid, landings, playhead. A few milliseconds at 1,000 pixels. */
+export function drawCurve(canvas: HTMLCanvasElement, picture: CurvePicture): void {
+  const { clientWidth: width, clientHeight: height } = canvas;
+  const context = canvas.getContext("2d");
+  if (!context || width === 0 || height === 0) return;
+  const [pixelWidth, pixelHeight] = [Math.round(width * devicePixelRatio), Math.round(height * devicePixelRatio)];
+  if (canvas.width !== pixelWidth || canvas.height !== pixelHeight) [canvas.width, canvas.height] = [pixelWidth, pixelHeight];
+  context.setTransform(devicePixelRatio, 0, 0, devicePixelRatio, 0, 0);
+  context.clearRect(0, 0, width, height);
+  const { from, to } = picture;
+  const xOf = (seconds: number): number => ((seconds - from) / (to - from)) * width;
+  const waveHeight = height - GRID_HEIGHT;
+  drawWave(context, picture, width, waveHeight);
+  if (picture.energy) drawEnergy(context, picture.energy, xOf, waveHeight);
+  drawGrid(context, picture, xOf, width, height);
+  context.fillStyle = themeColour("ink");
+  context.fillRect(Math.round(xOf(picture.playhead)) - 1, 0, 2, height);
+}
+
+function drawWave(context: CanvasRenderingContext2D, { peaks, from, to }: CurvePicture, width: number, height: number): void {
+  context.fillStyle = themeColour("foam");
+  context.globalAlpha = 0.5;
+  const step = (to - from) / width;
+  for (let x = 0; x < width; x++) {
+    const first = Math.floor((from + x * step) / peaks.stepSeconds);
+    const last = Math.max(first, Math.ceil((from + (x + 1) * step) / peaks.stepSeconds) - 1);
+    if (last < 0 || first * 2 >= peaks.values.length) continue;
+    let [low, high] = [0, 0];
+    for (let i = Math.max(0, first); i <= last; i++) {
+      low = Math.min(low, peaks.values[2 * i] ?? 0);
+      high = Math.max(high, peaks.values[2 * i + 1] ?? 0);
+    }
+    const half = height / 2;
+    context.fillRect(x, half - (high / 127) * half * 0.94, 1, Math.max(1, ((high - low) / 127) * half * 0.94));
+  }
+  context.globalAlpha = 1;
+}
+
+function drawEnergy(context: CanvasRenderingContext2D, energy: EnergyCurve, xOf: (seconds: number) => number, height: number): void {
+  const loudest = Math.max(1e-6, ...energy.values);
+  // A second of smoothing: the shape of the song, not of its beats.
+  const reach = Math.round(1 / energy.stepSeconds);
+  context.strokeStyle = themeColour("ink-soft");
+  context.lineWidth = 1.5;
+  context.beginPath();
+  for (let i = 0; i < energy.values.length; i += 2) {
+    const piece = energy.values.slice(Math.max(0, i - reach), i + reach + 1);
+    const mean = piece.reduce((sum, value) => sum + value, 0) / piece.length;
+    context.lineTo(xOf(i * energy.stepSeconds), height - (mean / loudest) * height * 0.9);
+  }
+  context.stroke();
+}
+
+function drawGrid(context: CanvasRenderingContext2D, picture: CurvePicture, xOf: (seconds: number) => number, width: number, height: number): void {
+  const { beats, from, to } = picture;
+  const visible = beats.filter((beat) => beat.seconds >= from - 0.1 && beat.seconds <= to + 0.1);
+  const room = visible.length > 1 ? width / visible.length : width;
+  context.strokeStyle = themeColour("foam");
+  context.lineWidth = 1.3;
+  for (const beat of visible) {
+    const x = Math.round(xOf(beat.seconds)) + 0.5;
+    context.beginPath();
+    if (beat.position === 1) {
+      if (room * 4 < CLOSEST_PIXELS) continue;
+      context.moveTo(x, height - GRID_HEIGHT + 2);
+      context.lineTo(x, height - 3);
+      context.lineTo(x + Math.min(7, room), height - 3);
+    } else {
+      if (room < CLOSEST_PIXELS) continue;
+      context.ellipse(x, height - 3, Math.min(6, room / 2.2), 5 + 10 * beat.confidence, 0, Math.PI, 2 * Math.PI);
+    }
+    context.stroke();
+    if (to - from <= 8.5) {
+      // Close up, the exact instant is a hairline through the waveform.
+      context.globalAlpha = beat.position === 1 ? 0.8 : 0.35;
+      context.fillStyle = themeColour("foam");
+      context.fillRect(x - 0.5, 0, 1, height - GRID_HEIGHT);
+      context.globalAlpha = 1;
+    }
+  }
+  context.fillStyle = themeColour("lantern");
+  if (to - from > 30) return;
+  for (const landing of picture.landings) {
+    if (landing < from || landing > to) continue;
+    const x = xOf(landing);
+    context.beginPath();
+    context.moveTo(x, 4);
+    context.bezierCurveTo(x + 3, 9, x + 5, 11, x + 5, 15);
+    context.arc(x, 15, 5, 0, Math.PI);
+    context.bezierCurveTo(x - 5, 11, x - 3, 9, x, 4);
+    context.fill();
+  }
+}

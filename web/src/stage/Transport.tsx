@@ -1,0 +1,55 @@
+import type { FilmPlan } from "@humming-tide/core/film";
+import { clockText, frameAt, frames, seconds, timecode } from "@humming-tide/core/time";
+import { ChevronLeft, ChevronRight, Pause, Play, SkipBack } from "lucide-react";
+import { type ReactNode, useCallback, useRef } from "react";
+import { IconButton } from "../ui/Button.tsx";
+import { useFilmClock, usePlayer, usePlayerState } from "./player-context.tsx";
+
+/** Play, step and seek. The slider and the timecode move without rendering the page again. */
+export function Transport({ plan }: { plan: FilmPlan }): ReactNode {
+  const player = usePlayer();
+  const state = usePlayerState(player);
+  const slider = useRef<HTMLInputElement>(null);
+  const label = useRef<HTMLSpanElement>(null);
+  const show = useCallback(
+    (filmSeconds: number) => {
+      const frame = Math.min(plan.totalFrames - 1, frameAt(seconds(filmSeconds), plan.rate));
+      if (slider.current && document.activeElement !== slider.current) slider.current.value = String(frame);
+      if (label.current) label.current.textContent = timecode(frames(frame), plan.rate);
+    },
+    [plan],
+  );
+  useFilmClock(show);
+  const playing = state === "playing";
+  return (
+    <div className="flex items-center gap-1 border-t border-line bg-raised px-2 py-1.5">
+      <IconButton label="To the beginning" onClick={() => player.seek(0)}>
+        <SkipBack size={16} />
+      </IconButton>
+      <IconButton label={playing ? "Stop" : "Play"} primary disabled={state === "loading" || state === "empty" || state === "failed"} onClick={() => player.toggle()}>
+        {playing ? <Pause size={17} /> : <Play size={17} />}
+      </IconButton>
+      <IconButton label="One frame back" onClick={() => player.stepFrames(-1)}>
+        <ChevronLeft size={16} />
+      </IconButton>
+      <IconButton label="One frame on" onClick={() => player.stepFrames(1)}>
+        <ChevronRight size={16} />
+      </IconButton>
+      <input
+        ref={slider}
+        type="range"
+        aria-label="Place in the film, in frames"
+        min={0}
+        max={plan.totalFrames - 1}
+        defaultValue={0}
+        className="mx-1 min-w-0 flex-1 accent-[var(--ink-soft)]"
+        onChange={(event) => player.seek((Number(event.target.value) * plan.rate.den) / plan.rate.num)}
+        onPointerUp={(event) => event.currentTarget.blur()}
+      />
+      <span ref={label} data-testid="timecode" className="w-[82px] text-right text-soft" />
+      <span className="sr-only">of {clockText(player.lengthSeconds)}</span>
+      {state === "loading" && <span className="text-quiet">loading the song …</span>}
+      {state === "failed" && <span className="text-error">the song cannot be played</span>}
+    </div>
+  );
+}

@@ -1,0 +1,60 @@
+import type { DrawableImage } from "@humming-tide/core/picture";
+import { mediaUrl } from "../api.ts";
+
+/** Longest side of pictures on the stage: sharp on its canvas, and quick to decode. */
+const LONGEST_SIDE = 1600;
+const KEPT = 16;
+
+/** Pictures for the stage, decoded off the page's thread, the most recent few kept. Emits "arrived". */
+export class StageImages extends EventTarget {
+  readonly #images = new Map<string, DrawableImage<ImageBitmap> | null>();
+
+  readonly get = (sha256: string, kind: "picture" | "fill"): DrawableImage<ImageBitmap> | null => this.#images.get(`${kind} ${sha256}`) ?? null;
+
+  /** Makes sure that pictures are on their way; the ones needed now come first. */
+  need(hashes: readonly string[]): void {
+    for (const sha256 of hashes) {
+      for (const kind of ["picture", "fill"] as const) {
+        const key = `${kind} ${sha256}`;
+        const there = this.#images.get(key);
+        if (there !== undefined) {
+          // Moved to the end: last used, last dropped.
+          this.#images.delete(key);
+          this.#images.set(key, there);
+          continue;
+        }
+        this.#images.set(key, null);
+        void this.#load(key, mediaUrl(sha256, kind === "fill" ? "fill" : "working"));
+      }
+    }
+    for (const [key, image] of this.#images) {
+      if (this.#images.size <= KEPT) break;
+      image?.image.close();
+      this.#images.delete(key);
+    }
+  }
+
+  async #load(key: string, url: string): Promise<void> {
+    try {
+      const response = await fetch(url);
+      if (!response.ok) throw new Error(`status ${response.status}`);
+      const whole = await createImageBitmap(await response.blob());
+      const scale = LONGEST_SIDE / Math.max(whole.width, whole.height);
+      const image = scale >= 1 ? whole : await createImageBitmap(whole, { resizeWidth: Math.round(whole.width * scale), resizeQuality: "high" });
+      if (!this.#images.has(key)) {
+        image.close();
+        return;
+      }
+      this.#images.set(key, { image, width: image.width, height: image.height });
+      this.dispatchEvent(new Event("arrived"));
+    } catch {
+      // Asked for again the next time that it is needed.
+      this.#images.delete(key);
+    }
+  }
+
+  close(): void {
+    for (const image of this.#images.values()) image?.image.close();
+    this.#images.clear();
+  }
+}

@@ -1,0 +1,17 @@
+import { configureStore } from "@reduxjs/toolkit";
+import { useDispatch, useSelector } from "react-redux";
+import { uploadReducer } from "./upload-slice.ts";
+import { showReducer } from "./show-slice.ts";
+import { songReducer } from "./song-slice.ts";
+import { viewReducer } from "./view-slice.ts";
+
+export const store = configureStore({
+  reducer: { show: showReducer, uploads: uploadReducer, song: songReducer, view: viewReducer },
+  // Documents and plans are large and come from validated sources; checking them on every action costs more than it finds.
+  middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }),
+});
+
+export type RootState = ReturnType<typeof store.getState>;
+export type AppDispatch = typeof store.dispatch;
+export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
+export const useAppSelector = useSelector.withTypes<RootState>();
