@@ -14,7 +14,10 @@ export interface ParsedArguments<Option extends string> {
 }
 
 /** Splits a command's arguments into files and text options. Every option takes a value and may be given once. */
-export function splitArguments<Option extends string>(args: readonly string[], known: readonly Option[]): ParsedArguments<Option> {
+export function splitArguments<Option extends string>(
+  args: readonly string[],
+  known: readonly Option[],
+): ParsedArguments<Option> {
   let parsed: { values: Record<string, unknown>; positionals: string[] };
   try {
     parsed = parseArgs({

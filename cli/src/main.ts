@@ -13,7 +13,9 @@ const HELP = `humming-tide COMMAND ...
 
 "humming-tide COMMAND --help" explains each. For the app in the browser: npm start.`;
 
-const COMMANDS: Readonly<Record<string, { help: string; run: (args: readonly string[], terminal: Terminal) => Promise<number> }>> = {
+const COMMANDS: Readonly<
+  Record<string, { help: string; run: (args: readonly string[], terminal: Terminal) => Promise<number> }>
+> = {
   analyze: { help: ANALYZE_HELP, run: analyze },
   make: { help: MAKE_HELP, run: make },
   verify: { help: VERIFY_HELP, run: verify },
@@ -30,7 +32,9 @@ export async function main(args: readonly string[]): Promise<number> {
     return 0;
   }
   if (!command) {
-    terminal.complain(`${name === undefined ? "A command is missing" : `There is no command "${name}"`}. Commands: ${Object.keys(COMMANDS).join(", ")}. See humming-tide --help.`);
+    terminal.complain(
+      `${name === undefined ? "A command is missing" : `There is no command "${name}"`}. Commands: ${Object.keys(COMMANDS).join(", ")}. See humming-tide --help.`,
+    );
     return 2;
   }
   try {

@@ -1,3 +1,6 @@
+export { type ExportJob, exportJobSchema, type JobState, jobStateSchema } from "./jobs.ts";
+export { type FilmMeasurement, filmMeasurementSchema } from "./measurement.ts";
+export { type MediaFacts, mediaFactsSchema, type PictureFacts, type SongFacts } from "./media.ts";
 export {
   type ApiError,
   apiErrorSchema,
@@ -6,10 +9,7 @@ export {
   type Health,
   healthSchema,
   type SavedShow,
-  savedShowSchema,
   type ShowSummary,
+  savedShowSchema,
   showSummarySchema,
 } from "./shows.ts";
-export { type ExportJob, exportJobSchema, type JobState, jobStateSchema } from "./jobs.ts";
-export { type MediaFacts, mediaFactsSchema, type PictureFacts, type SongFacts } from "./media.ts";
-export { type FilmMeasurement, filmMeasurementSchema } from "./measurement.ts";

@@ -39,10 +39,13 @@ export async function buildDemo(options: DemoOptions): Promise<void> {
   await rename(unfinished, options.dataFolder);
 }
 
-async function fillStudio(studio: Studio, { filesFolder, pictureCount, songCount, onProgress }: DemoOptions): Promise<void> {
+async function fillStudio(
+  studio: Studio,
+  { filesFolder, pictureCount, songCount, onProgress }: DemoOptions,
+): Promise<void> {
   const say = onProgress ?? ((): void => undefined);
   const pictures = album(ALBUM_SEED).slice(0, pictureCount);
-  const slides: Slide[] = new Array(pictures.length);
+  const slides: Slide[] = [];
   let next = 0;
   const work = async (): Promise<void> => {
     for (let index = next++; index < pictures.length; index = next++) {
@@ -71,12 +74,23 @@ async function fillStudio(studio: Studio, { filesFolder, pictureCount, songCount
 }
 
 /** The main show is made last, so that it stands first on the shelf. */
-async function makeShows(studio: Studio, slides: readonly Slide[], songs: readonly NonNullable<ShowDocument["song"]>[]): Promise<void> {
-  const show = async (title: string, from: number, to: number, song: ShowDocument["song"], more: Partial<ShowDocument> = {}): Promise<void> => {
+async function makeShows(
+  studio: Studio,
+  slides: readonly Slide[],
+  songs: readonly NonNullable<ShowDocument["song"]>[],
+): Promise<void> {
+  const show = async (
+    title: string,
+    from: number,
+    to: number,
+    song: ShowDocument["song"],
+    more: Partial<ShowDocument> = {},
+  ): Promise<void> => {
     await studio.shows.create(title, { ...newShowDocument(title), slides: slides.slice(from, to), song, ...more });
   };
   if (songs[2]) await show("Dance on the quay", 41, 51, songs[2], { pace: { kind: "beats", count: 12 } });
-  if (songs[1]) await show("The race, for the crews", 8, 36, songs[1], { transition: { kind: "cut" }, pace: { kind: "bar" } });
+  if (songs[1])
+    await show("The race, for the crews", 17, 45, songs[1], { transition: { kind: "cut" }, pace: { kind: "bar" } });
   await show("Closing night of the lantern regatta", 0, slides.length, songs[0]!);
 }
 

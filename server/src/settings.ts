@@ -9,7 +9,7 @@ export interface Settings {
   readonly host: string;
 }
 
-export const DEFAULT_PORT = 4810;
+const DEFAULT_PORT = 4810;
 
 /**
  * Reads --data, --port and --host, or HUMMING_TIDE_DATA, HUMMING_TIDE_PORT and HUMMING_TIDE_HOST where an option is not
@@ -23,7 +23,10 @@ export function readSettings(args: readonly string[], environment: NodeJS.Proces
       options: { data: { type: "string" }, port: { type: "string" }, host: { type: "string" } },
     }));
   } catch (cause) {
-    throw new HummingTideError("settings", `${(cause as Error).message}. Known options: --data FOLDER --port NUMBER --host ADDRESS.`);
+    throw new HummingTideError(
+      "settings",
+      `${(cause as Error).message}. Known options: --data FOLDER --port NUMBER --host ADDRESS.`,
+    );
   }
   const portText = values.port ?? environment["HUMMING_TIDE_PORT"] ?? String(DEFAULT_PORT);
   const port = Number(portText);
@@ -31,5 +34,9 @@ export function readSettings(args: readonly string[], environment: NodeJS.Proces
     throw new HummingTideError("settings", `A port is a whole number from 0 to 65535, but this is "${portText}".`);
   }
   const dataFolder = values.data ?? environment["HUMMING_TIDE_DATA"] ?? path.join(homedir(), "Humming Tide");
-  return { dataFolder: path.resolve(dataFolder), port, host: values.host ?? environment["HUMMING_TIDE_HOST"] ?? "127.0.0.1" };
+  return {
+    dataFolder: path.resolve(dataFolder),
+    port,
+    host: values.host ?? environment["HUMMING_TIDE_HOST"] ?? "127.0.0.1",
+  };
 }

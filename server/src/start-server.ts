@@ -11,7 +11,7 @@ import type { Settings } from "./settings.ts";
 import { openDatabase } from "./store/database.ts";
 import { ShowStore } from "./store/show-store.ts";
 
-export const VERSION = "0.1.0";
+const VERSION = "0.1.0";
 
 /** A data folder with everything that works on it, with or without a web server in front. */
 export interface Studio {
@@ -36,7 +36,11 @@ export async function openStudio(dataFolder: string): Promise<Studio> {
   } catch (error) {
     const { code, message } = error as { code?: string; message: string };
     if (code === "EACCES" || code === "EROFS" || code === "ENOTDIR" || code === "EEXIST") {
-      throw new HummingTideError("data-folder", `The data folder "${dataFolder}" cannot be used: ${message}. Choose another with --data.`, { cause: error });
+      throw new HummingTideError(
+        "data-folder",
+        `The data folder "${dataFolder}" cannot be used: ${message}. Choose another with --data.`,
+        { cause: error },
+      );
     }
     throw sayDiskFull(error, `the data folder "${dataFolder}" cannot be opened`);
   }
@@ -61,7 +65,11 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
   } catch (cause) {
     await studio.close();
     if ((cause as { code?: string }).code === "EADDRINUSE") {
-      throw new HummingTideError("port-taken", `Port ${settings.port} on ${settings.host} is taken by another program. Choose another with --port.`, { cause });
+      throw new HummingTideError(
+        "port-taken",
+        `Port ${settings.port} on ${settings.host} is taken by another program. Choose another with --port.`,
+        { cause },
+      );
     }
     throw cause;
   }

@@ -4,9 +4,9 @@ import { DressScreen } from "./screens/dress/DressScreen.tsx";
 import { GatherScreen } from "./screens/gather/GatherScreen.tsx";
 import { HandOverScreen } from "./screens/hand-over/HandOverScreen.tsx";
 import { ListenScreen } from "./screens/listen/ListenScreen.tsx";
+import { ShowFrame } from "./screens/ShowFrame.tsx";
 import { ScoreScreen } from "./screens/score/ScoreScreen.tsx";
 import { ShelfScreen } from "./screens/shelf/ShelfScreen.tsx";
-import { ShowFrame } from "./screens/ShowFrame.tsx";
 import { EmptyState } from "./ui/EmptyState.tsx";
 
 const router = createBrowserRouter([
@@ -33,7 +33,14 @@ export function App(): ReactNode {
 
 function Lost(): ReactNode {
   return (
-    <EmptyState title="Nothing is moored here" action={<Link className="underline" to="/">To the shelf</Link>}>
+    <EmptyState
+      title="Nothing is moored here"
+      action={
+        <Link className="underline" to="/">
+          To the shelf
+        </Link>
+      }
+    >
       This address leads nowhere.
     </EmptyState>
   );
@@ -42,7 +49,14 @@ function Lost(): ReactNode {
 function Broken(): ReactNode {
   const error = useRouteError();
   return (
-    <EmptyState title="This page failed" action={<a className="underline" href={window.location.pathname}>Load it again</a>}>
+    <EmptyState
+      title="This page failed"
+      action={
+        <a className="underline" href={window.location.pathname}>
+          Load it again
+        </a>
+      }
+    >
       The program made a mistake ({error instanceof Error ? error.message : "unknown"}). Your edits are kept.
     </EmptyState>
   );

@@ -7,8 +7,8 @@ import {
   type MediaFacts,
   mediaFactsSchema,
   type SavedShow,
-  savedShowSchema,
   type ShowSummary,
+  savedShowSchema,
   showSummarySchema,
 } from "@humming-tide/contract";
 import type { MusicAnalysis, WaveformPeaks } from "@humming-tide/core/music";
@@ -35,11 +35,11 @@ async function request(path: string, options: RequestInit = {}): Promise<Respons
   } catch {
     throw new ApiFailure(0, "unreachable", UNREACHABLE);
   }
-  if (!response.ok) throw await failureOf(response.status, await response.text());
+  if (!response.ok) throw failureOf(response.status, await response.text());
   return response;
 }
 
-async function failureOf(status: number, text: string): Promise<ApiFailure> {
+function failureOf(status: number, text: string): ApiFailure {
   let parsed: unknown = null;
   try {
     parsed = JSON.parse(text);
@@ -74,7 +74,9 @@ export const api = {
     return savedShowSchema.parse(await asJson(`/shows/${id}`));
   },
   async saveShow(id: string, revision: number, document: ShowDocument): Promise<number> {
-    const saved = (await asJson(`/shows/${id}`, sendJson("PUT", document, { "If-Match": `"${revision}"` }))) as { revision: number };
+    const saved = (await asJson(`/shows/${id}`, sendJson("PUT", document, { "If-Match": `"${revision}"` }))) as {
+      revision: number;
+    };
     return saved.revision;
   },
   async analysis(sha256: string): Promise<MusicAnalysis> {
@@ -91,7 +93,8 @@ export const api = {
   },
 };
 
-export const mediaUrl = (sha256: string, file: "thumbnail" | "working" | "fill" | "sound"): string => `/api/media/${sha256}/${file}`;
+export const mediaUrl = (sha256: string, file: "thumbnail" | "working" | "fill" | "sound"): string =>
+  `/api/media/${sha256}/${file}`;
 
 /** Sends one file; `onProgress` hears 0 to 1 of the sending. Aborting the signal breaks it off. */
 export function uploadFile(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<MediaFacts> {
@@ -102,7 +105,7 @@ export function uploadFile(file: File, onProgress: (share: number) => void, sign
     sending.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
     sending.onload = () => {
       if (sending.status < 300) resolve(mediaFactsSchema.parse(JSON.parse(sending.responseText)));
-      else failureOf(sending.status, sending.responseText).then(reject, reject);
+      else reject(failureOf(sending.status, sending.responseText));
     };
     sending.onerror = () => reject(new ApiFailure(0, "unreachable", UNREACHABLE));
     sending.onabort = () => reject(new ApiFailure(0, "cancelled", "Stopped."));

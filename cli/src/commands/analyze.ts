@@ -28,11 +28,16 @@ export async function analyze(args: readonly string[], terminal: Terminal): Prom
     const stem = path.parse(file).name;
     terminal.progressLine(`Listening to ${path.basename(file)}`, index / files.length);
     try {
-      if (stems.has(stem)) throw new Error(`another file is also called "${stem}", and both would be written to the same place. Rename one of them.`);
+      if (stems.has(stem))
+        throw new Error(
+          `another file is also called "${stem}", and both would be written to the same place. Rename one of them.`,
+        );
       stems.add(stem);
       const analysis = analyseMusic(await decodeMono(file));
-      if (options["json-dir"]) await writeFile(path.join(options["json-dir"], `${stem}.json`), writeMusicJson(file, analysis));
-      if (options["beats-dir"]) await writeFile(path.join(options["beats-dir"], `${stem}.beats`), writeBeatsText(analysis.beats));
+      if (options["json-dir"])
+        await writeFile(path.join(options["json-dir"], `${stem}.json`), writeMusicJson(file, analysis));
+      if (options["beats-dir"])
+        await writeFile(path.join(options["beats-dir"], `${stem}.beats`), writeBeatsText(analysis.beats));
       const found = analysis.steady
         ? `${analysis.tempoBpm!.toFixed(1)} BPM, ${analysis.meter}, ${analysis.beats.length} beats, ${analysis.bars.length} bars`
         : "no steady beat found";

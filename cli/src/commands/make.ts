@@ -60,7 +60,8 @@ export async function make(args: readonly string[], terminal: Terminal): Promise
 
 function readOptions(args: readonly string[]): MakeOptions {
   const parsed = splitArguments(args, ["music", "photos", "out", "fps", "size", "every", "report"]);
-  if (parsed.files.length > 0) throw new UsageError(`make takes no FILE, but "${parsed.files[0]}" was given. Use --music and --photos.`);
+  if (parsed.files.length > 0)
+    throw new UsageError(`make takes no FILE, but "${parsed.files[0]}" was given. Use --music and --photos.`);
   return {
     music: required(parsed, "music"),
     photos: required(parsed, "photos"),
@@ -85,7 +86,9 @@ function readSize(text: string): ShowDocument["size"] {
   const [width, height] = [Number(match?.[1]), Number(match?.[2])];
   const good = (pixels: number): boolean => pixels >= 16 && pixels <= 7680 && pixels % 2 === 0;
   if (!match || !good(width) || !good(height)) {
-    throw new UsageError(`--size is WxH with even numbers from 16 to 7680, for example 1920x1080, but this is "${text}".`);
+    throw new UsageError(
+      `--size is WxH with even numbers from 16 to 7680, for example 1920x1080, but this is "${text}".`,
+    );
   }
   return { width, height };
 }
@@ -94,7 +97,9 @@ function readPace(text: string): Pace {
   if (text === "auto" || text === "bar") return { kind: text };
   const count = Number(/^(\d{1,4})-beats$/.exec(text)?.[1]);
   if (!(count >= 1 && count <= 1000)) {
-    throw new UsageError(`--every is "auto", "bar" or a whole number from 1 to 1000 before "-beats", for example 2-beats, but this is "${text}".`);
+    throw new UsageError(
+      `--every is "auto", "bar" or a whole number from 1 to 1000 before "-beats", for example 2-beats, but this is "${text}".`,
+    );
   }
   return { kind: "beats", count };
 }
@@ -107,17 +112,29 @@ async function checkPlaces({ music, photos, out, report }: MakeOptions): Promise
       () => null,
     );
   if ((await kindOf(music)) !== "file") throw new HummingTideError("not-found", `There is no song at "${music}".`);
-  if ((await kindOf(photos)) !== "folder") throw new HummingTideError("not-found", `There is no folder of pictures at "${photos}".`);
+  if ((await kindOf(photos)) !== "folder")
+    throw new HummingTideError("not-found", `There is no folder of pictures at "${photos}".`);
   for (const place of [out, report].filter((value) => value !== undefined)) {
     const folder = path.dirname(path.resolve(place));
-    if ((await kindOf(folder)) !== "folder") throw new HummingTideError("not-found", `The folder "${folder}" for "${place}" does not exist.`);
-    if ((await kindOf(place)) === "folder") throw new HummingTideError("not-a-file", `"${place}" is a folder; name a file in it.`);
+    if ((await kindOf(folder)) !== "folder")
+      throw new HummingTideError("not-found", `The folder "${folder}" for "${place}" does not exist.`);
+    if ((await kindOf(place)) === "folder")
+      throw new HummingTideError("not-a-file", `"${place}" is a folder; name a file in it.`);
   }
 }
 
-async function makeInStudio(studio: Studio, options: MakeOptions, terminal: Terminal, signal: AbortSignal): Promise<number> {
+async function makeInStudio(
+  studio: Studio,
+  options: MakeOptions,
+  terminal: Terminal,
+  signal: AbortSignal,
+): Promise<number> {
   const slides = await takeInPictures(studio, options.photos, terminal, signal);
-  if (slides.length === 0) throw new HummingTideError("no-slides", `No picture in "${options.photos}" could be used (JPEG, PNG, WebP, AVIF, TIFF, GIF).`);
+  if (slides.length === 0)
+    throw new HummingTideError(
+      "no-slides",
+      `No picture in "${options.photos}" could be used (JPEG, PNG, WebP, AVIF, TIFF, GIF).`,
+    );
   terminal.progressLine("Listening to the song", 0);
   const song = await studio.library.takeIn(createReadStream(options.music), path.basename(options.music));
   if (song.kind !== "song") throw new HummingTideError("not-a-song", `"${options.music}" is a picture, not a song.`);
@@ -133,7 +150,8 @@ async function makeInStudio(studio: Studio, options: MakeOptions, terminal: Term
     song: { sha256: song.sha256, fileName: song.fileName },
   };
   const plan = planFilm(document, await studio.library.filmFacts(document));
-  for (const { text, kind } of plan.messages) terminal.print(kind === "agreement" ? `${slides.length} pictures. ${text}` : text);
+  for (const { text, kind } of plan.messages)
+    terminal.print(kind === "agreement" ? `${slides.length} pictures. ${text}` : text);
   for (const index of plan.leftOut) terminal.print(`left out: ${slides[index]!.fileName}`);
   if (plan.repeats > 0) {
     const again = new Set(plan.slots.filter((slot) => slot.round > 0).map((slot) => slot.fileName));
@@ -157,7 +175,12 @@ async function makeInStudio(studio: Studio, options: MakeOptions, terminal: Term
   return 0;
 }
 
-async function takeInPictures(studio: Studio, folder: string, terminal: Terminal, signal: AbortSignal): Promise<Slide[]> {
+async function takeInPictures(
+  studio: Studio,
+  folder: string,
+  terminal: Terminal,
+  signal: AbortSignal,
+): Promise<Slide[]> {
   const entries = await readdir(folder, { withFileTypes: true });
   const names = entries
     .filter((entry) => !entry.isDirectory() && !entry.name.startsWith("."))
@@ -169,7 +192,8 @@ async function takeInPictures(studio: Studio, folder: string, terminal: Terminal
     terminal.progressLine(`Taking in ${name}`, index / names.length);
     try {
       const facts = await studio.library.takeIn(createReadStream(path.join(folder, name)), name);
-      if (facts.kind === "picture") slides.push({ id: `slide-${index}`, sha256: facts.sha256, fileName: name, landingLockSeconds: null });
+      if (facts.kind === "picture")
+        slides.push({ id: `slide-${index}`, sha256: facts.sha256, fileName: name, landingLockSeconds: null });
       else terminal.print(`not used: ${name}: it is a song`);
     } catch (error) {
       if (!(error instanceof HummingTideError) || error.code === "disk-full") throw error;

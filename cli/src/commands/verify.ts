@@ -26,14 +26,20 @@ export async function verify(args: readonly string[], terminal: Terminal): Promi
   const reportPath = required(parsed, "report");
   const report = parseFilmReport(
     await readFile(reportPath, "utf8").catch((cause: unknown) => {
-      throw new HummingTideError("not-found", `The report "${reportPath}" cannot be read: ${(cause as Error).message}`, { cause });
+      throw new HummingTideError(
+        "not-found",
+        `The report "${reportPath}" cannot be read: ${(cause as Error).message}`,
+        { cause },
+      );
     }),
   );
   const music = await findMusic(report, reportPath);
   const measured = await verifyFilm(film, report, music, (share) => terminal.progressLine("Measuring", share));
   terminal.endProgress();
 
-  terminal.print(`${film}: ${measured.film.frames} frames (${measured.film.plannedFrames} planned) at ${frameRateName(report.fps)}`);
+  terminal.print(
+    `${film}: ${measured.film.frames} frames (${measured.film.plannedFrames} planned) at ${frameRateName(report.fps)}`,
+  );
   terminal.print("slot  kind      planned frame  measured frame  planned ms  measured ms  frames  source");
   for (const change of measured.changes) {
     const cells = [
@@ -48,9 +54,14 @@ export async function verify(args: readonly string[], terminal: Terminal): Promi
     ];
     terminal.print(cells.join("  "));
   }
-  for (const { index, source, reason } of measured.unseen) terminal.print(`not seen: slot ${index} (${source}): ${reason}`);
+  for (const { index, source, reason } of measured.unseen)
+    terminal.print(`not seen: slot ${index} (${source}): ${reason}`);
   const { lagMs, songSilent } = measured.sound;
-  terminal.print(songSilent ? "music: silent, nothing to compare" : `music: ${lagMs === null ? "not comparable" : `${lagMs.toFixed(2)} ms off`}`);
+  terminal.print(
+    songSilent
+      ? "music: silent, nothing to compare"
+      : `music: ${lagMs === null ? "not comparable" : `${lagMs.toFixed(2)} ms off`}`,
+  );
   terminal.print(
     `largest error: ${measured.largestErrorFrames === null ? "none measured" : `${measured.largestErrorFrames.toFixed(3)} frames`} over ${measured.changes.length - measured.unseen.length} of ${measured.changes.length} changes`,
   );
@@ -62,13 +73,29 @@ export async function verify(args: readonly string[], terminal: Terminal): Promi
 /** The song that the report names, as it stands there or beside the report, and only if it is still the same file. */
 async function findMusic(report: FilmReport, reportPath: string): Promise<string> {
   const { path: named, sha256 } = report.music;
-  const places = [path.resolve(path.dirname(reportPath), named), path.resolve(named), path.join(path.dirname(reportPath), path.basename(named))];
+  const places = [
+    path.resolve(path.dirname(reportPath), named),
+    path.resolve(named),
+    path.join(path.dirname(reportPath), path.basename(named)),
+  ];
   for (const place of places) {
-    if (!(await access(place).then(() => true, () => false))) continue;
+    if (
+      !(await access(place).then(
+        () => true,
+        () => false,
+      ))
+    )
+      continue;
     const hash = createHash("sha256");
     await pipeline(createReadStream(place), hash);
     if (hash.digest("hex") === sha256) return place;
-    throw new HummingTideError("music-changed", `The song "${place}" is not the one that the film was made with: its content has changed.`);
+    throw new HummingTideError(
+      "music-changed",
+      `The song "${place}" is not the one that the film was made with: its content has changed.`,
+    );
   }
-  throw new HummingTideError("not-found", `The song "${named}" that the report names is not there, so the music cannot be measured.`);
+  throw new HummingTideError(
+    "not-found",
+    `The song "${named}" that the report names is not there, so the music cannot be measured.`,
+  );
 }

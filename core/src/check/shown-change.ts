@@ -14,11 +14,7 @@ export function frameDifference(a: ArrayLike<number>, b: ArrayLike<number>): num
 }
 
 /** How much of `after` is in a frame, by least squares: 0 is all `before`, 1 all `after`. */
-export function shareOfAfter(
-  frame: ArrayLike<number>,
-  before: ArrayLike<number>,
-  after: ArrayLike<number>,
-): number {
+export function shareOfAfter(frame: ArrayLike<number>, before: ArrayLike<number>, after: ArrayLike<number>): number {
   let along = 0;
   let total = 0;
   for (let i = 0; i < frame.length; i++) {

@@ -36,7 +36,10 @@ export function soundLag(
   const [left, middle, right] = [at(best - 1), at(best), at(best + 1)];
   const curvature = left - 2 * middle + right;
   const shift = curvature < 0 ? (0.5 * (left - right)) / curvature : 0;
-  return { samples: best + Math.max(-0.5, Math.min(0.5, shift)), match: similarity(expected, heard, length, best, energies) };
+  return {
+    samples: best + Math.max(-0.5, Math.min(0.5, shift)),
+    match: similarity(expected, heard, length, best, energies),
+  };
 }
 
 /** Mean square below which there is nothing to compare: -70 dB. */

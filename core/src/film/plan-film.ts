@@ -1,10 +1,19 @@
 import { HummingTideError } from "../failure/index.ts";
 import { explainFit, type FitMessage, type FitRequest, fitSlides, type LandingCandidate } from "../fit/index.ts";
 import { correctedGrid, type Grid, type MusicAnalysis } from "../music/index.ts";
-import { type PictureTrack, placeTransitions, type PlannedTransition, type Size } from "../picture/index.ts";
+import { type PictureTrack, type PlannedTransition, placeTransitions, type Size } from "../picture/index.ts";
 import type { ShowDocument } from "../show/index.ts";
 import { planSound, type SoundPlan } from "../sound/index.ts";
-import { type FrameRate, type Frames, frameAt, frameStart, frames, framesToCover, nearestFrame, seconds } from "../time/index.ts";
+import {
+  type FrameRate,
+  type Frames,
+  frameAt,
+  frameStart,
+  frames,
+  framesToCover,
+  nearestFrame,
+  seconds,
+} from "../time/index.ts";
 
 /** What was measured of the files that a show names, by content hash. */
 export interface FilmFacts {
@@ -74,7 +83,10 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
     const slide = show.slides[slot.slideIndex]!;
     const pictureSize = facts.pictureSize(slide.sha256);
     if (!pictureSize) {
-      throw new HummingTideError("missing-picture", `The picture "${slide.fileName}" of slide ${slot.slideIndex + 1} is missing from the data folder.`);
+      throw new HummingTideError(
+        "missing-picture",
+        `The picture "${slide.fileName}" of slide ${slot.slideIndex + 1} is missing from the data folder.`,
+      );
     }
     const startFrame = starts[index]!;
     return {
@@ -88,9 +100,7 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
       startFrame,
       endFrame: starts[index + 1] ?? totalFrames,
       landing: slot.landing,
-      landingErrorMs: slot.landing
-        ? (1000 * startFrame * rate.den) / rate.num - 1000 * slot.landing.seconds
-        : null,
+      landingErrorMs: slot.landing ? (1000 * startFrame * rate.den) / rate.num - 1000 * slot.landing.seconds : null,
       locked: slot.locked,
       transitionIn: index === 0 ? { kind: "cut", startFrame: 0, endFrame: 0 } : transitions[index - 1]!,
     };

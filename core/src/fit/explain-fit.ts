@@ -1,6 +1,6 @@
+import type { Pace } from "../show/index.ts";
 import { clockText } from "../time/index.ts";
 import { type FitRequest, type FitResult, fitSlides } from "./fit-slides.ts";
-import type { Pace } from "../show/index.ts";
 
 export interface FitMessage {
   readonly kind: "agreement" | "left-out" | "repeated" | "no-beat" | "unmet-lock";

@@ -4,7 +4,7 @@ import { type BeatForFit, type LandingCandidate, landingCandidates } from "./lan
 import { layRun, TOLERANCE_SECONDS } from "./lay-run.ts";
 import { regularLandings } from "./regular-pace.ts";
 
-export interface SlideForFit {
+interface SlideForFit {
   readonly id: string;
   readonly landingLockSeconds: number | null;
 }
@@ -56,7 +56,10 @@ export function fitSlides(request: FitRequest): FitResult {
     throw new HummingTideError("no-slides", "A film needs at least one picture, and this show has none yet.");
   }
   if (!(request.endSeconds > 0)) {
-    throw new HummingTideError("no-length", `A film needs a song with some length, but this one has ${request.endSeconds} s.`);
+    throw new HummingTideError(
+      "no-length",
+      `A film needs a song with some length, but this one has ${request.endSeconds} s.`,
+    );
   }
   const steady = request.beats.length > 0;
   const candidates = landingCandidates(request.beats, request.endSeconds);
@@ -68,9 +71,7 @@ export function fitSlides(request: FitRequest): FitResult {
       ? 1
       : landings.length + 1;
   const order = slideOrder(request.slides.length, slotCount);
-  const laid = free
-    ? layWithLocks(request, candidates, order)
-    : layRegularly(request, candidates, landings, order);
+  const laid = free ? layWithLocks(request, candidates, order) : layRegularly(request, candidates, landings, order);
   const used = new Set(order);
   return {
     slots: order.map((slideIndex, k) => ({
@@ -108,7 +109,7 @@ function autoSlotCount(slides: number, room: number, endSeconds: number): number
 }
 
 /** Which slide each slot shows: all in order, or an even choice that keeps both ends, or round after round. */
-export function slideOrder(slides: number, slots: number): number[] {
+function slideOrder(slides: number, slots: number): number[] {
   if (slots >= slides) return Array.from({ length: slots }, (_, k) => k % slides);
   if (slots === 1) return [0];
   return Array.from({ length: slots }, (_, k) => Math.round((k * (slides - 1)) / (slots - 1)));

@@ -17,7 +17,5 @@ export function regularLandings(
   );
   const gaps = chosen.slice(1).map((landing, i) => landing.seconds - chosen[i]!.seconds);
   const usual = gaps.sort((a, b) => a - b)[Math.floor(gaps.length / 2)] ?? 0;
-  return chosen.filter(
-    (landing) => landing.seconds >= usual / 2 && endSeconds - landing.seconds >= usual / 2,
-  );
+  return chosen.filter((landing) => landing.seconds >= usual / 2 && endSeconds - landing.seconds >= usual / 2);
 }

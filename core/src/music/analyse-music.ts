@@ -52,7 +52,9 @@ const steadyClarity = (durationSeconds: number): number => Math.max(0.09, 1 / du
  */
 export function analyseMusic(audio: MonoAudio): MusicAnalysis {
   if (audio.sampleRate !== ANALYSIS_SAMPLE_RATE) {
-    throw new RangeError(`The analysis works at ${ANALYSIS_SAMPLE_RATE} Hz, but this sound has ${audio.sampleRate} Hz.`);
+    throw new RangeError(
+      `The analysis works at ${ANALYSIS_SAMPLE_RATE} Hz, but this sound has ${audio.sampleRate} Hz.`,
+    );
   }
   const durationSeconds = audio.samples.length / audio.sampleRate;
   const energy = energyCurve(audio);

@@ -14,6 +14,9 @@ const FASTEST_BPM = 220;
 /** Common practice: people tap most readily at about two beats a second; the prior is a bell over octaves around it. */
 const PREFERRED_BPM = 112;
 const PREFERENCE_OCTAVES = 0.85;
+/** A correlation of this share of the power is an exact repetition; a period twice as long loses so much of its strength. */
+const EXACT_SHARE = 0.9;
+const EVERY_SECOND_PENALTY = 0.7;
 /** Cost of changing the period by a factor e within one step, in units of a full autocorrelation peak. */
 const CHANGE_COST = 30;
 
@@ -71,17 +74,25 @@ function periodStrengths(onsets: Float32Array, from: number, length: number, per
     if (power < 1e-9) return 0;
     // A beat repeats after one, two and four beats too; chance peaks seldom do.
     const support =
-      (peakNear(correlation, period) + 0.6 * peakNear(correlation, 2 * period) + 0.4 * peakNear(correlation, 4 * period)) / 2;
+      (peakNear(correlation, period) +
+        0.5 * peakNear(correlation, 2 * period) +
+        0.25 * peakNear(correlation, 4 * period)) /
+      1.75;
     const octaves = Math.log2(60 / (period * HOP_SECONDS) / PREFERRED_BPM) / PREFERENCE_OCTAVES;
-    return (Math.max(0, support) / power) * Math.exp(-0.5 * octaves * octaves);
+    // Where the music repeats all but exactly at half the period (a click, a drum machine alone), that is the beat.
+    const isEverySecond = peakNear(correlation, period / 2) > EXACT_SHARE * power;
+    const evenness = isEverySecond ? EVERY_SECOND_PENALTY : 1;
+    return evenness * (Math.max(0, support) / power) * Math.exp(-0.5 * octaves * octaves);
   });
 }
 
-/** The correlation at a fractional lag, by straight line between its neighbours. */
+/** The highest correlation within 1 % of a lag: half the distance between candidate periods, so no sharp peak falls between two. */
 function peakNear(correlation: Float64Array, lag: number): number {
-  const left = Math.floor(lag);
-  if (left + 1 >= correlation.length) return 0;
-  return correlation[left]! + (lag - left) * (correlation[left + 1]! - correlation[left]!);
+  const first = Math.floor(lag * 0.99);
+  const last = Math.min(correlation.length - 1, Math.ceil(lag * 1.01));
+  let highest = -Infinity;
+  for (let i = first; i <= last; i++) highest = Math.max(highest, correlation[i]!);
+  return highest > -Infinity ? highest : 0;
 }
 
 /** Indices of the periods on the path with the greatest strength less the cost of changing. Ties go to the faster. */

@@ -82,4 +82,3 @@ export function picturesBetween(track: PictureTrack, fromFrame: number, toFrame:
   const last = slotIndexAt(track.slots, toFrame);
   return [...new Set(track.slots.slice(Math.max(0, first - 1), last + 2).map((slot) => slot.sha256))];
 }
-

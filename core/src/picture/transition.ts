@@ -1,5 +1,5 @@
-import { type FrameRate, framesPerSecond } from "../time/index.ts";
 import type { TransitionWish } from "../show/index.ts";
+import { type FrameRate, framesPerSecond } from "../time/index.ts";
 
 /** The frames in which two pictures are seen at once, endFrame exclusive; a cut has none and both are the landing. */
 export interface PlannedTransition {
@@ -14,7 +14,11 @@ export interface PlannedTransition {
  * that three pictures are never seen at once, and becomes a cut where no frame is left for it.
  * `starts` are the first frames of all slots in order, and the end of the film behind them.
  */
-export function placeTransitions(starts: readonly number[], wish: TransitionWish, rate: FrameRate): PlannedTransition[] {
+export function placeTransitions(
+  starts: readonly number[],
+  wish: TransitionWish,
+  rate: FrameRate,
+): PlannedTransition[] {
   return starts.slice(1, -1).map((landing, i) => {
     const half = wish.kind === "cut" ? 0 : Math.floor((wish.seconds * framesPerSecond(rate) - 1) / 2);
     const slotBefore = landing - starts[i]!;

@@ -4,7 +4,7 @@ import { z } from "zod";
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
  * so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 1;
+const SHOW_DOCUMENT_VERSION = 1;
 
 const sha256 = z.string().regex(/^[0-9a-f]{64}$/);
 const fileName = z.string().min(1).max(1024);
@@ -14,7 +14,7 @@ export const frameRateSchema = z.object({
   den: z.number().int().positive().max(1_000_000),
 });
 
-export const slideSchema = z.object({
+const slideSchema = z.object({
   id: z.string().min(1).max(64),
   sha256,
   fileName,

@@ -47,7 +47,14 @@ function make(instrument: Instrument, hz: number, seconds: number): Float32Array
 }
 
 /** Decaying partials with a short attack and a release after the note is let go. */
-function tone(hz: number, seconds: number, release: number, attack: number, decay: number, partials: readonly number[]): Float32Array {
+function tone(
+  hz: number,
+  seconds: number,
+  release: number,
+  attack: number,
+  decay: number,
+  partials: readonly number[],
+): Float32Array {
   const length = Math.round((seconds + release) * SAMPLE_RATE);
   const out = new Float32Array(length);
   for (const [i, level] of partials.entries()) {

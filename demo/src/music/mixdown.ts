@@ -55,7 +55,12 @@ export function mixdown(notes: readonly PlayedNote[], lengthSeconds: number): St
 }
 
 /** A small hall after Schroeder, 1962: four combs side by side, then two all-passes. Adds to `out`. */
-function reverberate(input: Float32Array, out: Float32Array, combs: readonly number[], allPasses: readonly number[]): void {
+function reverberate(
+  input: Float32Array,
+  out: Float32Array,
+  combs: readonly number[],
+  allPasses: readonly number[],
+): void {
   const wet = new Float32Array(input.length);
   for (const delay of combs) {
     const line = new Float32Array(delay);
@@ -74,7 +79,7 @@ function reverberate(input: Float32Array, out: Float32Array, combs: readonly num
       const i = n % delay;
       const echo = line[i]!;
       line[i] = wet[n]! + echo * 0.5;
-      wet[n] = echo - 0.5 * line[i]!;
+      wet[n] = echo - 0.5 * line[i];
     }
   }
   for (let n = 0; n < out.length; n++) out[n]! += wet[n]!;

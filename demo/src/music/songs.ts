@@ -2,7 +2,7 @@ import { Random } from "../random.ts";
 import { forgetNotes, type Instrument } from "./instruments.ts";
 import { mixdown, type PlayedNote, type StereoSound } from "./mixdown.ts";
 
-export interface SongSection {
+interface SongSection {
   readonly label: string;
   readonly bars: number;
   readonly chords: readonly string[];
@@ -50,7 +50,12 @@ export const SONGS: readonly SongPlan[] = [
       { label: "verse", bars: 16, chords: VERSE, parts: ["pad", "arpeggio", "bass", "brushes"] },
       { label: "chorus", bars: 16, chords: CHORUS, parts: ["pad", "arpeggio", "bass", "beat", "melody"] },
       { label: "verse", bars: 8, chords: VERSE, parts: ["pad", "arpeggio", "bass", "brushes", "melody"] },
-      { label: "chorus", bars: 16, chords: CHORUS, parts: ["pad", "arpeggio", "strum", "bass", "beat", "claps", "melody"] },
+      {
+        label: "chorus",
+        bars: 16,
+        chords: CHORUS,
+        parts: ["pad", "arpeggio", "strum", "bass", "beat", "claps", "melody"],
+      },
       { label: "end", bars: 7, chords: VERSE, parts: ["pad", "arpeggio"] },
     ],
   },
@@ -65,10 +70,30 @@ export const SONGS: readonly SongPlan[] = [
     finalChord: "G",
     sections: [
       { label: "intro", bars: 4, chords: ["G", "C", "G", "D"], parts: ["strum", "claps"] },
-      { label: "verse", bars: 16, chords: ["G", "C", "G", "D", "Em", "C", "D", "G"], parts: ["strum", "bass", "brushes", "melody"] },
-      { label: "chorus", bars: 16, chords: ["C", "G", "D", "G", "C", "G", "D", "D"], parts: ["strum", "bass", "beat", "claps", "melody"] },
-      { label: "verse", bars: 8, chords: ["G", "C", "G", "D", "Em", "C", "D", "G"], parts: ["strum", "bass", "brushes"] },
-      { label: "chorus", bars: 16, chords: ["C", "G", "D", "G", "C", "G", "D", "G"], parts: ["strum", "bass", "beat", "claps", "melody", "pad"] },
+      {
+        label: "verse",
+        bars: 16,
+        chords: ["G", "C", "G", "D", "Em", "C", "D", "G"],
+        parts: ["strum", "bass", "brushes", "melody"],
+      },
+      {
+        label: "chorus",
+        bars: 16,
+        chords: ["C", "G", "D", "G", "C", "G", "D", "D"],
+        parts: ["strum", "bass", "beat", "claps", "melody"],
+      },
+      {
+        label: "verse",
+        bars: 8,
+        chords: ["G", "C", "G", "D", "Em", "C", "D", "G"],
+        parts: ["strum", "bass", "brushes"],
+      },
+      {
+        label: "chorus",
+        bars: 16,
+        chords: ["C", "G", "D", "G", "C", "G", "D", "G"],
+        parts: ["strum", "bass", "beat", "claps", "melody", "pad"],
+      },
     ],
   },
   {
@@ -82,8 +107,18 @@ export const SONGS: readonly SongPlan[] = [
     finalChord: "D",
     sections: [
       { label: "intro", bars: 8, chords: ["D", "A", "Bm", "G"], parts: ["waltz"] },
-      { label: "verse", bars: 32, chords: ["D", "A", "Bm", "G", "D", "G", "A", "A"], parts: ["waltz", "bass", "melody"] },
-      { label: "chorus", bars: 32, chords: ["G", "D", "A", "Bm", "G", "D", "A", "D"], parts: ["waltz", "bass", "pad", "melody", "brushes"] },
+      {
+        label: "verse",
+        bars: 32,
+        chords: ["D", "A", "Bm", "G", "D", "G", "A", "A"],
+        parts: ["waltz", "bass", "melody"],
+      },
+      {
+        label: "chorus",
+        bars: 32,
+        chords: ["G", "D", "A", "Bm", "G", "D", "A", "D"],
+        parts: ["waltz", "bass", "pad", "melody", "brushes"],
+      },
       { label: "end", bars: 8, chords: ["D", "A", "G", "D"], parts: ["waltz", "pad"] },
     ],
   },
@@ -159,7 +194,13 @@ function playBar(part: Part, bar: BarContext): void {
   const { plan, chord, at, notes, barInSection } = bar;
   const beatsInBar = plan.beatsPerBar;
   const play = (instrument: Instrument, beat: number, beats: number, pitch: number, level: number): void => {
-    notes.push({ instrument, seconds: at(beat), lengthSeconds: Math.round((beats * 60 * 20) / plan.bpm) / 20, pitch, level });
+    notes.push({
+      instrument,
+      seconds: at(beat),
+      lengthSeconds: Math.round((beats * 60 * 20) / plan.bpm) / 20,
+      pitch,
+      level,
+    });
   };
   switch (part) {
     case "pad":
@@ -167,11 +208,20 @@ function playBar(part: Part, bar: BarContext): void {
       return;
     case "arpeggio": {
       const steps = [0, 1, 2, 1, 3, 2, 1, 2];
-      steps.forEach((step, i) => play("keys", i / 2, 0.9, step === 3 ? chord[0] + 12 : chord[step]!, i === 0 ? 1 : i % 2 ? 0.45 : 0.65));
+      steps.forEach((step, i) =>
+        play("keys", i / 2, 0.9, step === 3 ? chord[0] + 12 : chord[step]!, i === 0 ? 1 : i % 2 ? 0.45 : 0.65),
+      );
       return;
     }
     case "strum":
-      for (const [beat, level] of [[0, 1], [1, 0.7], [1.5, 0.5], [2.5, 0.55], [3, 0.75], [3.5, 0.5]] as const) {
+      for (const [beat, level] of [
+        [0, 1],
+        [1, 0.7],
+        [1.5, 0.5],
+        [2.5, 0.55],
+        [3, 0.75],
+        [3.5, 0.5],
+      ] as const) {
         chord.forEach((pitch, i) => play("pluck", beat + i * 0.012, 0.8, pitch - 12 * (i === 0 ? 1 : 0), level * 0.75));
       }
       return;
@@ -198,7 +248,8 @@ function playBar(part: Part, bar: BarContext): void {
       return;
     case "waltz":
       play("pluck", 0, 1.2, chord[0] - 12, 1);
-      for (const beat of [1, 2]) for (const pitch of [chord[1], chord[2], chord[0] + 12]) play("pluck", beat, 0.7, pitch, 0.42);
+      for (const beat of [1, 2])
+        for (const pitch of [chord[1], chord[2], chord[0] + 12]) play("pluck", beat, 0.7, pitch, 0.42);
       return;
     case "melody":
       playMelody(bar, play);
@@ -206,10 +257,21 @@ function playBar(part: Part, bar: BarContext): void {
 }
 
 /** Phrases of four bars in the form A A' B A, from chord tones and their neighbours; the same seed sings the same song. */
-function playMelody({ plan, chord, barInSection }: BarContext, play: (instrument: Instrument, beat: number, beats: number, pitch: number, level: number) => void): void {
+function playMelody(
+  { plan, chord, barInSection }: BarContext,
+  play: (instrument: Instrument, beat: number, beats: number, pitch: number, level: number) => void,
+): void {
   const phrase = Math.floor(barInSection / 4) % 4;
   const random = new Random(plan.seed * 100 + (phrase === 2 ? 50 : 0) + (barInSection % 4));
-  const rhythms = plan.beatsPerBar === 4 ? [[0, 1, 1.5, 2], [0, 1.5, 2, 3], [0, 2], [0, 0.5, 1, 2, 3]] : [[0, 2], [0, 1, 2], [0], [0, 1.5, 2]];
+  const rhythms =
+    plan.beatsPerBar === 4
+      ? [
+          [0, 1, 1.5, 2],
+          [0, 1.5, 2, 3],
+          [0, 2],
+          [0, 0.5, 1, 2, 3],
+        ]
+      : [[0, 2], [0, 1, 2], [0], [0, 1.5, 2]];
   const rhythm = phrase === 3 && barInSection % 4 === 3 ? [0] : random.pick(rhythms);
   rhythm.forEach((beat, i) => {
     const next = rhythm[i + 1] ?? plan.beatsPerBar;

@@ -1,6 +1,6 @@
 import { Random } from "../random.ts";
-import { AFTERNOON, DUSK, GOLDEN, type Hour, NIGHT } from "./palette.ts";
 import { Painter } from "./painter.ts";
+import { AFTERNOON, DUSK, GOLDEN, type Hour, NIGHT } from "./palette.ts";
 import { crews, dance, fireworks, lanterns, painting, prize, race, type Scene } from "./scenes.ts";
 
 interface Chapter {
@@ -53,7 +53,8 @@ export function album(seed: number): AlbumPicture[] {
   for (const chapter of CHAPTERS) {
     for (let take = 0; take < chapter.count; take++) {
       const index = pictures.length;
-      const [width, height] = chapter.name === "race" && take === 4 ? PANORAMA : SHAPES[(index * 3 + Math.floor(index / 3)) % SHAPES.length]!;
+      const [width, height] =
+        chapter.name === "race" && take === 4 ? PANORAMA : SHAPES[(index * 3 + Math.floor(index / 3)) % SHAPES.length]!;
       const minute = 12 * 60 + chapter.startMinute + take * chapter.stepMinutes;
       const two = (value: number): string => String(value).padStart(2, "0");
       pictures.push({

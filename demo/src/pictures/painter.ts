@@ -1,4 +1,4 @@
-import { createCanvas, type Canvas, type SKRSContext2D } from "@napi-rs/canvas";
+import { type Canvas, createCanvas, type SKRSContext2D } from "@napi-rs/canvas";
 import type { Random } from "../random.ts";
 import { BOAT_COLOURS, type Hour, LANTERN_COLOURS } from "./palette.ts";
 
@@ -38,7 +38,12 @@ export class Painter {
   #stars(horizon: number): void {
     for (let i = 0; i < 220; i++) {
       this.context.globalAlpha = this.random.between(0.1, 0.8) * (this.hour.night - 0.3);
-      this.disc(this.random.between(0, this.width), horizon * this.random.next() ** 1.6, this.random.between(0.0006, 0.0018), "#f4ecd8");
+      this.disc(
+        this.random.between(0, this.width),
+        horizon * this.random.next() ** 1.6,
+        this.random.between(0.0006, 0.0018),
+        "#f4ecd8",
+      );
     }
     this.context.globalAlpha = 1;
   }
@@ -52,7 +57,15 @@ export class Painter {
       context.globalAlpha = 0.05;
       context.fillStyle = hour.night > 0.8 ? "#3a5470" : hour.sky[2];
       context.beginPath();
-      context.ellipse(x + (length * i) / 14, y + random.between(-0.008, 0.008), random.between(0.05, 0.12), random.between(0.004, 0.014), 0, 0, 7);
+      context.ellipse(
+        x + (length * i) / 14,
+        y + random.between(-0.008, 0.008),
+        random.between(0.05, 0.12),
+        random.between(0.004, 0.014),
+        0,
+        0,
+        7,
+      );
       context.fill();
     }
     context.globalAlpha = 1;
@@ -63,7 +76,12 @@ export class Painter {
     this.disc(x, y, radius, "#fbf1d6");
     this.context.globalAlpha = 0.08;
     for (let i = 0; i < 6; i++) {
-      this.disc(x + this.random.between(-0.5, 0.5) * radius, y + this.random.between(-0.5, 0.5) * radius, radius * this.random.between(0.1, 0.25), "#7d6f52");
+      this.disc(
+        x + this.random.between(-0.5, 0.5) * radius,
+        y + this.random.between(-0.5, 0.5) * radius,
+        radius * this.random.between(0.1, 0.25),
+        "#7d6f52",
+      );
     }
     this.context.globalAlpha = 1;
   }
@@ -80,7 +98,11 @@ export class Painter {
     context.beginPath();
     context.moveTo(0, horizon);
     for (let x = 0; x <= this.width + 0.01; x += 0.01) {
-      const wave = 0.55 + 0.3 * Math.sin(x * 2.2 * frequency + phases[0]) + 0.12 * Math.sin(x * 5.3 * frequency + phases[1]) + 0.04 * Math.sin(x * 17 + phases[2]);
+      const wave =
+        0.55 +
+        0.3 * Math.sin(x * 2.2 * frequency + phases[0]) +
+        0.12 * Math.sin(x * 5.3 * frequency + phases[1]) +
+        0.04 * Math.sin(x * 17 + phases[2]);
       context.lineTo(x, horizon - height * wave);
     }
     context.lineTo(this.width, horizon);
@@ -142,7 +164,12 @@ export class Painter {
       context.globalAlpha = 0.32 * (1 - share) * random.between(0.4, 1);
       context.fillStyle = colour;
       const spread = width * (0.6 + share);
-      context.fillRect(x - spread / 2 + random.between(-0.35, 0.35) * width, horizon + length * share, spread, (length / 26) * 0.55);
+      context.fillRect(
+        x - spread / 2 + random.between(-0.35, 0.35) * width,
+        horizon + length * share,
+        spread,
+        (length / 26) * 0.55,
+      );
     }
     context.globalAlpha = 1;
     context.globalCompositeOperation = "source-over";
@@ -168,7 +195,13 @@ export class Painter {
   }
 
   /** A paper lantern with ribs; lit by the hour, or as told. */
-  lantern(x: number, y: number, size: number, colour: string = this.random.pick(LANTERN_COLOURS), lit = this.hour.night): void {
+  lantern(
+    x: number,
+    y: number,
+    size: number,
+    colour: string = this.random.pick(LANTERN_COLOURS),
+    lit = this.hour.night,
+  ): void {
     const { context } = this;
     if (lit > 0) this.glow(x, y, size * 4.2, colour, 0.5 * lit);
     const body = context.createRadialGradient(x, y + size * 0.2, size * 0.05, x, y, size);
@@ -183,7 +216,15 @@ export class Painter {
     context.lineWidth = size * 0.03;
     for (const bend of [-0.6, -0.22, 0.22, 0.6]) {
       context.beginPath();
-      context.ellipse(x, y, Math.abs(size * 0.82 * bend), size, 0, bend < 0 ? Math.PI / 2 : -Math.PI / 2, bend < 0 ? (3 * Math.PI) / 2 : Math.PI / 2);
+      context.ellipse(
+        x,
+        y,
+        Math.abs(size * 0.82 * bend),
+        size,
+        0,
+        bend < 0 ? Math.PI / 2 : -Math.PI / 2,
+        bend < 0 ? (3 * Math.PI) / 2 : Math.PI / 2,
+      );
       context.stroke();
     }
     context.fillStyle = "#3a241b";
@@ -209,7 +250,12 @@ export class Painter {
   }
 
   /** A rowing boat seen from the side, with a crew, oars and a lantern on its bow pole. `length` is the hull's. */
-  boat(x: number, y: number, length: number, options: { crew?: number; colour?: string; oars?: boolean; lanterns?: number } = {}): void {
+  boat(
+    x: number,
+    y: number,
+    length: number,
+    options: { crew?: number; colour?: string; oars?: boolean; lanterns?: number } = {},
+  ): void {
     const { context, random, hour } = this;
     const colour = options.colour ?? random.pick(BOAT_COLOURS);
     const hull = mix(colour, hour.figure, 0.15 + 0.5 * hour.night);
@@ -264,7 +310,7 @@ export class Painter {
     context.quadraticCurveTo(x - size * 0.24, y - size * 0.42, x + size * 0.02, y - size * 0.46);
     context.quadraticCurveTo(x + size * 0.24, y - size * 0.36, x + size * 0.2, y + size * 0.3);
     context.fill();
-    this.disc(x + size * 0.05, y - size * 0.62, size * 0.17, context.fillStyle as string);
+    this.disc(x + size * 0.05, y - size * 0.62, size * 0.17, context.fillStyle);
   }
 
   /** A standing figure; `stance` from -1 to 1 leans and lifts the arms: dancers and crews. */
@@ -280,12 +326,22 @@ export class Painter {
     if (skirt) {
       context.beginPath();
       context.moveTo(x + lean * 0.5 - height * 0.05, hip - height * 0.08);
-      context.quadraticCurveTo(x - height * 0.2 - lean, footY - height * 0.14, x - height * (0.16 + 0.06 * stance), footY - height * 0.1);
+      context.quadraticCurveTo(
+        x - height * 0.2 - lean,
+        footY - height * 0.14,
+        x - height * (0.16 + 0.06 * stance),
+        footY - height * 0.1,
+      );
       context.quadraticCurveTo(x, footY - height * 0.04, x + height * (0.16 - 0.06 * stance), footY - height * 0.1);
-      context.quadraticCurveTo(x + height * 0.1, footY - height * 0.3, x + lean * 0.5 + height * 0.05, hip - height * 0.08);
+      context.quadraticCurveTo(
+        x + height * 0.1,
+        footY - height * 0.3,
+        x + lean * 0.5 + height * 0.05,
+        hip - height * 0.08,
+      );
       context.fill();
     }
-    context.lineWidth = height * 0.075;
+    context.lineWidth = height * 0.06;
     for (const side of [-1, 1]) {
       context.beginPath();
       context.moveTo(x + lean * 0.5 + side * height * 0.035, hip);
@@ -293,17 +349,28 @@ export class Painter {
       context.stroke();
     }
     context.beginPath();
-    context.ellipse(x + lean * 0.75, (hip + shoulder) / 2, height * 0.085, height * 0.21, lean * 1.2, 0, 7);
+    context.ellipse(x + lean * 0.75, (hip + shoulder) / 2, height * 0.078, height * 0.2, lean * 1.2, 0, 7);
     context.fill();
-    context.lineWidth = height * 0.05;
+    context.lineWidth = height * 0.045;
     for (const side of [-1, 1]) {
-      const lift = side * stance > 0 ? 0.22 : -0.2;
+      // One arm goes up with the stance, the other hangs a little away from the body.
+      const raised = side * stance > 0.35;
+      const from = { x: x + lean + side * height * 0.075, y: shoulder + height * 0.03 };
+      const elbow = raised
+        ? { x: from.x + side * height * 0.1, y: from.y - height * 0.05 }
+        : { x: from.x + side * height * 0.06, y: from.y + height * 0.15 };
+      const hand = raised
+        ? { x: elbow.x + side * height * 0.02, y: elbow.y - height * 0.19 }
+        : { x: elbow.x - side * height * 0.005, y: elbow.y + height * 0.15 };
       context.beginPath();
-      context.moveTo(x + lean + side * height * 0.07, shoulder + height * 0.03);
-      context.quadraticCurveTo(x + lean + side * height * 0.19, shoulder - height * lift * 0.2, x + lean + side * height * (0.16 + 0.1 * Math.abs(stance)), shoulder - height * lift);
+      context.moveTo(from.x, from.y);
+      context.quadraticCurveTo(elbow.x, elbow.y, hand.x, hand.y);
       context.stroke();
     }
-    this.disc(x + lean * 1.15, footY - height * 0.905, height * 0.075, colour);
+    context.fillRect(x + lean * 1.05 - height * 0.022, footY - height * 0.87, height * 0.044, height * 0.08);
+    context.beginPath();
+    context.ellipse(x + lean * 1.15, footY - height * 0.915, height * 0.055, height * 0.068, lean, 0, 7);
+    context.fill();
   }
 
   /** The quay: planks across the bottom of the picture. */
@@ -344,7 +411,12 @@ export class Painter {
     context.globalCompositeOperation = "lighter";
     for (let i = 0; i < count; i++) {
       context.globalAlpha = random.between(0.06, 0.3);
-      this.disc(random.between(0, this.width), random.between(top, bottom), size * random.between(0.4, 1), random.pick(LANTERN_COLOURS));
+      this.disc(
+        random.between(0, this.width),
+        random.between(top, bottom),
+        size * random.between(0.4, 1),
+        random.pick(LANTERN_COLOURS),
+      );
     }
     context.globalAlpha = 1;
     context.globalCompositeOperation = "source-over";
@@ -370,7 +442,14 @@ export class Painter {
   finish(): void {
     const { context, random } = this;
     const far = Math.hypot(this.width, this.height) / 2;
-    const gradient = context.createRadialGradient(this.width / 2, this.height / 2, far * 0.45, this.width / 2, this.height / 2, far);
+    const gradient = context.createRadialGradient(
+      this.width / 2,
+      this.height / 2,
+      far * 0.45,
+      this.width / 2,
+      this.height / 2,
+      far,
+    );
     gradient.addColorStop(0, "rgba(0,0,0,0)");
     gradient.addColorStop(1, "rgba(4,8,16,0.42)");
     context.fillStyle = gradient;

@@ -1,5 +1,5 @@
-import { BOAT_COLOURS, LANTERN_COLOURS } from "./palette.ts";
 import { mix, type Painter } from "./painter.ts";
+import { BOAT_COLOURS, LANTERN_COLOURS } from "./palette.ts";
 
 /** A scene paints one picture. `take` counts the pictures of the same scene, so that each is composed differently. */
 export type Scene = (painter: Painter, take: number) => void;
@@ -44,7 +44,12 @@ function hullFromNear(p: Painter): void {
     context.lineWidth = 0.036;
     context.beginPath();
     context.moveTo(p.width * 0.02, y);
-    context.quadraticCurveTo(p.width * 0.4, y + random.between(-0.02, 0.02), p.width * random.between(0.5, 0.72), y + random.between(-0.012, 0.012));
+    context.quadraticCurveTo(
+      p.width * 0.4,
+      y + random.between(-0.02, 0.02),
+      p.width * random.between(0.5, 0.72),
+      y + random.between(-0.012, 0.012),
+    );
     context.stroke();
   }
   const tip = { x: p.width * 0.72, y: p.height * 0.5 };
@@ -80,7 +85,7 @@ function bucket(p: Painter, x: number, footY: number, size: number): void {
   p.context.fillRect(x - size / 2, footY - size, size, size * 0.25);
 }
 
-/** The crews on the quay: a row of people with oars held upright, or two from near. */
+/** The crews on the quay: a row of people with oars held upright. */
 export const crews: Scene = (p, take) => {
   const horizon = p.height * 0.55;
   p.sky(horizon);
@@ -89,11 +94,11 @@ export const crews: Scene = (p, take) => {
   p.water(horizon);
   p.quay(p.height * 0.8);
   p.pennants(0, p.height * 0.1, p.width, p.height * 0.06, 16);
-  const count = [5, 7, 2, 4, 6, 3][take % 6]!;
-  const height = count <= 3 ? p.height * 0.62 : p.height * 0.42;
+  const count = p.width < 0.9 * p.height ? 3 : [5, 7, 4, 6, 5, 8][take % 6]!;
+  const height = p.height * 0.4;
   for (let i = 0; i < count; i++) {
     const x = (p.width * (i + 0.7)) / (count + 0.4);
-    const foot = p.height * (count <= 3 ? 1.02 : 0.92) + p.random.between(-0.01, 0.02);
+    const foot = p.height * 0.92 + p.random.between(-0.01, 0.02);
     const tall = height * p.random.between(0.92, 1.04);
     if (i % 2 === take % 2) {
       p.context.strokeStyle = mix("#b48a58", p.hour.figure, 0.3);
@@ -128,9 +133,18 @@ export const lanterns: Scene = (p, take) => {
     }
     case 1:
       p.town(horizon, 0, p.width);
-      for (let i = 0; i < 4; i++) p.lanternRope(-0.1, p.height * (0.06 + i * 0.12), p.width + 0.1, p.height * (0.02 + i * 0.13), 6 + i * 2, 0.062 - i * 0.011);
+      for (let i = 0; i < 4; i++)
+        p.lanternRope(
+          -0.1,
+          p.height * (0.06 + i * 0.12),
+          p.width + 0.1,
+          p.height * (0.02 + i * 0.13),
+          6 + i * 2,
+          0.062 - i * 0.011,
+        );
       p.quay(p.height * 0.86);
-      for (let i = 0; i < 4; i++) p.figure(p.width * (0.2 + 0.2 * i), p.height * 0.97, p.height * 0.24, p.random.between(-0.8, 0.8), i % 2 === 0);
+      for (let i = 0; i < 4; i++)
+        p.figure(p.width * (0.2 + 0.2 * i), p.height * 0.97, p.height * 0.24, p.random.between(-0.8, 0.8), i % 2 === 0);
       break;
     default:
       for (let i = 0; i < 34; i++) {
@@ -186,7 +200,14 @@ export const prize: Scene = (p, take) => {
     return;
   }
   p.quay(p.height * 0.85);
-  for (let i = -2; i <= 2; i++) p.figure(p.width / 2 + i * 0.17, p.height * 0.97, p.height * (0.42 - 0.02 * Math.abs(i)), i === 0 ? 1 : i * 0.4, i === -1);
+  for (let i = -2; i <= 2; i++)
+    p.figure(
+      p.width / 2 + i * 0.17,
+      p.height * 0.97,
+      p.height * (0.42 - 0.02 * Math.abs(i)),
+      i === 0 ? 1 : i * 0.4,
+      i === -1,
+    );
   cup(p, p.width / 2 + 0.1, p.height * 0.47, 0.075);
 };
 
@@ -228,7 +249,15 @@ export const dance: Scene = (p, take) => {
   p.water(horizon);
   p.quay(p.height * 0.74);
   p.glow(p.width / 2, p.height * 0.72, p.width * 0.7, "#ff9a4a", 0.3);
-  for (let i = 0; i < 3; i++) p.lanternRope(-0.05, p.height * (0.1 + 0.1 * i), p.width + 0.05, p.height * (0.14 + 0.08 * i), 7 + 2 * i, 0.05 - i * 0.009);
+  for (let i = 0; i < 3; i++)
+    p.lanternRope(
+      -0.05,
+      p.height * (0.1 + 0.1 * i),
+      p.width + 0.05,
+      p.height * (0.14 + 0.08 * i),
+      7 + 2 * i,
+      0.05 - i * 0.009,
+    );
   const pairs = [3, 1, 4, 2, 5][take % 5]!;
   const height = p.height * (pairs === 1 ? 0.56 : pairs === 2 ? 0.44 : 0.31);
   for (let i = 0; i < pairs; i++) {
@@ -257,6 +286,8 @@ export const fireworks: Scene = (p, take) => {
     p.firework(x, y, p.height * (bursts === 1 ? 0.34 : p.random.between(0.14, 0.25)), colour);
     p.reflection(x, horizon + 0.01, p.height * 0.2, colour, 0.08);
   }
-  if (take % 2) for (let i = 0; i < 5; i++) p.figure(p.width * (0.12 + 0.19 * i), p.height * 1.01, p.height * 0.2, p.random.between(-0.3, 0.3), i % 2 === 1);
+  if (take % 2)
+    for (let i = 0; i < 5; i++)
+      p.figure(p.width * (0.12 + 0.19 * i), p.height * 1.01, p.height * 0.2, p.random.between(-0.3, 0.3), i % 2 === 1);
   else p.boat(p.width * 0.3, p.height * 0.88, 0.34, { crew: 2, oars: false });
 };

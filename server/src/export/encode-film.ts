@@ -1,9 +1,9 @@
 import { once } from "node:events";
-import { type FrameRate, frameStart, frames } from "@humming-tide/core/time";
-import type { FilmPlan } from "@humming-tide/core/film";
-import { mixSound } from "@humming-tide/core/sound";
 import { open } from "node:fs/promises";
 import { HummingTideError } from "@humming-tide/core";
+import type { FilmPlan } from "@humming-tide/core/film";
+import { mixSound } from "@humming-tide/core/sound";
+import { type FrameRate, frameStart, frames } from "@humming-tide/core/time";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import { inputFile, startFfmpeg } from "../media/ffmpeg.ts";
 import type { PictureCache } from "./picture-cache.ts";
@@ -54,13 +54,13 @@ export async function encodeFilm(request: EncodeRequest): Promise<void> {
   const stop = (): void => void child.kill("SIGKILL");
   signal.addEventListener("abort", stop);
   try {
-    let failed: unknown = null;
-    finished.catch((error: unknown) => {
-      failed = error;
+    const ended: { error: Error | null } = { error: null };
+    finished.catch((error: Error) => {
+      ended.error = error;
     });
     await renderFrames(plan, request.pictures, 0, plan.totalFrames, async (yuv, frame) => {
       signal.throwIfAborted();
-      if (failed) throw failed;
+      if (ended.error) throw ended.error;
       if (!child.stdin.write(yuv)) await Promise.race([once(child.stdin, "drain"), finished]);
       request.onFrame(frame + 1);
     });
@@ -77,7 +77,14 @@ export async function encodeFilm(request: EncodeRequest): Promise<void> {
 async function writeMix({ plan, soundFlac, mixPath, signal }: EncodeRequest): Promise<void> {
   const length = Math.round(frameStart(frames(plan.totalFrames), plan.rate) * FILM_SAMPLE_RATE);
   const skip = Math.round(plan.sound.songStartSeconds * FILM_SAMPLE_RATE);
-  const { child, finished } = await startFfmpeg([...inputFile(soundFlac), "-f", "f32le", "-ac", String(CHANNELS), "pipe:1"]);
+  const { child, finished } = await startFfmpeg([
+    ...inputFile(soundFlac),
+    "-f",
+    "f32le",
+    "-ac",
+    String(CHANNELS),
+    "pipe:1",
+  ]);
   const file = await open(mixPath, "w");
   try {
     let position = -skip;
@@ -99,7 +106,11 @@ async function writeMix({ plan, soundFlac, mixPath, signal }: EncodeRequest): Pr
       if (position >= length) break;
     }
     if (position < length) await file.writeFile(Buffer.alloc((length - Math.max(0, position)) * 4 * CHANNELS));
-    if (position <= 0) throw new HummingTideError("song-missing", "The song's sound could not be read from the data folder. Bring the song in again.");
+    if (position <= 0)
+      throw new HummingTideError(
+        "song-missing",
+        "The song's sound could not be read from the data folder. Bring the song in again.",
+      );
   } finally {
     child.kill("SIGKILL");
     await finished.catch(() => undefined);

@@ -49,12 +49,15 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
     await encodeFilm({
       plan,
       soundFlac: store.derivedPath(plan.sound.songSha256, SONG_FILES.sound),
-      pictures: new PictureCache((sha256, kind) => store.derivedPath(sha256, kind === "fill" ? PICTURE_FILES.fill : PICTURE_FILES.working)),
+      pictures: new PictureCache((sha256, kind) =>
+        store.derivedPath(sha256, kind === "fill" ? PICTURE_FILES.fill : PICTURE_FILES.working),
+      ),
       filmPath: unfinished,
       mixPath,
       title: request.title,
       signal,
-      onFrame: (done) => onProgress({ step: "Drawing and encoding", progress: (ENCODING_SHARE * done) / plan.totalFrames }),
+      onFrame: (done) =>
+        onProgress({ step: "Drawing and encoding", progress: (ENCODING_SHARE * done) / plan.totalFrames }),
     });
     await rename(unfinished, filmPath);
     return { report: filmReport(plan, request.musicPath), bytes: (await stat(filmPath)).size };

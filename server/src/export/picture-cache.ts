@@ -13,17 +13,24 @@ export class PictureCache {
 
   /** Loads what is named and forgets the rest. Throws `missing-picture`. */
   async need(hashes: readonly string[]): Promise<void> {
-    const wanted = hashes.flatMap((sha256) => (["picture", "fill"] as const).map((kind) => ({ sha256, kind, key: `${kind} ${sha256}` })));
+    const wanted = hashes.flatMap((sha256) =>
+      (["picture", "fill"] as const).map((kind) => ({ sha256, kind, key: `${kind} ${sha256}` })),
+    );
     const keys = new Set(wanted.map(({ key }) => key));
     for (const key of this.#images.keys()) if (!keys.has(key)) this.#images.delete(key);
     for (const { sha256, kind, key } of wanted) {
       if (this.#images.has(key)) continue;
       const image = await loadImage(this.#path(sha256, kind)).catch((cause: unknown) => {
-        throw new HummingTideError("missing-picture", `A picture of this show is missing from the data folder (${sha256.slice(0, 12)}). Bring it in again.`, { cause });
+        throw new HummingTideError(
+          "missing-picture",
+          `A picture of this show is missing from the data folder (${sha256.slice(0, 12)}). Bring it in again.`,
+          { cause },
+        );
       });
       this.#images.set(key, { image, width: image.width, height: image.height });
     }
   }
 
-  readonly get = (sha256: string, kind: "picture" | "fill"): DrawableImage<Image> | null => this.#images.get(`${kind} ${sha256}`) ?? null;
+  readonly get = (sha256: string, kind: "picture" | "fill"): DrawableImage<Image> | null =>
+    this.#images.get(`${kind} ${sha256}`) ?? null;
 }

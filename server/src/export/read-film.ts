@@ -13,8 +13,17 @@ export interface FilmFileFacts {
 
 /** Reads what a film file holds. Throws `film-unreadable`. */
 export async function readFilmFacts(path: string): Promise<FilmFileFacts> {
-  const facts = await probe(path, ["-select_streams", "v:0", "-show_entries", "stream=width,height:packet=pts_time,flags"]).catch((cause: unknown) => {
-    throw new HummingTideError("film-unreadable", `The film "${path}" cannot be read: ${(cause as Error).message.split("\n").at(-1)}`, { cause });
+  const facts = await probe(path, [
+    "-select_streams",
+    "v:0",
+    "-show_entries",
+    "stream=width,height:packet=pts_time,flags",
+  ]).catch((cause: unknown) => {
+    throw new HummingTideError(
+      "film-unreadable",
+      `The film "${path}" cannot be read: ${(cause as Error).message.split("\n").at(-1)}`,
+      { cause },
+    );
   });
   const stream = (facts["streams"] as { width: number; height: number }[] | undefined)?.[0];
   if (!stream) throw new HummingTideError("film-unreadable", `The film "${path}" has no picture.`);
@@ -38,7 +47,8 @@ export async function* readSmallFrames(path: string): AsyncGenerator<Uint8Array>
     for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
       rest = rest.length ? Buffer.concat([rest, chunk]) : chunk;
       let from = 0;
-      for (; rest.length - from >= LOOK.bytes; from += LOOK.bytes) yield Uint8Array.prototype.slice.call(rest, from, from + LOOK.bytes);
+      for (; rest.length - from >= LOOK.bytes; from += LOOK.bytes)
+        yield Uint8Array.prototype.slice.call(rest, from, from + LOOK.bytes);
       rest = rest.subarray(from);
     }
     await finished;

@@ -1,5 +1,11 @@
 import type { FilmMeasurement } from "@humming-tide/contract";
-import { frameDifference, indexOfShownChange, shareOfAfter, soundLag, VISIBLE_DIFFERENCE } from "@humming-tide/core/check";
+import {
+  frameDifference,
+  indexOfShownChange,
+  shareOfAfter,
+  soundLag,
+  VISIBLE_DIFFERENCE,
+} from "@humming-tide/core/check";
 import type { FilmReport } from "@humming-tide/core/interchange";
 import { decodeMono } from "../media/decode-sound.ts";
 import { LOOK, readFilmFacts, readSmallFrames } from "./read-film.ts";
@@ -36,12 +42,17 @@ export async function verifyFilm(
     count++;
     if (count % 100 === 0) onProgress((0.8 * count) / facts.frameSeconds.length);
   }
-  const frames = { count: Math.min(count, facts.frameSeconds.length), at: (i: number) => looks.subarray(i * LOOK.bytes, (i + 1) * LOOK.bytes) };
+  const frames = {
+    count: Math.min(count, facts.frameSeconds.length),
+    at: (i: number) => looks.subarray(i * LOOK.bytes, (i + 1) * LOOK.bytes),
+  };
   const unseen: FilmMeasurement["unseen"] = [];
   const changes = report.slots.slice(1).map((_, i) => measureChange(report, i + 1, frames, facts.frameSeconds, unseen));
   const sound = await measureSound(filmPath, musicPath, report);
   onProgress(1);
-  const errors = changes.flatMap((change) => (change.measuredErrorFrames === null ? [] : [Math.abs(change.measuredErrorFrames)]));
+  const errors = changes.flatMap((change) =>
+    change.measuredErrorFrames === null ? [] : [Math.abs(change.measuredErrorFrames)],
+  );
   const problems = [
     ...frameProblems(count, plannedFrames, facts.frameSeconds, report),
     ...changeProblems(changes, unseen),
@@ -63,7 +74,13 @@ interface Looks {
   at(index: number): Uint8Array;
 }
 
-function measureChange(report: FilmReport, index: number, looks: Looks, frameSeconds: readonly number[], unseen: FilmMeasurement["unseen"]): Change {
+function measureChange(
+  report: FilmReport,
+  index: number,
+  looks: Looks,
+  frameSeconds: readonly number[],
+  unseen: FilmMeasurement["unseen"],
+): Change {
   const slot = report.slots[index]!;
   const landingSeconds = slot.landingSeconds ?? 0;
   const change: Change = {
@@ -107,19 +124,35 @@ function searchRange(report: FilmReport, index: number, count: number): { from: 
   const { transitionIn, startFrame } = slots[index]!;
   const first = Math.min(transitionIn.startFrame, startFrame) - 1;
   const last = Math.max(transitionIn.endFrame, startFrame);
-  const earliest = Math.min(first, index > 1 ? Math.max(slots[index - 1]!.transitionIn.endFrame, slots[index - 1]!.startFrame) : 0);
+  const earliest = Math.min(
+    first,
+    index > 1 ? Math.max(slots[index - 1]!.transitionIn.endFrame, slots[index - 1]!.startFrame) : 0,
+  );
   const next = slots[index + 1];
-  const latest = Math.max(last, (next ? Math.min(next.transitionIn.startFrame, next.startFrame) : slots[index]!.endFrame) - 1);
+  const latest = Math.max(
+    last,
+    (next ? Math.min(next.transitionIn.startFrame, next.startFrame) : slots[index]!.endFrame) - 1,
+  );
   return {
     from: Math.max(0, earliest, first - SEARCH_FRAMES),
     to: Math.min(count - 1, latest, last + SEARCH_FRAMES),
   };
 }
 
-async function measureSound(filmPath: string, musicPath: string, report: FilmReport): Promise<FilmMeasurement["sound"]> {
+async function measureSound(
+  filmPath: string,
+  musicPath: string,
+  report: FilmReport,
+): Promise<FilmMeasurement["sound"]> {
   const { filmStartSeconds, songStartSeconds } = report.music;
-  const [film, song] = await Promise.all([decodeMono(filmPath, LAG_SAMPLE_RATE), decodeMono(musicPath, LAG_SAMPLE_RATE)]);
-  const shared = Math.min(report.durationSeconds - filmStartSeconds, song.samples.length / LAG_SAMPLE_RATE - songStartSeconds);
+  const [film, song] = await Promise.all([
+    decodeMono(filmPath, LAG_SAMPLE_RATE),
+    decodeMono(musicPath, LAG_SAMPLE_RATE),
+  ]);
+  const shared = Math.min(
+    report.durationSeconds - filmStartSeconds,
+    song.samples.length / LAG_SAMPLE_RATE - songStartSeconds,
+  );
   const window = Math.min(LAG_WINDOW_SECONDS, shared);
   const piece = (samples: Float32Array, seconds: number): Float32Array => {
     const from = Math.round(seconds * LAG_SAMPLE_RATE);
@@ -133,9 +166,17 @@ async function measureSound(filmPath: string, musicPath: string, report: FilmRep
       piece(film.samples, filmStartSeconds + offset),
       Math.round(Math.min(LAG_REACH_SECONDS, window / 2) * LAG_SAMPLE_RATE),
     );
-    if (lag) places.push({ filmSeconds: filmStartSeconds + offset, lagMs: (1000 * lag.samples) / LAG_SAMPLE_RATE, match: lag.match });
+    if (lag)
+      places.push({
+        filmSeconds: filmStartSeconds + offset,
+        lagMs: (1000 * lag.samples) / LAG_SAMPLE_RATE,
+        match: lag.match,
+      });
   }
-  const lagMs = places.reduce<number | null>((worst, place) => (worst === null || Math.abs(place.lagMs) > Math.abs(worst) ? place.lagMs : worst), null);
+  const lagMs = places.reduce<number | null>(
+    (worst, place) => (worst === null || Math.abs(place.lagMs) > Math.abs(worst) ? place.lagMs : worst),
+    null,
+  );
   const silent = !song.samples.some((sample) => Math.abs(sample) > 1e-3);
   return { lagMs: silent ? null : lagMs, songSilent: silent, places };
 }
@@ -146,15 +187,22 @@ function frameProblems(count: number, planned: number, frameSeconds: readonly nu
   const step = report.fps.den / report.fps.num;
   const uneven = frameSeconds.findIndex((seconds, i) => Math.abs(seconds - i * step) > 0.1 * step);
   if (uneven >= 0) {
-    problems.push(`Frame ${uneven} is shown at ${frameSeconds[uneven]!.toFixed(4)} s, but at ${report.fps.num}/${report.fps.den} frames per second it belongs at ${(uneven * step).toFixed(4)} s.`);
+    problems.push(
+      `Frame ${uneven} is shown at ${frameSeconds[uneven]!.toFixed(4)} s, but at ${report.fps.num}/${report.fps.den} frames per second it belongs at ${(uneven * step).toFixed(4)} s.`,
+    );
   }
   return problems;
 }
 
 function changeProblems(changes: readonly Change[], unseen: FilmMeasurement["unseen"]): string[] {
   const problems = changes
-    .filter((change) => change.measuredErrorFrames !== null && Math.abs(change.measuredErrorFrames) > LARGEST_ERROR_FRAMES)
-    .map((change) => `The change to slot ${change.index} (${change.source}) is ${change.measuredErrorFrames!.toFixed(2)} frames (${change.measuredErrorMs!.toFixed(1)} ms) off its landing.`);
+    .filter(
+      (change) => change.measuredErrorFrames !== null && Math.abs(change.measuredErrorFrames) > LARGEST_ERROR_FRAMES,
+    )
+    .map(
+      (change) =>
+        `The change to slot ${change.index} (${change.source}) is ${change.measuredErrorFrames!.toFixed(2)} frames (${change.measuredErrorMs!.toFixed(1)} ms) off its landing.`,
+    );
   if (changes.length > 0 && unseen.length / changes.length > LARGEST_UNSEEN_SHARE) {
     problems.push(`${unseen.length} of ${changes.length} changes cannot be seen in the film.`);
   }
@@ -163,10 +211,14 @@ function changeProblems(changes: readonly Change[], unseen: FilmMeasurement["uns
 
 function soundProblems(sound: FilmMeasurement["sound"]): string[] {
   if (sound.songSilent) return [];
-  if (sound.lagMs === null) return ["The film's sound could not be compared with the song: one of them is silent where they meet."];
+  if (sound.lagMs === null)
+    return ["The film's sound could not be compared with the song: one of them is silent where they meet."];
   const lost = sound.places.find((place) => place.match < LOWEST_MATCH);
-  if (lost) return [`The film's sound at ${lost.filmSeconds.toFixed(1)} s is not the song's (match ${lost.match.toFixed(2)}).`];
-  return Math.abs(sound.lagMs) > LARGEST_LAG_MS ? [`The music is ${sound.lagMs.toFixed(1)} ms off where it should be.`] : [];
+  if (lost)
+    return [`The film's sound at ${lost.filmSeconds.toFixed(1)} s is not the song's (match ${lost.match.toFixed(2)}).`];
+  return Math.abs(sound.lagMs) > LARGEST_LAG_MS
+    ? [`The music is ${sound.lagMs.toFixed(1)} ms off where it should be.`]
+    : [];
 }
 
 /** Encoded music matches its source at 0.9 and more; another song, or silence under hiss, stays below this. */

@@ -19,7 +19,8 @@ export function rgbaToYuv420(rgba: Uint8Array, width: number, height: number, ou
       out[top] = (LUMA_R * (a & 255) + LUMA_G * ((a >> 8) & 255) + LUMA_B * ((a >> 16) & 255) + LUMA_OFFSET) >> 16;
       out[top + 1] = (LUMA_R * (b & 255) + LUMA_G * ((b >> 8) & 255) + LUMA_B * ((b >> 16) & 255) + LUMA_OFFSET) >> 16;
       out[below] = (LUMA_R * (c & 255) + LUMA_G * ((c >> 8) & 255) + LUMA_B * ((c >> 16) & 255) + LUMA_OFFSET) >> 16;
-      out[below + 1] = (LUMA_R * (d & 255) + LUMA_G * ((d >> 8) & 255) + LUMA_B * ((d >> 16) & 255) + LUMA_OFFSET) >> 16;
+      out[below + 1] =
+        (LUMA_R * (d & 255) + LUMA_G * ((d >> 8) & 255) + LUMA_B * ((d >> 16) & 255) + LUMA_OFFSET) >> 16;
       const red = (a & 255) + (b & 255) + (c & 255) + (d & 255);
       const green = ((a >> 8) & 255) + ((b >> 8) & 255) + ((c >> 8) & 255) + ((d >> 8) & 255);
       const blue = ((a >> 16) & 255) + ((b >> 16) & 255) + ((c >> 16) & 255) + ((d >> 16) & 255);

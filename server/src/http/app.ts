@@ -44,7 +44,10 @@ export function createApp(services: Services): Express {
   );
   app.use(sameOrigin(services.hostNames));
   app.get("/api/health", async (_request, response) => {
-    const ffmpegProblem = await findFfmpeg().then(() => null, (error: Error) => error.message);
+    const ffmpegProblem = await findFfmpeg().then(
+      () => null,
+      (error: Error) => error.message,
+    );
     response.json({ version: services.version, ffmpegProblem } satisfies Health);
   });
   app.use("/api", exportRoutes(services.shows, services.queue));

@@ -32,9 +32,19 @@ function describe(error: unknown): { status: number; body: ApiError } {
   }
   if (error instanceof ZodError) {
     const issue = error.issues[0]!;
-    return { status: 400, body: { code: "request-invalid", message: `The request is not valid: ${issue.path.join(".") || "body"}: ${issue.message}.` } };
+    return {
+      status: 400,
+      body: {
+        code: "request-invalid",
+        message: `The request is not valid: ${issue.path.join(".") || "body"}: ${issue.message}.`,
+      },
+    };
   }
   const status = Number((error as { status?: unknown }).status);
-  if (status >= 400 && status < 500) return { status, body: { code: "request-invalid", message: (error as Error).message } };
-  return { status: 500, body: { code: "internal", message: "The server made a mistake. Your show is saved as it was; try again." } };
+  if (status >= 400 && status < 500)
+    return { status, body: { code: "request-invalid", message: (error as Error).message } };
+  return {
+    status: 500,
+    body: { code: "internal", message: "The server made a mistake. Your show is saved as it was; try again." },
+  };
 }

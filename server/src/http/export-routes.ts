@@ -55,7 +55,12 @@ export function exportRoutes(shows: ShowStore, queue: ExportQueue): Router {
 }
 
 async function download(response: Response, job: ExportJob, place: string, name: string): Promise<void> {
-  const there = job.state === "done" && (await access(place).then(() => true, () => false));
+  const there =
+    job.state === "done" &&
+    (await access(place).then(
+      () => true,
+      () => false,
+    ));
   if (!there) throw new HummingTideError("not-found", "This export has no finished film. Export again.");
   response.download(place, name, { dotfiles: "allow" });
 }

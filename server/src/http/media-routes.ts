@@ -33,18 +33,29 @@ export function mediaRoutes(library: MediaLibrary): Router {
     const place = library.store.derivedPath(sha256, name);
     // Content never changes under its hash; what is derived from it may improve with the program.
     response.set("Cache-Control", "private, max-age=3600");
-    response.sendFile(path.basename(place), { root: path.dirname(place), dotfiles: "allow", cacheControl: false }, (error) => {
-      if (!error) return;
-      next((error as { code?: string }).code === "ECONNABORTED" ? error : new HummingTideError("media-unknown", "There is no such file in the data folder."));
-    });
+    response.sendFile(
+      path.basename(place),
+      { root: path.dirname(place), dotfiles: "allow", cacheControl: false },
+      (error) => {
+        if (!error) return;
+        next(
+          (error as { code?: string }).code === "ECONNABORTED"
+            ? error
+            : new HummingTideError("media-unknown", "There is no such file in the data folder."),
+        );
+      },
+    );
   });
 
   return router;
 }
 
-function receiveFile(request: Request, take: (stream: Readable, name: string) => Promise<MediaFacts>): Promise<MediaFacts> {
+function receiveFile(
+  request: Request,
+  take: (stream: Readable, name: string) => Promise<MediaFacts>,
+): Promise<MediaFacts> {
   return new Promise((resolve, reject) => {
-    const fail = (error: unknown): void => {
+    const fail = (error: Error): void => {
       // Whatever is left of the body is read away, so that the answer reaches the sender.
       request.unpipe();
       request.resume();
@@ -54,7 +65,11 @@ function receiveFile(request: Request, take: (stream: Readable, name: string) =>
     try {
       parser = busboy({ headers: request.headers, defParamCharset: "utf8", limits: { files: 1, fields: 0 } });
     } catch (cause) {
-      fail(new HummingTideError("request-invalid", "A file is sent as multipart form data in the field \"file\".", { cause }));
+      fail(
+        new HummingTideError("request-invalid", 'A file is sent as multipart form data in the field "file".', {
+          cause,
+        }),
+      );
       return;
     }
     let taken: Promise<MediaFacts> | null = null;

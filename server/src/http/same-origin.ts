@@ -9,7 +9,8 @@ export function sameOrigin(hostNames: ReadonlySet<string>): RequestHandler {
   return (request, _response, next) => {
     const host = request.headers.host ?? "";
     const name = host.replace(/:\d+$/, "");
-    if (!hostNames.has(name)) throw new HummingTideError("origin-refused", `This server does not answer to the name "${name}".`);
+    if (!hostNames.has(name))
+      throw new HummingTideError("origin-refused", `This server does not answer to the name "${name}".`);
     const origin = request.headers.origin;
     if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) {
       throw new HummingTideError("origin-refused", `Requests from ${origin} are not accepted.`);

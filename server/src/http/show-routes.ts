@@ -1,6 +1,6 @@
 import { createShowSchema, type SavedShow, type ShowSummary } from "@humming-tide/contract";
-import { showDocumentSchema } from "@humming-tide/core/show";
 import { HummingTideError } from "@humming-tide/core";
+import { showDocumentSchema } from "@humming-tide/core/show";
 import express, { Router } from "express";
 import { mediaStore } from "../store/media-store.ts";
 import type { ShowStore, StoredShow } from "../store/show-store.ts";
@@ -28,7 +28,8 @@ export function showRoutes(shows: ShowStore): Router {
   /** If-Match names the revision that the document was made from; 409 where another save came first. */
   router.put("/:id", async (request, response) => {
     const match = /^"?(\d+)"?$/.exec(request.get("If-Match") ?? "");
-    if (!match) throw new HummingTideError("revision-missing", "A save names the revision it was made from in If-Match.");
+    if (!match)
+      throw new HummingTideError("revision-missing", "A save names the revision it was made from in If-Match.");
     const saved = await shows.save(request.params.id, Number(match[1]), showDocumentSchema.parse(request.body));
     response.json({ revision: saved.revision });
   });
@@ -39,7 +40,12 @@ export function showRoutes(shows: ShowStore): Router {
 async function withMedia(show: StoredShow): Promise<SavedShow> {
   const { document } = show;
   const hashes = [...document.slides.map((slide) => slide.sha256), ...(document.song ? [document.song.sha256] : [])];
-  return { id: show.id, revision: show.revision, document, media: Object.fromEntries(await mediaStore.getMany(hashes)) };
+  return {
+    id: show.id,
+    revision: show.revision,
+    document,
+    media: Object.fromEntries(await mediaStore.getMany(hashes)),
+  };
 }
 
 async function summary(show: StoredShow): Promise<ShowSummary> {

@@ -130,7 +130,10 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
       }
     } catch (error) {
       if (this.#closed) return;
-      const message = error instanceof HummingTideError ? error.message : `The export failed: ${(error as Error).message}. The show is unharmed; export again.`;
+      const message =
+        error instanceof HummingTideError
+          ? error.message
+          : `The export failed: ${(error as Error).message}. The show is unharmed; export again.`;
       await this.#change(stored.job, { state: "failed", step: "Failed", error: message }).catch(() => undefined);
     } finally {
       this.#running = null;
@@ -186,7 +189,7 @@ async function* messagesOf(worker: Worker): AsyncGenerator<ExportMessage> {
       yield message;
       if (message.kind !== "progress") return;
     } else if (dead) {
-      throw dead;
+      throw dead as Error;
     } else {
       await once(wake, "wake");
     }

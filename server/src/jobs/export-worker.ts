@@ -47,7 +47,9 @@ try {
   say({
     kind: "failed",
     code: known ? error.code : "export-failed",
-    message: known ? error.message : `The export failed: ${(error as Error).message}. The show is unharmed; export again.`,
+    message: known
+      ? error.message
+      : `The export failed: ${(error as Error).message}. The show is unharmed; export again.`,
   });
 }
 port.close();

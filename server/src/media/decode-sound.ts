@@ -1,5 +1,5 @@
-import { ANALYSIS_SAMPLE_RATE, type MonoAudio } from "@humming-tide/core/music";
 import { HummingTideError } from "@humming-tide/core";
+import { ANALYSIS_SAMPLE_RATE, type MonoAudio } from "@humming-tide/core/music";
 import { inputFile, startFfmpeg } from "./ffmpeg.ts";
 
 const SOUND_ONLY = ["-map", "0:a:0", "-vn", "-sn", "-dn"];
@@ -26,7 +26,11 @@ export async function decodeMono(path: string, sampleRate = ANALYSIS_SAMPLE_RATE
     target.set(chunk.subarray(0, Math.max(0, target.length - offset)), offset);
     offset += chunk.length;
   }
-  if (samples.length === 0) throw new HummingTideError("no-sound", "The file holds no sound that can be decoded. It may be damaged or cut short.");
+  if (samples.length === 0)
+    throw new HummingTideError(
+      "no-sound",
+      "The file holds no sound that can be decoded. It may be damaged or cut short.",
+    );
   return { samples, sampleRate };
 }
 
@@ -40,7 +44,18 @@ export async function decodeToFlac(path: string, flacPath: string): Promise<stri
   const { child, finished } = await startFfmpeg([
     ...inputFile(path),
     ...SOUND_ONLY,
-    ...["-t", String(LONGEST_SECONDS), "-ac", "2", "-ar", String(FILM_SAMPLE_RATE), "-sample_fmt", "s16", "-map_metadata", "-1"],
+    ...[
+      "-t",
+      String(LONGEST_SECONDS),
+      "-ac",
+      "2",
+      "-ar",
+      String(FILM_SAMPLE_RATE),
+      "-sample_fmt",
+      "s16",
+      "-map_metadata",
+      "-1",
+    ],
     ...["-c:a", "flac", "-compression_level", "3", "-f", "flac", "-y", `file:${flacPath}`],
   ]);
   child.stdin.end();

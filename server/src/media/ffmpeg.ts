@@ -36,7 +36,9 @@ async function search(): Promise<Ffmpeg> {
     const { stdout } = await run(program, ["-hide_banner", "-encoders"]);
     return /\blibx264\b/.test(stdout) && /\baac\b/.test(stdout);
   });
-  const ffprobe = await firstThat(ffprobes, async (program) => (await run(program, ["-version"])).stdout.startsWith("ffprobe"));
+  const ffprobe = await firstThat(ffprobes, async (program) =>
+    (await run(program, ["-version"])).stdout.startsWith("ffprobe"),
+  );
   if (ffmpeg && ffprobe) return { ffmpeg, ffprobe };
   throw new HummingTideError(
     "ffmpeg-missing",
@@ -53,7 +55,10 @@ function packagedPath(name: string): string | null {
   }
 }
 
-async function firstThat(programs: readonly (string | null)[], works: (program: string) => Promise<boolean>): Promise<string | null> {
+async function firstThat(
+  programs: readonly (string | null)[],
+  works: (program: string) => Promise<boolean>,
+): Promise<string | null> {
   for (const program of programs) {
     if (!program) continue;
     // A packaged program may arrive without its run bit.
@@ -86,7 +91,14 @@ export async function startFfmpeg(args: readonly string[]): Promise<RunningFfmpe
     child.on("error", reject);
     child.on("close", (code, signal) => {
       if (code === 0) resolve(complaints);
-      else reject(new HummingTideError("ffmpeg-failed", `ffmpeg ended with ${signal ?? `code ${code}`}: ${lastLine(complaints)}`, { cause: new Error(complaints) }));
+      else
+        reject(
+          new HummingTideError(
+            "ffmpeg-failed",
+            `ffmpeg ended with ${signal ?? `code ${code}`}: ${lastLine(complaints)}`,
+            { cause: new Error(complaints) },
+          ),
+        );
     });
   });
   // Whoever does not wait for the end (a cancelled job) must not bring the process down by it.
@@ -100,8 +112,12 @@ const lastLine = (text: string): string => text.trim().split("\n").at(-1) ?? "";
 /** ffprobe's answer as JSON. */
 export async function probe(path: string, args: readonly string[]): Promise<Record<string, unknown>> {
   const { ffprobe } = await findFfmpeg();
-  const { stdout } = await run(ffprobe, ["-v", "error", "-protocol_whitelist", "file,pipe", ...args, "-of", "json", `file:${path}`], {
-    maxBuffer: 1 << 28,
-  });
+  const { stdout } = await run(
+    ffprobe,
+    ["-v", "error", "-protocol_whitelist", "file,pipe", ...args, "-of", "json", `file:${path}`],
+    {
+      maxBuffer: 1 << 28,
+    },
+  );
   return JSON.parse(stdout) as Record<string, unknown>;
 }

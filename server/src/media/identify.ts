@@ -29,7 +29,8 @@ const KINDS: Readonly<Record<string, MediaKind>> = {
  * picture nor a song. An MP4 without a name is taken for its sound.
  */
 export async function identify(path: string, bytes: number): Promise<{ kind: MediaKind; mime: string }> {
-  if (bytes === 0) throw new HummingTideError("file-empty", "The file is empty (0 bytes). Copy it again from where it came.");
+  if (bytes === 0)
+    throw new HummingTideError("file-empty", "The file is empty (0 bytes). Copy it again from where it came.");
   const type = await fileTypeFromFile(path);
   const mime = (type?.mime ?? "").split(";")[0]!;
   const kind = KINDS[mime];

@@ -55,14 +55,19 @@ export class MediaLibrary {
 
   async analysis(sha256: string): Promise<MusicAnalysis> {
     const text = await readFile(this.store.derivedPath(sha256, SONG_FILES.analysis), "utf8").catch((cause: unknown) => {
-      throw new HummingTideError("song-missing", "The song of this show is not in the data folder any more. Bring it in again.", { cause });
+      throw new HummingTideError(
+        "song-missing",
+        "The song of this show is not in the data folder any more. Bring it in again.",
+        { cause },
+      );
     });
     return JSON.parse(text) as MusicAnalysis;
   }
 
   /** The facts that planFilm needs for a show. */
   async filmFacts(document: ShowDocument): Promise<FilmFacts> {
-    if (!document.song) throw new HummingTideError("no-song", "A film needs a song to lay its pictures on, and this show has none yet.");
+    if (!document.song)
+      throw new HummingTideError("no-song", "A film needs a song to lay its pictures on, and this show has none yet.");
     const facts = await mediaStore.getMany(document.slides.map((slide) => slide.sha256));
     return {
       song: await this.analysis(document.song.sha256),

@@ -39,7 +39,9 @@ export async function takeInPicture(original: string, folder: string): Promise<P
       .toBuffer({ resolveWithObject: true });
     const raw = { raw: { width: working.info.width, height: working.info.height, channels: working.info.channels } };
     await Promise.all([
-      sharp(working.data, raw).jpeg({ quality: 92, chromaSubsampling: "4:4:4" }).toFile(path.join(folder, PICTURE_FILES.working)),
+      sharp(working.data, raw)
+        .jpeg({ quality: 92, chromaSubsampling: "4:4:4" })
+        .toFile(path.join(folder, PICTURE_FILES.working)),
       sharp(working.data, raw)
         .resize(THUMBNAIL_PIXELS, THUMBNAIL_PIXELS, { fit: "inside", withoutEnlargement: true })
         .webp({ quality: 80 })
@@ -56,12 +58,20 @@ export async function takeInPicture(original: string, folder: string): Promise<P
     if (cause instanceof HummingTideError) throw cause;
     const text = (cause as Error).message;
     if (/pixel limit/i.test(text)) {
-      throw new HummingTideError("picture-too-large", "The picture has more than 400 million pixels. Make it smaller and bring it in again.", { cause });
+      throw new HummingTideError(
+        "picture-too-large",
+        "The picture has more than 400 million pixels. Make it smaller and bring it in again.",
+        { cause },
+      );
     }
     if ((cause as { code?: string }).code === "ENOSPC" || /no space|write error|unable to write/i.test(text)) {
       throw Object.assign(new Error(text, { cause }), { code: "ENOSPC" });
     }
-    throw new HummingTideError("picture-damaged", `The picture cannot be decoded to its end: it is damaged or cut short (${text.split("\n")[0]}).`, { cause });
+    throw new HummingTideError(
+      "picture-damaged",
+      `The picture cannot be decoded to its end: it is damaged or cut short (${text.split("\n")[0]}).`,
+      { cause },
+    );
   }
 }
 
@@ -73,8 +83,12 @@ async function orientedSize(original: string): Promise<{ width: number; height: 
 /** Metadata is a stranger's text: whatever is wrong with it, the picture itself is welcome. */
 async function captureTime(original: string): Promise<string | null> {
   try {
-    const tags = (await exifr.parse(original, { pick: ["DateTimeOriginal"], reviveValues: false })) as { DateTimeOriginal?: unknown } | undefined;
-    const match = /^(\d{4}):(\d{2}):(\d{2}) (\d{2}:\d{2}:\d{2})/.exec(String(tags?.DateTimeOriginal ?? ""));
+    const tags = (await exifr.parse(original, { pick: ["DateTimeOriginal"], reviveValues: false })) as
+      | { DateTimeOriginal?: unknown }
+      | undefined;
+    const match = /^(\d{4}):(\d{2}):(\d{2}) (\d{2}:\d{2}:\d{2})/.exec(
+      typeof tags?.DateTimeOriginal === "string" ? tags.DateTimeOriginal : "",
+    );
     return match ? `${match[1]}-${match[2]}-${match[3]}T${match[4]}` : null;
   } catch {
     return null;

@@ -1,7 +1,7 @@
 import { writeFile } from "node:fs/promises";
 import path from "node:path";
-import type { MusicAnalysis } from "@humming-tide/core/music";
 import { HummingTideError } from "@humming-tide/core";
+import type { MusicAnalysis } from "@humming-tide/core/music";
 import { listen } from "../workers/listen.ts";
 import { decodeToFlac } from "./decode-sound.ts";
 import { findFfmpeg, probe } from "./ffmpeg.ts";
@@ -35,7 +35,10 @@ export async function takeInSong(original: string, folder: string): Promise<Song
   }
   const { analysis, peaks } = await listen(sound);
   if (analysis.durationSeconds < SHORTEST_SECONDS) {
-    throw new HummingTideError("song-too-short", `A song lasts at least ${SHORTEST_SECONDS} s, but this one has ${analysis.durationSeconds.toFixed(2)} s. The file may be cut short.`);
+    throw new HummingTideError(
+      "song-too-short",
+      `A song lasts at least ${SHORTEST_SECONDS} s, but this one has ${analysis.durationSeconds.toFixed(2)} s. The file may be cut short.`,
+    );
   }
   await writeFile(path.join(folder, SONG_FILES.analysis), JSON.stringify(analysis));
   await writeFile(path.join(folder, SONG_FILES.peaks), JSON.stringify(peaks));

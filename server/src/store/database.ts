@@ -1,4 +1,11 @@
-import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, Sequelize } from "sequelize";
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  Model,
+  Sequelize,
+} from "sequelize";
 import { SequelizeStorage, Umzug } from "umzug";
 import { migrations } from "./migrations.ts";
 
@@ -48,14 +55,28 @@ export async function openDatabase(path: string): Promise<Sequelize> {
   const date = () => ({ type: DataTypes.DATE, allowNull: false });
   const options = { sequelize: database, underscored: true };
   ShowRow.init(
-    { id: { ...text(), primaryKey: true }, revision: integer(), document: text(), createdAt: date(), updatedAt: date() },
+    {
+      id: { ...text(), primaryKey: true },
+      revision: integer(),
+      document: text(),
+      createdAt: date(),
+      updatedAt: date(),
+    },
     { ...options, tableName: "shows" },
   );
   RevisionRow.init(
-    { showId: { ...text(), primaryKey: true }, revision: { ...integer(), primaryKey: true }, document: text(), createdAt: date() },
+    {
+      showId: { ...text(), primaryKey: true },
+      revision: { ...integer(), primaryKey: true },
+      document: text(),
+      createdAt: date(),
+    },
     { ...options, tableName: "show_revisions", updatedAt: false },
   );
-  MediaRow.init({ sha256: { ...text(), primaryKey: true }, facts: text(), createdAt: date() }, { ...options, tableName: "media", updatedAt: false });
+  MediaRow.init(
+    { sha256: { ...text(), primaryKey: true }, facts: text(), createdAt: date() },
+    { ...options, tableName: "media", updatedAt: false },
+  );
   ExportRow.init(
     {
       id: { ...text(), primaryKey: true },

@@ -46,14 +46,27 @@ export const exportStore = {
   async requeueInterrupted(): Promise<number> {
     const rows = await ExportRow.findAll({ where: { state: "running" } });
     for (const row of rows) {
-      await row.update({ state: "queued", progress: 0, step: "Starting again after the server had stopped", restarts: row.restarts + 1 });
+      await row.update({
+        state: "queued",
+        progress: 0,
+        step: "Starting again after the server had stopped",
+        restarts: row.restarts + 1,
+      });
     }
     return rows.length;
   },
 
-  async update(id: string, change: Partial<Pick<ExportJob, "state" | "progress" | "step" | "error" | "bytes">> & { measurement?: FilmMeasurement }): Promise<void> {
+  async update(
+    id: string,
+    change: Partial<Pick<ExportJob, "state" | "progress" | "step" | "error" | "bytes">> & {
+      measurement?: FilmMeasurement;
+    },
+  ): Promise<void> {
     const { measurement, ...columns } = change;
-    await ExportRow.update({ ...columns, ...(measurement ? { measurement: JSON.stringify(measurement) } : {}) }, { where: { id } });
+    await ExportRow.update(
+      { ...columns, ...(measurement ? { measurement: JSON.stringify(measurement) } : {}) },
+      { where: { id } },
+    );
   },
 };
 
@@ -73,7 +86,7 @@ function toStoredExport(row: ExportRow): StoredExport {
     size: document.size,
     bytes: row.bytes,
     createdAt: row.createdAt.toISOString(),
-    measurement: row.measurement ? JSON.parse(row.measurement) : null,
+    measurement: row.measurement ? (JSON.parse(row.measurement) as unknown) : null,
   });
   return { job, document };
 }

@@ -7,13 +7,13 @@ export const migrations = [
     async up({ context }: { context: QueryInterface }): Promise<void> {
       const statements = [
         `CREATE TABLE shows (id TEXT PRIMARY KEY, revision INTEGER NOT NULL, document TEXT NOT NULL,
-          created_at TEXT NOT NULL, updated_at TEXT NOT NULL)`,
+          created_at DATETIME NOT NULL, updated_at DATETIME NOT NULL)`,
         `CREATE TABLE show_revisions (show_id TEXT NOT NULL REFERENCES shows(id), revision INTEGER NOT NULL,
-          document TEXT NOT NULL, created_at TEXT NOT NULL, PRIMARY KEY (show_id, revision))`,
-        "CREATE TABLE media (sha256 TEXT PRIMARY KEY, facts TEXT NOT NULL, created_at TEXT NOT NULL)",
+          document TEXT NOT NULL, created_at DATETIME NOT NULL, PRIMARY KEY (show_id, revision))`,
+        "CREATE TABLE media (sha256 TEXT PRIMARY KEY, facts TEXT NOT NULL, created_at DATETIME NOT NULL)",
         `CREATE TABLE exports (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), state TEXT NOT NULL,
           document TEXT NOT NULL, progress REAL NOT NULL, step TEXT NOT NULL, error TEXT, restarts INTEGER NOT NULL,
-          bytes INTEGER, measurement TEXT, created_at TEXT NOT NULL)`,
+          bytes INTEGER, measurement TEXT, created_at DATETIME NOT NULL)`,
         "CREATE INDEX exports_by_show ON exports (show_id, created_at)",
       ];
       for (const statement of statements) await context.sequelize.query(statement);

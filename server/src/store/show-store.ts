@@ -27,7 +27,11 @@ export class ShowStore {
   /** Throws `show-unknown`. */
   async get(id: string): Promise<StoredShow> {
     const row = await ShowRow.findByPk(id);
-    if (!row) throw new HummingTideError("show-unknown", "There is no show at this address. It may have been made in another data folder.");
+    if (!row)
+      throw new HummingTideError(
+        "show-unknown",
+        "There is no show at this address. It may have been made in another data folder.",
+      );
     return toStoredShow(row);
   }
 

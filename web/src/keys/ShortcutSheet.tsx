@@ -9,7 +9,10 @@ export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () =>
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/55" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 w-[560px] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 rounded-xl border border-line bg-raised p-6 shadow-2xl">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-50 w-[560px] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 rounded-xl border border-line bg-raised p-6 shadow-2xl"
+        >
           <Dialog.Title className="mb-4 font-heading text-xl">Keys</Dialog.Title>
           <table className="w-full text-[13px]">
             <tbody>

@@ -33,5 +33,8 @@ export function isForControl(event: KeyboardEvent): boolean {
   if (!target) return false;
   if (target.closest("input:not([type=range]), textarea, select, [contenteditable=true], [role=dialog]")) return true;
   if (event.key === " ") return target.closest("button, a, [role=button], [role=radio], [role=slider]") !== null;
-  return target.closest("input[type=range], [role=radiogroup], [role=slider], [role=menu], [data-sortable]") !== null && event.key.startsWith("Arrow");
+  return (
+    target.closest("input[type=range], [role=radiogroup], [role=slider], [role=menu], [data-sortable]") !== null &&
+    event.key.startsWith("Arrow")
+  );
 }

@@ -17,7 +17,8 @@ export function useShowKeys(player: Player, showSheet: () => void): void {
       }
       if (event.ctrlKey || event.metaKey || event.altKey || isForControl(event)) return;
       if (event.key === " ") player.toggle();
-      else if (event.key === "ArrowLeft" || event.key === "ArrowRight") step(player, event.key === "ArrowLeft" ? -1 : 1, event.shiftKey);
+      else if (event.key === "ArrowLeft" || event.key === "ArrowRight")
+        step(player, event.key === "ArrowLeft" ? -1 : 1, event.shiftKey);
       else if (event.key === "?" && letterKeysOn()) showSheet();
       else return;
       event.preventDefault();

@@ -1,9 +1,9 @@
 import type { Size } from "@humming-tide/core/picture";
 import { useEffect, useRef } from "react";
+import { api } from "../api.ts";
 import { songActions } from "../store/song-slice.ts";
 import { useAppDispatch, useAppSelector } from "../store/store.ts";
 import { viewActions } from "../store/view-slice.ts";
-import { api } from "../api.ts";
 import type { PlanAnswer, PlanRequest } from "./plan-worker.ts";
 
 /** Keeps the film plan in step with the document (or with what a drag would make of it), computed off the page's thread. */

@@ -24,7 +24,11 @@ export function MooringLine(): ReactNode {
                     className={`relative mt-[5px] size-[13px] shrink-0 rounded-full border-2 ${isActive ? "border-ink bg-ink" : "border-line-strong bg-ground group-hover:border-ink"}`}
                   />
                   <span className="min-w-0">
-                    <span className={`block font-heading text-[17px] leading-6 ${isActive ? "text-ink" : "text-soft group-hover:text-ink"}`}>{mooring.name}</span>
+                    <span
+                      className={`block font-heading text-[17px] leading-6 ${isActive ? "text-ink" : "text-soft group-hover:text-ink"}`}
+                    >
+                      {mooring.name}
+                    </span>
                     <span className="block text-xs leading-4 text-quiet">{mooring.open}</span>
                   </span>
                 </>
@@ -44,14 +48,33 @@ function useMoorings(): Mooring[] {
   const pictures = show.slides.length;
   const unmet = plan ? plan.leftOut.length + plan.unmetLocks.length : 0;
   return [
-    { to: "gather", name: "Gather", open: pictures === 0 ? "pictures wanted" : !show.song ? `${pictures} pictures, song wanted` : `${pictures} pictures, 1 song` },
+    {
+      to: "gather",
+      name: "Gather",
+      open:
+        pictures === 0 ? "pictures wanted" : !show.song ? `${pictures} in, song wanted` : `${pictures} pictures, song`,
+    },
     {
       to: "listen",
       name: "Listen",
-      open: !show.song ? "no song yet" : !analysis ? "listening …" : analysis.steady ? `${analysis.tempoBpm!.toFixed(0)} BPM, ${analysis.meter}` : "no steady beat",
+      open: !show.song
+        ? "no song yet"
+        : !analysis
+          ? "listening …"
+          : analysis.steady
+            ? `${analysis.tempoBpm!.toFixed(0)} BPM, ${analysis.meter}`
+            : "no steady beat",
     },
-    { to: "score", name: "Score", open: plan ? `${plan.slots.length} slots${unmet ? `, ${unmet} left over` : ""}` : "nothing laid yet" },
-    { to: "dress", name: "Dress", open: show.transition.kind === "cut" ? "cuts" : `dissolves, ${show.transition.seconds} s` },
+    {
+      to: "score",
+      name: "Score",
+      open: plan ? `${plan.slots.length} slots${unmet ? `, ${unmet} left over` : ""}` : "nothing laid yet",
+    },
+    {
+      to: "dress",
+      name: "Dress",
+      open: show.transition.kind === "cut" ? "cuts" : `dissolves, ${show.transition.seconds} s`,
+    },
     { to: "hand-over", name: "Hand over", open: plan ? "ready to export" : "no film yet" },
   ];
 }

@@ -34,7 +34,9 @@ export function SaveStatus(): ReactNode {
           >
             Take the other
           </Button>
-          <Button onClick={() => void api.getShow(id).then((show) => dispatch(showActions.rebased(show.revision)))}>Keep mine</Button>
+          <Button onClick={() => void api.getShow(id).then((show) => dispatch(showActions.rebased(show.revision)))}>
+            Keep mine
+          </Button>
         </span>
       );
   }

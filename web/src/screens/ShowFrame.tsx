@@ -1,7 +1,8 @@
 import { CircleHelp, Moon, Redo2, Sun, Undo2 } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { Link, Outlet, useParams } from "react-router";
-import { ApiFailure, api } from "../api.ts";
+import type { ApiFailure } from "../api.ts";
+import { api } from "../api.ts";
 import { ShortcutSheet } from "../keys/ShortcutSheet.tsx";
 import { useShowKeys } from "../keys/use-show-keys.ts";
 import { useFilmPlan, useSongFacts } from "../plan/use-film-plan.ts";
@@ -50,7 +51,14 @@ export function ShowFrame(): ReactNode {
 
   if (failure) {
     return (
-      <EmptyState title="This show cannot be opened" action={<Link className="underline" to="/">To the shelf</Link>}>
+      <EmptyState
+        title="This show cannot be opened"
+        action={
+          <Link className="underline" to="/">
+            To the shelf
+          </Link>
+        }
+      >
         {failure.message}
       </EmptyState>
     );
@@ -88,7 +96,11 @@ function OpenShow(): ReactNode {
         <IconButton label="Undo (Ctrl+Z)" disabled={undoSteps === 0} onClick={() => dispatch(showActions.undone())}>
           <Undo2 size={17} />
         </IconButton>
-        <IconButton label="Redo (Ctrl+Shift+Z)" disabled={redoSteps === 0} onClick={() => dispatch(showActions.redone())}>
+        <IconButton
+          label="Redo (Ctrl+Shift+Z)"
+          disabled={redoSteps === 0}
+          onClick={() => dispatch(showActions.redone())}
+        >
           <Redo2 size={17} />
         </IconButton>
         <ThemeButton />

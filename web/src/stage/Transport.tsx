@@ -26,7 +26,12 @@ export function Transport({ plan }: { plan: FilmPlan }): ReactNode {
       <IconButton label="To the beginning" onClick={() => player.seek(0)}>
         <SkipBack size={16} />
       </IconButton>
-      <IconButton label={playing ? "Stop" : "Play"} primary disabled={state === "loading" || state === "empty" || state === "failed"} onClick={() => player.toggle()}>
+      <IconButton
+        label={playing ? "Stop" : "Play"}
+        primary
+        disabled={state === "loading" || state === "empty" || state === "failed"}
+        onClick={() => player.toggle()}
+      >
         {playing ? <Pause size={17} /> : <Play size={17} />}
       </IconButton>
       <IconButton label="One frame back" onClick={() => player.stepFrames(-1)}>

@@ -6,15 +6,11 @@ const PlayerContext = createContext<Player | null>(null);
 
 /** One player for all screens of a show, so that the place in the film is kept when the screen changes. */
 export function PlayerProvider({ children }: { children: ReactNode }): ReactNode {
-  const [player, setPlayer] = useState<Player | null>(null);
+  const [player] = useState(() => new Player());
   const plan = useAppSelector((state) => state.view.plan);
-  useEffect(() => {
-    const made = new Player();
-    setPlayer(made);
-    return () => made.close();
-  }, []);
-  useEffect(() => player?.setPlan(plan), [player, plan]);
-  return player ? <PlayerContext value={player}>{children}</PlayerContext> : null;
+  useEffect(() => () => player.close(), [player]);
+  useEffect(() => player.setPlan(plan), [player, plan]);
+  return <PlayerContext value={player}>{children}</PlayerContext>;
 }
 
 export function usePlayer(): Player {

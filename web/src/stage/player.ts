@@ -108,8 +108,11 @@ export class Player extends EventTarget {
     this.seek(frameStart(frames(Math.max(0, Math.min(last, frame))), this.#plan.rate));
   }
 
+  /** Gives the audio device back. A plan that is set afterwards begins anew. */
   close(): void {
     this.pause();
+    this.#songSha256 = null;
+    this.#buffer = null;
     void this.#context?.close();
     this.#context = null;
   }

@@ -9,7 +9,8 @@ const KEPT = 16;
 export class StageImages extends EventTarget {
   readonly #images = new Map<string, DrawableImage<ImageBitmap> | null>();
 
-  readonly get = (sha256: string, kind: "picture" | "fill"): DrawableImage<ImageBitmap> | null => this.#images.get(`${kind} ${sha256}`) ?? null;
+  readonly get = (sha256: string, kind: "picture" | "fill"): DrawableImage<ImageBitmap> | null =>
+    this.#images.get(`${kind} ${sha256}`) ?? null;
 
   /** Makes sure that pictures are on their way; the ones needed now come first. */
   need(hashes: readonly string[]): void {
@@ -40,7 +41,10 @@ export class StageImages extends EventTarget {
       if (!response.ok) throw new Error(`status ${response.status}`);
       const whole = await createImageBitmap(await response.blob());
       const scale = LONGEST_SIDE / Math.max(whole.width, whole.height);
-      const image = scale >= 1 ? whole : await createImageBitmap(whole, { resizeWidth: Math.round(whole.width * scale), resizeQuality: "high" });
+      const image =
+        scale >= 1
+          ? whole
+          : await createImageBitmap(whole, { resizeWidth: Math.round(whole.width * scale), resizeQuality: "high" });
       if (!this.#images.has(key)) {
         image.close();
         return;

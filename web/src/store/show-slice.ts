@@ -2,14 +2,14 @@ import type { MediaFacts, SavedShow } from "@humming-tide/contract";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 
-export type SaveState =
+type SaveState =
   | { readonly kind: "saved" }
   | { readonly kind: "saving" }
   | { readonly kind: "unsaved" }
   | { readonly kind: "offline"; readonly message: string }
   | { readonly kind: "conflict"; readonly message: string };
 
-export interface ShowState {
+interface ShowState {
   readonly id: string | null;
   readonly revision: number;
   readonly document: ShowDocument | null;
@@ -50,12 +50,12 @@ const slice = createSlice({
     edited: {
       prepare: (document: ShowDocument, tag: string | null = null) => ({ payload: { document, tag } }),
       reducer(state, { payload }: PayloadAction<{ document: ShowDocument; tag: string | null }>): ShowState {
-        const before = state.document as ShowDocument | null;
+        const before = state.document;
         if (!before || payload.document === before) return { ...(state as ShowState), draft: null };
         const sameStep = payload.tag !== null && payload.tag === state.lastTag;
         return {
           ...(state as ShowState),
-          past: sameStep ? (state.past as ShowDocument[]) : [...(state.past as ShowDocument[]), before].slice(-UNDO_STEPS),
+          past: sameStep ? state.past : [...(state.past as ShowDocument[]), before].slice(-UNDO_STEPS),
           future: [],
           document: payload.document,
           draft: null,
@@ -69,11 +69,11 @@ const slice = createSlice({
     },
     undone(state): ShowState {
       const before = state.past.at(-1) as ShowDocument | undefined;
-      if (!before || !state.document) return state as ShowState;
+      if (!before || !state.document) return state;
       return {
         ...(state as ShowState),
-        past: state.past.slice(0, -1) as ShowDocument[],
-        future: [state.document as ShowDocument, ...(state.future as ShowDocument[])],
+        past: state.past.slice(0, -1),
+        future: [state.document, ...(state.future as ShowDocument[])],
         document: before,
         draft: null,
         saveState: keptConflict(state.saveState),
@@ -82,11 +82,11 @@ const slice = createSlice({
     },
     redone(state): ShowState {
       const next = state.future[0] as ShowDocument | undefined;
-      if (!next || !state.document) return state as ShowState;
+      if (!next || !state.document) return state;
       return {
         ...(state as ShowState),
-        past: [...(state.past as ShowDocument[]), state.document as ShowDocument],
-        future: state.future.slice(1) as ShowDocument[],
+        past: [...(state.past as ShowDocument[]), state.document],
+        future: state.future.slice(1),
         document: next,
         draft: null,
         saveState: keptConflict(state.saveState),
@@ -101,7 +101,11 @@ const slice = createSlice({
     },
     savedAs(state, { payload }: PayloadAction<{ revision: number; document: ShowDocument }>): ShowState {
       const current = state.document === payload.document;
-      return { ...(state as ShowState), revision: payload.revision, saveState: { kind: current ? "saved" : "unsaved" } };
+      return {
+        ...(state as ShowState),
+        revision: payload.revision,
+        saveState: { kind: current ? "saved" : "unsaved" },
+      };
     },
     /** The newer revision is known now: the next save goes over it, because the person chose so. */
     rebased(state, { payload }: PayloadAction<number>): ShowState {

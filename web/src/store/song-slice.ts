@@ -2,7 +2,7 @@ import type { MusicAnalysis, WaveformPeaks } from "@humming-tide/core/music";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 
 /** What was heard in the show's song, once it has been fetched. */
-export interface SongState {
+interface SongState {
   readonly sha256: string | null;
   readonly analysis: MusicAnalysis | null;
   readonly peaks: WaveformPeaks | null;
@@ -16,11 +16,17 @@ const slice = createSlice({
   initialState: none,
   reducers: {
     songCleared: () => none,
-    songHeard: (_state, { payload }: PayloadAction<{ sha256: string; analysis: MusicAnalysis; peaks: WaveformPeaks }>): SongState => ({
+    songHeard: (
+      _state,
+      { payload }: PayloadAction<{ sha256: string; analysis: MusicAnalysis; peaks: WaveformPeaks }>,
+    ): SongState => ({
       ...payload,
       failure: null,
     }),
-    songFailed: (_state, { payload }: PayloadAction<{ sha256: string; failure: string }>): SongState => ({ ...none, ...payload }),
+    songFailed: (_state, { payload }: PayloadAction<{ sha256: string; failure: string }>): SongState => ({
+      ...none,
+      ...payload,
+    }),
   },
 });
 

@@ -1,8 +1,8 @@
 import { configureStore } from "@reduxjs/toolkit";
 import { useDispatch, useSelector } from "react-redux";
-import { uploadReducer } from "./upload-slice.ts";
 import { showReducer } from "./show-slice.ts";
 import { songReducer } from "./song-slice.ts";
+import { uploadReducer } from "./upload-slice.ts";
 import { viewReducer } from "./view-slice.ts";
 
 export const store = configureStore({

@@ -21,7 +21,8 @@ const slice = createSlice({
       const upload = state.find((candidate) => candidate.id === payload.id);
       if (upload) Object.assign(upload, payload);
     },
-    endedUploadsCleared: (state) => state.filter(({ state: kind }) => kind === "waiting" || kind === "sending" || kind === "taking-in"),
+    endedUploadsCleared: (state) =>
+      state.filter(({ state: kind }) => kind === "waiting" || kind === "sending" || kind === "taking-in"),
     uploadsForgotten: () => [],
   },
 });

@@ -1,6 +1,7 @@
 import type { MediaFacts } from "@humming-tide/contract";
 import { chooseSong, insertSlide } from "@humming-tide/core/show";
-import { ApiFailure, uploadFile } from "../api.ts";
+import type { ApiFailure } from "../api.ts";
+import { uploadFile } from "../api.ts";
 import { showActions } from "./show-slice.ts";
 import { store } from "./store.ts";
 import { type Upload, uploadActions } from "./upload-slice.ts";
@@ -29,14 +30,24 @@ export function uploadFiles(files: readonly File[]): void {
   const queued = files.map((file) => ({ id: crypto.randomUUID(), batch, file, showId }));
   waiting.push(...queued);
   givenOrder.push(...queued.map(({ id }) => id));
-  const rows = queued.map(({ id, file }): Upload => ({ id, fileName: file.name, bytes: file.size, state: "waiting", progress: 0, message: null }));
+  const rows = queued.map(
+    ({ id, file }): Upload => ({
+      id,
+      fileName: file.name,
+      bytes: file.size,
+      state: "waiting",
+      progress: 0,
+      message: null,
+    }),
+  );
   store.dispatch(uploadActions.uploadsQueued(rows));
   for (let i = running.size; i < AT_ONCE; i++) void next();
 }
 
 /** Breaks off what is being sent and forgets what waits. What is in already stays. */
 export function stopUploads(): void {
-  for (const { id } of waiting.splice(0)) store.dispatch(uploadActions.uploadChanged({ id, state: "stopped", message: "Stopped before it was sent." }));
+  for (const { id } of waiting.splice(0))
+    store.dispatch(uploadActions.uploadChanged({ id, state: "stopped", message: "Stopped before it was sent." }));
   for (const controller of running.values()) controller.abort();
 }
 
@@ -49,11 +60,19 @@ async function next(): Promise<void> {
   const change = (values: Partial<Upload>): void => void store.dispatch(uploadActions.uploadChanged({ id, ...values }));
   change({ state: "sending" });
   try {
-    const facts = await uploadFile(file, (progress) => change(progress < 1 ? { progress } : { progress, state: "taking-in" }), controller.signal);
+    const facts = await uploadFile(
+      file,
+      (progress) => change(progress < 1 ? { progress } : { progress, state: "taking-in" }),
+      controller.signal,
+    );
     if (store.getState().show.id === showId) place(id, batch, facts, change);
   } catch (error) {
     const failure = error as ApiFailure;
-    change(failure.code === "cancelled" ? { state: "stopped", message: failure.message } : { state: "refused", message: failure.message });
+    change(
+      failure.code === "cancelled"
+        ? { state: "stopped", message: failure.message }
+        : { state: "refused", message: failure.message },
+    );
   } finally {
     running.delete(id);
     void next();
@@ -64,7 +83,10 @@ function place(id: string, batch: string, facts: MediaFacts, change: (values: Pa
   const { document } = store.getState().show;
   if (!document) return;
   store.dispatch(showActions.mediaArrived(facts));
-  const there = facts.kind === "picture" ? document.slides.some((slide) => slide.sha256 === facts.sha256) : document.song?.sha256 === facts.sha256;
+  const there =
+    facts.kind === "picture"
+      ? document.slides.some((slide) => slide.sha256 === facts.sha256)
+      : document.song?.sha256 === facts.sha256;
   if (there) {
     change({ state: "already-there", progress: 1, message: "Already in this show." });
     return;
@@ -72,7 +94,11 @@ function place(id: string, batch: string, facts: MediaFacts, change: (values: Pa
   const { sha256, fileName } = facts;
   const edited =
     facts.kind === "picture"
-      ? insertSlide(document, { id, sha256, fileName, landingLockSeconds: null }, placeInGivenOrder(id, document.slides))
+      ? insertSlide(
+          document,
+          { id, sha256, fileName, landingLockSeconds: null },
+          placeInGivenOrder(id, document.slides),
+        )
       : chooseSong(document, { sha256, fileName });
   store.dispatch(showActions.edited(edited, batch));
   change({ state: "in", progress: 1, message: facts.kind === "song" ? facts.remark : null });

@@ -2,7 +2,7 @@ import type { FilmPlan } from "@humming-tide/core/film";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 
 /** What the page shows beside the document: the film that follows from it, and what is selected. */
-export interface ViewState {
+interface ViewState {
   readonly plan: FilmPlan | null;
   /** Why there is no film yet. */
   readonly planProblem: { readonly code: string; readonly message: string } | null;
@@ -16,7 +16,8 @@ const slice = createSlice({
   initialState,
   reducers: {
     planned: (state, { payload }: PayloadAction<FilmPlan>): ViewState => ({
-      selectedSlot: state.selectedSlot !== null && state.selectedSlot < payload.slots.length ? state.selectedSlot : null,
+      selectedSlot:
+        state.selectedSlot !== null && state.selectedSlot < payload.slots.length ? state.selectedSlot : null,
       plan: payload,
       planProblem: null,
     }),
@@ -24,7 +25,10 @@ const slice = createSlice({
       ...initialState,
       planProblem: payload,
     }),
-    slotSelected: (state, { payload }: PayloadAction<number | null>): ViewState => ({ ...(state as ViewState), selectedSlot: payload }),
+    slotSelected: (state, { payload }: PayloadAction<number | null>): ViewState => ({
+      ...(state as ViewState),
+      selectedSlot: payload,
+    }),
     viewCleared: () => initialState,
   },
 });

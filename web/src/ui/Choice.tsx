@@ -1,7 +1,7 @@
 import { RadioGroup } from "radix-ui";
 import type { ReactNode } from "react";
 
-export interface ChoiceOption<Value extends string> {
+interface ChoiceOption<Value extends string> {
   readonly value: Value;
   readonly label: string;
   readonly hint?: string;
@@ -17,7 +17,12 @@ interface ChoiceProps<Value extends string> {
 /** One of a few, all in sight: a row of words, the chosen one underlined by a bar and read out as checked. */
 export function Choice<Value extends string>({ label, value, options, onChange }: ChoiceProps<Value>): ReactNode {
   return (
-    <RadioGroup.Root aria-label={label} value={value} onValueChange={(next) => onChange(next as Value)} className="flex flex-wrap gap-x-1 gap-y-1">
+    <RadioGroup.Root
+      aria-label={label}
+      value={value}
+      onValueChange={(next) => onChange(next as Value)}
+      className="flex flex-wrap gap-x-1 gap-y-1"
+    >
       {options.map((option) => (
         <RadioGroup.Item
           key={option.value}

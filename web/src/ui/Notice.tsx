@@ -5,7 +5,10 @@ import type { ReactNode } from "react";
 export function Notice({ kind, children }: { kind: "warning" | "error"; children: ReactNode }): ReactNode {
   const Icon = kind === "error" ? CircleAlert : TriangleAlert;
   return (
-    <div role={kind === "error" ? "alert" : "status"} className={`flex gap-2 rounded-md border px-3 py-2 text-[13px] ${kind === "error" ? "border-error/60" : "border-warning/50"}`}>
+    <div
+      role={kind === "error" ? "alert" : "status"}
+      className={`flex gap-2 rounded-md border px-3 py-2 text-[13px] ${kind === "error" ? "border-error/60" : "border-warning/50"}`}
+    >
       <Icon size={16} aria-hidden className={`mt-0.5 shrink-0 ${kind === "error" ? "text-error" : "text-warning"}`} />
       <div className="min-w-0">{children}</div>
     </div>

@@ -1,6 +1,14 @@
 import type { ReactNode } from "react";
 
-export function Panel({ title, children, aside }: { title: string; children: ReactNode; aside?: ReactNode }): ReactNode {
+export function Panel({
+  title,
+  children,
+  aside,
+}: {
+  title: string;
+  children: ReactNode;
+  aside?: ReactNode;
+}): ReactNode {
   return (
     <section aria-label={title} className="border-t border-line px-4 py-3 first:border-t-0">
       <div className="mb-2 flex items-baseline justify-between gap-2">

@@ -12,5 +12,16 @@ export function applyTheme(theme: Theme): void {
 }
 
 /** A colour of the current theme, by the name of its variable in theme.css. */
-export const themeColour = (name: "foam" | "lantern" | "heather" | "ink" | "ink-soft" | "ink-quiet" | "line" | "line-strong" | "ground" | "ground-high"): string =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
+export const themeColour = (
+  name:
+    | "foam"
+    | "lantern"
+    | "heather"
+    | "ink"
+    | "ink-soft"
+    | "ink-quiet"
+    | "line"
+    | "line-strong"
+    | "ground"
+    | "ground-high",
+): string => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();

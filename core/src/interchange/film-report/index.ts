@@ -68,12 +68,18 @@ export function parseFilmReport(text: string): FilmReport {
   const parsed = filmReportSchema.safeParse(json);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
-    throw new HummingTideError("film-report", `The report is not a film report: ${issue.path.join(".") || "top level"}: ${issue.message}.`);
+    throw new HummingTideError(
+      "film-report",
+      `The report is not a film report: ${issue.path.join(".") || "top level"}: ${issue.message}.`,
+    );
   }
   let from = 0;
   for (const [i, slot] of parsed.data.slots.entries()) {
     if (slot.startFrame !== from || slot.endFrame <= slot.startFrame) {
-      throw new HummingTideError("film-report", `Slots tile the film, but slot ${i} runs from frame ${slot.startFrame} to ${slot.endFrame} and the one before it ends at ${from}.`);
+      throw new HummingTideError(
+        "film-report",
+        `Slots tile the film, but slot ${i} runs from frame ${slot.startFrame} to ${slot.endFrame} and the one before it ends at ${from}.`,
+      );
     }
     from = slot.endFrame;
   }

@@ -6,7 +6,8 @@ export interface MusicJson extends MusicAnalysis {
 }
 
 export function writeMusicJson(file: string, analysis: MusicAnalysis): string {
-  const { durationSeconds, steady, tempoBpm, meter, beats, bars, sections, accents, energy, musicEndSeconds } = analysis;
+  const { durationSeconds, steady, tempoBpm, meter, beats, bars, sections, accents, energy, musicEndSeconds } =
+    analysis;
   const json: MusicJson = {
     file,
     durationSeconds,

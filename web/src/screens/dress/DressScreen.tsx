@@ -23,17 +23,30 @@ export function DressScreen(): ReactNode {
   const problem = useAppSelector((state) => state.view.planProblem);
   const document = useAppSelector((state) => state.show.document)!;
   const dispatch = useAppDispatch();
-  const setTransition = (transition: TransitionWish): void => void dispatch(showActions.edited({ ...document, transition }));
+  const setTransition = (transition: TransitionWish): void =>
+    void dispatch(showActions.edited({ ...document, transition }));
   const setFill = (fill: Fill): void => void dispatch(showActions.edited({ ...document, fill }));
   if (!plan) {
     return (
-      <EmptyState title="No film to dress yet" action={<Link className="underline" to="../gather">To Gather</Link>}>
+      <EmptyState
+        title="No film to dress yet"
+        action={
+          <Link className="underline" to="../gather">
+            To Gather
+          </Link>
+        }
+      >
         {problem?.message ?? "Laying the slides …"}
       </EmptyState>
     );
   }
   const { transition, fill } = document;
-  const shortened = plan.slots.filter((slot) => slot.index > 0 && transition.kind === "dissolve" && isShortened(slot.transitionIn, transition.seconds, plan.rate.num / plan.rate.den)).length;
+  const shortened = plan.slots.filter(
+    (slot) =>
+      slot.index > 0 &&
+      transition.kind === "dissolve" &&
+      isShortened(slot.transitionIn, transition.seconds, plan.rate.num / plan.rate.den),
+  ).length;
   return (
     <div className="flex h-full min-h-0">
       <div className="flex min-w-0 flex-1 flex-col">
@@ -75,12 +88,15 @@ export function DressScreen(): ReactNode {
           </p>
           {shortened > 0 && (
             <p className="mt-2 text-[13px] text-warning">
-              {shortened} of {plan.slots.length - 1} are shorter than asked, so that never three pictures are seen at once.
+              {shortened} of {plan.slots.length - 1} are shorter than asked, so that never three pictures are seen at
+              once.
             </p>
           )}
         </Panel>
         <Panel title="Beside a picture">
-          <p className="mb-2 text-[13px] text-soft">Pictures that would lose more than a sixth of their height or width are shown whole.</p>
+          <p className="mb-2 text-[13px] text-soft">
+            Pictures that would lose more than a sixth of their height or width are shown whole.
+          </p>
           <div className="-ml-2.5">
             <Choice
               label="What stands beside a picture"

@@ -1,7 +1,15 @@
-import { moveSlide, removeSlides, type Slide } from "@humming-tide/core/show";
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
 import { rectSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
+import { moveSlide, removeSlides, type Slide } from "@humming-tide/core/show";
 import { X } from "lucide-react";
 import { memo, type ReactNode, useCallback } from "react";
 import { mediaUrl } from "../../api.ts";
@@ -34,7 +42,13 @@ export function ContactSheet(): ReactNode {
       <SortableContext items={slides.map((slide) => slide.id)} strategy={rectSortingStrategy}>
         <ol className="grid grid-cols-[repeat(auto-fill,minmax(132px,1fr))] gap-3">
           {slides.map((slide, index) => (
-            <Picture key={slide.id} slide={slide} index={index} leftOut={leftOut?.includes(index) ?? false} onRemove={remove} />
+            <Picture
+              key={slide.id}
+              slide={slide}
+              index={index}
+              leftOut={leftOut?.includes(index) ?? false}
+              onRemove={remove}
+            />
           ))}
         </ol>
       </SortableContext>
@@ -70,7 +84,13 @@ const Picture = memo(function Picture({ slide, index, leftOut, onRemove }: Pictu
         }}
         className="cursor-grab overflow-hidden rounded-md bg-slide"
       >
-        <img src={mediaUrl(slide.sha256, "thumbnail")} alt="" draggable={false} loading="lazy" className={`aspect-[4/3] w-full object-contain ${leftOut ? "opacity-40" : ""}`} />
+        <img
+          src={mediaUrl(slide.sha256, "thumbnail")}
+          alt=""
+          draggable={false}
+          loading="lazy"
+          className={`aspect-[4/3] w-full object-contain ${leftOut ? "opacity-40" : ""}`}
+        />
       </div>
       <div className="mt-1 flex items-baseline gap-1.5 text-xs text-quiet">
         <span className="text-soft">{index + 1}</span>

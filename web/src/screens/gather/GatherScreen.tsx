@@ -1,7 +1,7 @@
-import { type DragEvent, type ReactNode, useRef, useState } from "react";
-import { ImagePlus, Music } from "lucide-react";
-import { Link } from "react-router";
 import { clockText } from "@humming-tide/core/time";
+import { ImagePlus, Music } from "lucide-react";
+import { type DragEvent, type ReactNode, useRef, useState } from "react";
+import { Link } from "react-router";
 import { useAppSelector } from "../../store/store.ts";
 import { uploadFiles } from "../../store/uploading.ts";
 import { Button } from "../../ui/Button.tsx";
@@ -55,20 +55,26 @@ export function GatherScreen(): ReactNode {
         />
         {slides.length === 0 ? (
           <EmptyState title="Bring in pictures and a song" action={choose}>
-            Drop files or a whole folder here: JPEG, PNG, WebP, AVIF, TIFF or GIF pictures, and one song as MP3, M4A, WAV, FLAC or OGG.
+            Drop files or a whole folder here: JPEG, PNG, WebP, AVIF, TIFF or GIF pictures, and one song as MP3, M4A,
+            WAV, FLAC or OGG.
           </EmptyState>
         ) : (
           <>
             <div className="mb-3 flex items-center justify-between">
               <h1 className="text-xl">
-                {slides.length} {slides.length === 1 ? "picture" : "pictures"} <span className="ml-2 font-sans text-[13px] text-quiet">in the order of the film</span>
+                {slides.length} {slides.length === 1 ? "picture" : "pictures"}{" "}
+                <span className="ml-2 font-sans text-[13px] text-quiet">in the order of the film</span>
               </h1>
               {choose}
             </div>
             <ContactSheet />
           </>
         )}
-        {over && <p className="pointer-events-none absolute inset-3 flex items-center justify-center rounded-xl border-2 border-dashed border-line-strong bg-ground/80 text-xl">Let go to bring them in</p>}
+        {over && (
+          <p className="pointer-events-none absolute inset-3 flex items-center justify-center rounded-xl border-2 border-dashed border-line-strong bg-ground/80 text-xl">
+            Let go to bring them in
+          </p>
+        )}
       </div>
       <aside className="w-[320px] shrink-0 overflow-y-auto border-l border-line bg-raised">
         <SongPanel />
@@ -114,7 +120,16 @@ function AgreementPanel(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);
   return (
-    <Panel title="Do they agree?" aside={plan && <Link className="text-[13px] text-soft underline" to="../score">To the Score</Link>}>
+    <Panel
+      title="Do they agree?"
+      aside={
+        plan && (
+          <Link className="text-[13px] text-soft underline" to="../score">
+            To the Score
+          </Link>
+        )
+      }
+    >
       {!plan && <p className="text-[13px] text-soft">{problem?.message ?? "…"}</p>}
       <ul className="flex flex-col gap-2 text-[13px]">
         {plan?.messages.map((message) => (
@@ -135,7 +150,8 @@ async function droppedFiles(transfer: DataTransfer): Promise<File[]> {
 }
 
 async function filesOf(entry: FileSystemEntry): Promise<File[]> {
-  if (entry.isFile) return [await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject))];
+  if (entry.isFile)
+    return [await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject))];
   const reader = (entry as FileSystemDirectoryEntry).createReader();
   const found: FileSystemEntry[] = [];
   for (;;) {

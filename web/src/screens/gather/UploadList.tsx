@@ -21,14 +21,21 @@ export function UploadList(): ReactNode {
   const uploads = useAppSelector((state) => state.uploads);
   const dispatch = useAppDispatch();
   if (uploads.length === 0) return null;
-  const active = uploads.filter(({ state }) => state === "waiting" || state === "sending" || state === "taking-in").length;
+  const active = uploads.filter(
+    ({ state }) => state === "waiting" || state === "sending" || state === "taking-in",
+  ).length;
   const done = uploads.length - active;
   // What needs an eye first, then what is moving, then the rest.
-  const rank = ({ state }: Upload): number => (state === "refused" ? 0 : state === "sending" || state === "taking-in" ? 1 : state === "waiting" ? 2 : 3);
+  const rank = ({ state }: Upload): number =>
+    state === "refused" ? 0 : state === "sending" || state === "taking-in" ? 1 : state === "waiting" ? 2 : 3;
   const sorted = [...uploads].sort((a, b) => rank(a) - rank(b));
   return (
     <Panel
-      title={active > 0 ? `Bringing in: ${done} of ${uploads.length}` : `Brought in: ${uploads.filter(({ state }) => state === "in").length} of ${uploads.length}`}
+      title={
+        active > 0
+          ? `Bringing in: ${done} of ${uploads.length}`
+          : `Brought in: ${uploads.filter(({ state }) => state === "in").length} of ${uploads.length}`
+      }
       aside={
         active > 0 ? (
           <Button kind="quiet" onClick={stopUploads}>
@@ -53,7 +60,9 @@ export function UploadList(): ReactNode {
                 {upload.state === "sending" ? `${Math.round(upload.progress * 100)} %` : STATES[upload.state]}
               </span>
             </div>
-            {upload.message && <p className={upload.state === "refused" ? "text-error" : "text-quiet"}>{upload.message}</p>}
+            {upload.message && (
+              <p className={upload.state === "refused" ? "text-error" : "text-quiet"}>{upload.message}</p>
+            )}
           </li>
         ))}
       </ul>

@@ -34,7 +34,10 @@ export function HandOverScreen(): ReactNode {
     setFailure(null);
     try {
       await saveNow();
-      if (store.getState().show.saveState.kind !== "saved") throw new Error("The newest edits are not saved yet, so they would be missing from the film. Try again when the show says “Saved”.");
+      if (store.getState().show.saveState.kind !== "saved")
+        throw new Error(
+          "The newest edits are not saved yet, so they would be missing from the film. Try again when the show says “Saved”.",
+        );
       await api.startExport(showId);
     } catch (error) {
       setFailure((error as Error).message);
@@ -42,7 +45,14 @@ export function HandOverScreen(): ReactNode {
   };
   if (!plan) {
     return (
-      <EmptyState title="No film to hand over yet" action={<Link className="underline" to="../gather">To Gather</Link>}>
+      <EmptyState
+        title="No film to hand over yet"
+        action={
+          <Link className="underline" to="../gather">
+            To Gather
+          </Link>
+        }
+      >
         {problem?.message ?? "Laying the slides …"}
       </EmptyState>
     );
@@ -57,7 +67,12 @@ export function HandOverScreen(): ReactNode {
             <Notice kind="error">{failure}</Notice>
           </div>
         )}
-        {jobs.length === 0 && <p className="text-soft">No film has been exported yet. Once it is, the file itself is decoded and every change in it is measured against its beat.</p>}
+        {jobs.length === 0 && (
+          <p className="text-soft">
+            No film has been exported yet. Once it is, the file itself is decoded and every change in it is measured
+            against its beat.
+          </p>
+        )}
         <ul className="flex flex-col gap-4">
           {jobs.map((job) => (
             <li key={job.id}>
@@ -73,8 +88,15 @@ export function HandOverScreen(): ReactNode {
             <Choice
               label="Frames per second"
               value={frameRateName(document.frameRate)}
-              options={RATES.map((rate) => ({ value: rate as string, label: rate }))}
-              onChange={(rate) => dispatch(showActions.edited({ ...document, frameRate: { ...NAMED_FRAME_RATES[rate as (typeof RATES)[number]] } }))}
+              options={RATES.map((rate) => ({ value: rate, label: rate }))}
+              onChange={(rate) =>
+                dispatch(
+                  showActions.edited({
+                    ...document,
+                    frameRate: { ...NAMED_FRAME_RATES[rate as (typeof RATES)[number]] },
+                  }),
+                )
+              }
             />
           </div>
           <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet">Size</h3>
@@ -136,7 +158,8 @@ function JobCard({ job }: { job: ExportJob }): ReactNode {
           {job.fileName}
         </h2>
         <span className="shrink-0 text-[13px] text-quiet">
-          {job.size.width} × {job.size.height}, {frameRateName(job.frameRate)} fps{job.bytes ? `, ${(job.bytes / 1e6).toFixed(1)} MB` : ""}, {STATES[job.state]}
+          {job.size.width} × {job.size.height}, {frameRateName(job.frameRate)} fps
+          {job.bytes ? `, ${(job.bytes / 1e6).toFixed(1)} MB` : ""}, {STATES[job.state]}
         </span>
       </div>
       {active && (
@@ -144,13 +167,16 @@ function JobCard({ job }: { job: ExportJob }): ReactNode {
           <div className="flex-1">
             <ProgressBar label={`Export of ${job.fileName}`} share={job.progress} />
             <p className="mt-1 text-[13px] text-soft">
-              {job.step}, {Math.floor(job.progress * 100)} %{job.secondsLeft === null ? "" : `, ${timeLeftText(job.secondsLeft)} left`}
+              {job.step}, {Math.floor(job.progress * 100)} %
+              {job.secondsLeft === null ? "" : `, ${timeLeftText(job.secondsLeft)} left`}
             </p>
           </div>
           <Button onClick={() => void api.cancelExport(job.id)}>Cancel</Button>
         </div>
       )}
-      {job.restarts > 0 && active && <p className="mt-1 text-[13px] text-quiet">Started again after the server had stopped.</p>}
+      {job.restarts > 0 && active && (
+        <p className="mt-1 text-[13px] text-quiet">Started again after the server had stopped.</p>
+      )}
       {job.error && (
         <div className="mt-2">
           <Notice kind="error">{job.error}</Notice>
@@ -158,13 +184,25 @@ function JobCard({ job }: { job: ExportJob }): ReactNode {
       )}
       {job.state === "done" && (
         <div className="mt-2 flex flex-wrap gap-2">
-          <a href={`/api/exports/${job.id}/film`} download className="inline-flex items-center gap-1.5 rounded-md bg-lantern px-3 py-1.5 text-[13px] font-semibold text-lantern-ink">
+          <a
+            href={`/api/exports/${job.id}/film`}
+            download
+            className="inline-flex items-center gap-1.5 rounded-md bg-lantern px-3 py-1.5 text-[13px] font-semibold text-lantern-ink"
+          >
             <Download size={15} /> Download the film
           </a>
-          <a href={`/api/exports/${job.id}/report`} download className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]">
+          <a
+            href={`/api/exports/${job.id}/report`}
+            download
+            className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
+          >
             Plan (JSON)
           </a>
-          <a href={`/api/exports/${job.id}/measurement`} download className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]">
+          <a
+            href={`/api/exports/${job.id}/measurement`}
+            download
+            className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
+          >
             Measured (JSON)
           </a>
         </div>

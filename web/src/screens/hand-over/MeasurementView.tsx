@@ -18,7 +18,12 @@ export function MeasurementView({ measurement }: { measurement: FilmMeasurement 
       <p className="text-[13px]" data-testid="measured">
         Measured in the file: {seen} of {changes.length} changes seen
         {largestErrorFrames === null ? "" : `, the furthest ${largestErrorFrames.toFixed(2)} frames from its beat`}
-        {sound.songSilent ? ", a silent song" : sound.lagMs === null ? "" : `, music within ${Math.abs(sound.lagMs).toFixed(1)} ms`}. {measurement.ok ? "All is where it should be." : ""}
+        {sound.songSilent
+          ? ", a silent song"
+          : sound.lagMs === null
+            ? ""
+            : `, music within ${Math.abs(sound.lagMs).toFixed(1)} ms`}
+        . {measurement.ok ? "All is where it should be." : ""}
       </p>
       <ErrorDots measurement={measurement} />
       <Button kind="quiet" aria-expanded={all} onClick={() => setAll(!all)} className="-ml-3">
@@ -47,7 +52,9 @@ export function MeasurementView({ measurement }: { measurement: FilmMeasurement 
                   <td>{change.kind}</td>
                   <td className="text-right">{change.plannedFrame}</td>
                   <td className="text-right">{change.measuredFrame ?? "not seen"}</td>
-                  <td className="text-right">{change.measuredErrorMs === null ? "" : `${change.measuredErrorMs.toFixed(1)} ms`}</td>
+                  <td className="text-right">
+                    {change.measuredErrorMs === null ? "" : `${change.measuredErrorMs.toFixed(1)} ms`}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -64,9 +71,25 @@ const HALF_HEIGHT = 22;
 function ErrorDots({ measurement }: { measurement: FilmMeasurement }): ReactNode {
   const last = measurement.changes.at(-1)?.plannedFrame ?? 1;
   return (
-    <svg role="img" aria-label="Measured error of every change, between half a frame early and half a frame late" viewBox={`0 ${-HALF_HEIGHT} 1000 ${2 * HALF_HEIGHT}`} preserveAspectRatio="none" className="my-2 h-[52px] w-full">
+    <svg
+      role="img"
+      aria-label="Measured error of every change, between half a frame early and half a frame late"
+      viewBox={`0 ${-HALF_HEIGHT} 1000 ${2 * HALF_HEIGHT}`}
+      preserveAspectRatio="none"
+      className="my-2 h-[52px] w-full"
+    >
       {[-0.5, 0, 0.5].map((frames) => (
-        <line key={frames} x1={0} x2={1000} y1={frames * 2 * (HALF_HEIGHT - 5)} y2={frames * 2 * (HALF_HEIGHT - 5)} stroke="var(--line-strong)" strokeOpacity={frames === 0 ? 0.9 : 0.5} strokeDasharray={frames === 0 ? "" : "4 5"} vectorEffect="non-scaling-stroke" />
+        <line
+          key={frames}
+          x1={0}
+          x2={1000}
+          y1={frames * 2 * (HALF_HEIGHT - 5)}
+          y2={frames * 2 * (HALF_HEIGHT - 5)}
+          stroke="var(--line-strong)"
+          strokeOpacity={frames === 0 ? 0.9 : 0.5}
+          strokeDasharray={frames === 0 ? "" : "4 5"}
+          vectorEffect="non-scaling-stroke"
+        />
       ))}
       {measurement.changes.map((change) =>
         change.measuredErrorFrames === null ? null : (

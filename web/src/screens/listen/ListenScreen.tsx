@@ -2,8 +2,8 @@ import type { GridEdit } from "@humming-tide/core/music";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
-import { Transport } from "../../stage/Transport.tsx";
 import { usePlayer } from "../../stage/player-context.tsx";
+import { Transport } from "../../stage/Transport.tsx";
 import { showActions } from "../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
@@ -19,7 +19,14 @@ export function ListenScreen(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   if (!song || failure) {
     return (
-      <EmptyState title={failure ? "The song cannot be read" : "No song yet"} action={<Link className="underline" to="../gather">To Gather</Link>}>
+      <EmptyState
+        title={failure ? "The song cannot be read" : "No song yet"}
+        action={
+          <Link className="underline" to="../gather">
+            To Gather
+          </Link>
+        }
+      >
         {failure ?? "Bring one in on Gather; it is listened to at once."}
       </EmptyState>
     );
@@ -30,12 +37,21 @@ export function ListenScreen(): ReactNode {
       <div className="flex min-w-0 flex-1 flex-col">
         <div className="flex min-h-0 flex-1 flex-col gap-5 px-5 py-4">
           <h1 className="truncate text-xl" title={song.fileName}>
-            {song.fileName.replace(/\.\w+$/, "")} <span className="ml-2 font-sans text-[13px] text-quiet">{clockText(analysis.durationSeconds)}</span>
+            {song.fileName.replace(/\.\w+$/, "")}{" "}
+            <span className="ml-2 font-sans text-[13px] text-quiet">{clockText(analysis.durationSeconds)}</span>
           </h1>
-          {!analysis.steady && <Notice kind="warning">No steady beat was found in this song. Pictures are spread evenly over it.</Notice>}
+          {!analysis.steady && (
+            <Notice kind="warning">No steady beat was found in this song. Pictures are spread evenly over it.</Notice>
+          )}
           <SongCurve plan={plan} />
         </div>
-        {plan ? <Transport plan={plan} /> : <p className="border-t border-line px-5 py-3 text-[13px] text-quiet">It can be played once there is a picture to show with it.</p>}
+        {plan ? (
+          <Transport plan={plan} />
+        ) : (
+          <p className="border-t border-line px-5 py-3 text-[13px] text-quiet">
+            It can be played once there is a picture to show with it.
+          </p>
+        )}
       </div>
       <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-line bg-raised">
         <GridFacts />
@@ -49,7 +65,10 @@ function GridFacts(): ReactNode {
   const analysis = useAppSelector((state) => state.song.analysis)!;
   const grid = useAppSelector((state) => state.view.plan?.grid);
   const beats = grid?.beats ?? analysis.beats;
-  const gaps = beats.slice(1).map((beat, i) => beat.seconds - beats[i]!.seconds).sort((a, b) => a - b);
+  const gaps = beats
+    .slice(1)
+    .map((beat, i) => beat.seconds - beats[i]!.seconds)
+    .sort((a, b) => a - b);
   const median = gaps[Math.floor(gaps.length / 2)];
   const sure = beats.length === 0 ? 0 : beats.reduce((sum, beat) => sum + beat.confidence, 0) / beats.length;
   return (
@@ -78,7 +97,10 @@ function GridEdits({ disabled }: { disabled: boolean }): ReactNode {
     dispatch(showActions.edited({ ...document, gridEdits: combined(document.gridEdits, gridEdit) }));
     setSaid(text);
   };
-  const nudged = document.gridEdits.reduce((sum, gridEdit) => sum + (gridEdit.kind === "nudge" ? gridEdit.milliseconds : 0), 0);
+  const nudged = document.gridEdits.reduce(
+    (sum, gridEdit) => sum + (gridEdit.kind === "nudge" ? gridEdit.milliseconds : 0),
+    0,
+  );
   return (
     <Panel title="Put it right">
       <div className="flex flex-col gap-3">
@@ -90,7 +112,15 @@ function GridEdits({ disabled }: { disabled: boolean }): ReactNode {
             Half as fast
           </Button>
         </div>
-        <Button disabled={disabled} onClick={() => edit({ kind: "oneHere", seconds: player.filmSeconds() }, "Bars now start at the beat nearest to the playhead.")}>
+        <Button
+          disabled={disabled}
+          onClick={() =>
+            edit(
+              { kind: "oneHere", seconds: player.filmSeconds() },
+              "Bars now start at the beat nearest to the playhead.",
+            )
+          }
+        >
           The one is here, at the playhead
         </Button>
         <div>

@@ -22,7 +22,8 @@ export function drawCurve(canvas: HTMLCanvasElement, picture: CurvePicture): voi
   const context = canvas.getContext("2d");
   if (!context || width === 0 || height === 0) return;
   const [pixelWidth, pixelHeight] = [Math.round(width * devicePixelRatio), Math.round(height * devicePixelRatio)];
-  if (canvas.width !== pixelWidth || canvas.height !== pixelHeight) [canvas.width, canvas.height] = [pixelWidth, pixelHeight];
+  if (canvas.width !== pixelWidth || canvas.height !== pixelHeight)
+    [canvas.width, canvas.height] = [pixelWidth, pixelHeight];
   context.setTransform(devicePixelRatio, 0, 0, devicePixelRatio, 0, 0);
   context.clearRect(0, 0, width, height);
   const { from, to } = picture;
@@ -35,10 +36,17 @@ export function drawCurve(canvas: HTMLCanvasElement, picture: CurvePicture): voi
   context.fillRect(Math.round(xOf(picture.playhead)) - 1, 0, 2, height);
 }
 
-function drawWave(context: CanvasRenderingContext2D, { peaks, from, to }: CurvePicture, width: number, height: number): void {
+function drawWave(
+  context: CanvasRenderingContext2D,
+  { peaks, from, to }: CurvePicture,
+  width: number,
+  height: number,
+): void {
   context.fillStyle = themeColour("foam");
   context.globalAlpha = 0.5;
   const step = (to - from) / width;
+  let loudest = 1;
+  for (const value of peaks.values) loudest = Math.max(loudest, Math.abs(value));
   for (let x = 0; x < width; x++) {
     const first = Math.floor((from + x * step) / peaks.stepSeconds);
     const last = Math.max(first, Math.ceil((from + (x + 1) * step) / peaks.stepSeconds) - 1);
@@ -49,12 +57,17 @@ function drawWave(context: CanvasRenderingContext2D, { peaks, from, to }: CurveP
       high = Math.max(high, peaks.values[2 * i + 1] ?? 0);
     }
     const half = height / 2;
-    context.fillRect(x, half - (high / 127) * half * 0.94, 1, Math.max(1, ((high - low) / 127) * half * 0.94));
+    context.fillRect(x, half - (high / loudest) * half * 0.94, 1, Math.max(1, ((high - low) / loudest) * half * 0.94));
   }
   context.globalAlpha = 1;
 }
 
-function drawEnergy(context: CanvasRenderingContext2D, energy: EnergyCurve, xOf: (seconds: number) => number, height: number): void {
+function drawEnergy(
+  context: CanvasRenderingContext2D,
+  energy: EnergyCurve,
+  xOf: (seconds: number) => number,
+  height: number,
+): void {
   const loudest = Math.max(1e-6, ...energy.values);
   // A second of smoothing: the shape of the song, not of its beats.
   const reach = Math.round(1 / energy.stepSeconds);
@@ -69,7 +82,13 @@ function drawEnergy(context: CanvasRenderingContext2D, energy: EnergyCurve, xOf:
   context.stroke();
 }
 
-function drawGrid(context: CanvasRenderingContext2D, picture: CurvePicture, xOf: (seconds: number) => number, width: number, height: number): void {
+function drawGrid(
+  context: CanvasRenderingContext2D,
+  picture: CurvePicture,
+  xOf: (seconds: number) => number,
+  width: number,
+  height: number,
+): void {
   const { beats, from, to } = picture;
   const visible = beats.filter((beat) => beat.seconds >= from - 0.1 && beat.seconds <= to + 0.1);
   const room = visible.length > 1 ? width / visible.length : width;
@@ -85,7 +104,7 @@ function drawGrid(context: CanvasRenderingContext2D, picture: CurvePicture, xOf:
       context.lineTo(x + Math.min(7, room), height - 3);
     } else {
       if (room < CLOSEST_PIXELS) continue;
-      context.ellipse(x, height - 3, Math.min(6, room / 2.2), 5 + 10 * beat.confidence, 0, Math.PI, 2 * Math.PI);
+      context.ellipse(x, height - 3, Math.min(11, room / 2.2), 3 + 7 * beat.confidence, 0, Math.PI, 2 * Math.PI);
     }
     context.stroke();
     if (to - from <= 8.5) {

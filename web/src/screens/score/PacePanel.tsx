@@ -31,7 +31,9 @@ export function PacePanel({ plan }: { plan: FilmPlan }): ReactNode {
           label="How long a picture stands"
           value={value as PaceChoice}
           options={OPTIONS}
-          onChange={(next) => setPace(next === "auto" || next === "bar" ? { kind: next } : { kind: "beats", count: Number(next) })}
+          onChange={(next) =>
+            setPace(next === "auto" || next === "bar" ? { kind: next } : { kind: "beats", count: Number(next) })
+          }
         />
       </div>
       <ul className="mt-2 flex flex-col gap-2 text-[13px]" aria-live="polite">

@@ -15,13 +15,19 @@ export function Playhead({ layout, rows }: { layout: ScoreLayout; rows: RefObjec
       const top = (track.parentElement?.offsetTop ?? 0) - 2;
       line.current.style.transform = `translate(${track.offsetLeft + share * track.offsetWidth}px, ${top}px)`;
       line.current.style.height = `${track.offsetHeight + 4}px`;
-      if (row !== shownRow.current && player.state === "playing") track.scrollIntoView({ block: "nearest", behavior: "smooth" });
+      if (row !== shownRow.current && player.state === "playing")
+        track.scrollIntoView({ block: "nearest", behavior: "smooth" });
       shownRow.current = row;
     },
     [layout, rows, player],
   );
   useFilmClock(move);
   return (
-    <div ref={line} aria-hidden data-testid="playhead" className="pointer-events-none absolute top-0 left-0 z-[4] -ml-px w-[2px] bg-ink shadow-[0_0_0_1px_var(--ground)]" />
+    <div
+      ref={line}
+      aria-hidden
+      data-testid="playhead"
+      className="pointer-events-none absolute top-0 left-0 z-[4] -ml-px w-[2px] bg-ink shadow-[0_0_0_1px_var(--ground)]"
+    />
   );
 }

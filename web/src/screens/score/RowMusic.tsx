@@ -36,10 +36,21 @@ export const RowMusic = memo(
     return <canvas ref={canvas} aria-hidden className="block w-full" style={{ height: HEIGHT }} />;
   },
   // A re-lay moves slides, not music: the grid object stays the same.
-  (before, after) => before.plan.grid.beats === after.plan.grid.beats && before.plan.totalFrames === after.plan.totalFrames && before.row.index === after.row.index && before.layout.rows.length === after.layout.rows.length,
+  (before, after) =>
+    before.plan.grid.beats === after.plan.grid.beats &&
+    before.plan.totalFrames === after.plan.totalFrames &&
+    before.row.index === after.row.index &&
+    before.layout.rows.length === after.layout.rows.length,
 );
 
-function drawRow(canvas: HTMLCanvasElement, row: ScoreRow, layout: ScoreLayout, peaks: WaveformPeaks | null, fadeStart: number, filmEnd: number): void {
+function drawRow(
+  canvas: HTMLCanvasElement,
+  row: ScoreRow,
+  layout: ScoreLayout,
+  peaks: WaveformPeaks | null,
+  fadeStart: number,
+  filmEnd: number,
+): void {
   const width = canvas.clientWidth;
   const context = canvas.getContext("2d");
   if (!context || width === 0) return;
@@ -58,7 +69,12 @@ function drawRow(canvas: HTMLCanvasElement, row: ScoreRow, layout: ScoreLayout, 
       const fade = from > fadeStart ? Math.max(0, 1 - (from - fadeStart) / (filmEnd - fadeStart)) : 1;
       context.fillStyle = foam;
       context.globalAlpha = 0.5;
-      context.fillRect(x, middle - (high / 127) * (WAVE_HEIGHT / 2) * fade, 1, Math.max(1, ((high - low) / 127) * (WAVE_HEIGHT / 2) * fade));
+      context.fillRect(
+        x,
+        middle - (high / 127) * (WAVE_HEIGHT / 2) * fade,
+        1,
+        Math.max(1, ((high - low) / 127) * (WAVE_HEIGHT / 2) * fade),
+      );
     }
   }
   context.globalAlpha = 1;
@@ -72,8 +88,8 @@ function drawRow(canvas: HTMLCanvasElement, row: ScoreRow, layout: ScoreLayout, 
       context.lineTo(x, HEIGHT - 2);
       context.lineTo(x + 5, HEIGHT - 2);
     } else {
-      const height = beat.imagined ? 2 : 3 + 6 * beat.confidence;
-      context.ellipse(x, HEIGHT - 2, 4, height, 0, Math.PI, 2 * Math.PI);
+      const height = beat.imagined ? 1.5 : 2 + 4.5 * beat.confidence;
+      context.ellipse(x, HEIGHT - 2, 6.5, height, 0, Math.PI, 2 * Math.PI);
     }
     context.stroke();
   }

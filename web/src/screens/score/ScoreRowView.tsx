@@ -2,8 +2,8 @@ import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { indexOfNearestBeat } from "@humming-tide/core/music";
 import { lockLanding } from "@humming-tide/core/show";
 import { clockText, frameStart, frames } from "@humming-tide/core/time";
-import { type KeyboardEvent, type ReactNode, useMemo } from "react";
 import { Lock } from "lucide-react";
+import { type KeyboardEvent, type ReactNode, useMemo } from "react";
 import { mediaUrl } from "../../api.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { showActions } from "../../store/show-slice.ts";
@@ -45,9 +45,18 @@ export function ScoreRowView({ row, layout, plan, startDrag }: RowProps): ReactN
           {pieces.map((piece) => (
             <Block key={`${piece.slot.index}-${piece.from}`} {...piece} />
           ))}
-          {pieces.filter((piece) => piece.first && piece.slot.index > 0).map((piece) => (
-            <Landing key={piece.slot.index} slot={piece.slot} share={piece.from} plan={plan} layout={layout} startDrag={startDrag} />
-          ))}
+          {pieces
+            .filter((piece) => piece.first && piece.slot.index > 0)
+            .map((piece) => (
+              <Landing
+                key={piece.slot.index}
+                slot={piece.slot}
+                share={piece.from}
+                plan={plan}
+                layout={layout}
+                startDrag={startDrag}
+              />
+            ))}
         </div>
         <RowMusic row={row} layout={layout} plan={plan} />
       </div>
@@ -130,7 +139,8 @@ function Landing({ slot, share, plan, layout, startDrag }: LandingProps): ReactN
     const here = placeAt(layout, slot.landing!.seconds);
     return place.share + (place.row - here.row);
   };
-  const [left, right] = transitionIn.kind === "dissolve" ? [at(transitionIn.startFrame), at(transitionIn.endFrame)] : [share, share];
+  const [left, right] =
+    transitionIn.kind === "dissolve" ? [at(transitionIn.startFrame), at(transitionIn.endFrame)] : [share, share];
   const nudge = (event: KeyboardEvent): void => {
     const direction = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
     if (direction === 0 || !movable) return;
@@ -146,9 +156,21 @@ function Landing({ slot, share, plan, layout, startDrag }: LandingProps): ReactN
   return (
     <>
       {transitionIn.kind === "dissolve" && (
-        <svg aria-hidden viewBox="0 0 100 40" preserveAspectRatio="none" className="pointer-events-none absolute bottom-0 z-[2] h-[26px]" style={{ left: percent(left), width: percent(right - left) }}>
+        <svg
+          aria-hidden
+          viewBox="0 0 100 40"
+          preserveAspectRatio="none"
+          className="pointer-events-none absolute bottom-0 z-[2] h-[26px]"
+          style={{ left: percent(left), width: percent(right - left) }}
+        >
           <path d="M0 40C32 40 38 4 50 4s18 36 50 36z" fill="var(--ground)" fillOpacity="0.72" />
-          <path d="M0 40C32 40 38 4 50 4s18 36 50 36" fill="none" stroke="var(--ink)" strokeWidth="1.4" vectorEffect="non-scaling-stroke" />
+          <path
+            d="M0 40C32 40 38 4 50 4s18 36 50 36"
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth="1.4"
+            vectorEffect="non-scaling-stroke"
+          />
         </svg>
       )}
       <div
@@ -169,9 +191,17 @@ function Landing({ slot, share, plan, layout, startDrag }: LandingProps): ReactN
         className={`absolute inset-y-0 z-[3] w-[14px] -translate-x-1/2 touch-none ${movable ? "cursor-ew-resize" : "cursor-not-allowed"} group`}
         style={{ left: percent(share) }}
       >
-        <span aria-hidden className={`absolute inset-y-0 left-1/2 w-[2px] -translate-x-1/2 ${slot.locked ? "bg-heather" : "bg-transparent group-hover:bg-lantern"}`} />
+        <span
+          aria-hidden
+          className={`absolute inset-y-0 left-1/2 w-[2px] -translate-x-1/2 ${slot.locked ? "bg-heather" : "bg-transparent group-hover:bg-lantern"}`}
+        />
         <svg aria-hidden viewBox="0 0 12 16" className="absolute -bottom-[5px] left-1/2 w-[11px] -translate-x-1/2">
-          <path d="M6 0c2.600 4 5 6.500 5 9.800a5 5 0 0 1-10 0C1 6.500 3.400 4 6 0z" fill={bar ? "var(--lantern)" : "var(--ground)"} stroke="var(--lantern)" strokeWidth="1.5" />
+          <path
+            d="M6 0c2.600 4 5 6.500 5 9.800a5 5 0 0 1-10 0C1 6.500 3.400 4 6 0z"
+            fill={bar ? "var(--lantern)" : "var(--ground)"}
+            stroke="var(--lantern)"
+            strokeWidth="1.5"
+          />
         </svg>
         {slot.locked && (
           <span className="absolute top-0.5 left-1/2 -translate-x-1/2 rounded bg-heather p-[2px] text-ground">

@@ -2,17 +2,17 @@ import { lockLanding } from "@humming-tide/core/show";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef } from "react";
 import { Link } from "react-router";
 import { isForControl, letterKeysOn } from "../../keys/keys.ts";
+import { usePlayer } from "../../stage/player-context.tsx";
 import { Stage } from "../../stage/Stage.tsx";
 import { Transport } from "../../stage/Transport.tsx";
-import { usePlayer } from "../../stage/player-context.tsx";
 import { showActions } from "../../store/show-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { PacePanel } from "./PacePanel.tsx";
 import { Playhead } from "./Playhead.tsx";
 import { ScoreRowView } from "./ScoreRowView.tsx";
-import { placeAt, type ScoreLayout, scoreLayout, timeAt } from "./score-layout.ts";
 import { SlotPanel } from "./SlotPanel.tsx";
+import { placeAt, type ScoreLayout, scoreLayout, timeAt } from "./score-layout.ts";
 import { useLandingDrag } from "./use-landing-drag.ts";
 
 /** The whole song as rows of bars with every slide over it; beside it the stage and what can be changed. */
@@ -20,12 +20,22 @@ export function ScoreScreen(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);
   const rowsElement = useRef<HTMLDivElement>(null);
-  const layout = useMemo(() => (plan ? scoreLayout(plan.grid, (plan.totalFrames * plan.rate.den) / plan.rate.num) : null), [plan]);
+  const layout = useMemo(
+    () => (plan ? scoreLayout(plan.grid, (plan.totalFrames * plan.rate.den) / plan.rate.num) : null),
+    [plan],
+  );
   const startDrag = useLandingDrag(rowsElement, layout);
   useScoreKeys(layout);
   if (!plan || !layout) {
     return problem ? (
-      <EmptyState title="No film yet" action={<Link className="underline" to="../gather">To Gather</Link>}>
+      <EmptyState
+        title="No film yet"
+        action={
+          <Link className="underline" to="../gather">
+            To Gather
+          </Link>
+        }
+      >
         {problem.message}
       </EmptyState>
     ) : (

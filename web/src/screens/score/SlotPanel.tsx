@@ -17,7 +17,9 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
   if (!slot) {
     return (
       <Panel title="Slide">
-        <p className="text-[13px] text-soft">Select a picture in the rows, or drag the drop between two of them to another beat.</p>
+        <p className="text-[13px] text-soft">
+          Select a picture in the rows, or drag the drop between two of them to another beat.
+        </p>
       </Panel>
     );
   }
@@ -38,14 +40,19 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
         <Fact label="Lands on">{landingText(slot)}</Fact>
         {slot.landingErrorMs !== null && (
           <Fact label="Off by">
-            {signed(slot.landingErrorMs)} ms, {signed((slot.landingErrorMs * plan.rate.num) / (1000 * plan.rate.den))} frames
+            {signed(slot.landingErrorMs)} ms, {signed((slot.landingErrorMs * plan.rate.num) / (1000 * plan.rate.den))}{" "}
+            frames
           </Fact>
         )}
       </dl>
       {slot.landing && slot.round === 0 && (
         <Button
           className="mt-2"
-          onClick={() => dispatch(showActions.edited(lockLanding(document, slot.slideId, slot.locked ? null : slot.landing!.seconds)))}
+          onClick={() =>
+            dispatch(
+              showActions.edited(lockLanding(document, slot.slideId, slot.locked ? null : slot.landing!.seconds)),
+            )
+          }
         >
           {slot.locked ? <LockOpen size={14} /> : <Lock size={14} className="text-heather" />}
           {slot.locked ? "Set free" : "Lock here"}
@@ -64,7 +71,8 @@ function beatsIn(plan: FilmPlan, slot: FilmSlot): string {
 
 function landingText(slot: FilmSlot): string {
   if (!slot.landing) return "the beginning of the film";
-  const place = slot.landing.kind === "bar" ? "a bar start" : slot.landing.kind === "beat" ? "a beat" : "an even half second";
+  const place =
+    slot.landing.kind === "bar" ? "a bar start" : slot.landing.kind === "beat" ? "a beat" : "an even half second";
   return `${place} at ${slot.landing.seconds.toFixed(3)} s${slot.locked ? ", locked by you" : ""}`;
 }
 

@@ -2,8 +2,8 @@ import { type Grid, indexOfNearestBeat } from "@humming-tide/core/music";
 
 /**
  * The Score lays a song out like sheet music: a phrase of bars to a row, the same place in the bar always in the same column. Musical time
- * runs evenly: between two beats, time is stretched to the column's width. Before the first and behind the last beat, and in songs without
- * any, beats are imagined at the nearest tempo so that the whole film has its place.
+ * runs evenly: between two beats, time is stretched to the column's width. Where the film reaches a beat or more before the first or behind the
+ * last beat, and in songs without any, beats are imagined at the nearest tempo so that the whole film has its place.
  */
 export interface ScoreLayout {
   readonly rows: readonly ScoreRow[];
@@ -72,17 +72,24 @@ export function scoreLayout(grid: Grid, filmSeconds: number): ScoreLayout {
 
 function withImaginedBeats(grid: Grid, filmSeconds: number): ScoreBeat[] {
   const real = grid.beats.map((beat): ScoreBeat => ({ ...beat, imagined: false }));
-  const step = (a: number, b: number): number => (real.length > 1 ? Math.max(0.05, real[b]!.seconds - real[a]!.seconds) : EVEN_SECONDS);
+  const step = (a: number, b: number): number =>
+    real.length > 1 ? Math.max(0.05, real[b]!.seconds - real[a]!.seconds) : EVEN_SECONDS;
   const beats = real.length > 0 ? real : [{ seconds: 0, position: 1, confidence: 0, imagined: true }];
   const gapBefore = step(0, 1);
-  while (beats[0]!.seconds > 1e-6) {
+  // A breath of less than a beat before the music needs no row of its own: it is shown at the edge of the first.
+  while (beats[0]!.seconds > gapBefore) {
     const position = ((beats[0]!.position - 2 + grid.beatsPerBar) % grid.beatsPerBar) + 1;
     beats.unshift({ seconds: beats[0]!.seconds - gapBefore, position, confidence: 0, imagined: true });
   }
   const gapAfter = step(real.length - 2, real.length - 1);
   while (beats.at(-1)!.seconds < filmSeconds - 1e-6) {
     const last = beats.at(-1)!;
-    beats.push({ seconds: last.seconds + gapAfter, position: (last.position % grid.beatsPerBar) + 1, confidence: 0, imagined: true });
+    beats.push({
+      seconds: last.seconds + gapAfter,
+      position: (last.position % grid.beatsPerBar) + 1,
+      confidence: 0,
+      imagined: true,
+    });
   }
   if (beats.length === 1) beats.push({ ...beats[0]!, seconds: beats[0]!.seconds + gapAfter });
   return beats;

@@ -33,7 +33,8 @@ export function useLandingDrag(rows: RefObject<HTMLDivElement | null>, layout: S
         handle.removeEventListener("pointerup", up);
         handle.removeEventListener("pointercancel", cancel);
         window.removeEventListener("keydown", escape);
-        if (keep && target !== slot.landing!.seconds) dispatch(showActions.edited(lockLanding(before, slot.slideId, target)));
+        if (keep && target !== slot.landing!.seconds)
+          dispatch(showActions.edited(lockLanding(before, slot.slideId, target)));
         else dispatch(showActions.drafted(null));
       };
       const up = (): void => end(true);

@@ -34,7 +34,9 @@ export function ShelfScreen(): ReactNode {
       )}
       {failure && <Notice kind="error">{failure}</Notice>}
       {shows?.length === 0 && (
-        <EmptyState title="The shelf is empty">A show is one film: pictures, a song, and your wishes. Start one with “New show”.</EmptyState>
+        <EmptyState title="The shelf is empty">
+          A show is one film: pictures, a song, and your wishes. Start one with “New show”.
+        </EmptyState>
       )}
       <ul className="grid grid-cols-3 gap-6">
         {shows?.map((show) => (
@@ -49,20 +51,33 @@ export function ShelfScreen(): ReactNode {
 
 function ShowCard({ show }: { show: ShowSummary }): ReactNode {
   return (
-    <Link to={`/shows/${show.id}/score`} className="group block overflow-hidden rounded-lg border border-line bg-raised hover:border-line-strong">
+    <Link
+      to={`/shows/${show.id}/score`}
+      className="group block overflow-hidden rounded-lg border border-line bg-raised hover:border-line-strong"
+    >
       <div className="aspect-video overflow-hidden bg-slide">
-        {show.posterSha256 && <img src={mediaUrl(show.posterSha256, "thumbnail")} alt="" className="size-full object-cover" />}
+        {show.posterSha256 && (
+          <img src={mediaUrl(show.posterSha256, "thumbnail")} alt="" className="size-full object-cover" />
+        )}
       </div>
       <div className="px-4 py-3">
         <h2 className="truncate text-[17px]" title={show.title}>
           {show.title}
         </h2>
-        <p className="truncate text-[13px] text-soft">{show.songFileName ? show.songFileName.replace(/\.\w+$/, "") : "No song yet"}</p>
+        <p className="truncate text-[13px] text-soft">
+          {show.songFileName ? show.songFileName.replace(/\.\w+$/, "") : "No song yet"}
+        </p>
         <p className="mt-1 flex justify-between text-xs text-quiet">
           <span>
             {show.pictureCount} pictures{show.songSeconds === null ? "" : `, ${clockText(show.songSeconds)}`}
           </span>
-          <time dateTime={show.updatedAt}>{new Date(show.updatedAt).toLocaleDateString(undefined, { day: "numeric", month: "short", year: "numeric" })}</time>
+          <time dateTime={show.updatedAt}>
+            {new Date(show.updatedAt).toLocaleDateString(undefined, {
+              day: "numeric",
+              month: "short",
+              year: "numeric",
+            })}
+          </time>
         </p>
       </div>
     </Link>
@@ -89,7 +104,10 @@ function NewShow(): ReactNode {
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/55" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 w-[420px] -translate-x-1/2 -translate-y-1/2 rounded-xl border border-line bg-raised p-6 shadow-2xl">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-50 w-[420px] -translate-x-1/2 -translate-y-1/2 rounded-xl border border-line bg-raised p-6 shadow-2xl"
+        >
           <Dialog.Title className="mb-4 font-heading text-xl">New show</Dialog.Title>
           <form onSubmit={create} className="flex flex-col gap-4">
             <label className="flex flex-col gap-1 text-[13px] text-soft">

@@ -1,0 +1,98 @@
+/** The rooms of docs/architecture.md: which may import which. Core's rooms are listed from the ground up. */
+const core = (rooms) => `^core/src/(${rooms})/`;
+
+module.exports = {
+  forbidden: [
+    { name: "no-cycles", severity: "error", from: {}, to: { circular: true } },
+    { name: "no-unresolvable", severity: "error", from: {}, to: { couldNotResolve: true } },
+    {
+      name: "time-stands-on-failure-alone",
+      severity: "error",
+      from: { path: core("time") },
+      to: { path: "^core/src/", pathNot: core("time|failure") },
+    },
+    {
+      name: "music-knows-no-other-room",
+      severity: "error",
+      from: { path: core("music") },
+      to: { path: "^core/src/", pathNot: core("music|time|failure") },
+    },
+    {
+      name: "show-knows-no-other-room",
+      severity: "error",
+      from: { path: core("show") },
+      to: { path: "^core/src/", pathNot: core("show|time|failure") },
+    },
+    {
+      name: "fit-knows-no-pixels-and-no-sound",
+      severity: "error",
+      from: { path: core("fit") },
+      to: { path: core("picture|sound|film|check|interchange|music") },
+    },
+    {
+      name: "picture-knows-no-beats",
+      severity: "error",
+      from: { path: core("picture") },
+      to: { path: core("music|fit|sound|film|check|interchange") },
+    },
+    {
+      name: "sound-knows-no-pictures",
+      severity: "error",
+      from: { path: core("sound") },
+      to: { path: core("music|fit|picture|film|check|interchange") },
+    },
+    {
+      name: "film-is-below-check-and-interchange",
+      severity: "error",
+      from: { path: core("film") },
+      to: { path: core("check|interchange") },
+    },
+    {
+      name: "core-imports-nothing-above-it",
+      severity: "error",
+      from: { path: "^core/" },
+      to: { path: "^(contract|server|web|cli|demo|e2e)/" },
+    },
+    {
+      name: "core-has-no-node",
+      severity: "error",
+      from: { path: "^core/src/", pathNot: "\\.test\\.ts$" },
+      to: { dependencyTypes: ["core"] },
+    },
+    {
+      name: "contract-stands-on-core",
+      severity: "error",
+      from: { path: "^contract/" },
+      to: { path: "^(server|web|cli|demo|e2e)/" },
+    },
+    {
+      name: "web-and-server-meet-in-the-contract",
+      severity: "error",
+      from: { path: "^web/" },
+      to: { path: "^(server|cli|demo|e2e)/" },
+    },
+    {
+      name: "server-serves-but-does-not-look",
+      severity: "error",
+      from: { path: "^server/" },
+      to: { path: "^(web|cli|demo|e2e)/" },
+    },
+    {
+      name: "sequelize-only-in-the-store",
+      severity: "error",
+      from: { pathNot: "^server/src/store/|\\.test\\.ts$" },
+      to: { path: "node_modules/(sequelize|umzug|sqlite3)", dependencyTypesNot: ["type-only"] },
+    },
+  ],
+  options: {
+    doNotFollow: { path: "node_modules" },
+    exclude: { path: "/dist/" },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ["exports"],
+      conditionNames: ["import", "node", "default", "types"],
+      extensions: [".ts", ".tsx", ".mjs", ".js", ".json"],
+    },
+    moduleSystems: ["es6", "cjs"],
+  },
+};

@@ -1,0 +1,100 @@
+import { describe, expect, it } from "vitest";
+import { ANALYSIS_SAMPLE_RATE, analyseMusic } from "./index.ts";
+
+const RATE = ANALYSIS_SAMPLE_RATE;
+
+/** Clicks at known times: the oracle is the list that they were made from. */
+function clicks(times: readonly number[], seconds: number) {
+  const samples = new Float32Array(Math.round(seconds * RATE));
+  for (const time of times) {
+    const from = Math.round(time * RATE);
+    for (let i = 0; i < 400 && from + i < samples.length; i++) {
+      samples[from + i]! += 0.8 * Math.sin(i * 0.35) * Math.exp(-i / 80);
+    }
+  }
+  return { samples, sampleRate: RATE };
+}
+
+function pulse(bpm: number, from: number, to: number): number[] {
+  const times: number[] = [];
+  for (let time = from; time < to - 0.1; time += 60 / bpm) times.push(time);
+  return times;
+}
+
+/** Mulberry32; tests may not depend on core's users. */
+function seeded(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let mixed = Math.imul(state ^ (state >>> 15), state | 1);
+    mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 32;
+  };
+}
+
+const distanceToNearest = (time: number, times: readonly number[]): number =>
+  Math.min(...times.map((other) => Math.abs(other - time)));
+
+describe("beats of clicks", () => {
+  it.each([60, 75, 90, 104.5, 120, 133.3, 150, 180])("finds every click at %d BPM within 10 ms", (bpm) => {
+    const truth = pulse(bpm, 0.5, 30);
+    const { beats, steady } = analyseMusic(clicks(truth, 30));
+    const found = beats.map((beat) => beat.seconds);
+    expect(steady).toBe(true);
+    for (const time of truth) expect(distanceToNearest(time, found)).toBeLessThan(0.01);
+    // Twice as many beats would pass the line above.
+    expect(found.length).toBeLessThanOrEqual(truth.length + 1);
+  });
+
+  it("finds them after seven seconds of silence and none in it", () => {
+    const truth = pulse(110, 7.123, 40);
+    const { beats } = analyseMusic(clicks(truth, 40));
+    const found = beats.map((beat) => beat.seconds);
+    for (const time of truth) expect(distanceToNearest(time, found)).toBeLessThan(0.01);
+    expect(found[0]).toBeGreaterThan(7.1);
+  });
+
+  it("follows a change of tempo from 100 to 130", () => {
+    const truth = [...pulse(100, 0.4, 24), ...pulse(130, 24.4, 50)];
+    const { beats } = analyseMusic(clicks(truth, 50));
+    const found = beats.map((beat) => beat.seconds);
+    const hits = truth.filter((time) => distanceToNearest(time, found) < 0.01);
+    // Around the step itself a beat or two may be lost.
+    expect(hits.length).toBeGreaterThanOrEqual(truth.length - 4);
+  });
+
+  it("counts bars of three where every third click is low and strong", () => {
+    const truth = pulse(140, 0.5, 40);
+    const audio = clicks(truth, 40);
+    for (const [i, time] of truth.entries()) {
+      if (i % 3 !== 1) continue;
+      const from = Math.round(time * RATE);
+      for (let n = 0; n < 6000; n++) audio.samples[from + n]! += 0.6 * Math.sin(n * 0.01) * Math.exp(-n / 2000);
+    }
+    const { meter, bars } = analyseMusic(audio);
+    expect(meter).toBe("3/4");
+    expect(distanceToNearest(truth[1]!, bars)).toBeLessThan(0.02);
+  });
+});
+
+describe("what is no music", () => {
+  const noise = seeded(5);
+  it.each([
+    ["nothing at all", new Float32Array(0)],
+    ["silence", new Float32Array(RATE * 8)],
+    ["one second of clicks", clicks([0.1, 0.6], 1).samples],
+    ["half a minute of noise", Float32Array.from({ length: RATE * 30 }, () => noise() - 0.5)],
+    ["two seconds of noise", Float32Array.from({ length: RATE * 2 }, () => noise() - 0.5)],
+    ["a single sample", Float32Array.of(0.5)],
+  ])("has no beats: %s", (_name, samples) => {
+    const analysis = analyseMusic({ samples, sampleRate: RATE });
+    expect(analysis).toMatchObject({ steady: false, beats: [], bars: [], tempoBpm: null, meter: null });
+    expect(analysis.durationSeconds).toBeCloseTo(samples.length / RATE, 6);
+  });
+
+  it("hears where the music ends, before a silent tail", () => {
+    const { musicEndSeconds } = analyseMusic(clicks(pulse(120, 0.5, 20), 30));
+    expect(musicEndSeconds).toBeGreaterThan(19.3);
+    expect(musicEndSeconds).toBeLessThan(20.2);
+  });
+});

@@ -1,0 +1,52 @@
+import reactHooks from "eslint-plugin-react-hooks";
+import tseslint from "typescript-eslint";
+
+export default tseslint.config(
+  {
+    ignores: [
+      "**/dist/**",
+      "**/node_modules/**",
+      ".cache/**",
+      "**/*.mjs",
+      "**/*.cjs",
+      "vitest.config.ts",
+      "web/vite.config.ts",
+    ],
+  },
+  ...tseslint.configs.recommendedTypeChecked,
+  {
+    languageOptions: {
+      parserOptions: {
+        project: ["./*/tsconfig.json", "./core/tsconfig.test.json"],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+    linterOptions: { reportUnusedDisableDirectives: "error" },
+    rules: {
+      "@typescript-eslint/switch-exhaustiveness-check": "error",
+      "@typescript-eslint/consistent-type-imports": ["error", { disallowTypeAnnotations: false }],
+      "@typescript-eslint/no-non-null-assertion": "off",
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_" }],
+      eqeqeq: "error",
+    },
+  },
+  { files: ["server/**", "cli/**"], rules: { "no-console": "off" } },
+  { files: ["core/**", "contract/**", "web/**"], rules: { "no-console": "error" } },
+  {
+    files: ["core/src/**"],
+    ignores: ["**/*.test.ts"],
+    rules: {
+      "no-restricted-properties": [
+        "error",
+        { object: "Math", property: "random" },
+        { object: "Date", property: "now" },
+      ],
+      "no-restricted-globals": ["error", "process", "Buffer"],
+    },
+  },
+  {
+    files: ["web/**"],
+    plugins: { "react-hooks": reactHooks },
+    rules: { "react-hooks/rules-of-hooks": "error", "react-hooks/exhaustive-deps": "error" },
+  },
+);
