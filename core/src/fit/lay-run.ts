@@ -10,7 +10,7 @@ const LENGTH_WEIGHT = 4;
  *
  * is smallest, with no slot shorter than `shortestSeconds`. Exact, by dynamic programming over (slot, candidate); equal costs go
  * to the earlier landing. `candidates` are in rising order and lie inside (from, to). Returns null where it cannot be done.
- * Cost: O(count * candidates * candidates within reach), where reach ends at six times the wished length.
+ * Cost: O(count * candidates * candidates within reach), where reach ends at four times the wished length.
  */
 export function layRun(
   candidates: readonly LandingCandidate[],
@@ -29,6 +29,7 @@ export function layRun(
     return LENGTH_WEIGHT * ratio * ratio;
   };
   const reach = Math.max(REACH_FACTOR * wished, widestGap(times, fromSeconds, toSeconds));
+  const between = slotCosts(times, reach, lengthCost);
   const landingCost = candidates.map((candidate) => 1 - candidate.strength);
 
   // cost[j]: cheapest way to have the current landing on candidate j.
@@ -37,17 +38,23 @@ export function layRun(
   for (let landing = 2; landing < count; landing++) {
     const next = new Float64Array(times.length).fill(Infinity);
     const back = new Int32Array(times.length).fill(-1);
-    for (let j = landing - 1; j < times.length; j++) {
+    // Each landing leaves one candidate at least for every other before and behind it.
+    const lastPlace = times.length - (count - 1 - landing);
+    for (let j = landing - 1; j < lastPlace; j++) {
+      const first = between.first[j]!;
+      const offset = between.offset[j]! - first;
       let best = Infinity;
-      for (let i = j - 1; i >= landing - 2 && times[j]! - times[i]! <= reach; i--) {
-        const candidate = cost[i]! + lengthCost(times[j]! - times[i]!);
-        // From late to early with <=, so that of equal ways the earlier landing stays.
-        if (candidate <= best && candidate < Infinity) {
+      let from = -1;
+      for (let i = first; i < j; i++) {
+        const candidate = cost[i]! + between.cost[offset + i]!;
+        // Only a cheaper way replaces an earlier one, so of equal ways the earlier landing stays.
+        if (candidate < best) {
           best = candidate;
-          back[j] = i;
+          from = i;
         }
       }
       next[j] = best + landingCost[j]!;
+      back[j] = from;
     }
     cost = next;
     cameFrom.push(back);
@@ -68,9 +75,30 @@ export function layRun(
 }
 
 /** Slots further from the wished length than this factor are not tried, unless a gap in the beats asks for it. */
-const REACH_FACTOR = 6;
+const REACH_FACTOR = 4;
 /** Beat times carry rounding; a slot short of the minimum by less than this is not short. */
 export const TOLERANCE_SECONDS = 1e-6;
+
+/** The cost of every slot between two candidates within reach, once for all landings: row j begins at offset[j] with candidate first[j]. */
+function slotCosts(
+  times: Float64Array,
+  reach: number,
+  lengthCost: (length: number) => number,
+): { first: Int32Array; offset: Int32Array; cost: Float64Array } {
+  const first = new Int32Array(times.length);
+  const offset = new Int32Array(times.length + 1);
+  let from = 0;
+  for (let j = 0; j < times.length; j++) {
+    while (times[j]! - times[from]! > reach) from++;
+    first[j] = from;
+    offset[j + 1] = offset[j]! + j - from;
+  }
+  const cost = new Float64Array(offset[times.length]!);
+  for (let j = 0; j < times.length; j++) {
+    for (let i = first[j]!; i < j; i++) cost[offset[j]! + i - first[j]!] = lengthCost(times[j]! - times[i]!);
+  }
+  return { first, offset, cost };
+}
 
 function widestGap(times: Float64Array, from: number, to: number): number {
   let widest = 0;

@@ -1,0 +1,166 @@
+import { readdir } from "node:fs/promises";
+import path from "node:path";
+import type { SavedShow, SongFacts } from "@humming-tide/contract";
+import { newShowDocument } from "@humming-tide/core/show";
+import request from "supertest";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { openStudio, type Studio } from "../start-server.ts";
+import { clickSong, ffmpeg, monoWav, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { createApp } from "./app.ts";
+
+let place: Awaited<ReturnType<typeof temporaryFolder>>;
+let studio: Studio;
+let app: ReturnType<typeof createApp>;
+
+beforeAll(async () => {
+  place = await temporaryFolder();
+  studio = await openStudio(path.join(place.folder, "data"));
+  app = createApp({ ...studio, hostNames: new Set(["localhost", "127.0.0.1"]), version: "test" });
+});
+afterAll(async () => {
+  await studio.close();
+  await place.remove();
+});
+
+const upload = (content: Buffer, name: string) => request(app).post("/api/media").attach("file", content, name);
+const newShow = async (): Promise<SavedShow> =>
+  (await request(app).post("/api/shows").send({ title: "Regatta" })).body as SavedShow;
+
+describe("bringing in files", () => {
+  it("takes a picture, gives its derived files, and notices the same one under another name", async () => {
+    const content = await stripedJpeg(1);
+    const first = await upload(content, "crews 1.jpg").expect(201);
+    expect(first.body).toMatchObject({
+      kind: "picture",
+      width: 480,
+      height: 320,
+      fileName: "crews 1.jpg",
+      mime: "image/jpeg",
+    });
+    const again = await upload(content, "another name.png").expect(201);
+    expect(again.body).toMatchObject({
+      sha256: (first.body as { sha256: string }).sha256,
+      fileName: "another name.png",
+    });
+    const { sha256 } = first.body as { sha256: string };
+    await request(app).get(`/api/media/${sha256}/thumbnail`).expect(200).expect("Content-Type", /webp/);
+    await request(app).get(`/api/media/${sha256}/working`).expect(200).expect("Content-Type", /jpeg/);
+  });
+
+  it.each([
+    ["emoji 🏮 and “quotes”.jpg", "emoji 🏮 and “quotes”.jpg"],
+    ["פנסים.jpg", "פנסים.jpg"],
+    ["../../climbs.jpg", "climbs.jpg"],
+    ["C:\\boats\\one.jpg", "one.jpg"],
+  ])("keeps the name %j as %j", async (name, kept) => {
+    const { body } = await upload(await stripedJpeg(2), name).expect(201);
+    expect(body).toMatchObject({ fileName: kept });
+  });
+
+  const { wav, beatSeconds } = clickSong(16, 100, 0.737);
+  it.each([
+    ["wav", []],
+    ["flac", []],
+    ["mp3", ["-b:a", "128k"]],
+    ["ogg", ["-c:a", "libvorbis"]],
+    ["m4a", ["-c:a", "aac", "-b:a", "128k"]],
+  ])("hears the beats of the same song at the same times as %s", async (format, options) => {
+    const file = path.join(place.folder, `song.${format}`);
+    ffmpeg(["-i", "-", ...options, file], wav);
+    const { readFile } = await import("node:fs/promises");
+    const { body } = await upload(await readFile(file), `song.${format}`).expect(201);
+    const song = body as SongFacts;
+    expect(song).toMatchObject({ kind: "song", steady: true });
+    expect(song.tempoBpm).toBeCloseTo(100, 0);
+    const { beats } = await studio.library.analysis(song.sha256);
+    for (const truth of beatSeconds.slice(1, -1)) {
+      expect(Math.min(...beats.map((beat) => Math.abs(beat.seconds - truth)))).toBeLessThan(0.01);
+    }
+  });
+
+  it("refuses what is not what it says, with the reason, and leaves nothing behind", async () => {
+    const jpeg = await stripedJpeg(9, 1600, 1200);
+    const refused: [Buffer, string, RegExp][] = [
+      [Buffer.alloc(0), "empty.jpg", /empty/],
+      [Buffer.from("Bring the lanterns.\n".repeat(50)), "letter.jpg", /neither a picture nor a song/],
+      [jpeg.subarray(0, 30_000), "short.jpg", /cut short/],
+      [
+        Buffer.concat([Buffer.from("ID3\x04\0\0\0\0\0\x0a"), Buffer.alloc(4000, 0xff)]),
+        "noise.mp3",
+        /cannot be decoded|no sound|neither/,
+      ],
+      [monoWav(new Float32Array(4410), 44_100), "tick.wav", /at least 0.5 s/],
+    ];
+    const before = await readdir(path.join(place.folder, "data", "media"), { recursive: true });
+    for (const [content, name, reason] of refused) {
+      const { status, body } = await upload(content, name);
+      expect([name, status]).toEqual([name, 400]);
+      expect((body as { message: string }).message).toMatch(reason);
+    }
+    expect(await readdir(path.join(place.folder, "data", "media"), { recursive: true })).toEqual(before);
+    expect(await readdir(path.join(place.folder, "data", "unfinished"))).toEqual([]);
+  });
+
+  it("takes songs with something wrong and says what: silent, one second, cut short", async () => {
+    const silent = await upload(monoWav(new Float32Array(44_100 * 6), 44_100), "silent.wav").expect(201);
+    expect((silent.body as SongFacts).remark).toMatch(/silent/);
+    const second = await upload(clickSong(1).wav, "second.wav").expect(201);
+    expect(second.body).toMatchObject({ steady: false, durationSeconds: 1 });
+    const mp3 = ffmpeg(["-i", "-", "-b:a", "128k", "-f", "mp3", "-"], wav);
+    const short = await upload(mp3.subarray(0, mp3.length / 2), "short.mp3").expect(201);
+    expect((short.body as SongFacts).durationSeconds).toBeLessThan(9);
+  });
+
+  it("refuses requests without a file", async () => {
+    await request(app).post("/api/media").expect(400);
+    await request(app).post("/api/media").field("file", "text").expect(400);
+  });
+});
+
+describe("saving shows", () => {
+  it("keeps every revision and refuses a save over a newer one, without writing anything", async () => {
+    const show = await newShow();
+    const save = (revision: number, title: string) =>
+      request(app)
+        .put(`/api/shows/${show.id}`)
+        .set("If-Match", `"${revision}"`)
+        .send({ ...show.document, title });
+    await save(1, "First").expect(200, { revision: 2 });
+    const { body } = await save(1, "Second window").expect(409);
+    expect(body).toMatchObject({ code: "show-changed" });
+    expect(((await request(app).get(`/api/shows/${show.id}`)).body as SavedShow).document.title).toBe("First");
+  });
+
+  it("refuses documents that are not valid and names the place", async () => {
+    const show = await newShow();
+    const broken = { ...newShowDocument("x"), frameRate: { num: 0, den: 1 } };
+    const { body } = await request(app).put(`/api/shows/${show.id}`).set("If-Match", "1").send(broken).expect(400);
+    expect((body as { message: string }).message).toContain("frameRate.num");
+    await request(app).put(`/api/shows/${show.id}`).send(show.document).expect(400);
+  });
+
+  it("says why there is no film to export yet", async () => {
+    const show = await newShow();
+    const { body } = await request(app).post(`/api/shows/${show.id}/exports`).expect(400);
+    expect(body).toMatchObject({ code: "no-song" });
+  });
+});
+
+describe("who may ask", () => {
+  it("answers no other names and no other pages", async () => {
+    await request(app).get("/api/shows").set("Host", "evil.example").expect(403);
+    await request(app).post("/api/shows").set("Origin", "http://evil.example").send({ title: "x" }).expect(403);
+  });
+
+  it.each([
+    "/api/media/..%2F..%2Fhumming-tide.sqlite/thumbnail",
+    `/api/media/${"a".repeat(64)}/thumbnail`,
+    "/api/media/x/sound",
+    "/api/nothing",
+    "/api/shows/nobody",
+  ])("gives nothing for %s", async (address) => {
+    const { status, body } = await request(app).get(address);
+    expect(status).toBe(404);
+    expect((body as { message: string }).message.length).toBeGreaterThan(10);
+  });
+});

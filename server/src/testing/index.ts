@@ -1,0 +1,83 @@
+import { spawnSync } from "node:child_process";
+import { mkdir, mkdtemp, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import sharp from "sharp";
+
+/** A folder for one test file, removed at its end by the function given back. */
+export async function temporaryFolder(): Promise<{ folder: string; remove: () => Promise<void> }> {
+  const folder = await mkdtemp(path.join(tmpdir(), "humming-tide-test-"));
+  return { folder, remove: () => rm(folder, { recursive: true, force: true }) };
+}
+
+/** A JPEG that is told apart from every other by its stripes, whatever its number. */
+export function stripedJpeg(number: number, width = 480, height = 320): Promise<Buffer> {
+  const pixels = Buffer.alloc(width * height * 3);
+  const hue = (number * 2.399963) % (2 * Math.PI);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const stripe = Math.sin((x * (1 + (number % 5)) + y * (number % 7)) / 40) > 0 ? 1 : 0.45;
+      for (let c = 0; c < 3; c++)
+        pixels[(y * width + x) * 3 + c] = Math.round(stripe * (128 + 110 * Math.sin(hue + c * 2.1)));
+    }
+  }
+  return sharp(pixels, { raw: { width, height, channels: 3 } })
+    .jpeg({ quality: 90 })
+    .toBuffer();
+}
+
+/** Writes 1.jpg to COUNT.jpg. */
+export async function writePictures(folder: string, count: number): Promise<void> {
+  await mkdir(folder, { recursive: true });
+  for (let i = 1; i <= count; i++) await writeFile(path.join(folder, `${i}.jpg`), await stripedJpeg(i));
+}
+
+export interface ClickSong {
+  /** 16-bit mono WAV at 44.1 kHz. */
+  readonly wav: Buffer;
+  readonly beatSeconds: readonly number[];
+}
+
+/** Clicks over a soft tone, every fourth one lower: beats and bars are known exactly. */
+export function clickSong(seconds: number, bpm = 120, firstBeatSeconds = 0.5): ClickSong {
+  const rate = 44_100;
+  const samples = new Float32Array(Math.round(seconds * rate));
+  for (let i = 0; i < samples.length; i++) samples[i] = 0.05 * Math.sin(i * 0.03 + 2 * Math.sin(i * 0.00007));
+  const beatSeconds: number[] = [];
+  for (let beat = 0; firstBeatSeconds + (beat * 60) / bpm < seconds - 0.2; beat++) {
+    const time = firstBeatSeconds + (beat * 60) / bpm;
+    beatSeconds.push(time);
+    const from = Math.round(time * rate);
+    const [pitch, level] = beat % 4 === 0 ? [0.02, 0.7] : [0.2, 0.45];
+    for (let i = 0; i < 4000 && from + i < samples.length; i++) {
+      samples[from + i]! += level * Math.sin(i * pitch) * Math.exp(-i / 700);
+    }
+  }
+  return { wav: monoWav(samples, rate), beatSeconds };
+}
+
+export function monoWav(samples: Float32Array, rate: number): Buffer {
+  const file = Buffer.alloc(44 + samples.length * 2);
+  file.write("RIFF", 0, "latin1");
+  file.writeUInt32LE(36 + samples.length * 2, 4);
+  file.write("WAVEfmt ", 8, "latin1");
+  file.writeUInt32LE(16, 16);
+  file.writeUInt16LE(1, 20);
+  file.writeUInt16LE(1, 22);
+  file.writeUInt32LE(rate, 24);
+  file.writeUInt32LE(rate * 2, 28);
+  file.writeUInt16LE(2, 32);
+  file.writeUInt16LE(16, 34);
+  file.write("data", 36, "latin1");
+  file.writeUInt32LE(samples.length * 2, 40);
+  for (const [i, sample] of samples.entries())
+    file.writeInt16LE(Math.round(Math.max(-1, Math.min(1, sample)) * 32_767), 44 + 2 * i);
+  return file;
+}
+
+/** Runs Debian's ffmpeg as an independent tool and gives back what it wrote to its output. */
+export function ffmpeg(args: readonly string[], input?: Uint8Array): Buffer {
+  const { status, stdout, stderr } = spawnSync("ffmpeg", ["-v", "error", "-y", ...args], { input, maxBuffer: 1 << 29 });
+  if (status !== 0) throw new Error(`ffmpeg ${args.join(" ")}: ${stderr.toString()}`);
+  return stdout;
+}
