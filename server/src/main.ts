@@ -5,6 +5,8 @@ import { startServer } from "./start-server.ts";
 
 /** Serves a data folder until it is told to stop (Ctrl-C). */
 async function main(): Promise<void> {
+  // Whoever started the server may stop reading what it prints; that is no reason to stop serving.
+  for (const stream of [process.stdout, process.stderr]) stream.on("error", () => undefined);
   const settings = readSettings(process.argv.slice(2), process.env);
   const server = await startServer(settings);
   await findFfmpeg().catch((error: Error) => console.warn(error.message));

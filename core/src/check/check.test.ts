@@ -25,6 +25,18 @@ describe("the shown change", () => {
     expect(indexOfShownChange([0, 0.1, 0.3, 0.6, 1])).toBe(3);
     expect(indexOfShownChange([0, 0.01, 0.02, 0.01])).toBeNull();
   });
+
+  it("is the middle frame of a long dissolve although encoding moves every share a little", () => {
+    const seed = fc.integer({ min: 0, max: 10_000 });
+    fc.assert(
+      fc.property(fc.integer({ min: 4, max: 60 }), seed, (half, phase) => {
+        const shares = Array.from({ length: 2 * half + 3 }, (_, i) => {
+          return Math.min(1, Math.max(0, i / (2 * half + 2))) + 0.008 * Math.sin(phase + i * 7.7);
+        });
+        expect(indexOfShownChange(shares)).toBe(half + 1);
+      }),
+    );
+  });
 });
 
 describe("the lag of sound", () => {

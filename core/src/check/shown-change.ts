@@ -27,15 +27,38 @@ export function shareOfAfter(frame: ArrayLike<number>, before: ArrayLike<number>
 
 /**
  * Index of the shown change among the shares of neighbouring frames: the frame nearest the 50 % point. For a cut that is the new
- * picture's first frame, since the frame before it has nothing of it and lies as far from 50 % as it does; so ties go to the later one.
+ * picture's first frame. For a transition of many frames a straight line is laid through the shares around the middle (25 % to 75 %), since
+ * encoding moves each of them by about a hundredth, which is half a frame of a long dissolve; ties go to the later frame.
  * Returns null where the shares never rise through 50 %.
  */
 export function indexOfShownChange(shares: readonly number[]): number | null {
   const after = shares.findIndex((share, i) => i > 0 && share >= 0.5 && shares[i - 1]! < 0.5);
   if (after < 0) return null;
-  const before = after - 1;
-  // Encoding noise moves shares by about a hundredth; within that a tie is a tie.
-  return 0.5 - shares[before]! < shares[after]! - 0.5 - SHARE_NOISE ? before : after;
+  const isMiddle = (i: number): boolean => shares[i] !== undefined && Math.abs(shares[i] - 0.5) <= 0.25;
+  let first = after;
+  while (isMiddle(first - 1)) first--;
+  let last = after - 1;
+  while (isMiddle(last + 1)) last++;
+  if (last - first + 1 < FEWEST_FOR_A_LINE) {
+    return 0.5 - shares[after - 1]! < shares[after]! - 0.5 - SHARE_NOISE ? after - 1 : after;
+  }
+  return Math.floor(crossingOfLine(shares, first, last) + 0.5);
 }
 
+const FEWEST_FOR_A_LINE = 4;
 const SHARE_NOISE = 0.02;
+
+/** Where the line of least squares through the shares from `first` to `last` (both included) passes 0.5. */
+function crossingOfLine(shares: readonly number[], first: number, last: number): number {
+  const count = last - first + 1;
+  const middle = (first + last) / 2;
+  let mean = 0;
+  let slope = 0;
+  let spread = 0;
+  for (let i = first; i <= last; i++) {
+    mean += shares[i]! / count;
+    slope += (i - middle) * shares[i]!;
+    spread += (i - middle) ** 2;
+  }
+  return middle + (0.5 - mean) / (slope / spread);
+}

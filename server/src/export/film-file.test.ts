@@ -1,0 +1,162 @@
+import { createReadStream } from "node:fs";
+import { mkdir, writeFile } from "node:fs/promises";
+import path from "node:path";
+import { planFilm } from "@humming-tide/core/film";
+import type { FilmReport } from "@humming-tide/core/interchange";
+import { newShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { parseFrameRate } from "@humming-tide/core/time";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { openStudio, type Studio } from "../start-server.ts";
+import { clickSong, ffmpeg, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { makeFilm } from "./make-film.ts";
+import { verifyFilm } from "./verify-film.ts";
+
+let place: Awaited<ReturnType<typeof temporaryFolder>>;
+let studio: Studio;
+let document: ShowDocument;
+let songPath: string;
+
+beforeAll(async () => {
+  place = await temporaryFolder();
+  studio = await openStudio(path.join(place.folder, "data"));
+  songPath = path.join(place.folder, "song.wav");
+  await writeFile(songPath, clickSong(14, 118, 0.613).wav);
+  const song = await studio.library.takeIn(createReadStream(songPath), "song.wav");
+  const slides: ShowDocument["slides"] = [];
+  for (let i = 0; i < 7; i++) {
+    const file = path.join(place.folder, `${i}.jpg`);
+    // Some wide, some upright, so that fills are drawn too.
+    await writeFile(file, await stripedJpeg(i, i % 3 === 1 ? 240 : 480, 320));
+    const { sha256 } = await studio.library.takeIn(createReadStream(file), `${i}.jpg`);
+    slides.push({ id: `s${i}`, sha256, fileName: `${i}.jpg`, landingLockSeconds: null });
+  }
+  document = {
+    ...newShowDocument("Regatta"),
+    size: { width: 320, height: 180 },
+    slides,
+    song: { sha256: song.sha256, fileName: "song.wav" },
+  };
+});
+afterAll(async () => {
+  await studio.close();
+  await place.remove();
+});
+
+async function make(
+  name: string,
+  more: Partial<ShowDocument>,
+  signal = new AbortController().signal,
+): Promise<{ film: string; report: FilmReport }> {
+  const show = { ...document, ...more };
+  const film = path.join(place.folder, `${name}.mp4`);
+  const plan = planFilm(show, await studio.library.filmFacts(show));
+  const { report } = await makeFilm({
+    plan,
+    store: studio.library.store,
+    title: name,
+    filmPath: film,
+    musicPath: songPath,
+    signal,
+    onProgress: () => undefined,
+  });
+  return { film, report };
+}
+
+describe("the film file", () => {
+  it.each(["24", "25", "29.97", "30", "59.94"])(
+    "shows every change within half a frame of its beat at %s frames per second",
+    async (rate) => {
+      const { film, report } = await make(`rate ${rate}`, { frameRate: { ...parseFrameRate(rate) } });
+      const measured = await verifyFilm(film, report, songPath);
+      expect(measured.problems).toEqual([]);
+      expect(measured.unseen).toEqual([]);
+      expect(measured.changes).toHaveLength(6);
+      expect(measured.largestErrorFrames!).toBeLessThanOrEqual(0.51);
+      expect(Math.abs(measured.sound.lagMs!)).toBeLessThan(2);
+      // The plan and the pixels say the same, change by change.
+      for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
+    },
+  );
+
+  it("measures cuts too", async () => {
+    const { film, report } = await make("cuts", { transition: { kind: "cut" } });
+    const measured = await verifyFilm(film, report, songPath);
+    expect(measured).toMatchObject({ ok: true, unseen: [] });
+    for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
+  });
+
+  it("is what ffprobe takes for H.264 at 30000/1001 with BT.709 and 48 kHz AAC", async () => {
+    const { film } = await make("probe", { frameRate: { num: 30_000, den: 1001 } });
+    const { spawnSync } = await import("node:child_process");
+    const { stdout } = spawnSync("ffprobe", ["-v", "error", "-show_streams", "-show_format", "-of", "json", film]);
+    const facts = JSON.parse(stdout.toString()) as {
+      streams: Record<string, unknown>[];
+      format: { tags: Record<string, string> };
+    };
+    expect(facts.streams[0]).toMatchObject({
+      codec_name: "h264",
+      r_frame_rate: "30000/1001",
+      avg_frame_rate: "30000/1001",
+      pix_fmt: "yuv420p",
+      color_space: "bt709",
+      color_transfer: "bt709",
+      color_primaries: "bt709",
+      color_range: "tv",
+    });
+    expect(facts.streams[1]).toMatchObject({ codec_name: "aac", sample_rate: "48000", channels: 2 });
+    expect(facts.format.tags["title"]).toBe("probe");
+  });
+
+  it("is not left half made where it is cancelled", async () => {
+    const cancel = new AbortController();
+    cancel.abort(new Error("enough"));
+    await expect(make("cancelled", {}, cancel.signal)).rejects.toThrow("enough");
+    const { readdir } = await import("node:fs/promises");
+    expect((await readdir(place.folder)).filter((name) => /cancelled|unfinished/.test(name))).toEqual([]);
+  });
+});
+
+describe("measuring finds what is wrong", () => {
+  it("a film whose pictures come one frame late", async () => {
+    const { film, report } = await make("late", { transition: { kind: "cut" } });
+    const late = path.join(place.folder, "picture-late.mp4");
+    ffmpeg(["-i", film, "-vf", "tpad=start=1:start_mode=clone", "-c:a", "copy", late]);
+    const { ok, problems, changes } = await verifyFilm(late, report, songPath);
+    expect(ok).toBe(false);
+    expect(changes.filter((change) => change.measuredFrame === change.plannedFrame + 1)).toHaveLength(6);
+    expect(problems.join("\n")).toMatch(/frames .* off its landing/);
+  });
+
+  it("music that comes 34 ms late, as from a decoder that forgets the gapless tag", async () => {
+    const { film, report } = await make("in time", {});
+    const late = path.join(place.folder, "music-late.mp4");
+    ffmpeg(["-i", film, "-af", "adelay=34|34", "-c:v", "copy", late]);
+    const { ok, problems, sound } = await verifyFilm(late, report, songPath);
+    expect(ok).toBe(false);
+    expect(sound.lagMs!).toBeCloseTo(34, 0);
+    expect(problems.join("\n")).toMatch(/music is 3\d\.\d ms off/);
+  });
+
+  it("a film that ends early, another song, and pictures that cannot be told apart", async () => {
+    const { film, report } = await make("whole", {});
+    const short = path.join(place.folder, "short.mp4");
+    ffmpeg(["-i", film, "-t", "7", short]);
+    expect((await verifyFilm(short, report, songPath)).problems.join("\n")).toMatch(/frames, but \d+ were planned/);
+    const other = path.join(place.folder, "other.wav");
+    await writeFile(other, clickSong(14, 93, 0.2).wav);
+    expect((await verifyFilm(film, report, other)).ok).toBe(false);
+    const same = document.slides.map((slide) => ({ ...slide, sha256: document.slides[0]!.sha256 }));
+    const equal = await make("equal", { slides: same });
+    const measured = await verifyFilm(equal.film, equal.report, songPath);
+    expect(measured.unseen).toHaveLength(6);
+    expect(measured.problems.join("\n")).toMatch(/6 of 6 changes cannot be seen/);
+  });
+
+  it("says plainly that something is not a film", async () => {
+    const { report } = await make("report", {});
+    await mkdir(path.join(place.folder, "x"), { recursive: true });
+    const text = path.join(place.folder, "x", "text.mp4");
+    await writeFile(text, "no film");
+    await expect(verifyFilm(text, report, songPath)).rejects.toThrow(/cannot be read/);
+  });
+});

@@ -1,0 +1,232 @@
+import { type ChildProcess, spawn, spawnSync } from "node:child_process";
+import { once } from "node:events";
+import { createReadStream } from "node:fs";
+import { mkdir, rm, statfs, writeFile } from "node:fs/promises";
+import path from "node:path";
+import type { ExportJob, SavedShow } from "@humming-tide/contract";
+import { newShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { openStudio } from "../start-server.ts";
+import { clickSong, ffmpeg, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+
+const SERVER = new URL("../main.ts", import.meta.url).pathname;
+
+let place: Awaited<ReturnType<typeof temporaryFolder>>;
+const started = new Set<ChildProcess>();
+const mounted = new Set<string>();
+
+beforeAll(async () => {
+  place = await temporaryFolder();
+});
+afterAll(async () => {
+  for (const child of started) child.kill("SIGKILL");
+  for (const folder of mounted) spawnSync("umount", [folder]);
+  await place.remove();
+});
+
+/** A real server in a process of its own, as a person starts it. */
+async function startServer(
+  data: string,
+  environment: Record<string, string> = {},
+): Promise<{ address: string; child: ChildProcess }> {
+  const child = spawn(process.execPath, ["--import", "tsx", SERVER, "--data", data, "--port", "0"], {
+    env: { ...process.env, ...environment },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  started.add(child);
+  let text = "";
+  for await (const chunk of child.stdout!) {
+    text += String(chunk);
+    const match = /ready: (\S+)/.exec(text);
+    if (match) return { address: match[1]!, child };
+  }
+  throw new Error(`The server did not start: ${text}`);
+}
+
+async function stopHard({ child }: { child: ChildProcess }): Promise<void> {
+  child.kill("SIGKILL");
+  await once(child, "exit");
+}
+
+async function send(
+  address: string,
+  content: Uint8Array,
+  name: string,
+): Promise<{ status: number; body: { sha256: string; message: string } }> {
+  const body = new FormData();
+  body.append("file", new Blob([new Uint8Array(content)]), name);
+  const response = await fetch(`${address}/api/media`, { method: "POST", body });
+  return { status: response.status, body: (await response.json()) as { sha256: string; message: string } };
+}
+
+async function waitFor<T>(what: string, look: () => Promise<T | null>): Promise<T> {
+  for (let i = 0; i < 600; i++) {
+    const found = await look();
+    if (found !== null) return found;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error(`Waited for ${what} in vain`);
+}
+
+/** A data folder with a show of a few pictures and a song, small enough to export quickly. */
+async function prepareShow(data: string, more: Partial<ShowDocument> = {}): Promise<string> {
+  const studio = await openStudio(data);
+  try {
+    const slides: ShowDocument["slides"] = [];
+    for (let i = 0; i < 6; i++) {
+      const file = path.join(place.folder, `hard-${i}.jpg`);
+      await writeFile(file, await stripedJpeg(i, 1280, 720));
+      const { sha256 } = await studio.library.takeIn(createReadStream(file), `${i}.jpg`);
+      slides.push({ id: `s${i}`, sha256, fileName: `${i}.jpg`, landingLockSeconds: null });
+    }
+    const songPath = path.join(place.folder, "hard.wav");
+    await writeFile(songPath, clickSong(30).wav);
+    const { sha256 } = await studio.library.takeIn(createReadStream(songPath), "hard.wav");
+    const show = await studio.shows.create("Regatta", {
+      ...newShowDocument("Regatta"),
+      slides,
+      song: { sha256, fileName: "hard.wav" },
+      size: { width: 1280, height: 720 },
+      ...more,
+    });
+    return show.id;
+  } finally {
+    await studio.close();
+  }
+}
+
+const exportsOf = async (address: string, showId: string): Promise<ExportJob[]> =>
+  (await (await fetch(`${address}/api/shows/${showId}/exports`)).json()) as ExportJob[];
+
+describe("a server that is killed in the middle of an export", () => {
+  it("takes the export up again when it is started again, and the film is right", async () => {
+    const data = path.join(place.folder, "killed");
+    const showId = await prepareShow(data);
+    const first = await startServer(data);
+    await fetch(`${first.address}/api/shows/${showId}/exports`, { method: "POST" });
+    await waitFor("progress", async () => ((await exportsOf(first.address, showId))[0]!.progress > 0.1 ? true : null));
+    await stopHard(first);
+
+    const second = await startServer(data);
+    const job = await waitFor("the film", async () => {
+      const [latest] = await exportsOf(second.address, showId);
+      return latest!.state === "done" || latest!.state === "failed" ? latest! : null;
+    });
+    expect(job).toMatchObject({ state: "done", restarts: 1, error: null, measurement: { ok: true } });
+    const film = Buffer.from(await (await fetch(`${second.address}/api/exports/${job.id}/film`)).arrayBuffer());
+    expect(film.length).toBe(job.bytes);
+    await stopHard(second);
+  });
+});
+
+describe("cancelling", () => {
+  it("ends a running export within a moment and says cancelled, not failed", async () => {
+    const data = path.join(place.folder, "cancelled");
+    const showId = await prepareShow(data);
+    const server = await startServer(data);
+    const { id } = (await (
+      await fetch(`${server.address}/api/shows/${showId}/exports`, { method: "POST" })
+    ).json()) as ExportJob;
+    await waitFor("progress", async () =>
+      (await exportsOf(server.address, showId))[0]!.progress > 0.05 ? true : null,
+    );
+    await fetch(`${server.address}/api/exports/${id}/cancel`, { method: "POST" });
+    const job = await waitFor("the end", async () => {
+      const [latest] = await exportsOf(server.address, showId);
+      return latest!.state === "running" ? null : latest!;
+    });
+    expect(job).toMatchObject({ state: "cancelled", error: null });
+    expect((await fetch(`${server.address}/api/exports/${id}/film`)).status).toBe(404);
+    await stopHard(server);
+  });
+});
+
+/** A disk of its own with a real end, where the machine lets us make one. */
+function smallDisk(name: string, megabytes: number): string {
+  const folder = path.join(place.folder, name);
+  spawnSync("mkdir", ["-p", folder]);
+  const { status, stderr } = spawnSync("mount", ["-t", "tmpfs", "-o", `size=${megabytes}m`, "tmpfs", folder]);
+  if (status !== 0) throw new Error(`This test needs a small disk (mount as root): ${stderr.toString()}`);
+  mounted.add(folder);
+  return folder;
+}
+
+describe("a full disk", () => {
+  it("refuses an upload with a clear message, keeps what was there, and works again when there is room", async () => {
+    const disk = smallDisk("disk-upload", 12);
+    const server = await startServer(path.join(disk, "data"));
+    const kept = await send(server.address, await stripedJpeg(1), "kept.jpg");
+    expect(kept.status).toBe(201);
+    const large = ffmpeg(["-f", "lavfi", "-i", "anoisesrc=d=200:r=48000", "-f", "wav", "-"]);
+    const refused = await send(server.address, large, "long.wav");
+    expect(refused.status).toBe(507);
+    expect(refused.body.message).toMatch(/disk is full.*Nothing that was there before is lost/);
+    expect((await fetch(`${server.address}/api/media/${kept.body.sha256}/working`)).status).toBe(200);
+    expect((await send(server.address, await stripedJpeg(2), "after.jpg")).status).toBe(201);
+    await stopHard(server);
+  });
+
+  it("fails an export with the reason, leaves no half film, and the show can still be saved and exported", async () => {
+    const disk = smallDisk("disk-export", 24);
+    const data = path.join(disk, "data");
+    const showId = await prepareShow(data);
+    const server = await startServer(data);
+    // All but a little is taken up by something else.
+    const { bavail, bsize } = await statfs(disk);
+    const ballast = path.join(disk, "ballast");
+    await writeFile(ballast, Buffer.alloc(Math.max(0, bavail * bsize - 3_000_000)));
+    await fetch(`${server.address}/api/shows/${showId}/exports`, { method: "POST" });
+    const ended = async (count: number): Promise<ExportJob> =>
+      waitFor("the end", async () => {
+        const jobs = await exportsOf(server.address, showId);
+        return jobs.length === count && jobs.every(({ state }) => state === "done" || state === "failed")
+          ? jobs[0]!
+          : null;
+      });
+    const failed = await ended(1);
+    expect(failed.state).toBe("failed");
+    expect(failed.error).toMatch(/disk is full/);
+
+    await rm(ballast);
+    const show = (await (await fetch(`${server.address}/api/shows/${showId}`)).json()) as SavedShow;
+    const saved = await fetch(`${server.address}/api/shows/${showId}`, {
+      method: "PUT",
+      headers: { "Content-Type": "application/json", "If-Match": `"${show.revision}"` },
+      body: JSON.stringify({ ...show.document, title: "After the flood", size: { width: 320, height: 180 } }),
+    });
+    expect(saved.status).toBe(200);
+    await fetch(`${server.address}/api/shows/${showId}/exports`, { method: "POST" });
+    expect(await ended(2)).toMatchObject({ state: "done", measurement: { ok: true } });
+    await stopHard(server);
+  });
+});
+
+describe("without ffmpeg", () => {
+  it("says so, and pictures still work", async () => {
+    const server = await startServer(path.join(place.folder, "bare"), { HUMMING_TIDE_FFMPEG: "/nowhere/ffmpeg" });
+    const health = (await (await fetch(`${server.address}/api/health`)).json()) as { ffmpegProblem: string };
+    expect(health.ffmpegProblem).toMatch(/No usable ffmpeg.*pictures and their order work without/);
+    expect((await send(server.address, await stripedJpeg(1), "one.jpg")).status).toBe(201);
+    const song = await send(server.address, clickSong(4).wav, "song.wav");
+    expect(song.status).toBe(503);
+    expect(song.body.message).toMatch(/Install it/);
+    await stopHard(server);
+  });
+});
+
+describe("starting", () => {
+  it("says that a port is taken, or a data folder cannot be used", async () => {
+    const server = await startServer(path.join(place.folder, "port"));
+    const port = new URL(server.address).port;
+    const start = (data: string, onPort: string) =>
+      spawnSync(process.execPath, ["--import", "tsx", SERVER, "--data", data, "--port", onPort], { encoding: "utf8" });
+    const second = start(path.join(place.folder, "other"), port);
+    expect([second.status, second.stderr]).toEqual([1, expect.stringContaining(`Port ${port} on 127.0.0.1 is taken`)]);
+    await mkdir(path.join(place.folder, "plain"), { recursive: true });
+    const file = path.join(place.folder, "plain", "file");
+    await writeFile(file, "");
+    const third = start(path.join(file, "data"), "0");
+    expect([third.status, third.stderr]).toEqual([1, expect.stringContaining("cannot be used")]);
+    await stopHard(server);
+  });
+});
