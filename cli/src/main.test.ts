@@ -1,0 +1,261 @@
+import { spawnSync } from "node:child_process";
+import { copyFile, mkdir, readdir, readFile, writeFile } from "node:fs/promises";
+import path from "node:path";
+import type { FilmReport, MusicJson } from "@humming-tide/core/interchange";
+import { clickSong, ffmpeg, monoWav, stripedJpeg, temporaryFolder, writePictures } from "@humming-tide/server/testing";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+
+const COMMAND = new URL("../bin/humming-tide.mjs", import.meta.url).pathname;
+const { wav, beatSeconds } = clickSong(12, 120, 0.55);
+
+let place: Awaited<ReturnType<typeof temporaryFolder>>;
+let at: (...names: string[]) => string;
+
+beforeAll(async () => {
+  place = await temporaryFolder();
+  at = (...names) => path.join(place.folder, ...names);
+  await writeFile(at("song.wav"), wav);
+  await writePictures(at("photos"), 11);
+});
+afterAll(() => place.remove());
+
+/** Runs the command as a script would: no terminal, output in pipes. */
+function run(...args: string[]): { status: number | null; out: string; err: string } {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [COMMAND, ...args], {
+    encoding: "utf8",
+    cwd: place.folder,
+  });
+  return { status, out: stdout, err: stderr };
+}
+
+describe("help and wrong arguments", () => {
+  it.each([[["--help"]], [["analyze", "--help"]], [["make", "--help"]], [["verify", "--help"]]])(
+    "explains %j",
+    (args) => {
+      const { status, out, err } = run(...args);
+      expect([status, err]).toEqual([0, ""]);
+      expect(out).toContain("humming-tide");
+    },
+  );
+
+  it.each([
+    [[], /command is missing/],
+    [["mix"], /no command "mix"/],
+    [["toString"], /no command "toString"/],
+    [["analyze"], /at least one FILE/],
+    [["analyze", "--beats", "x"], /--beats/],
+    [["make", "--music", "song.wav", "--photos", "photos"], /--out is missing/],
+    [["make", "--music", "song.wav", "--photos", "photos", "--out", "f.mp4", "--fps", "fast"], /--fps/],
+    [["make", "--music", "song.wav", "--photos", "photos", "--out", "f.mp4", "--size", "1921x1080"], /even numbers/],
+    [["make", "--music", "song.wav", "--photos", "photos", "--out", "f.mp4", "--every", "0-beats"], /--every/],
+    [["make", "--music", "song.wav", "--photos", "photos", "--out", "f.mp4", "--every", "1.5-beats"], /--every/],
+    [["verify", "--report", "r.json"], /one FILM/],
+    [["verify", "f.mp4"], /--report is missing/],
+  ])("says in one line what is wrong with %j and ends with 2", (args, message) => {
+    const { status, out, err } = run(...args);
+    expect([status, out]).toEqual([2, ""]);
+    expect(err.trim().split("\n")).toHaveLength(1);
+    expect(err).toMatch(message);
+  });
+});
+
+describe("analyze", () => {
+  it("writes beats and everything else for every song, and goes on past a bad one", async () => {
+    await writeFile(at("broken.mp3"), "no music");
+    await writeFile(at("silent.wav"), monoWav(new Float32Array(44_100 * 3), 44_100));
+    const { status, err } = run(
+      "analyze",
+      "song.wav",
+      "broken.mp3",
+      "silent.wav",
+      "--json-dir",
+      "json",
+      "--beats-dir",
+      "beats",
+    );
+    expect(status).toBe(1);
+    expect(err.trim().split("\n")).toHaveLength(1);
+    expect(err).toContain("broken.mp3");
+
+    const lines = (await readFile(at("beats", "song.beats"), "utf8")).trimEnd().split("\n");
+    expect(lines).toHaveLength(beatSeconds.length);
+    lines.forEach((line, i) => {
+      expect(line).toMatch(/^\d+\.\d{6}\t[1-4]$/);
+      expect(Math.abs(Number(line.split("\t")[0]) - beatSeconds[i]!)).toBeLessThan(0.01);
+    });
+    expect(await readFile(at("beats", "silent.beats"), "utf8")).toBe("");
+
+    const json = JSON.parse(await readFile(at("json", "song.json"), "utf8")) as MusicJson;
+    expect(Object.keys(json)).toEqual(
+      "file durationSeconds steady tempoBpm meter beats bars sections accents energy musicEndSeconds".split(" "),
+    );
+    expect(json).toMatchObject({ file: "song.wav", durationSeconds: 12, steady: true, meter: "4/4", sections: [] });
+    expect(json.tempoBpm).toBeCloseTo(120, 0);
+    expect(json.energy.values.length).toBe(Math.ceil(12 / json.energy.stepSeconds));
+    const silent = JSON.parse(await readFile(at("json", "silent.json"), "utf8")) as MusicJson;
+    expect(silent).toMatchObject({
+      steady: false,
+      tempoBpm: null,
+      meter: null,
+      beats: [],
+      bars: [],
+      musicEndSeconds: 0,
+    });
+  });
+
+  it("refuses the second of two files with the same stem", async () => {
+    await mkdir(at("other"), { recursive: true });
+    await copyFile(at("song.wav"), at("other", "song.wav"));
+    const { status, out, err } = run("analyze", "song.wav", "other/song.wav", "--beats-dir", "beats2");
+    expect(status).toBe(1);
+    expect(out).toContain("song.wav: 0:12");
+    expect(err).toMatch(/other\/song\.wav: another file is also called "song"/);
+  });
+});
+
+describe("make and verify", () => {
+  const make = (...more: string[]) =>
+    run("make", "--music", "song.wav", "--photos", "photos", "--size", "160x90", ...more);
+
+  it.each(["24", "29.97", "30000/1001"])("does the whole job at %s and measures it", async (rate) => {
+    const made = make("--out", "film.mp4", "--report", "report.json", "--fps", rate);
+    expect([made.status, made.err]).toEqual([0, ""]);
+    expect(made.out).not.toContain("\r");
+    const report = JSON.parse(await readFile(at("report.json"), "utf8")) as FilmReport;
+    expect(report.fps).toEqual(rate === "24" ? { num: 24, den: 1 } : { num: 30_000, den: 1001 });
+    expect(report.slots.map((slot) => slot.source)).toEqual(Array.from({ length: 11 }, (_, i) => `${i + 1}.jpg`));
+    expect(report.slots[0]).toMatchObject({ index: 0, startFrame: 0, landingSeconds: null, landingErrorMs: null });
+    for (const slot of report.slots.slice(1)) {
+      expect(Math.min(...beatSeconds.map((beat) => Math.abs(beat - slot.landingSeconds!)))).toBeLessThan(0.01);
+      const frameMs = (1000 * slot.startFrame * report.fps.den) / report.fps.num;
+      expect(slot.landingErrorMs).toBeCloseTo(frameMs - 1000 * slot.landingSeconds!, 6);
+    }
+    const measured = run("verify", "film.mp4", "--report", "report.json");
+    expect([measured.status, measured.err]).toEqual([0, ""]);
+    expect(measured.out).toMatch(/10 of 10 changes\nOK/);
+  });
+
+  it("changes every two beats, and prints what was repeated", async () => {
+    const { status, out } = make("--out", "two.mp4", "--report", "two.json", "--every", "2-beats");
+    expect(status).toBe(0);
+    const { slots } = JSON.parse(await readFile(at("two.json"), "utf8")) as FilmReport;
+    for (let i = 2; i < slots.length; i++) {
+      expect(slots[i]!.landingSeconds! - slots[i - 1]!.landingSeconds!).toBeCloseTo(1, 1);
+    }
+    expect(slots.length > 11 ? out : "repeated: 1.jpg").toContain("repeated: 1.jpg");
+  });
+
+  it("leaves pictures out where there are too many, prints which, and makes the film all the same", async () => {
+    const { status, out } = make("--out", "bars.mp4", "--report", "bars.json", "--every", "bar");
+    expect(status).toBe(0);
+    const { slots } = JSON.parse(await readFile(at("bars.json"), "utf8")) as FilmReport;
+    expect(out.match(/^left out: \d+\.jpg$/gm)).toHaveLength(11 - slots.length);
+  });
+
+  it("verify ends with 1 where film and report do not agree, and where the song has changed", async () => {
+    make("--out", "a.mp4", "--report", "a.json");
+    const report = JSON.parse(await readFile(at("a.json"), "utf8")) as FilmReport;
+    const shifted = {
+      ...report,
+      slots: report.slots.map((slot) =>
+        slot.landingSeconds === null ? slot : { ...slot, landingSeconds: slot.landingSeconds + 0.08 },
+      ),
+    };
+    await writeFile(at("shifted.json"), JSON.stringify(shifted));
+    const wrong = run("verify", "a.mp4", "--report", "shifted.json");
+    expect(wrong.status).toBe(1);
+    expect(wrong.out).toMatch(/NOT OK$/m);
+    expect(wrong.err).toMatch(/off its landing/);
+    await writeFile(
+      at("changed.json"),
+      JSON.stringify({ ...report, music: { ...report.music, sha256: "0".repeat(64) } }),
+    );
+    expect(run("verify", "a.mp4", "--report", "changed.json")).toMatchObject({
+      status: 1,
+      err: expect.stringContaining("content has changed") as string,
+    });
+  });
+
+  it("makes a film of one picture, and of a folder with things in it that are no pictures", async () => {
+    await mkdir(at("mixed", "deeper"), { recursive: true });
+    await writeFile(at("mixed", "one.jpg"), await stripedJpeg(1));
+    await writeFile(at("mixed", "notes.jpg"), "Bring rope.");
+    await writeFile(at("mixed", "short.jpg"), (await stripedJpeg(2, 1600, 1200)).subarray(0, 30_000));
+    const { status, out } = run(
+      "make",
+      "--music",
+      "song.wav",
+      "--photos",
+      "mixed",
+      "--out",
+      "one.mp4",
+      "--size",
+      "160x90",
+      "--report",
+      "one.json",
+    );
+    expect(status).toBe(0);
+    expect(out).toMatch(/not used: notes\.jpg: .*neither a picture/);
+    expect(out).toMatch(/not used: short\.jpg: .*cut short/);
+    expect(run("verify", "one.mp4", "--report", "one.json").status).toBe(0);
+  });
+
+  it("makes a film to a silent song, and to one of a second", async () => {
+    await writeFile(at("second.wav"), clickSong(1).wav);
+    for (const song of ["silent.wav", "second.wav"]) {
+      const made = run(
+        "make",
+        "--music",
+        song,
+        "--photos",
+        "photos",
+        "--out",
+        "quiet.mp4",
+        "--size",
+        "160x90",
+        "--report",
+        "quiet.json",
+      );
+      expect([song, made.status, made.err]).toEqual([song, 0, ""]);
+      expect(made.out).toMatch(/No steady beat/);
+      expect(run("verify", "quiet.mp4", "--report", "quiet.json")).toMatchObject({ status: 0 });
+    }
+  });
+
+  it.each([
+    [["--music", "nothing.wav", "--photos", "photos", "--out", "x.mp4"], /no song at/],
+    [["--music", "song.wav", "--photos", "nowhere", "--out", "x.mp4"], /no folder of pictures/],
+    [["--music", "song.wav", "--photos", "beats", "--out", "x.mp4"], /No picture in/],
+    [["--music", "photos/1.jpg", "--photos", "photos", "--out", "x.mp4"], /is a picture, not a song/],
+    [["--music", "broken.mp3", "--photos", "photos", "--out", "x.mp4"], /neither a picture nor a song/],
+    [["--music", "song.wav", "--photos", "photos", "--out", "nowhere/x.mp4"], /does not exist/],
+  ])("fails clearly with %j", async (args, message) => {
+    const { status, err } = run("make", ...args);
+    expect(status).toBe(1);
+    expect(err).toMatch(message);
+    expect((await readdir(place.folder)).filter((name) => name === "x.mp4" || name.includes("unfinished"))).toEqual([]);
+  });
+
+  it("takes MP3 and M4A, whose decoders add silence, in time", () => {
+    for (const format of ["mp3", "m4a"]) {
+      ffmpeg(["-i", at("song.wav"), "-b:a", "160k", at(`coded.${format}`)]);
+      const made = run(
+        "make",
+        "--music",
+        `coded.${format}`,
+        "--photos",
+        "photos",
+        "--out",
+        "coded.mp4",
+        "--size",
+        "160x90",
+        "--report",
+        "coded.json",
+      );
+      expect([made.status, made.err]).toEqual([0, ""]);
+      const { status, out } = run("verify", "coded.mp4", "--report", "coded.json");
+      expect(status).toBe(0);
+      expect(Number(/music: (-?[\d.]+) ms/.exec(out)![1])).toBeCloseTo(0, 0);
+    }
+  });
+});
