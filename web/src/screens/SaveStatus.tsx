@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { api } from "../api.ts";
-import { forgetKeptEdit } from "../store/saving.ts";
+import { forgetKeptEdit, saveNow } from "../store/saving.ts";
 import { showActions } from "../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../store/store.ts";
 import { Button } from "../ui/Button.tsx";
@@ -10,6 +10,11 @@ export function SaveStatus(): ReactNode {
   const dispatch = useAppDispatch();
   const state = useAppSelector((root) => root.show.saveState);
   const id = useAppSelector((root) => root.show.id)!;
+  const keepMine = async (): Promise<void> => {
+    const { revision } = await api.getShow(id);
+    dispatch(showActions.rebased(revision));
+    await saveNow();
+  };
   switch (state.kind) {
     case "saved":
       return <span className="text-[13px] text-quiet">Saved</span>;
@@ -34,9 +39,7 @@ export function SaveStatus(): ReactNode {
           >
             Take the other
           </Button>
-          <Button onClick={() => void api.getShow(id).then((show) => dispatch(showActions.rebased(show.revision)))}>
-            Keep mine
-          </Button>
+          <Button onClick={() => void keepMine()}>Keep mine</Button>
         </span>
       );
   }

@@ -1,3 +1,4 @@
+import type { SavedShow } from "@humming-tide/contract";
 import { CircleHelp, Moon, Redo2, Sun, Undo2 } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { Link, Outlet, useParams } from "react-router";
@@ -9,7 +10,7 @@ import { useFilmPlan, useSongFacts } from "../plan/use-film-plan.ts";
 import { PlayerProvider, usePlayer } from "../stage/player-context.tsx";
 import { forgetKeptEdit, keptEdit, saveNow, startSaving } from "../store/saving.ts";
 import { showActions } from "../store/show-slice.ts";
-import { useAppDispatch, useAppSelector } from "../store/store.ts";
+import { store, useAppDispatch, useAppSelector } from "../store/store.ts";
 import { uploadActions } from "../store/upload-slice.ts";
 import { viewActions } from "../store/view-slice.ts";
 import { IconButton } from "../ui/Button.tsx";
@@ -31,9 +32,7 @@ export function ShowFrame(): ReactNode {
       (show) => {
         if (!current) return;
         dispatch(showActions.opened(show));
-        const kept = keptEdit(showId);
-        if (kept?.revision === show.revision) dispatch(showActions.edited(kept.document));
-        else if (kept && kept.revision < show.revision) forgetKeptEdit(showId);
+        takeUpKeptEdit(show);
       },
       (error: unknown) => current && setFailure(error as ApiFailure),
     );
@@ -69,6 +68,22 @@ export function ShowFrame(): ReactNode {
       <OpenShow />
     </PlayerProvider>
   );
+}
+
+/** An edit that this browser kept because the server never confirmed it comes back; where the show has moved on, the person decides. */
+function takeUpKeptEdit(show: SavedShow): void {
+  const kept = keptEdit(show.id);
+  if (!kept) return;
+  if (JSON.stringify(kept.document) === JSON.stringify(show.document)) {
+    forgetKeptEdit(show.id);
+    return;
+  }
+  store.dispatch(showActions.edited(kept.document));
+  if (kept.revision !== show.revision) {
+    store.dispatch(
+      showActions.saveStateChanged({ kind: "conflict", message: "This browser kept an edit of an older revision." }),
+    );
+  }
 }
 
 function OpenShow(): ReactNode {

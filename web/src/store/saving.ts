@@ -16,7 +16,7 @@ interface KeptEdit {
 const keepKey = (showId: string): string => `humming-tide unsaved ${showId}`;
 
 let timer: ReturnType<typeof setTimeout> | undefined;
-let saving = false;
+let inFlight: Promise<void> | null = null;
 
 /**
  * Saves the open show after every edit. Until the server has it, the document is kept in this browser too, so that a closed window, a
@@ -48,14 +48,18 @@ function schedule(delay: number): void {
 
 /** Saves what is unsaved, now. Resolves when the server has the newest document, or has refused it. */
 export async function saveNow(): Promise<void> {
+  while (inFlight) await inFlight;
   const { id, document, revision, saveState } = store.getState().show;
   if (!id || !document || saveState.kind === "saved" || saveState.kind === "conflict") return;
-  if (saving) {
-    schedule(QUIET_MS);
-    return;
-  }
-  saving = true;
   clearTimeout(timer);
+  inFlight = save(id, revision, document).finally(() => {
+    inFlight = null;
+  });
+  await inFlight;
+  if (store.getState().show.saveState.kind === "unsaved") await saveNow();
+}
+
+async function save(id: string, revision: number, document: ShowDocument): Promise<void> {
   store.dispatch(showActions.saveStateChanged({ kind: "saving" }));
   try {
     const saved = await api.saveShow(id, revision, document);
@@ -63,6 +67,7 @@ export async function saveNow(): Promise<void> {
     store.dispatch(showActions.savedAs({ revision: saved, document }));
     if (store.getState().show.saveState.kind === "saved") localStorage.removeItem(keepKey(id));
   } catch (error) {
+    if (store.getState().show.id !== id) return;
     const failure = error instanceof ApiFailure ? error : new ApiFailure(0, "unknown", String(error));
     if (failure.code === "show-changed") {
       store.dispatch(showActions.saveStateChanged({ kind: "conflict", message: failure.message }));
@@ -70,9 +75,6 @@ export async function saveNow(): Promise<void> {
       store.dispatch(showActions.saveStateChanged({ kind: "offline", message: failure.message }));
       schedule(RETRY_MS);
     }
-  } finally {
-    saving = false;
-    if (store.getState().show.saveState.kind === "unsaved") schedule(QUIET_MS);
   }
 }
 

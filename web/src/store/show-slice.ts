@@ -1,6 +1,6 @@
 import type { MediaFacts, SavedShow } from "@humming-tide/contract";
 import type { ShowDocument } from "@humming-tide/core/show";
-import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { createSlice, type Draft, original, type PayloadAction } from "@reduxjs/toolkit";
 
 type SaveState =
   | { readonly kind: "saved" }
@@ -38,84 +38,82 @@ const empty: ShowState = {
   lastTag: null,
 };
 
+/**
+ * The state itself instead of Immer's draft of it: documents are compared by identity here (is what was saved still the newest?), and a
+ * draft is never identical to what it stands for.
+ */
+const plain = (state: Draft<ShowState>): ShowState => original(state) as ShowState;
+
 const slice = createSlice({
   name: "show",
   initialState: empty,
   reducers: {
-    opened(_state, { payload }: PayloadAction<SavedShow>): ShowState {
-      return { ...empty, id: payload.id, revision: payload.revision, document: payload.document, media: payload.media };
-    },
+    opened: (_state, { payload }: PayloadAction<SavedShow>): ShowState => ({
+      ...empty,
+      id: payload.id,
+      revision: payload.revision,
+      document: payload.document,
+      media: payload.media,
+    }),
     closed: () => empty,
     /** One edit, one undo step; edits of one tag in a row are one step together. */
     edited: {
       prepare: (document: ShowDocument, tag: string | null = null) => ({ payload: { document, tag } }),
-      reducer(state, { payload }: PayloadAction<{ document: ShowDocument; tag: string | null }>): ShowState {
+      reducer(draft, { payload }: PayloadAction<{ document: ShowDocument; tag: string | null }>): ShowState {
+        const state = plain(draft);
         const before = state.document;
-        if (!before || payload.document === before) return { ...(state as ShowState), draft: null };
+        if (!before || payload.document === before) return { ...state, draft: null };
         const sameStep = payload.tag !== null && payload.tag === state.lastTag;
-        return {
-          ...(state as ShowState),
-          past: sameStep ? state.past : [...(state.past as ShowDocument[]), before].slice(-UNDO_STEPS),
-          future: [],
-          document: payload.document,
-          draft: null,
-          saveState: keptConflict(state.saveState),
-          lastTag: payload.tag,
-        };
+        const past = sameStep ? state.past : [...state.past, before].slice(-UNDO_STEPS);
+        return { ...changed(state, payload.document), past, future: [], lastTag: payload.tag };
       },
     },
-    drafted(state, { payload }: PayloadAction<ShowDocument | null>) {
-      return { ...(state as ShowState), draft: payload };
-    },
-    undone(state): ShowState {
-      const before = state.past.at(-1) as ShowDocument | undefined;
+    drafted: (draft, { payload }: PayloadAction<ShowDocument | null>): ShowState => ({
+      ...plain(draft),
+      draft: payload,
+    }),
+    undone(draft): ShowState {
+      const state = plain(draft);
+      const before = state.past.at(-1);
       if (!before || !state.document) return state;
-      return {
-        ...(state as ShowState),
-        past: state.past.slice(0, -1),
-        future: [state.document, ...(state.future as ShowDocument[])],
-        document: before,
-        draft: null,
-        saveState: keptConflict(state.saveState),
-        lastTag: null,
-      };
+      return { ...changed(state, before), past: state.past.slice(0, -1), future: [state.document, ...state.future] };
     },
-    redone(state): ShowState {
-      const next = state.future[0] as ShowDocument | undefined;
+    redone(draft): ShowState {
+      const state = plain(draft);
+      const next = state.future[0];
       if (!next || !state.document) return state;
-      return {
-        ...(state as ShowState),
-        past: [...(state.past as ShowDocument[]), state.document],
-        future: state.future.slice(1),
-        document: next,
-        draft: null,
-        saveState: keptConflict(state.saveState),
-        lastTag: null,
-      };
+      return { ...changed(state, next), past: [...state.past, state.document], future: state.future.slice(1) };
     },
-    mediaArrived(state, { payload }: PayloadAction<MediaFacts>): ShowState {
-      return { ...(state as ShowState), media: { ...state.media, [payload.sha256]: payload } };
+    mediaArrived(draft, { payload }: PayloadAction<MediaFacts>): ShowState {
+      const state = plain(draft);
+      return { ...state, media: { ...state.media, [payload.sha256]: payload } };
     },
-    saveStateChanged(state, { payload }: PayloadAction<SaveState>): ShowState {
-      return { ...(state as ShowState), saveState: payload };
-    },
-    savedAs(state, { payload }: PayloadAction<{ revision: number; document: ShowDocument }>): ShowState {
-      const current = state.document === payload.document;
-      return {
-        ...(state as ShowState),
-        revision: payload.revision,
-        saveState: { kind: current ? "saved" : "unsaved" },
-      };
+    saveStateChanged: (draft, { payload }: PayloadAction<SaveState>): ShowState => ({
+      ...plain(draft),
+      saveState: payload,
+    }),
+    savedAs(draft, { payload }: PayloadAction<{ revision: number; document: ShowDocument }>): ShowState {
+      const state = plain(draft);
+      const isNewest = state.document === payload.document;
+      return { ...state, revision: payload.revision, saveState: { kind: isNewest ? "saved" : "unsaved" } };
     },
     /** The newer revision is known now: the next save goes over it, because the person chose so. */
-    rebased(state, { payload }: PayloadAction<number>): ShowState {
-      return { ...(state as ShowState), revision: payload, saveState: { kind: "unsaved" } };
-    },
+    rebased: (draft, { payload }: PayloadAction<number>): ShowState => ({
+      ...plain(draft),
+      revision: payload,
+      saveState: { kind: "unsaved" },
+    }),
   },
 });
 
-/** While two windows disagree, further edits wait for the person's choice. */
-const keptConflict = (state: SaveState): SaveState => (state.kind === "conflict" ? state : { kind: "unsaved" });
+/** Another document to show and save. While two windows disagree, saving waits for the person's choice. */
+const changed = (state: ShowState, document: ShowDocument): ShowState => ({
+  ...state,
+  document,
+  draft: null,
+  lastTag: null,
+  saveState: state.saveState.kind === "conflict" ? state.saveState : { kind: "unsaved" },
+});
 
 export const showReducer = slice.reducer;
 export const showActions = slice.actions;

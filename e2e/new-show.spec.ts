@@ -1,0 +1,109 @@
+import { mkdir, writeFile } from "node:fs/promises";
+import path from "node:path";
+import { clickSong, stripedJpeg } from "@humming-tide/server/testing";
+import { expect, test } from "@playwright/test";
+import { hummingTide, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
+
+let app: RunningApp;
+test.beforeAll(async () => {
+  app = await startApp();
+});
+test.afterAll(() => app.close());
+
+test("from nothing to a film: a new show, files, an export that holds", async ({ page }) => {
+  const files = path.join(app.folder, "files");
+  await mkdir(files, { recursive: true });
+  const names: string[] = [];
+  for (let i = 1; i <= 8; i++) {
+    const name =
+      i === 3
+        ? "3 a very long name that a phone or a careful friend may have given to it, with many words 🏮.jpg"
+        : `${i}.jpg`;
+    // The first ones are the largest, so that later ones overtake them on the way in.
+    await writeFile(path.join(files, name), await stripedJpeg(i, 2400 - 250 * i, 1600 - 150 * i));
+    names.push(name);
+  }
+  const { wav } = clickSong(20, 104, 0.4);
+  await writeFile(path.join(files, "song.wav"), wav);
+  await writeFile(path.join(files, "letter.jpg"), "Bring the lanterns.");
+  await writeFile(path.join(files, "empty.jpg"), "");
+
+  await page.goto(app.address);
+  await expect(page.getByText("The shelf is empty")).toBeVisible();
+  await page.getByRole("button", { name: "New show" }).click();
+  await page.getByLabel("Name").fill("The crews’ film");
+  await page.getByRole("button", { name: "Start" }).click();
+  await expect(page.getByText("Bring in pictures and a song")).toBeVisible();
+
+  const chosen = [...names, "song.wav", "letter.jpg", "empty.jpg"].map((name) => path.join(files, name));
+  await page.getByLabel("Choose pictures and a song").first().setInputFiles(chosen);
+  await expect(page.getByTestId("picture")).toHaveCount(8);
+  await expect(page.locator('[data-testid="upload"][data-state="refused"]')).toHaveCount(2);
+  await expect(page.getByText(/neither a picture nor a song/)).toBeVisible();
+  await expect(page.getByText(/The file is empty/)).toBeVisible();
+  await expect(page.getByText(/8 slots over a song of 0:\d\d/)).toBeVisible({ timeout: 30_000 });
+
+  const [show] = await showsOf(app);
+  await expect
+    .poll(async () => (await savedShow(app, show!.id)).document.slides.map((slide) => slide.fileName))
+    .toEqual(names);
+
+  // Undo takes the whole choice back in one step, and redo brings it in again.
+  await page.keyboard.press("Control+z");
+  await expect(page.getByText("Bring in pictures and a song")).toBeVisible();
+  await page.keyboard.press("Control+Shift+z");
+  await expect(page.getByTestId("picture")).toHaveCount(8);
+
+  // The same file again is noticed.
+  await page.getByRole("button", { name: "Clear" }).click();
+  await page
+    .getByLabel("Choose pictures and a song")
+    .first()
+    .setInputFiles([path.join(files, "1.jpg")]);
+  await expect(page.locator('[data-testid="upload"][data-state="already-there"]')).toHaveCount(1);
+  await expect(page.getByTestId("picture")).toHaveCount(8);
+
+  await page.getByRole("link", { name: /Hand over/ }).click();
+  await page.getByRole("radio", { name: "24", exact: true }).click();
+  await page.getByRole("button", { name: "Export", exact: true }).click();
+  const card = page.getByTestId("export");
+  await expect(card).toHaveAttribute("data-state", "done", { timeout: 120_000 });
+  await expect(card.getByTestId("measured")).toContainText("7 of 7 changes seen");
+
+  const film = path.join(files, "film.mp4");
+  const report = path.join(files, "report.json");
+  const [filmDownload] = await Promise.all([
+    page.waitForEvent("download"),
+    card.getByRole("link", { name: "Download the film" }).click(),
+  ]);
+  await filmDownload.saveAs(film);
+  const [reportDownload] = await Promise.all([
+    page.waitForEvent("download"),
+    card.getByRole("link", { name: "Plan (JSON)" }).click(),
+  ]);
+  await reportDownload.saveAs(report);
+  expect(hummingTide("verify", film, "--report", report)).toMatchObject({ status: 0 });
+});
+
+test("a show without pictures or song says on every screen what is wanted next", async ({ page }) => {
+  const created = (await (
+    await fetch(`${app.address}/api/shows`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify({ title: "Empty" }),
+    })
+  ).json()) as { id: string };
+  for (const [screen, text] of [
+    ["score", "No film yet"],
+    ["listen", "No song yet"],
+    ["dress", "No film to dress yet"],
+    ["hand-over", "No film to hand over yet"],
+  ] as const) {
+    await page.goto(`${app.address}/shows/${created.id}/${screen}`);
+    await expect(page.getByRole("heading", { name: text })).toBeVisible();
+    await page.getByRole("link", { name: "To Gather" }).click();
+    await expect(page.getByText("Bring in pictures and a song")).toBeVisible();
+  }
+  await page.goto(`${app.address}/shows/nobody/score`);
+  await expect(page.getByText("This show cannot be opened")).toBeVisible();
+});

@@ -1,0 +1,102 @@
+import { type ChildProcess, spawn, spawnSync } from "node:child_process";
+import { once } from "node:events";
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+import type { SavedShow, ShowSummary } from "@humming-tide/contract";
+import { type FilmPlan, planFilm } from "@humming-tide/core/film";
+import type { MusicAnalysis } from "@humming-tide/core/music";
+
+export const ROOT = fileURLToPath(new URL("..", import.meta.url));
+
+/** The real server in a process of its own on a free port, over a data folder that goes away with it. */
+export interface RunningApp {
+  readonly address: string;
+  readonly folder: string;
+  /** Ends the server; `restart` takes up the same data again at the same address. */
+  kill(): Promise<void>;
+  restart(): Promise<void>;
+  close(): Promise<void>;
+}
+
+export async function startApp(fill?: (dataFolder: string) => void): Promise<RunningApp> {
+  const folder = await mkdtemp(path.join(tmpdir(), "humming-tide-e2e-"));
+  const data = path.join(folder, "data");
+  fill?.(data);
+  let { child, address } = await startServer(data, "0");
+  const kill = async (): Promise<void> => {
+    if (child.exitCode !== null || child.signalCode !== null) return;
+    child.kill("SIGKILL");
+    await once(child, "exit");
+  };
+  return {
+    address,
+    folder,
+    kill,
+    async restart() {
+      await kill();
+      ({ child, address } = await startServer(data, new URL(address).port));
+    },
+    async close() {
+      await kill();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+async function startServer(data: string, port: string): Promise<{ child: ChildProcess; address: string }> {
+  const child = spawn(process.execPath, ["--import", "tsx", "server/src/main.ts", "--data", data, "--port", port], {
+    cwd: ROOT,
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  let text = "";
+  for await (const chunk of child.stdout) {
+    text += String(chunk);
+    const match = /ready: (\S+)/.exec(text);
+    if (match) return { child, address: match[1]! };
+  }
+  throw new Error(`The server did not start: ${text}`);
+}
+
+/** Makes the demo exactly as `npm run demo` does. */
+export function buildDemo(data: string): void {
+  const { status } = spawnSync(process.execPath, ["--import", "tsx", "demo/src/main.ts", data], {
+    cwd: ROOT,
+    stdio: "inherit",
+  });
+  if (status !== 0) throw new Error("The demo could not be made");
+}
+
+export async function showsOf(app: RunningApp): Promise<ShowSummary[]> {
+  return (await (await fetch(`${app.address}/api/shows`)).json()) as ShowSummary[];
+}
+
+/** A show as the server has it, not as the page believes. */
+export async function savedShow(app: RunningApp, id: string): Promise<SavedShow> {
+  return (await (await fetch(`${app.address}/api/shows/${id}`)).json()) as SavedShow;
+}
+
+/** The film that follows from the saved show, computed here. */
+export async function plannedFilm(app: RunningApp, id: string): Promise<FilmPlan> {
+  const { document, media } = await savedShow(app, id);
+  const song = (await (
+    await fetch(`${app.address}/api/media/${document.song!.sha256}/analysis`)
+  ).json()) as MusicAnalysis;
+  return planFilm(document, {
+    song,
+    pictureSize: (sha256) => {
+      const facts = media[sha256];
+      return facts?.kind === "picture" ? facts : undefined;
+    },
+  });
+}
+
+/** Runs the command line of the project. */
+export function hummingTide(...args: string[]): { status: number | null; out: string } {
+  const { status, stdout, stderr } = spawnSync(process.execPath, ["cli/bin/humming-tide.mjs", ...args], {
+    cwd: ROOT,
+    encoding: "utf8",
+  });
+  return { status, out: stdout + stderr };
+}
