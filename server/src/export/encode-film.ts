@@ -74,7 +74,12 @@ export async function encodeFilm(request: EncodeRequest): Promise<void> {
 }
 
 /** The film's sound as raw floats: the song's decode, cut to the film's length to the sample, with its gain curve. */
-async function writeMix({ plan, soundFlac, mixPath, signal }: EncodeRequest): Promise<void> {
+export async function writeMix({
+  plan,
+  soundFlac,
+  mixPath,
+  signal,
+}: Pick<EncodeRequest, "plan" | "soundFlac" | "mixPath" | "signal">): Promise<void> {
   const length = Math.round(frameStart(frames(plan.totalFrames), plan.rate) * FILM_SAMPLE_RATE);
   const skip = Math.round(plan.sound.songStartSeconds * FILM_SAMPLE_RATE);
   const { child, finished } = await startFfmpeg([

@@ -1,0 +1,101 @@
+import { spawnSync } from "node:child_process";
+import { mkdtemp, open, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { planFilm } from "@humming-tide/core/film";
+import { openStudio } from "@humming-tide/server";
+import {
+  encodeFilm,
+  PictureCache,
+  rawVideoInput,
+  renderFrames,
+  videoEncoding,
+  writeMix,
+} from "@humming-tide/server/export";
+import { buildDemo } from "../build-demo.ts";
+import { mean, median, wallSeconds } from "./measure.ts";
+
+const FRAMES = 700;
+const RUNS = 3;
+
+/**
+ * Export of the demo at 1080p25 against ffmpeg alone, which reads the very same frames from a yuv420p file and the same sound, with the same
+ * encoder settings; runs interleaved, so that a busy machine hurts both.
+ */
+export async function benchExport(): Promise<void> {
+  const folder = await mkdtemp(path.join(tmpdir(), "humming-tide-bench-"));
+  await buildDemo({ dataFolder: path.join(folder, "data"), songCount: 1 });
+  const studio = await openStudio(path.join(folder, "data"));
+  try {
+    const [show] = await studio.shows.list();
+    const whole = planFilm(show!.document, await studio.library.filmFacts(show!.document));
+    const plan = { ...whole, totalFrames: FRAMES };
+    const { store } = studio.library;
+    const soundFlac = store.derivedPath(plan.sound.songSha256, "sound.flac");
+    const pictures = (): PictureCache =>
+      new PictureCache((sha256, kind) => store.derivedPath(sha256, kind === "fill" ? "fill.jpg" : "working.jpg"));
+    const signal = new AbortController().signal;
+    const raw = path.join(folder, "frames.yuv");
+    const file = await open(raw, "w");
+    const drawing = await wallSeconds(() =>
+      renderFrames(plan, pictures(), 0, FRAMES, async (yuv) => void (await file.writeFile(yuv))),
+    );
+    await file.close();
+    const mixPath = path.join(folder, "mix.f32");
+    await writeMix({ plan, soundFlac, mixPath, signal });
+
+    const [ours, theirs]: [number[], number[]] = [[], []];
+    for (let run = 0; run < RUNS; run++) {
+      const filmPath = path.join(folder, "ours.mp4");
+      const scratch = path.join(folder, "scratch.f32");
+      ours.push(
+        await wallSeconds(() =>
+          encodeFilm({
+            plan,
+            soundFlac,
+            pictures: pictures(),
+            filmPath,
+            mixPath: scratch,
+            title: "bench",
+            signal,
+            onFrame: () => undefined,
+          }),
+        ),
+      );
+      theirs.push(
+        await wallSeconds(() => {
+          const { status, stderr } = spawnSync("ffmpeg", [
+            ...["-v", "error", "-nostdin", ...rawVideoInput(plan), "-i", raw],
+            ...["-f", "f32le", "-ar", "48000", "-ac", "2", "-i", mixPath, "-map", "0:v", "-map", "1:a"],
+            ...[
+              ...videoEncoding(plan.rate),
+              "-c:a",
+              "aac",
+              "-b:a",
+              "256k",
+              "-movflags",
+              "+faststart",
+              "-y",
+              path.join(folder, "theirs.mp4"),
+            ],
+          ]);
+          if (status !== 0) throw new Error(stderr.toString());
+        }),
+      );
+    }
+    const fps = (seconds: readonly number[]): number => FRAMES / median(seconds);
+    console.log(`  drawing alone, to a file: ${(FRAMES / drawing).toFixed(0)} frames per second`);
+    console.log(
+      `  export: ${fps(ours).toFixed(1)} frames per second (runs: ${ours.map((s) => (FRAMES / s).toFixed(1)).join(", ")})`,
+    );
+    console.log(
+      `  ffmpeg alone: ${fps(theirs).toFixed(1)} frames per second (runs: ${theirs.map((s) => (FRAMES / s).toFixed(1)).join(", ")})`,
+    );
+    console.log(
+      `  share: ${(fps(ours) / fps(theirs)).toFixed(2)} (mean ${(mean(theirs) / mean(ours)).toFixed(2)}); wanted: 0.5`,
+    );
+  } finally {
+    await studio.close();
+    await rm(folder, { recursive: true, force: true });
+  }
+}

@@ -1,0 +1,20 @@
+import { cpus } from "node:os";
+import { benchAnalysis } from "./bench-analysis.ts";
+import { benchExport } from "./bench-export.ts";
+import { benchFit } from "./bench-fit.ts";
+
+const BENCHES: Readonly<Record<string, () => Promise<void> | void>> = {
+  analysis: benchAnalysis,
+  fit: benchFit,
+  export: benchExport,
+};
+
+const asked = process.argv.slice(2);
+console.log(
+  `${new Date().toISOString().slice(0, 10)}, Node ${process.versions.node}, ${cpus().length} x ${cpus()[0]?.model.trim()}`,
+);
+for (const [name, bench] of Object.entries(BENCHES)) {
+  if (asked.length > 0 && !asked.includes(name)) continue;
+  console.log(`\n${name}`);
+  await bench();
+}

@@ -1,0 +1,5 @@
+export { encodeFilm, rawVideoInput, videoEncoding, writeMix } from "./encode-film.ts";
+export { type FilmProgress, makeFilm } from "./make-film.ts";
+export { PictureCache } from "./picture-cache.ts";
+export { renderFrames } from "./render-frames.ts";
+export { verifyFilm } from "./verify-film.ts";
