@@ -55,7 +55,7 @@ describe("framing", () => {
   it("keeps the picture's shape, stays inside it, and crops no more than 16 % of a side", () => {
     fc.assert(
       fc.property(size, frames, (picture, [width, height]) => {
-        const { source, target, covers } = framePicture(picture, { width: width!, height: height! });
+        const { source, target, covers } = framePicture(picture, { width: width, height: height });
         expect(Math.min(source.x, source.y)).toBeGreaterThanOrEqual(0);
         expect(Math.max(source.x + source.width, source.y + source.height)).toBeLessThanOrEqual(1 + 1e-9);
         expect(Math.min(source.width, source.height)).toBeGreaterThanOrEqual(0.84 - 1e-9);

@@ -35,7 +35,7 @@ async function startServer(
   });
   started.add(child);
   let text = "";
-  for await (const chunk of child.stdout!) {
+  for await (const chunk of child.stdout) {
     text += String(chunk);
     const match = /ready: (\S+)/.exec(text);
     if (match) return { address: match[1]!, child };

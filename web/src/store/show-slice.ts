@@ -42,7 +42,7 @@ const empty: ShowState = {
  * The state itself instead of Immer's draft of it: documents are compared by identity here (is what was saved still the newest?), and a
  * draft is never identical to what it stands for.
  */
-const plain = (state: Draft<ShowState>): ShowState => original(state) as ShowState;
+const plain = (state: Draft<ShowState>): ShowState => original(state);
 
 const slice = createSlice({
   name: "show",

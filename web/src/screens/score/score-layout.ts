@@ -49,14 +49,12 @@ export function scoreLayout(grid: Grid, filmSeconds: number): ScoreLayout {
   const beats = withImaginedBeats(grid, filmSeconds);
   const barsPerRow = Math.max(1, Math.round(BEATS_PER_ROW / beatsPerBar / 4) * 4);
   const columns = barsPerRow * beatsPerBar;
-  const firstOne = Math.max(
-    0,
-    beats.findIndex((beat) => beat.position === 1 && !beat.imagined),
-  );
-  // The song's first bar start stands at the beginning of a row; what comes before it ends the row above.
-  const firstColumn = (columns - (firstOne % columns)) % columns;
+  // The song's first bar start stands at the beginning of a row; what comes before it ends the row above. A song that is over before
+  // its first bar start stands by its place in the bar.
+  const firstOne = beats.findIndex((beat) => beat.position === 1 && !beat.imagined);
+  const firstColumn = firstOne < 0 ? (beats[0]?.position ?? 1) - 1 : (columns - (firstOne % columns)) % columns;
   const rowCount = Math.ceil((firstColumn + beats.length - 1) / columns);
-  const firstBarRow = Math.floor((firstColumn + firstOne) / columns);
+  const firstBarRow = Math.floor((firstColumn + Math.max(0, firstOne)) / columns);
   const rows = Array.from({ length: rowCount }, (_, index): ScoreRow => {
     const startBeat = Math.max(0, index * columns - firstColumn);
     const endBeat = Math.min(beats.length - 1, (index + 1) * columns - firstColumn);
