@@ -2,6 +2,7 @@ import { createReadStream } from "node:fs";
 import { mkdtemp, readdir, rm, stat, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import type { MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { planFilm } from "@humming-tide/core/film";
 import { naturalOrder, newShowDocument, type Pace, type ShowDocument, type Slide } from "@humming-tide/core/show";
@@ -25,6 +26,9 @@ Lays the pictures of a folder on the beats of a song and makes the film.
 
 Too many or too few pictures: the film is made all the same, and what was left out or repeated is printed.
 Exit codes: 0 made, 1 failed, 2 wrong arguments.`;
+
+/** Pictures taken in at the same time: one is decoded while another is written. */
+const AT_ONCE = 2;
 
 interface MakeOptions {
   readonly music: string;
@@ -186,19 +190,36 @@ async function takeInPictures(
     .filter((entry) => !entry.isDirectory() && !entry.name.startsWith("."))
     .map((entry) => entry.name)
     .sort(naturalOrder);
-  const slides: Slide[] = [];
-  for (const [index, name] of names.entries()) {
-    signal.throwIfAborted();
-    terminal.progressLine(`Taking in ${name}`, index / names.length);
-    try {
-      const facts = await studio.library.takeIn(createReadStream(path.join(folder, name)), name);
-      if (facts.kind === "picture")
-        slides.push({ id: `slide-${index}`, sha256: facts.sha256, fileName: name, landingLockSeconds: null });
-      else terminal.print(`not used: ${name}: it is a song`);
-    } catch (error) {
-      if (!(error instanceof HummingTideError) || error.code === "disk-full") throw error;
-      terminal.print(`not used: ${name}: ${error.message}`);
+  const found: (Slide | null)[] = [];
+  let next = 0;
+  const work = async (): Promise<void> => {
+    for (let index = next++; index < names.length; index = next++) {
+      signal.throwIfAborted();
+      const name = names[index]!;
+      terminal.progressLine(`Taking in ${name}`, index / names.length);
+      const facts = await takeInPicture(studio, path.join(folder, name), name, terminal);
+      found[index] = facts && { id: `slide-${index}`, sha256: facts.sha256, fileName: name, landingLockSeconds: null };
     }
-  }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  const slides = found.filter((slide) => slide !== null);
   return slides;
+}
+
+/** Facts of a picture, or null with a printed reason for a file that is none or is damaged. */
+async function takeInPicture(
+  studio: Studio,
+  file: string,
+  name: string,
+  terminal: Terminal,
+): Promise<MediaFacts | null> {
+  try {
+    const facts = await studio.library.takeIn(createReadStream(file), name);
+    if (facts.kind === "picture") return facts;
+    terminal.print(`not used: ${name}: it is a song`);
+  } catch (error) {
+    if (!(error instanceof HummingTideError) || error.code === "disk-full") throw error;
+    terminal.print(`not used: ${name}: ${error.message}`);
+  }
+  return null;
 }

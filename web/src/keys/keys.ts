@@ -32,7 +32,12 @@ export function isForControl(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement | null;
   if (!target) return false;
   if (target.closest("input:not([type=range]), textarea, select, [contenteditable=true], [role=dialog]")) return true;
-  if (event.key === " ") return target.closest("button, a, [role=button], [role=radio], [role=slider]") !== null;
+  if (event.key === " ") {
+    // Slides and landings are chosen with Enter; on them, as everywhere in the Score, Space plays.
+    return (
+      target.closest("[data-space-plays]") === null && target.closest("button, a, [role=button], [role=radio]") !== null
+    );
+  }
   return (
     target.closest("input[type=range], [role=radiogroup], [role=slider], [role=menu], [data-sortable]") !== null &&
     event.key.startsWith("Arrow")

@@ -104,6 +104,7 @@ function Block({ slot, from, to, first }: Piece): ReactNode {
       type="button"
       data-testid={first ? "slot" : "slot-continued"}
       data-slot={slot.index}
+      data-space-plays
       aria-pressed={selected}
       aria-label={`Slot ${slot.index + 1}: ${slot.fileName}${slot.locked ? ", locked" : ""}`}
       title={slot.fileName}
@@ -177,6 +178,7 @@ function Landing({ slot, share, plan, layout, startDrag }: LandingProps): ReactN
         role="slider"
         tabIndex={0}
         data-testid="landing"
+        data-space-plays
         data-slot={slot.index}
         data-locked={slot.locked}
         data-seconds={slot.landing!.seconds}
