@@ -67,7 +67,7 @@ export function ensureBuilt() {
   const sources = ["web/src", "core/src", "contract/src", "web/index.html", "web/vite.config.ts", "package-lock.json"];
   if (existsSync(built) && Math.max(...sources.map(newest)) <= statSync(built).mtimeMs) return;
   console.log("Building the page …");
-  run("npm", ["run", "build", "--silent", "--", "--logLevel", "warn"]);
+  run("npm", ["run", "build", "--silent"]);
 }
 
 function newest(place) {

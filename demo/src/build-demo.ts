@@ -4,9 +4,12 @@ import { Readable } from "node:stream";
 import { newShowDocument, type ShowDocument, type Slide } from "@humming-tide/core/show";
 import { openStudio, type Studio } from "@humming-tide/server";
 import sharp from "sharp";
+import { CLIPS } from "./clips/clips.ts";
+import { encodeClip } from "./clips/encode-clip.ts";
 import { composeSong, SONGS } from "./music/songs.ts";
 import { writeWav } from "./music/wav.ts";
 import { type AlbumPicture, album } from "./pictures/album.ts";
+import { speakGreeting } from "./voice/greeting.ts";
 
 const ALBUM_SEED = 7;
 /** Pictures are painted and taken in this many at a time: one paints while another is encoded. */
@@ -70,7 +73,22 @@ async function fillStudio(
     const { sha256 } = await studio.library.takeIn(Readable.from([wav]), fileName);
     songs.push({ sha256, fileName });
   }
+  if (filesFolder) await writeClipsAndVoice(filesFolder, say);
   await makeShows(studio, slides, songs);
+}
+
+/** Clips and a spoken greeting, with their truth beside them. */
+async function writeClipsAndVoice(filesFolder: string, say: (text: string) => void): Promise<void> {
+  await mkdir(path.join(filesFolder, "clips"), { recursive: true });
+  for (const clip of CLIPS) {
+    say(`Filming "${clip.fileName}"`);
+    await encodeClip(clip, path.join(filesFolder, "clips", clip.fileName));
+  }
+  const moments = CLIPS.map(({ fileName, seconds, momentSeconds }) => ({ fileName, seconds, momentSeconds }));
+  await keepFile(filesFolder, "clips", "clips.truth.json", Buffer.from(JSON.stringify(moments, null, 1)));
+  const { samples, sampleRate, spoken } = speakGreeting();
+  await keepFile(filesFolder, "voice", "greeting.wav", writeWav({ left: samples, right: samples, sampleRate }));
+  await keepFile(filesFolder, "voice", "greeting.truth.json", Buffer.from(JSON.stringify({ spoken }, null, 1)));
 }
 
 /** The main show is made last, so that it stands first on the shelf. */

@@ -1,0 +1,23 @@
+import { describe, expect, it } from "vitest";
+import { speakGreeting } from "./greeting.ts";
+
+describe("the greeting", () => {
+  const { samples, sampleRate, spoken } = speakGreeting();
+  const level = (from: number, to: number): number => {
+    const piece = samples.subarray(Math.round(from * sampleRate), Math.round(to * sampleRate));
+    return Math.sqrt(piece.reduce((sum, value) => sum + value * value, 0) / piece.length);
+  };
+
+  it("is heard where its truth says that someone speaks, and silent between", () => {
+    expect(spoken).toHaveLength(3);
+    for (const { startSeconds, endSeconds } of spoken) expect(level(startSeconds, endSeconds)).toBeGreaterThan(0.02);
+    expect(level(spoken[0]!.endSeconds + 0.02, spoken[1]!.startSeconds - 0.02)).toBeLessThan(0.002);
+    expect(level(0, spoken[0]!.startSeconds)).toBe(0);
+  });
+
+  it("never clips", () => {
+    const peak = samples.reduce((highest, value) => Math.max(highest, Math.abs(value)), 0);
+    expect(peak).toBeGreaterThan(0.1);
+    expect(peak).toBeLessThan(1);
+  });
+});
