@@ -146,7 +146,23 @@ describe("saving shows", () => {
   });
 });
 
+describe("the same file at the same time", () => {
+  it("comes in twice and is stored once", async () => {
+    const content = await stripedJpeg(33, 900, 600);
+    const answers = await Promise.all(Array.from({ length: 4 }, (_, i) => upload(content, `twin ${i}.jpg`)));
+    expect(answers.map(({ status }) => status)).toEqual([201, 201, 201, 201]);
+    const { sha256 } = answers[0]!.body as { sha256: string };
+    await request(app).get(`/api/media/${sha256}/working`).expect(200);
+  });
+});
+
 describe("who may ask", () => {
+  it("answers every address of its own, but no foreign name, when it listens on all", async () => {
+    const open = createApp({ ...studio, hostNames: new Set(["0.0.0.0"]), version: "test" });
+    await request(open).get("/api/shows").set("Host", "192.168.7.20:4810").expect(200);
+    await request(open).get("/api/shows").set("Host", "evil.example:4810").expect(403);
+  });
+
   it("answers no other names and no other pages", async () => {
     await request(app).get("/api/shows").set("Host", "evil.example").expect(403);
     await request(app).post("/api/shows").set("Origin", "http://evil.example").send({ title: "x" }).expect(403);

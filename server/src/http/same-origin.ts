@@ -1,3 +1,4 @@
+import { isIP } from "node:net";
 import { HummingTideError } from "@humming-tide/core";
 import type { RequestHandler } from "express";
 
@@ -9,8 +10,10 @@ export function sameOrigin(hostNames: ReadonlySet<string>): RequestHandler {
   return (request, _response, next) => {
     const host = request.headers.host ?? "";
     const name = host.replace(/:\d+$/, "");
-    if (!hostNames.has(name))
-      throw new HummingTideError("origin-refused", `This server does not answer to the name "${name}".`);
+    // On all addresses of the machine there are many names; a bare address cannot be rebound, so it is safe.
+    const anyAddress = hostNames.has("0.0.0.0") || hostNames.has("::");
+    const known = hostNames.has(name) || (anyAddress && isIP(name.replace(/^\[|\]$/g, "")) > 0);
+    if (!known) throw new HummingTideError("origin-refused", `This server does not answer to the name "${name}".`);
     const origin = request.headers.origin;
     if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) {
       throw new HummingTideError("origin-refused", `Requests from ${origin} are not accepted.`);

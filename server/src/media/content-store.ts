@@ -98,11 +98,22 @@ export class ContentStore {
     try {
       await make(temporary);
       await mkdir(path.dirname(place), { recursive: true });
-      await rm(place, { recursive: true, force: true });
-      await rename(temporary, place);
+      await replaceFolder(temporary, place);
     } catch (error) {
       await rm(temporary, { recursive: true, force: true });
       throw sayDiskFull(error, "what the file is shown and heard by could not be made");
     }
+  }
+}
+
+/** Moves a folder to its place over an older one. Where another took the place in between, it holds the same: content is its name. */
+async function replaceFolder(from: string, place: string): Promise<void> {
+  await rm(place, { recursive: true, force: true });
+  try {
+    await rename(from, place);
+  } catch (error) {
+    const { code } = error as { code?: string };
+    if (code !== "ENOTEMPTY" && code !== "EEXIST") throw error;
+    await rm(from, { recursive: true, force: true });
   }
 }

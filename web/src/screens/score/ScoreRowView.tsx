@@ -25,7 +25,10 @@ export function ScoreRowView({ row, layout, plan, startDrag }: RowProps): ReactN
   const player = usePlayer();
   const pieces = useMemo(() => piecesOfRow(plan, layout, row.index), [plan, layout, row.index]);
   return (
-    <div className="flex pb-3" data-testid="score-row">
+    <div
+      className="flex pt-1 pb-2 [contain-intrinsic-size:auto_136px] [content-visibility:auto]"
+      data-testid="score-row"
+    >
       <div className="w-[62px] shrink-0 pt-1 pr-3 text-right">
         <div className="font-heading text-[15px] leading-5 text-soft" title={`Bar ${Math.max(1, row.firstBar)}`}>
           {row.firstBar < 1 ? "up" : row.firstBar}

@@ -1,0 +1,28 @@
+import { homedir } from "node:os";
+import path from "node:path";
+import { describe, expect, it } from "vitest";
+import { readSettings } from "./settings.ts";
+
+describe("settings of the server", () => {
+  it("listens on loopback and keeps data in the home folder unless told otherwise", () => {
+    expect(readSettings([], {})).toEqual({
+      dataFolder: path.join(homedir(), "Humming Tide"),
+      port: 4810,
+      host: "127.0.0.1",
+    });
+  });
+
+  it("takes options before the environment", () => {
+    const environment = { HUMMING_TIDE_DATA: "/a", HUMMING_TIDE_PORT: "5000", HUMMING_TIDE_HOST: "::1" };
+    expect(readSettings([], environment)).toEqual({ dataFolder: "/a", port: 5000, host: "::1" });
+    expect(readSettings(["--data", "/b", "--port", "0"], environment)).toEqual({
+      dataFolder: "/b",
+      port: 0,
+      host: "::1",
+    });
+  });
+
+  it.each([[["--port", "http"]], [["--port", "70000"]], [["--colour", "red"]], [["shows"]]])("refuses %j", (args) => {
+    expect(() => readSettings(args, {})).toThrow(expect.objectContaining({ code: "settings" }));
+  });
+});
