@@ -1,27 +1,39 @@
 import type { ReactNode } from "react";
 import { createBrowserRouter, Link, Navigate, RouterProvider, useRouteError } from "react-router";
-import { DressScreen } from "./screens/dress/DressScreen.tsx";
-import { GatherScreen } from "./screens/gather/GatherScreen.tsx";
-import { HandOverScreen } from "./screens/hand-over/HandOverScreen.tsx";
-import { ListenScreen } from "./screens/listen/ListenScreen.tsx";
 import { ShowFrame } from "./screens/ShowFrame.tsx";
-import { ScoreScreen } from "./screens/score/ScoreScreen.tsx";
 import { ShelfScreen } from "./screens/shelf/ShelfScreen.tsx";
 import { EmptyState } from "./ui/EmptyState.tsx";
 
+/** Each screen of a show is fetched when it is first entered, so that the page starts quickly. */
 const router = createBrowserRouter([
   { path: "/", element: <ShelfScreen />, errorElement: <Broken /> },
   {
     path: "/shows/:showId",
     element: <ShowFrame />,
     errorElement: <Broken />,
+    hydrateFallbackElement: <p className="p-10 text-quiet">Opening the show …</p>,
     children: [
       { index: true, element: <Navigate to="score" replace /> },
-      { path: "gather", element: <GatherScreen /> },
-      { path: "listen", element: <ListenScreen /> },
-      { path: "score", element: <ScoreScreen /> },
-      { path: "dress", element: <DressScreen /> },
-      { path: "hand-over", element: <HandOverScreen /> },
+      {
+        path: "gather",
+        lazy: async () => ({ Component: (await import("./screens/gather/GatherScreen.tsx")).GatherScreen }),
+      },
+      {
+        path: "listen",
+        lazy: async () => ({ Component: (await import("./screens/listen/ListenScreen.tsx")).ListenScreen }),
+      },
+      {
+        path: "score",
+        lazy: async () => ({ Component: (await import("./screens/score/ScoreScreen.tsx")).ScoreScreen }),
+      },
+      {
+        path: "dress",
+        lazy: async () => ({ Component: (await import("./screens/dress/DressScreen.tsx")).DressScreen }),
+      },
+      {
+        path: "hand-over",
+        lazy: async () => ({ Component: (await import("./screens/hand-over/HandOverScreen.tsx")).HandOverScreen }),
+      },
     ],
   },
   { path: "*", element: <Lost /> },

@@ -16,24 +16,56 @@ export interface CurvePicture {
 const CLOSEST_PIXELS = 5;
 const GRID_HEIGHT = 22;
 
-/** Draws a stretch of the song: waveform, energy, grid, landings, playhead. A few milliseconds at 1,000 pixels. */
+/** The last still picture of each canvas: while only the playhead moves over it, it is not drawn again. */
+const backdrops = new WeakMap<HTMLCanvasElement, { key: readonly unknown[]; image: HTMLCanvasElement }>();
+
+/** Draws a stretch of the song: waveform, energy, grid, landings, playhead. */
 export function drawCurve(canvas: HTMLCanvasElement, picture: CurvePicture): void {
   const { clientWidth: width, clientHeight: height } = canvas;
   const context = canvas.getContext("2d");
   if (!context || width === 0 || height === 0) return;
   const [pixelWidth, pixelHeight] = [Math.round(width * devicePixelRatio), Math.round(height * devicePixelRatio)];
-  if (canvas.width !== pixelWidth || canvas.height !== pixelHeight)
+  if (canvas.width !== pixelWidth || canvas.height !== pixelHeight) {
     [canvas.width, canvas.height] = [pixelWidth, pixelHeight];
+  }
+  const { from, to, peaks, beats, landings } = picture;
+  const ink = themeColour("ink");
+  const key = [from, to, peaks, beats, landings.join(), pixelWidth, pixelHeight, ink];
+  let backdrop = backdrops.get(canvas);
+  if (!backdrop || backdrop.key.some((value, i) => value !== key[i])) {
+    const image = backdrop?.image ?? document.createElement("canvas");
+    [image.width, image.height] = [pixelWidth, pixelHeight];
+    drawBackdrop(image.getContext("2d")!, picture, width, height);
+    backdrop = { key, image };
+    backdrops.set(canvas, backdrop);
+  }
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.clearRect(0, 0, pixelWidth, pixelHeight);
+  context.drawImage(backdrop.image, 0, 0);
+  context.fillStyle = ink;
+  const x = Math.round(((picture.playhead - from) / (to - from)) * pixelWidth);
+  context.fillRect(x - Math.round(devicePixelRatio), 0, Math.round(2 * devicePixelRatio), pixelHeight);
+}
+
+function drawBackdrop(context: CanvasRenderingContext2D, picture: CurvePicture, width: number, height: number): void {
   context.setTransform(devicePixelRatio, 0, 0, devicePixelRatio, 0, 0);
-  context.clearRect(0, 0, width, height);
   const { from, to } = picture;
   const xOf = (seconds: number): number => ((seconds - from) / (to - from)) * width;
   const waveHeight = height - GRID_HEIGHT;
   drawWave(context, picture, width, waveHeight);
   if (picture.energy) drawEnergy(context, picture.energy, xOf, waveHeight);
   drawGrid(context, picture, xOf, width, height);
-  context.fillStyle = themeColour("ink");
-  context.fillRect(Math.round(xOf(picture.playhead)) - 1, 0, 2, height);
+}
+
+const loudestPeaks = new WeakMap<WaveformPeaks, number>();
+
+function loudestPeak(peaks: WaveformPeaks): number {
+  let loudest = loudestPeaks.get(peaks);
+  if (loudest === undefined) {
+    loudest = peaks.values.reduce((highest, value) => Math.max(highest, Math.abs(value)), 1);
+    loudestPeaks.set(peaks, loudest);
+  }
+  return loudest;
 }
 
 function drawWave(
@@ -45,8 +77,7 @@ function drawWave(
   context.fillStyle = themeColour("foam");
   context.globalAlpha = 0.5;
   const step = (to - from) / width;
-  let loudest = 1;
-  for (const value of peaks.values) loudest = Math.max(loudest, Math.abs(value));
+  const loudest = loudestPeak(peaks);
   for (let x = 0; x < width; x++) {
     const first = Math.floor((from + x * step) / peaks.stepSeconds);
     const last = Math.max(first, Math.ceil((from + (x + 1) * step) / peaks.stepSeconds) - 1);

@@ -1,4 +1,3 @@
-import type { FilmPlan } from "@humming-tide/core/film";
 import type { WaveformPeaks } from "@humming-tide/core/music";
 import { memo, type ReactNode, useEffect, useRef } from "react";
 import { useAppSelector } from "../../store/store.ts";
@@ -11,37 +10,33 @@ const WAVE_HEIGHT = 38;
 interface RowMusicProps {
   row: ScoreRow;
   layout: ScoreLayout;
-  plan: FilmPlan;
+  fadeStartSeconds: number;
+  filmSeconds: number;
 }
 
 /** Waveform and grid of one row, drawn once on a canvas: beats as ripples, bar starts as strokes with a foot. */
-export const RowMusic = memo(
-  function RowMusic({ row, layout, plan }: RowMusicProps): ReactNode {
-    const canvas = useRef<HTMLCanvasElement>(null);
-    const peaks = useAppSelector((state) => state.song.peaks);
-    const fadeStart = plan.sound.fadeOut.startSeconds;
-    const filmEnd = plan.sound.lengthSeconds;
-    useEffect(() => {
-      const target = canvas.current;
-      if (!target) return;
-      const draw = (): void => drawRow(target, row, layout, peaks, fadeStart, filmEnd);
-      const resized = new ResizeObserver(draw);
-      resized.observe(target);
-      window.addEventListener("themechange", draw);
-      return () => {
-        resized.disconnect();
-        window.removeEventListener("themechange", draw);
-      };
-    }, [row, layout, peaks, fadeStart, filmEnd]);
-    return <canvas ref={canvas} aria-hidden className="block w-full" style={{ height: HEIGHT }} />;
-  },
-  // A re-lay moves slides, not music: the grid object stays the same.
-  (before, after) =>
-    before.plan.grid.beats === after.plan.grid.beats &&
-    before.plan.totalFrames === after.plan.totalFrames &&
-    before.row.index === after.row.index &&
-    before.layout.rows.length === after.layout.rows.length,
-);
+export const RowMusic = memo(function RowMusic({
+  row,
+  layout,
+  fadeStartSeconds,
+  filmSeconds,
+}: RowMusicProps): ReactNode {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const peaks = useAppSelector((state) => state.song.peaks);
+  useEffect(() => {
+    const target = canvas.current;
+    if (!target) return;
+    const draw = (): void => drawRow(target, row, layout, peaks, fadeStartSeconds, filmSeconds);
+    const resized = new ResizeObserver(draw);
+    resized.observe(target);
+    window.addEventListener("themechange", draw);
+    return () => {
+      resized.disconnect();
+      window.removeEventListener("themechange", draw);
+    };
+  }, [row, layout, peaks, fadeStartSeconds, filmSeconds]);
+  return <canvas ref={canvas} aria-hidden className="block w-full" style={{ height: HEIGHT }} />;
+});
 
 function drawRow(
   canvas: HTMLCanvasElement,

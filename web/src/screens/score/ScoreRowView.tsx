@@ -1,9 +1,9 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { indexOfNearestBeat } from "@humming-tide/core/music";
 import { lockLanding } from "@humming-tide/core/show";
-import { clockText, frameStart, frames } from "@humming-tide/core/time";
+import { clockText, type FrameRate, frameStart, frames } from "@humming-tide/core/time";
 import { Lock } from "lucide-react";
-import { type KeyboardEvent, type ReactNode, useMemo } from "react";
+import { type KeyboardEvent, memo, type ReactNode } from "react";
 import { mediaUrl } from "../../api.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { showActions } from "../../store/show-slice.ts";
@@ -16,58 +16,62 @@ import type { StartDrag } from "./use-landing-drag.ts";
 interface RowProps {
   row: ScoreRow;
   layout: ScoreLayout;
-  plan: FilmPlan;
+  pieces: readonly Piece[];
+  /** Equal exactly if the pieces look equal: a re-lay renders only the rows that it changes. */
+  signature: string;
+  rate: FrameRate;
+  fadeStartSeconds: number;
+  filmSeconds: number;
   startDrag: StartDrag;
 }
 
 /** One phrase: pictures over their slots, landings and tides between them, the music and its grid below. */
-export function ScoreRowView({ row, layout, plan, startDrag }: RowProps): ReactNode {
-  const player = usePlayer();
-  const pieces = useMemo(() => piecesOfRow(plan, layout, row.index), [plan, layout, row.index]);
-  return (
-    <div
-      className="flex pt-1 pb-2 [contain-intrinsic-size:auto_136px] [content-visibility:auto]"
-      data-testid="score-row"
-    >
-      <div className="w-[62px] shrink-0 pt-1 pr-3 text-right">
-        <div className="font-heading text-[15px] leading-5 text-soft" title={`Bar ${Math.max(1, row.firstBar)}`}>
-          {row.firstBar < 1 ? "up" : row.firstBar}
-        </div>
-        <div className="text-xs text-quiet">{clockText(Math.max(0, row.startSeconds))}</div>
-      </div>
+export const ScoreRowView = memo(
+  function ScoreRowView({ row, layout, pieces, rate, fadeStartSeconds, filmSeconds, startDrag }: RowProps): ReactNode {
+    const player = usePlayer();
+    return (
       <div
-        className="relative min-w-0 flex-1"
-        data-row-track={row.index}
-        onPointerDown={(event) => {
-          if (event.target !== event.currentTarget && !(event.target as HTMLElement).closest("canvas")) return;
-          const box = event.currentTarget.getBoundingClientRect();
-          player.seek(timeAt(layout, row.index, (event.clientX - box.left) / box.width));
-        }}
+        className="flex pt-1 pb-2 [contain-intrinsic-size:auto_136px] [content-visibility:auto]"
+        data-testid="score-row"
       >
-        <div className="relative h-[66px]">
-          {pieces.map((piece) => (
-            <Block key={`${piece.slot.index}-${piece.from}`} {...piece} />
-          ))}
-          {pieces
-            .filter((piece) => piece.first && piece.slot.index > 0)
-            .map((piece) => (
-              <Landing
-                key={piece.slot.index}
-                slot={piece.slot}
-                share={piece.from}
-                plan={plan}
-                layout={layout}
-                startDrag={startDrag}
-              />
-            ))}
+        <div className="w-[62px] shrink-0 pt-1 pr-3 text-right">
+          <div className="font-heading text-[15px] leading-5 text-soft" title={`Bar ${Math.max(1, row.firstBar)}`}>
+            {row.firstBar < 1 ? "up" : row.firstBar}
+          </div>
+          <div className="text-xs text-quiet">{clockText(Math.max(0, row.startSeconds))}</div>
         </div>
-        <RowMusic row={row} layout={layout} plan={plan} />
+        <div
+          className="relative min-w-0 flex-1"
+          data-row-track={row.index}
+          onPointerDown={(event) => {
+            if (event.target !== event.currentTarget && !(event.target as HTMLElement).closest("canvas")) return;
+            const box = event.currentTarget.getBoundingClientRect();
+            player.seek(timeAt(layout, row.index, (event.clientX - box.left) / box.width));
+          }}
+        >
+          <div className="relative h-[66px]">
+            {pieces.map((piece) => (
+              <Block key={`${piece.slot.index}-${piece.from}`} {...piece} rate={rate} />
+            ))}
+            {pieces
+              .filter((piece) => piece.first && piece.slot.index > 0)
+              .map(({ slot, from }) => (
+                <Landing key={slot.index} slot={slot} share={from} rate={rate} layout={layout} startDrag={startDrag} />
+              ))}
+          </div>
+          <RowMusic row={row} layout={layout} fadeStartSeconds={fadeStartSeconds} filmSeconds={filmSeconds} />
+        </div>
       </div>
-    </div>
-  );
-}
+    );
+  },
+  (before, after) =>
+    before.layout === after.layout &&
+    before.signature === after.signature &&
+    before.startDrag === after.startDrag &&
+    before.fadeStartSeconds === after.fadeStartSeconds,
+);
 
-interface Piece {
+export interface Piece {
   readonly slot: FilmSlot;
   readonly from: number;
   readonly to: number;
@@ -75,29 +79,34 @@ interface Piece {
   readonly first: boolean;
 }
 
-function piecesOfRow(plan: FilmPlan, layout: ScoreLayout, row: number): Piece[] {
-  const pieces: Piece[] = [];
-  const { startSeconds, endSeconds } = layout.rows[row]!;
+/** Every slot's pieces, by row. O(slots + rows). */
+export function piecesByRow(plan: FilmPlan, layout: ScoreLayout): readonly (readonly Piece[])[] {
+  const rows: Piece[][] = layout.rows.map(() => []);
+  const filmSeconds = frameStart(frames(plan.totalFrames), plan.rate);
   for (const slot of plan.slots) {
-    const from = slot.landing?.seconds ?? 0;
-    const to = plan.slots[slot.index + 1]?.landing?.seconds ?? frameStart(frames(plan.totalFrames), plan.rate);
-    if (to <= startSeconds || from >= endSeconds) continue;
-    const start = placeAt(layout, from);
-    for (const span of spansBetween(layout, from, to)) {
-      if (span.row === row) pieces.push({ slot, from: span.from, to: span.to, first: start.row === row });
-    }
+    const to = plan.slots[slot.index + 1]?.landing?.seconds ?? filmSeconds;
+    const spans = spansBetween(layout, slot.landing?.seconds ?? 0, to);
+    spans.forEach((span, i) => rows[span.row]?.push({ slot, from: span.from, to: span.to, first: i === 0 }));
   }
-  return pieces;
+  return rows;
 }
+
+/** What a row's pieces look like, as text. */
+export const signatureOf = (pieces: readonly Piece[], rate: FrameRate): string =>
+  `${rate.num}/${rate.den} ${pieces
+    .map(({ slot, from, to }) => {
+      const { kind, startFrame, endFrame } = slot.transitionIn;
+      return `${slot.index} ${slot.slideId} ${slot.sha256} ${slot.round} ${slot.locked} ${from} ${to} ${kind} ${startFrame} ${endFrame}`;
+    })
+    .join("|")}`;
 
 const percent = (share: number): string => `${share * 100}%`;
 
 /** A picture over its slot. Long slots show it more than once rather than one stretched crop. */
-function Block({ slot, from, to, first }: Piece): ReactNode {
+function Block({ slot, from, to, first, rate }: Piece & { rate: FrameRate }): ReactNode {
   const dispatch = useAppDispatch();
   const player = usePlayer();
   const selected = useAppSelector((state) => state.view.selectedSlot === slot.index);
-  const rate = useAppSelector((state) => state.view.plan!.rate);
   const select = (): void => {
     dispatch(viewActions.slotSelected(slot.index));
     player.seek(frameStart(frames(slot.startFrame), rate));
@@ -128,18 +137,18 @@ function Block({ slot, from, to, first }: Piece): ReactNode {
 interface LandingProps {
   slot: FilmSlot;
   share: number;
-  plan: FilmPlan;
+  rate: FrameRate;
   layout: ScoreLayout;
   startDrag: StartDrag;
 }
 
 /** Where one picture gives way to the next: a drop at the landing, a tide over the overlap, a lock where it is held. */
-function Landing({ slot, share, plan, layout, startDrag }: LandingProps): ReactNode {
+function Landing({ slot, share, rate, layout, startDrag }: LandingProps): ReactNode {
   const dispatch = useAppDispatch();
   const movable = slot.round === 0;
   const { transitionIn } = slot;
   const at = (frame: number): number => {
-    const place = placeAt(layout, frameStart(frames(frame), plan.rate));
+    const place = placeAt(layout, frameStart(frames(frame), rate));
     const here = placeAt(layout, slot.landing!.seconds);
     return place.share + (place.row - here.row);
   };

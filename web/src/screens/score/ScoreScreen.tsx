@@ -1,5 +1,7 @@
+import type { FilmPlan } from "@humming-tide/core/film";
+import type { Grid } from "@humming-tide/core/music";
 import { lockLanding } from "@humming-tide/core/show";
-import { type ReactNode, useCallback, useEffect, useMemo, useRef } from "react";
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { isForControl, letterKeysOn } from "../../keys/keys.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
@@ -10,7 +12,7 @@ import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { PacePanel } from "./PacePanel.tsx";
 import { Playhead } from "./Playhead.tsx";
-import { ScoreRowView } from "./ScoreRowView.tsx";
+import { piecesByRow, ScoreRowView, signatureOf } from "./ScoreRowView.tsx";
 import { SlotPanel } from "./SlotPanel.tsx";
 import { placeAt, type ScoreLayout, scoreLayout, timeAt } from "./score-layout.ts";
 import { useLandingDrag } from "./use-landing-drag.ts";
@@ -20,10 +22,8 @@ export function ScoreScreen(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);
   const rowsElement = useRef<HTMLDivElement>(null);
-  const layout = useMemo(
-    () => (plan ? scoreLayout(plan.grid, (plan.totalFrames * plan.rate.den) / plan.rate.num) : null),
-    [plan],
-  );
+  const layout = useScoreLayout(plan);
+  const rows = useMemo(() => (plan && layout ? piecesByRow(plan, layout) : []), [plan, layout]);
   const startDrag = useLandingDrag(rowsElement, layout);
   useScoreKeys(layout);
   if (!plan || !layout) {
@@ -47,7 +47,17 @@ export function ScoreScreen(): ReactNode {
       <div className="relative min-w-0 flex-1 overflow-y-auto py-3 pr-4 pl-1" data-testid="score">
         <div ref={rowsElement} className="relative">
           {layout.rows.map((row) => (
-            <ScoreRowView key={row.index} row={row} layout={layout} plan={plan} startDrag={startDrag} />
+            <ScoreRowView
+              key={row.index}
+              row={row}
+              layout={layout}
+              pieces={rows[row.index]!}
+              signature={signatureOf(rows[row.index]!, plan.rate)}
+              rate={plan.rate}
+              fadeStartSeconds={plan.sound.fadeOut.startSeconds}
+              filmSeconds={plan.sound.lengthSeconds}
+              startDrag={startDrag}
+            />
           ))}
           <Playhead layout={layout} rows={rowsElement} />
         </div>
@@ -63,6 +73,20 @@ export function ScoreScreen(): ReactNode {
     </div>
   );
 }
+
+/** The layout follows from the grid alone, so a re-lay of slides keeps it, and with it every row that looks the same. */
+function useScoreLayout(plan: FilmPlan | null): ScoreLayout | null {
+  const [grid, setGrid] = useState<Grid | null>(null);
+  if (plan && (!grid || !isSameGrid(grid, plan.grid))) setGrid(plan.grid);
+  const filmSeconds = plan?.sound.lengthSeconds ?? 0;
+  return useMemo(() => (grid ? scoreLayout(grid, filmSeconds) : null), [grid, filmSeconds]);
+}
+
+/** Plans come from a worker, so equal grids are never the same object. */
+const isSameGrid = (a: Grid, b: Grid): boolean =>
+  a.beatsPerBar === b.beatsPerBar &&
+  a.beats.length === b.beats.length &&
+  a.beats.every((beat, i) => beat.seconds === b.beats[i]!.seconds && beat.position === b.beats[i]!.position);
 
 /** Up and Down go from row to row, L locks and unlocks the selected slide's landing. */
 function useScoreKeys(layout: ScoreLayout | null): void {
