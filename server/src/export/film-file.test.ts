@@ -152,6 +152,14 @@ describe("measuring finds what is wrong", () => {
     expect(measured.problems.join("\n")).toMatch(/6 of 6 changes cannot be seen/);
   });
 
+  it("a film whose music stops dead halfway", async () => {
+    const { film, report } = await make("stops", {});
+    const dead = path.join(place.folder, "dead.mp4");
+    ffmpeg(["-i", film, "-af", "volume=0:enable='gt(t,7)'", "-c:v", "copy", dead]);
+    const { ok, problems } = await verifyFilm(dead, report, songPath);
+    expect([ok, problems.join("\n")]).toEqual([false, expect.stringMatching(/sound at .* is not the song's/)]);
+  });
+
   it("says plainly that something is not a film", async () => {
     const { report } = await make("report", {});
     await mkdir(path.join(place.folder, "x"), { recursive: true });

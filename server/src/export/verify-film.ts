@@ -1,25 +1,14 @@
 import type { FilmMeasurement } from "@humming-tide/contract";
-import {
-  frameDifference,
-  indexOfShownChange,
-  shareOfAfter,
-  soundLag,
-  VISIBLE_DIFFERENCE,
-} from "@humming-tide/core/check";
+import { frameDifference, indexOfShownChange, shareOfAfter, VISIBLE_DIFFERENCE } from "@humming-tide/core/check";
 import type { FilmReport } from "@humming-tide/core/interchange";
-import { decodeMono } from "../media/decode-sound.ts";
-import { LOOK, readFilmFacts, readSmallFrames } from "./read-film.ts";
+import { measureSound, soundProblems } from "./measure-sound.ts";
+import { readFilmFacts, readSmallFrames } from "./read-film.ts";
 
 /** Half a frame, and a hundredth of one for the rounding of container time stamps. */
 const LARGEST_ERROR_FRAMES = 0.51;
-const LARGEST_LAG_MS = 10;
 const LARGEST_UNSEEN_SHARE = 0.1;
 /** How far beside the plan a change is looked for, in frames, where the neighbours leave room. */
 const SEARCH_FRAMES = 12;
-const LAG_SAMPLE_RATE = 48_000;
-const LAG_PLACES = 5;
-const LAG_WINDOW_SECONDS = 6;
-const LAG_REACH_SECONDS = 0.5;
 
 type Change = FilmMeasurement["changes"][number];
 
@@ -35,16 +24,17 @@ export async function verifyFilm(
 ): Promise<FilmMeasurement> {
   const facts = await readFilmFacts(filmPath);
   const plannedFrames = report.slots.at(-1)!.endFrame;
-  const looks = new Uint8Array(facts.frameSeconds.length * LOOK.bytes);
+  const needed = neededFrames(report);
+  const looks = new Map<number, Uint8Array>();
   let count = 0;
   for await (const frame of readSmallFrames(filmPath)) {
-    if (count < facts.frameSeconds.length) looks.set(frame, count * LOOK.bytes);
+    if (needed.has(count)) looks.set(count, frame);
     count++;
     if (count % 100 === 0) onProgress((0.8 * count) / facts.frameSeconds.length);
   }
   const frames = {
     count: Math.min(count, facts.frameSeconds.length),
-    at: (i: number) => looks.subarray(i * LOOK.bytes, (i + 1) * LOOK.bytes),
+    at: (i: number) => looks.get(i)!,
   };
   const unseen: FilmMeasurement["unseen"] = [];
   const changes = report.slots.slice(1).map((_, i) => measureChange(report, i + 1, frames, facts.frameSeconds, unseen));
@@ -115,6 +105,16 @@ function measureChange(
   };
 }
 
+/** All frames that some change will be looked for in; the others need not be kept, so memory follows the changes, not the length. */
+function neededFrames(report: FilmReport): ReadonlySet<number> {
+  const needed = new Set<number>();
+  for (let index = 1; index < report.slots.length; index++) {
+    const { from, to } = searchRange(report, index, Number.POSITIVE_INFINITY);
+    for (let frame = from; frame <= to; frame++) needed.add(frame);
+  }
+  return needed;
+}
+
 /**
  * First and last frame to look at for a change: both ends show one picture alone, a dozen frames beside the planned transition, but
  * never inside the transitions next to it.
@@ -137,48 +137,6 @@ function searchRange(report: FilmReport, index: number, count: number): { from: 
     from: Math.max(0, earliest, first - SEARCH_FRAMES),
     to: Math.min(count - 1, latest, last + SEARCH_FRAMES),
   };
-}
-
-async function measureSound(
-  filmPath: string,
-  musicPath: string,
-  report: FilmReport,
-): Promise<FilmMeasurement["sound"]> {
-  const { filmStartSeconds, songStartSeconds } = report.music;
-  const [film, song] = await Promise.all([
-    decodeMono(filmPath, LAG_SAMPLE_RATE),
-    decodeMono(musicPath, LAG_SAMPLE_RATE),
-  ]);
-  const shared = Math.min(
-    report.durationSeconds - filmStartSeconds,
-    song.samples.length / LAG_SAMPLE_RATE - songStartSeconds,
-  );
-  const window = Math.min(LAG_WINDOW_SECONDS, shared);
-  const piece = (samples: Float32Array, seconds: number): Float32Array => {
-    const from = Math.round(seconds * LAG_SAMPLE_RATE);
-    return samples.subarray(from, from + Math.round(window * LAG_SAMPLE_RATE));
-  };
-  const places: FilmMeasurement["sound"]["places"] = [];
-  for (let i = 0; i < LAG_PLACES && shared > 0; i++) {
-    const offset = ((shared - window) * i) / (LAG_PLACES - 1);
-    const lag = soundLag(
-      piece(song.samples, songStartSeconds + offset),
-      piece(film.samples, filmStartSeconds + offset),
-      Math.round(Math.min(LAG_REACH_SECONDS, window / 2) * LAG_SAMPLE_RATE),
-    );
-    if (lag)
-      places.push({
-        filmSeconds: filmStartSeconds + offset,
-        lagMs: (1000 * lag.samples) / LAG_SAMPLE_RATE,
-        match: lag.match,
-      });
-  }
-  const lagMs = places.reduce<number | null>(
-    (worst, place) => (worst === null || Math.abs(place.lagMs) > Math.abs(worst) ? place.lagMs : worst),
-    null,
-  );
-  const silent = !song.samples.some((sample) => Math.abs(sample) > 1e-3);
-  return { lagMs: silent ? null : lagMs, songSilent: silent, places };
 }
 
 function frameProblems(count: number, planned: number, frameSeconds: readonly number[], report: FilmReport): string[] {
@@ -208,18 +166,3 @@ function changeProblems(changes: readonly Change[], unseen: FilmMeasurement["uns
   }
   return problems;
 }
-
-function soundProblems(sound: FilmMeasurement["sound"]): string[] {
-  if (sound.songSilent) return [];
-  if (sound.lagMs === null)
-    return ["The film's sound could not be compared with the song: one of them is silent where they meet."];
-  const lost = sound.places.find((place) => place.match < LOWEST_MATCH);
-  if (lost)
-    return [`The film's sound at ${lost.filmSeconds.toFixed(1)} s is not the song's (match ${lost.match.toFixed(2)}).`];
-  return Math.abs(sound.lagMs) > LARGEST_LAG_MS
-    ? [`The music is ${sound.lagMs.toFixed(1)} ms off where it should be.`]
-    : [];
-}
-
-/** Encoded music matches its source at 0.9 and more; another song, or silence under hiss, stays below this. */
-const LOWEST_MATCH = 0.3;
