@@ -261,4 +261,49 @@ test("exports, downloads, and the file is what was planned", async ({ page }) =>
   await copyFile(music, path.join(app.folder, "Lanterns on the Water.wav"));
   const { status, out } = hummingTide("verify", film, "--report", report);
   expect([status, out.trimEnd().split("\n").at(-1)]).toEqual([0, "OK"]);
+
+  // What is seen is what is exported: a still picture, the middle of a dissolve, and a portrait beside its fill.
+  await page.goto(`${app.address}/shows/${showId}/dress`);
+  const middle = plan.slots[20]!.startFrame;
+  const portrait = plan.slots.find((slot) => slot.pictureSize.height > slot.pictureSize.width)!;
+  for (const frame of [
+    Math.round((plan.slots[30]!.startFrame + plan.slots[30]!.endFrame) / 2),
+    middle,
+    portrait.endFrame - 15,
+  ]) {
+    await page.getByLabel("Place in the film, in frames").fill(String(frame));
+    await expect.poll(() => frameOnStage(page)).toBe(frame);
+    await expect
+      .poll(async () => signalToNoise(await stagePixels(page), filmPixels(film, frame)), { message: `frame ${frame}` })
+      .toBeGreaterThan(30);
+  }
 });
+
+const [LOOK_WIDTH, LOOK_HEIGHT] = [320, 180];
+
+/** The stage as RGB, made small so that its size on the screen plays no part. */
+const stagePixels = (page: Page): Promise<number[]> =>
+  page.getByTestId("stage").evaluate(
+    (canvas: HTMLCanvasElement, [width, height]) => {
+      const small = new OffscreenCanvas(width!, height!).getContext("2d")!;
+      small.imageSmoothingQuality = "high";
+      small.drawImage(canvas, 0, 0, width!, height!);
+      return [...small.getImageData(0, 0, width!, height!).data].filter((_, i) => i % 4 !== 3);
+    },
+    [LOOK_WIDTH, LOOK_HEIGHT],
+  );
+
+/** The same frame of the exported file, decoded by ffmpeg. */
+function filmPixels(film: string, frame: number): Buffer {
+  const filter = `select=eq(n\\,${frame}),scale=${LOOK_WIDTH}:${LOOK_HEIGHT}:flags=area`;
+  const args = ["-v", "error", "-i", film, "-vf", filter, "-frames:v", "1", "-f", "rawvideo", "-pix_fmt", "rgb24", "-"];
+  return spawnSync("ffmpeg", args, { maxBuffer: 1 << 26 }).stdout;
+}
+
+/** Peak signal to noise ratio in decibels. */
+function signalToNoise(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  if (a.length !== b.length) throw new Error(`${a.length} bytes beside ${b.length}`);
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += (a[i]! - b[i]!) ** 2;
+  return 10 * Math.log10(255 ** 2 / (sum / a.length));
+}

@@ -1,0 +1,72 @@
+import { describe, expect, it } from "vitest";
+import { findAccents } from "./accents.ts";
+import { energyCurve, musicEnd } from "./energy.ts";
+import { refineToOnset } from "./onset-refinement.ts";
+import { waveformPeaks } from "./waveform-peaks.ts";
+
+const RATE = 44_100;
+const sine = (seconds: number, level: (t: number) => number) =>
+  Float32Array.from({ length: Math.round(seconds * RATE) }, (_, i) => level(i / RATE) * Math.sin(i * 0.2));
+
+describe("energy", () => {
+  it("is the root mean square: a full sine has 0.707, half of it 0.354", () => {
+    const samples = sine(2, (t) => (t < 1 ? 1 : 0.5));
+    const { stepSeconds, values } = energyCurve({ samples, sampleRate: RATE });
+    expect([stepSeconds, values.length]).toEqual([0.1, 20]);
+    expect(values[4]).toBeCloseTo(Math.SQRT1_2, 2);
+    expect(values[15]).toBeCloseTo(Math.SQRT1_2 / 2, 2);
+  });
+
+  it("ends where the fade has become too soft to hear, not where the file ends", () => {
+    const samples = sine(20, (t) => (t < 10 ? 0.8 : 0.8 * 10 ** (-(t - 10) / 2)));
+    const curve = energyCurve({ samples, sampleRate: RATE });
+    // 10 dB a second: 45 dB are reached after 4.5 s.
+    expect(musicEnd(curve, 20)).toBeCloseTo(14.5, 0);
+    expect(musicEnd(energyCurve({ samples: new Float32Array(RATE), sampleRate: RATE }), 1)).toBe(0);
+  });
+});
+
+describe("accents", () => {
+  it("are the strongest onsets of their neighbourhood, the earlier of two equals", () => {
+    const onsets = new Float32Array(600);
+    for (const [hop, value] of [
+      [50, 8],
+      [70, 6],
+      [200, 5],
+      [230, 5],
+      [400, 3],
+      [500, 10],
+    ] as const)
+      onsets[hop] = value;
+    const accents = findAccents(onsets);
+    expect(accents.map(({ seconds }) => Math.round(seconds * 100))).toEqual([50, 200, 500]);
+    expect(accents.map(({ strength }) => strength)).toEqual([expect.closeTo(0.8, 5), 0.5, 1]);
+  });
+});
+
+describe("refining a beat", () => {
+  it.each([-0.021, -0.008, 0, 0.004, 0.017])("finds the attack from %d s beside it, within 3 ms", (offset) => {
+    const attack = 0.5;
+    const samples = sine(1, (t) => 0.02 + (t >= attack ? 0.7 * Math.exp(-(t - attack) * 20) : 0));
+    const { seconds, riseDecibels } = refineToOnset({ samples, sampleRate: RATE }, attack + offset);
+    expect(Math.abs(seconds - attack)).toBeLessThan(0.003);
+    expect(riseDecibels).toBeGreaterThan(10);
+  });
+
+  it("leaves a beat alone where nothing begins", () => {
+    const samples = sine(1, () => 0.3);
+    expect(refineToOnset({ samples, sampleRate: RATE }, 0.5)).toEqual({ seconds: 0.5, riseDecibels: 0 });
+  });
+});
+
+describe("the waveform's peaks", () => {
+  it("hold every sample between lowest and highest of its hundredth of a second", () => {
+    const samples = sine(0.5, (t) => t * 1.6);
+    const { stepSeconds, values } = waveformPeaks({ samples, sampleRate: RATE });
+    for (const [i, sample] of samples.entries()) {
+      const step = Math.floor(i / (stepSeconds * RATE));
+      expect(sample * 127).toBeGreaterThanOrEqual(values[2 * step]! - 0.51);
+      expect(sample * 127).toBeLessThanOrEqual(values[2 * step + 1]! + 0.51);
+    }
+  });
+});

@@ -1,0 +1,89 @@
+import { mkdir } from "node:fs/promises";
+import path from "node:path";
+import { type PictureTrack, placeTransitions } from "@humming-tide/core/picture";
+import sharp from "sharp";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { temporaryFolder } from "../testing/index.ts";
+import { PictureCache } from "./picture-cache.ts";
+import { renderFrames } from "./render-frames.ts";
+
+const SIZE = { width: 64, height: 36 };
+const RATE = { num: 25, den: 1 };
+
+let place: Awaited<ReturnType<typeof temporaryFolder>>;
+let cache: PictureCache;
+
+beforeAll(async () => {
+  place = await temporaryFolder();
+  await mkdir(place.folder, { recursive: true });
+  for (const [name, level] of [
+    ["black", 0],
+    ["grey", 120],
+    ["other-grey", 120],
+    ["white", 255],
+  ] as const) {
+    const background = { r: level, g: level, b: level };
+    const picture = sharp({ create: { width: 128, height: 72, channels: 3, background } });
+    await picture.png().toFile(path.join(place.folder, `${name}-picture`));
+    await picture.png().toFile(path.join(place.folder, `${name}-fill`));
+  }
+  cache = new PictureCache((name, kind) => path.join(place.folder, `${name}-${kind}`));
+});
+afterAll(() => place.remove());
+
+/** Two slots of 30 frames each with a dissolve of 0.8 s (19 frames) between them. */
+function track(first: string, second: string): PictureTrack {
+  const [transition] = placeTransitions([0, 30, 60], { kind: "dissolve", seconds: 0.8 }, RATE);
+  const slot = (sha256: string, startFrame: number, endFrame: number, transitionIn: typeof transition) => ({
+    sha256,
+    pictureSize: { width: 128, height: 72 },
+    startFrame,
+    endFrame,
+    transitionIn: transitionIn!,
+  });
+  const cut = { kind: "cut" as const, startFrame: 0, endFrame: 0 };
+  return {
+    size: SIZE,
+    fill: { kind: "blur" },
+    fadeOut: null,
+    slots: [slot(first, 0, 30, cut), slot(second, 30, 60, transition)],
+  };
+}
+
+/** Luma of the middle pixel of every frame, and which frames were handed over as the very same bytes. */
+async function lumas(film: PictureTrack): Promise<number[]> {
+  const seen: number[] = [];
+  await renderFrames(film, cache, 0, 60, (yuv, frame) => {
+    expect(frame).toBe(seen.length);
+    expect(yuv.length).toBe((SIZE.width * SIZE.height * 3) / 2);
+    seen.push(yuv[18 * SIZE.width + 32]!);
+    return Promise.resolve();
+  });
+  return seen;
+}
+
+/** BT.709 limited range: 16 + 219 * level / 255. */
+const luma = (level: number): number => 16 + (219 * level) / 255;
+
+describe("drawn frames", () => {
+  it("rise evenly from black to white, and the landing's frame is half of each", async () => {
+    const seen = await lumas(track("black", "white"));
+    expect(seen).toHaveLength(60);
+    expect([seen[0], seen[20], seen[40], seen[59]]).toEqual([16, 16, 235, 235]);
+    expect(Math.abs(seen[30]! - luma(127.5))).toBeLessThanOrEqual(1);
+    for (let frame = 21; frame <= 39; frame++) {
+      const expected = luma((255 * (frame - 20)) / 20);
+      expect(Math.abs(seen[frame]! - expected)).toBeLessThanOrEqual(1.2);
+      expect(seen[frame]!).toBeGreaterThan(seen[frame - 1]!);
+    }
+  });
+
+  it("of two equal greys stay that grey all through the dissolve", async () => {
+    const seen = await lumas(track("grey", "other-grey"));
+    for (const value of seen) expect(Math.abs(value - luma(120))).toBeLessThanOrEqual(1);
+  });
+
+  it("name the picture that is missing", async () => {
+    await expect(lumas(track("grey", "nowhere"))).rejects.toThrow(/missing from the data folder \(nowhere\)/);
+  });
+});
