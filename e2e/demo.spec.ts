@@ -216,7 +216,7 @@ test("edits made while the server is away are kept and saved when it is back", a
 });
 
 test("exports, downloads, and the file is what was planned", async ({ page }) => {
-  test.setTimeout(400_000);
+  test.setTimeout(800_000);
   await page.goto(`${app.address}/shows/${showId}/hand-over`);
   await page.getByRole("radio", { name: "29.97" }).click();
   await page.getByRole("radio", { name: "720p" }).click();
@@ -224,7 +224,7 @@ test("exports, downloads, and the file is what was planned", async ({ page }) =>
   const card = page.getByTestId("export");
   await expect(card).toHaveAttribute("data-state", "running");
   await expect(card.getByText(/left$/)).toBeVisible({ timeout: 60_000 });
-  await expect(card).toHaveAttribute("data-state", "done", { timeout: 300_000 });
+  await expect(card).toHaveAttribute("data-state", "done", { timeout: 600_000 });
   await expect(card.getByTestId("measured")).toContainText("59 of 59 changes seen");
   await expect(card.getByTestId("measured")).toContainText("All is where it should be.");
 
