@@ -20,7 +20,7 @@ export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () =>
                 <tr key={shortcut.keys} className="border-t border-line first:border-0">
                   <td className="py-1.5 pr-4 font-semibold whitespace-nowrap">{shortcut.keys}</td>
                   <td className="py-1.5 pr-4 text-soft">{shortcut.does}</td>
-                  <td className="py-1.5 text-right text-quiet">{shortcut.where}</td>
+                  <td className="py-1.5 text-right whitespace-nowrap text-quiet">{shortcut.where}</td>
                 </tr>
               ))}
             </tbody>

@@ -3,24 +3,23 @@ export interface Shortcut {
   readonly keys: string;
   readonly does: string;
   readonly where: string;
-  /** A single letter, which a person can switch off (WCAG 2.1.4). */
-  readonly single?: boolean;
 }
 
 export const SHORTCUTS: readonly Shortcut[] = [
-  { keys: "Space", does: "Play or stop", where: "A show" },
-  { keys: "Left / Right", does: "A frame back or on", where: "A show" },
-  { keys: "Shift + Left / Right", does: "A beat back or on", where: "A show" },
+  { keys: "Space", does: "Play or stop", where: "Everywhere" },
+  { keys: "Left / Right", does: "A frame back or on", where: "Everywhere" },
+  { keys: "Shift + Left / Right", does: "A beat back or on", where: "Everywhere" },
   { keys: "Up / Down", does: "A row of the Score up or down", where: "Score" },
-  { keys: "Ctrl + Z", does: "Undo", where: "A show" },
-  { keys: "Ctrl + Shift + Z", does: "Redo", where: "A show" },
-  { keys: "L", does: "Lock or unlock the selected slide's landing", where: "Score", single: true },
+  { keys: "Ctrl + Z", does: "Undo", where: "Everywhere" },
+  { keys: "Ctrl + Shift + Z", does: "Redo", where: "Everywhere" },
+  { keys: "L", does: "Lock or unlock the selected slide's landing", where: "Score" },
   { keys: "Left / Right on a landing", does: "Move it from beat to beat", where: "Score" },
   { keys: "Space, arrows, Space on a picture", does: "Lift it, move it, put it down", where: "Gather" },
   { keys: "Delete", does: "Take the picture out of the show", where: "Gather" },
-  { keys: "?", does: "This list", where: "A show", single: true },
+  { keys: "?", does: "This list", where: "Everywhere" },
 ];
 
+/** Single letters can be switched off (WCAG 2.1.4). */
 const SWITCH = "humming-tide letter-keys";
 
 export const letterKeysOn = (): boolean => localStorage.getItem(SWITCH) !== "off";
