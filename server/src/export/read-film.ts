@@ -2,7 +2,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { inputFile, probe, startFfmpeg } from "../media/ffmpeg.ts";
 
 /** Frames are looked at this small: enough to tell pictures apart, little enough for an hour of film. */
-export const LOOK = { width: 64, height: 36, bytes: 64 * 36 * 3 } as const;
+const LOOK = { width: 64, height: 36, bytes: 64 * 36 * 3 } as const;
 
 export interface FilmFileFacts {
   readonly width: number;
