@@ -20,8 +20,20 @@ module.exports = {
     {
       name: "show-knows-no-other-room",
       severity: "error",
-      from: { path: core("show") },
+      from: { path: core("show"), pathNot: "\\.test\\.ts$" },
       to: { path: "^core/src/", pathNot: core("show|time|failure") },
+    },
+    {
+      name: "gather-knows-plain-facts-only",
+      severity: "error",
+      from: { path: core("gather"), pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/", pathNot: core("gather|failure") },
+    },
+    {
+      name: "testing-is-for-tests",
+      severity: "error",
+      from: { path: "/src/", pathNot: "\\.test\\.ts$|/testing/" },
+      to: { path: "/src/testing/" },
     },
     {
       name: "fit-knows-no-pixels-and-no-sound",

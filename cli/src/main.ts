@@ -1,7 +1,9 @@
 import { HummingTideError } from "@humming-tide/core";
 import { UsageError } from "./arguments.ts";
 import { ANALYZE_HELP, analyze } from "./commands/analyze.ts";
+import { GATHER_HELP, gather } from "./commands/gather.ts";
 import { MAKE_HELP, make } from "./commands/make.ts";
+import { PACK_HELP, pack, UNPACK_HELP, unpack } from "./commands/package.ts";
 import { VERIFY_HELP, verify } from "./commands/verify.ts";
 import { processTerminal, type Terminal } from "./terminal.ts";
 
@@ -10,6 +12,9 @@ const HELP = `humming-tide COMMAND ...
   analyze   find the beats of songs
   make      make a film from a folder of pictures and a song
   verify    measure a film against its report
+  gather    bring a folder of pictures and clips into a show
+  pack      write a show with all its media into one file
+  unpack    open such a file as a new show
 
 "humming-tide COMMAND --help" explains each. For the app in the browser: npm start.`;
 
@@ -19,6 +24,9 @@ const COMMANDS: Readonly<
   analyze: { help: ANALYZE_HELP, run: analyze },
   make: { help: MAKE_HELP, run: make },
   verify: { help: VERIFY_HELP, run: verify },
+  gather: { help: GATHER_HELP, run: gather },
+  pack: { help: PACK_HELP, run: pack },
+  unpack: { help: UNPACK_HELP, run: unpack },
 };
 
 /** Runs a command and returns its exit code: 0 done, 1 failed, 2 wrong arguments. */

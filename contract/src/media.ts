@@ -8,16 +8,45 @@ const common = {
   mime: z.string(),
 };
 
-const pictureFactsSchema = z.object({
-  ...common,
-  kind: z.literal("picture"),
+/** What pictures and clips both are: something to see, taken at some time by some camera. */
+const seen = {
   /** As seen: after orientation from metadata. */
   width: z.number().int().positive(),
   height: z.number().int().positive(),
-  /** Camera time without a zone, "2031-06-21T19:04:11"; null where the file does not say. */
+  /** Camera time without a zone, "2031-06-21T19:04:11", with ".250" where it is known; null where the file does not say. */
   capturedAt: z.string().nullable(),
+  /** Maker and model; empty where the file does not say. */
+  camera: z.string().default(""),
+  /** For likeness (core/gather); null for files measured before there was one. */
+  fingerprint: z.string().nullable().default(null),
+  /** 0 sharp to 1 soft (core/gather); null for clips and for files measured before. */
+  blur: z.number().nullable().default(null),
+};
+
+const pictureFactsSchema = z.object({
+  ...common,
+  kind: z.literal("picture"),
+  ...seen,
+  /** Something to tell about the file, for example that only its first picture is used; null where all is well. */
+  remark: z.string().nullable().default(null),
 });
 export type PictureFacts = z.infer<typeof pictureFactsSchema>;
+
+const clipFactsSchema = z.object({
+  ...common,
+  kind: z.literal("clip"),
+  ...seen,
+  durationSeconds: z.number().positive(),
+  /** Mean rate of a clip whose frames do not come evenly. */
+  frameRate: z.object({ num: z.number().int().positive(), den: z.number().int().positive() }),
+  variableRate: z.boolean(),
+  /** Degrees clockwise that the file's metadata asks to turn it by; width and height are after it. */
+  turnedDegrees: z.number().int(),
+  codec: z.string(),
+  sound: z.object({ channels: z.number().int().positive(), sampleRate: z.number().positive() }).nullable(),
+  remark: z.string().nullable(),
+});
+export type ClipFacts = z.infer<typeof clipFactsSchema>;
 
 const songFactsSchema = z.object({
   ...common,
@@ -30,5 +59,16 @@ const songFactsSchema = z.object({
 });
 export type SongFacts = z.infer<typeof songFactsSchema>;
 
-export const mediaFactsSchema = z.discriminatedUnion("kind", [pictureFactsSchema, songFactsSchema]);
+export const mediaFactsSchema = z.discriminatedUnion("kind", [pictureFactsSchema, clipFactsSchema, songFactsSchema]);
 export type MediaFacts = z.infer<typeof mediaFactsSchema>;
+
+/** The playable copy of a clip, made as a job. */
+export const proxyStateSchema = z.object({
+  sha256: z.string(),
+  state: z.enum(["queued", "running", "failed", "done"]),
+  /** 0 to 1. */
+  progress: z.number(),
+  /** Why it failed, and what to do; null unless it failed. */
+  error: z.string().nullable(),
+});
+export type ProxyState = z.infer<typeof proxyStateSchema>;

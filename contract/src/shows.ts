@@ -1,6 +1,6 @@
-import { showDocumentSchema } from "@humming-tide/core/show";
+import { showDocumentSchema, templateSchema } from "@humming-tide/core/show";
 import { z } from "zod";
-import { mediaFactsSchema } from "./media.ts";
+import { mediaFactsSchema, proxyStateSchema } from "./media.ts";
 
 /** Every answer with a status of 400 or more: what happened and what to do, and a code for programs. */
 export const apiErrorSchema = z.object({ code: z.string(), message: z.string() });
@@ -13,18 +13,37 @@ export const healthSchema = z.object({
 });
 export type Health = z.infer<typeof healthSchema>;
 
-export const createShowSchema = z.object({ title: z.string().trim().min(1).max(200) });
-export type CreateShow = z.infer<typeof createShowSchema>;
+const title = z.string().trim().min(1).max(200);
+
+/** A new show, bare or with the style and rules of a template. */
+export const createShowSchema = z.object({ title, templateId: z.string().optional() });
+
+export const duplicateShowSchema = z.object({ title });
+
+/** Where a show stands on the shelf; deleted ones have a way back for `DELETED_DAYS`. */
+export const placeShowSchema = z.object({ place: z.enum(["shelf", "archive", "deleted"]) });
+export type ShowPlace = z.infer<typeof placeShowSchema>["place"];
+
+/** Days after which a deleted show is gone for good. */
+export const DELETED_DAYS = 30;
 
 export const showSummarySchema = z.object({
   id: z.string(),
   title: z.string(),
+  event: z.string(),
+  date: z.string().nullable(),
+  client: z.string(),
   revision: z.number().int(),
   updatedAt: z.string(),
+  place: placeShowSchema.shape.place,
+  deletedAt: z.string().nullable(),
   pictureCount: z.number().int(),
-  posterSha256: z.string().nullable(),
+  /** Name of the poster as it is drawn (core/picture); null without pictures. */
+  poster: z.string().nullable(),
   songFileName: z.string().nullable(),
   songSeconds: z.number().nullable(),
+  /** What the show wants next. */
+  state: z.enum(["pictures-wanted", "song-wanted", "laid-out", "exported", "changed-since-export"]),
 });
 export type ShowSummary = z.infer<typeof showSummarySchema>;
 
@@ -36,3 +55,32 @@ export const savedShowSchema = z.object({
   media: z.record(z.string(), mediaFactsSchema),
 });
 export type SavedShow = z.infer<typeof savedShowSchema>;
+
+/** What may change while a show is open without the page doing it: another window's save, the proxies of its clips. */
+export const showStateSchema = z.object({ revision: z.number().int(), proxies: proxyStateSchema.array() });
+export type ShowState = z.infer<typeof showStateSchema>;
+
+const revisionSummarySchema = z.object({
+  revision: z.number().int(),
+  savedAt: z.string(),
+  /** What this revision changed, in short phrases; empty for the first. */
+  changes: z.string().array(),
+  pictureCount: z.number().int(),
+});
+export type RevisionSummary = z.infer<typeof revisionSummarySchema>;
+
+/** Newest first; `before` of the next page is the last revision of this one. */
+export const revisionPageSchema = z.object({ revisions: revisionSummarySchema.array(), more: z.boolean() });
+export type RevisionPage = z.infer<typeof revisionPageSchema>;
+
+export const createTemplateSchema = z.object({ name: title, template: templateSchema });
+export const savedTemplateSchema = createTemplateSchema.extend({ id: z.string() });
+export type SavedTemplate = z.infer<typeof savedTemplateSchema>;
+
+/** Lines of the answer while a package is opened (newline-delimited JSON): progress, then one of the others. */
+export const packageEventSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("progress"), done: z.number().int(), total: z.number().int() }),
+  z.object({ kind: z.literal("opened"), showId: z.string() }),
+  z.object({ kind: z.literal("failed"), code: z.string(), message: z.string() }),
+]);
+export type PackageEvent = z.infer<typeof packageEventSchema>;

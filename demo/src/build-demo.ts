@@ -1,14 +1,15 @@
+import { createReadStream } from "node:fs";
 import { mkdir, rename, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
-import { newShowDocument, type ShowDocument, type Slide } from "@humming-tide/core/show";
+import { dividePassages, newShowDocument, newSlide, type ShowDocument, type Slide } from "@humming-tide/core/show";
 import { openStudio, type Studio } from "@humming-tide/server";
-import sharp from "sharp";
+import sharp, { type Sharp } from "sharp";
 import { CLIPS } from "./clips/clips.ts";
 import { encodeClip } from "./clips/encode-clip.ts";
 import { composeSong, SONGS } from "./music/songs.ts";
 import { writeWav } from "./music/wav.ts";
-import { type AlbumPicture, album } from "./pictures/album.ts";
+import { type AlbumPicture, album, CAMERAS } from "./pictures/album.ts";
 import { speakGreeting } from "./voice/greeting.ts";
 
 const ALBUM_SEED = 7;
@@ -49,14 +50,18 @@ async function fillStudio(
   const say = onProgress ?? ((): void => undefined);
   const pictures = album(ALBUM_SEED).slice(0, pictureCount);
   const slides: Slide[] = [];
+  const moreOfTheSame: Slide[] = [];
   let next = 0;
   const work = async (): Promise<void> => {
     for (let index = next++; index < pictures.length; index = next++) {
       const picture = pictures[index]!;
       const jpeg = await encodePicture(picture);
       await keepFile(filesFolder, "pictures", picture.fileName, jpeg);
-      const { sha256 } = await studio.library.takeIn(Readable.from([jpeg]), picture.fileName);
-      slides[index] = { id: `slide-${index + 1}`, sha256, fileName: picture.fileName, landingLockSeconds: null };
+      slides[index] = await takeIn(studio, jpeg, picture.fileName);
+      for (const [fileName, twin] of await twinsOf(picture, jpeg)) {
+        await keepFile(filesFolder, "more of the same", fileName, twin);
+        moreOfTheSame.push(await takeIn(studio, twin, fileName));
+      }
       say(`Painting the regatta: ${index + 1} of ${pictures.length}`);
     }
   };
@@ -73,56 +78,146 @@ async function fillStudio(
     const { sha256 } = await studio.library.takeIn(Readable.from([wav]), fileName);
     songs.push({ sha256, fileName });
   }
-  if (filesFolder) await writeClipsAndVoice(filesFolder, say);
-  await makeShows(studio, slides, songs);
+  const clips = filesFolder ? await makeClips(studio, filesFolder, say) : [];
+  if (filesFolder) await writeVoice(filesFolder);
+  await makeShows(studio, { pictures, slides, moreOfTheSame, clips, songs });
 }
 
-/** Clips and a spoken greeting, with their truth beside them. */
-async function writeClipsAndVoice(filesFolder: string, say: (text: string) => void): Promise<void> {
-  await mkdir(path.join(filesFolder, "clips"), { recursive: true });
+async function takeIn(studio: Studio, content: Uint8Array, fileName: string): Promise<Slide> {
+  const { sha256 } = await studio.library.takeIn(Readable.from([content]), fileName);
+  return newSlide({ id: `slide ${fileName}`, sha256, fileName });
+}
+
+/** Films the clips, with their truth beside them, and takes them in. */
+async function makeClips(studio: Studio, filesFolder: string, say: (text: string) => void): Promise<Slide[]> {
+  const folder = path.join(filesFolder, "clips");
+  await mkdir(folder, { recursive: true });
+  const slides: Slide[] = [];
   for (const clip of CLIPS) {
     say(`Filming "${clip.fileName}"`);
-    await encodeClip(clip, path.join(filesFolder, "clips", clip.fileName));
+    const place = path.join(folder, clip.fileName);
+    await encodeClip(clip, place);
+    const { sha256 } = await studio.library.takeIn(createReadStream(place), clip.fileName);
+    slides.push(newSlide({ id: `slide ${clip.fileName}`, sha256, fileName: clip.fileName }));
   }
   const moments = CLIPS.map(({ fileName, seconds, momentSeconds }) => ({ fileName, seconds, momentSeconds }));
   await keepFile(filesFolder, "clips", "clips.truth.json", Buffer.from(JSON.stringify(moments, null, 1)));
+  return slides;
+}
+
+async function writeVoice(filesFolder: string): Promise<void> {
   const { samples, sampleRate, spoken } = speakGreeting();
   await keepFile(filesFolder, "voice", "greeting.wav", writeWav({ left: samples, right: samples, sampleRate }));
   await keepFile(filesFolder, "voice", "greeting.truth.json", Buffer.from(JSON.stringify({ spoken }, null, 1)));
 }
 
+interface Material {
+  readonly pictures: readonly AlbumPicture[];
+  readonly slides: readonly Slide[];
+  /** Nearly equal takes of some pictures, and one that is not sharp. */
+  readonly moreOfTheSame: readonly Slide[];
+  readonly clips: readonly Slide[];
+  readonly songs: readonly NonNullable<ShowDocument["song"]>[];
+}
+
+/** The phone's clock is put right in every show. */
+const CLOCK_OFFSETS = Object.fromEntries(
+  CAMERAS.filter(({ fastMinutes }) => fastMinutes !== 0).map(({ make, model, fastMinutes }) => [
+    `${make} ${model}`,
+    -60 * fastMinutes,
+  ]),
+);
+const EVENT = { event: "Lantern regatta", date: "2031-06-21", clockOffsets: CLOCK_OFFSETS };
+const HEROES = new Set([
+  "04 painting 4.jpg",
+  "19 lanterns 3.jpg",
+  "31 race 5.jpg",
+  "38 prize 2.jpg",
+  "58 fireworks 7.jpg",
+]);
+const CAPTIONS: Readonly<Record<string, string>> = {
+  "01 painting 1.jpg": "The last coat of paint",
+  "38 prize 2.jpg": "The lantern cup goes to the north quay",
+};
+
 /** The main show is made last, so that it stands first on the shelf. */
-async function makeShows(
-  studio: Studio,
-  slides: readonly Slide[],
-  songs: readonly NonNullable<ShowDocument["song"]>[],
-): Promise<void> {
-  const show = async (
-    title: string,
-    from: number,
-    to: number,
-    song: ShowDocument["song"],
-    more: Partial<ShowDocument> = {},
-  ): Promise<void> => {
-    await studio.shows.create(title, { ...newShowDocument(title), slides: slides.slice(from, to), song, ...more });
+async function makeShows(studio: Studio, material: Material): Promise<void> {
+  const { pictures, slides, moreOfTheSame, clips, songs } = material;
+  const show = async (title: string, own: readonly Slide[], more: Partial<ShowDocument>): Promise<void> => {
+    await studio.shows.create(title, { ...newShowDocument(title), ...EVENT, slides: [...own], ...more });
   };
-  if (songs[2]) await show("Dance on the quay", 41, 51, songs[2], { pace: { kind: "beats", count: 12 } });
-  if (songs[1])
-    await show("The race, for the crews", 17, 45, songs[1], { transition: { kind: "cut" }, pace: { kind: "bar" } });
-  await show("Closing night of the lantern regatta", 0, slides.length, songs[0]!);
+  await show("All of the night, not culled yet", [...slides.slice(17, 45), ...moreOfTheSame], {
+    client: "North quay rowing club",
+  });
+  if (songs[2]) {
+    await show("Dance on the quay", [...slides.slice(41, 51), ...clips.slice(2)], {
+      song: songs[2],
+      pace: { kind: "beats", count: 12 },
+    });
+  }
+  if (songs[1]) {
+    await show("The race, for the crews", [...slides.slice(17, 45), ...clips.slice(0, 2)], {
+      song: songs[1],
+      transition: { kind: "cut" },
+      pace: { kind: "bar" },
+      client: "North quay rowing club",
+    });
+  }
+  const judged = slides.map((slide) => ({
+    ...slide,
+    hero: HEROES.has(slide.fileName),
+    caption: CAPTIONS[slide.fileName] ?? "",
+  }));
+  const whole = { ...newShowDocument("Closing night of the lantern regatta"), slides: judged };
+  const chapters = pictures
+    .map(({ chapter }, index) => ({
+      name: chapter,
+      slideId: slides[index]!.id,
+      first: pictures[index - 1]?.chapter !== chapter,
+    }))
+    .filter(({ first }) => first);
+  const { passages, slides: divided } = dividePassages(whole, chapters);
+  await show(whole.title, divided, { passages, song: songs[0]!, client: "The regatta committee" });
 }
 
 /** A JPEG as a camera writes it: pixels as the sensor lay, orientation and time in its metadata. */
 async function encodePicture(picture: AlbumPicture): Promise<Buffer> {
   const { canvas } = picture.paint();
   const turnBack = { 1: 0, 3: 180, 6: 270, 8: 90 }[picture.orientation];
-  return sharp(canvas.data(), { raw: { width: picture.width, height: picture.height, channels: 4 } })
-    .removeAlpha()
-    .rotate(turnBack)
-    .withExif({ IFD2: { DateTimeOriginal: picture.capturedAt } })
-    .withMetadata({ orientation: picture.orientation })
+  const upright = sharp(canvas.data(), { raw: { width: picture.width, height: picture.height, channels: 4 } });
+  return withCameraFacts(upright.removeAlpha().rotate(turnBack), picture, picture.orientation);
+}
+
+function withCameraFacts(pixels: Sharp, picture: AlbumPicture, orientation: number): Promise<Buffer> {
+  const { make, model } = picture.camera;
+  return pixels
+    .withExif({ IFD0: { Make: make, Model: model }, IFD2: { DateTimeOriginal: picture.capturedAt } })
+    .withMetadata({ orientation })
     .jpeg({ quality: 88 })
     .toBuffer();
+}
+
+/** The same moment again, as people press the button more than once: the hand moved a little; and one that is not sharp. */
+async function twinsOf(picture: AlbumPicture, jpeg: Buffer): Promise<[fileName: string, jpeg: Buffer][]> {
+  const stem = picture.fileName.replace(/\.jpg$/, "");
+  const upright = await sharp(jpeg).autoOrient().toBuffer({ resolveWithObject: true });
+  const { width, height } = upright.info;
+  const moved = (by: number): Promise<Buffer> =>
+    withCameraFacts(
+      sharp(upright.data).extract({ left: by, top: by, width: width - 2 * by, height: height - 2 * by }),
+      picture,
+      1,
+    );
+  if (stem.endsWith("race 3")) {
+    return Promise.all(
+      [6, 11, 17, 22].map(async (by, index) => [`${stem} again ${index + 1}.jpg`, await moved(by)] as [string, Buffer]),
+    );
+  }
+  if (stem.endsWith("lanterns 5")) {
+    const blurred = sharp(upright.data).blur(9);
+    return [[`${stem} not sharp.jpg`, await withCameraFacts(blurred, picture, 1)]];
+  }
+  return [];
 }
 
 async function keepFile(folder: string | undefined, kind: string, name: string, content: Uint8Array): Promise<void> {

@@ -1,11 +1,15 @@
+import { rm } from "node:fs/promises";
 import { createServer } from "node:http";
 import type { AddressInfo } from "node:net";
+import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
 import { type DataFolder, openDataFolder } from "./data-folder.ts";
 import { sayDiskFull } from "./failures.ts";
 import { createApp } from "./http/app.ts";
 import { ExportQueue } from "./jobs/export-queue.ts";
+import { ProxyQueue } from "./jobs/proxy-queue.ts";
 import { ContentStore } from "./media/content-store.ts";
+import { Intake } from "./media/intake.ts";
 import { MediaLibrary } from "./media/media-library.ts";
 import type { Settings } from "./settings.ts";
 import { openDatabase } from "./store/database.ts";
@@ -18,7 +22,9 @@ export interface Studio {
   readonly folder: DataFolder;
   readonly shows: ShowStore;
   readonly library: MediaLibrary;
+  readonly intake: Intake;
   readonly queue: ExportQueue;
+  readonly proxies: ProxyQueue;
   close(): Promise<void>;
 }
 
@@ -28,11 +34,13 @@ export async function openStudio(dataFolder: string): Promise<Studio> {
     const database = await openDatabase(folder.database);
     const library = new MediaLibrary(new ContentStore(folder));
     const queue = new ExportQueue(folder, library);
+    const proxies = new ProxyQueue(library);
     const close = async (): Promise<void> => {
-      await queue.close();
+      await Promise.all([queue.close(), proxies.close()]);
       await database.close();
     };
-    return { folder, shows: new ShowStore(database), library, queue, close };
+    const shows = new ShowStore(database);
+    return { folder, shows, library, intake: new Intake(library), queue, proxies, close };
   } catch (error) {
     const { code, message } = error as { code?: string; message: string };
     if (code === "EACCES" || code === "EROFS" || code === "ENOTDIR" || code === "EEXIST") {
@@ -50,6 +58,19 @@ export interface RunningServer {
   readonly address: string;
   readonly studio: Studio;
   close(): Promise<void>;
+}
+
+const CLEAR_AWAY_MS = 6 * 3_600_000;
+
+/** Shows that were deleted long enough ago go, with their films. Media stay: other shows may be made of them. */
+async function clearAway({ shows, folder }: Studio): Promise<void> {
+  try {
+    for (const id of await shows.purgeDeleted(new Date())) {
+      await rm(path.join(folder.exports, id), { recursive: true, force: true });
+    }
+  } catch (error) {
+    console.error("Old deleted shows could not be cleared away:", error);
+  }
 }
 
 /** Opens the data folder and serves it. Port 0 takes any free port. Throws `port-taken` where another program has the port. */
@@ -74,11 +95,15 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
     throw cause;
   }
   await studio.queue.start();
+  await studio.proxies.start();
+  await clearAway(studio);
+  const clearing = setInterval(() => void clearAway(studio), CLEAR_AWAY_MS);
   const { port } = server.address() as AddressInfo;
   return {
     address: `http://${settings.host.includes(":") ? `[${settings.host}]` : settings.host}:${port}`,
     studio,
     async close() {
+      clearInterval(clearing);
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await studio.close();

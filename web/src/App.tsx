@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { createBrowserRouter, Link, Navigate, RouterProvider, useRouteError } from "react-router";
-import { ShowFrame } from "./screens/ShowFrame.tsx";
 import { ShelfScreen } from "./screens/shelf/ShelfScreen.tsx";
+import { ShowFrame } from "./screens/show/ShowFrame.tsx";
 import { EmptyState } from "./ui/EmptyState.tsx";
 
 /** Each screen of a show is fetched when it is first entered, so that the page starts quickly. */

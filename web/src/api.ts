@@ -1,18 +1,30 @@
 import {
+  type AnnouncedFile,
   apiErrorSchema,
   type ExportJob,
   exportJobSchema,
   type Health,
   healthSchema,
+  type IntakeFile,
+  intakeFileSchema,
   type MediaFacts,
   mediaFactsSchema,
+  type PackageEvent,
+  packageEventSchema,
+  type RevisionPage,
+  revisionPageSchema,
   type SavedShow,
+  type SavedTemplate,
+  type ShowPlace,
+  type ShowState,
   type ShowSummary,
   savedShowSchema,
+  savedTemplateSchema,
+  showStateSchema,
   showSummarySchema,
 } from "@humming-tide/contract";
 import type { MusicAnalysis, WaveformPeaks } from "@humming-tide/core/music";
-import type { ShowDocument } from "@humming-tide/core/show";
+import { readShowDocument, type ShowDocument, type ShowTemplate } from "@humming-tide/core/show";
 
 /** A refused request; `status` 0 means that the server could not be reached. */
 export class ApiFailure extends Error {
@@ -67,8 +79,43 @@ export const api = {
   async listShows(): Promise<ShowSummary[]> {
     return showSummarySchema.array().parse(await asJson("/shows"));
   },
-  async createShow(title: string): Promise<SavedShow> {
-    return savedShowSchema.parse(await asJson("/shows", sendJson("POST", { title })));
+  async createShow(title: string, templateId?: string): Promise<SavedShow> {
+    return savedShowSchema.parse(await asJson("/shows", sendJson("POST", { title, templateId })));
+  },
+  async duplicateShow(id: string, title: string): Promise<SavedShow> {
+    return savedShowSchema.parse(await asJson(`/shows/${id}/duplicate`, sendJson("POST", { title })));
+  },
+  async placeShow(id: string, place: ShowPlace): Promise<void> {
+    await request(`/shows/${id}/place`, sendJson("POST", { place }));
+  },
+  async showState(id: string, clips: readonly string[]): Promise<ShowState> {
+    return showStateSchema.parse(await asJson(`/shows/${id}/state?clips=${clips.join(",")}`));
+  },
+  async revisions(id: string, before: number | null): Promise<RevisionPage> {
+    return revisionPageSchema.parse(
+      await asJson(`/shows/${id}/revisions${before === null ? "" : `?before=${before}`}`),
+    );
+  },
+  async documentAt(id: string, revision: number): Promise<ShowDocument> {
+    return readShowDocument(await asJson(`/shows/${id}/revisions/${revision}`));
+  },
+  async templates(): Promise<SavedTemplate[]> {
+    return savedTemplateSchema.array().parse(await asJson("/templates"));
+  },
+  async saveTemplate(name: string, template: ShowTemplate): Promise<SavedTemplate> {
+    return savedTemplateSchema.parse(await asJson("/templates", sendJson("POST", { name, template })));
+  },
+  async removeTemplate(id: string): Promise<void> {
+    await request(`/templates/${id}`, { method: "DELETE" });
+  },
+  async announce(showId: string, files: readonly AnnouncedFile[]): Promise<IntakeFile[]> {
+    return intakeFileSchema.array().parse(await asJson(`/shows/${showId}/intake`, sendJson("POST", { files })));
+  },
+  async waitingFiles(showId: string): Promise<IntakeFile[]> {
+    return intakeFileSchema.array().parse(await asJson(`/shows/${showId}/intake`));
+  },
+  async forgetWaitingFiles(showId: string): Promise<void> {
+    await request(`/shows/${showId}/intake`, { method: "DELETE" });
   },
   async getShow(id: string): Promise<SavedShow> {
     return savedShowSchema.parse(await asJson(`/shows/${id}`));
@@ -93,24 +140,78 @@ export const api = {
   },
 };
 
-export const mediaUrl = (sha256: string, file: "thumbnail" | "working" | "fill" | "sound"): string =>
-  `/api/media/${sha256}/${file}`;
+/** `name` is a content hash, or for what is seen the name of a drawn picture (core/picture). */
+export const mediaUrl = (name: string, file: "thumbnail" | "working" | "fill" | "sound" | "proxy"): string =>
+  `/api/media/${name}/${file}`;
 
-/** Sends one file; `onProgress` hears 0 to 1 of the sending. Aborting the signal breaks it off. */
-export function uploadFile(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<MediaFacts> {
+export const packageUrl = (showId: string): string => `/api/shows/${showId}/package`;
+
+interface Sending {
+  readonly method: "PUT" | "POST";
+  readonly path: string;
+  readonly file: File;
+  readonly signal: AbortSignal;
+  /** Hears 0 to 1 of the sending. */
+  readonly onSent: (share: number) => void;
+  /** Hears the answer as it grows, for answers of many lines. */
+  readonly onAnswer?: (text: string) => void;
+}
+
+/** Sends a file as the body of a request: by the old interface, because only that one tells how much has been sent. */
+function send({ method, path, file, signal, onSent, onAnswer }: Sending): Promise<string> {
   return new Promise((resolve, reject) => {
     const sending = new XMLHttpRequest();
-    const body = new FormData();
-    body.append("file", file, file.name);
-    sending.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
+    sending.upload.onprogress = (event) => onSent(event.lengthComputable ? event.loaded / event.total : 0);
+    if (onAnswer) sending.onprogress = () => onAnswer(sending.responseText);
     sending.onload = () => {
-      if (sending.status < 300) resolve(mediaFactsSchema.parse(JSON.parse(sending.responseText)));
+      if (sending.status < 300) resolve(sending.responseText);
       else reject(failureOf(sending.status, sending.responseText));
     };
     sending.onerror = () => reject(new ApiFailure(0, "unreachable", UNREACHABLE));
     sending.onabort = () => reject(new ApiFailure(0, "cancelled", "Stopped."));
     signal.addEventListener("abort", () => sending.abort(), { once: true });
-    sending.open("POST", "/api/media");
-    sending.send(body);
+    sending.open(method, `/api${path}`);
+    sending.setRequestHeader("Content-Type", "application/octet-stream");
+    sending.send(file);
   });
+}
+
+/** Sends one announced file. */
+export async function sendAnnounced(
+  showId: string,
+  fileId: string,
+  file: File,
+  onSent: (share: number) => void,
+  signal: AbortSignal,
+): Promise<MediaFacts> {
+  const path = `/shows/${showId}/intake/${fileId}`;
+  return mediaFactsSchema.parse(JSON.parse(await send({ method: "PUT", path, file, signal, onSent })));
+}
+
+/** Opens a package as a new show; gives its id. `onStep` hears what is being done and 0 to 1 of it. */
+export async function openPackage(
+  file: File,
+  onStep: (step: "sending" | "checking", share: number) => void,
+  signal: AbortSignal,
+): Promise<string> {
+  const events = (text: string): PackageEvent[] =>
+    text
+      .split("\n")
+      .slice(0, -1)
+      .map((line) => packageEventSchema.parse(JSON.parse(line)));
+  const answer = await send({
+    method: "POST",
+    path: "/packages",
+    file,
+    signal,
+    onSent: (share) => onStep("sending", share),
+    onAnswer: (text) => {
+      const last = events(text).at(-1);
+      if (last?.kind === "progress") onStep("checking", last.total > 0 ? last.done / last.total : 1);
+    },
+  });
+  const last = events(answer).at(-1);
+  if (last?.kind === "opened") return last.showId;
+  if (last?.kind === "failed") throw new ApiFailure(400, last.code, last.message);
+  throw new ApiFailure(0, "unreachable", "The server stopped before the package was open. Try again.");
 }

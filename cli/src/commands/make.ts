@@ -5,7 +5,14 @@ import path from "node:path";
 import type { MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { planFilm } from "@humming-tide/core/film";
-import { naturalOrder, newShowDocument, type Pace, type ShowDocument, type Slide } from "@humming-tide/core/show";
+import {
+  naturalOrder,
+  newShowDocument,
+  newSlide,
+  type Pace,
+  type ShowDocument,
+  type Slide,
+} from "@humming-tide/core/show";
 import { clockText, frameRateName, parseFrameRate } from "@humming-tide/core/time";
 import { findFfmpeg, makeFilm, openStudio, type Studio } from "@humming-tide/server";
 import { required, splitArguments, UsageError } from "../arguments.ts";
@@ -141,7 +148,8 @@ async function makeInStudio(
     );
   terminal.progressLine("Listening to the song", 0);
   const song = await studio.library.takeIn(createReadStream(options.music), path.basename(options.music));
-  if (song.kind !== "song") throw new HummingTideError("not-a-song", `"${options.music}" is a picture, not a song.`);
+  if (song.kind !== "song")
+    throw new HummingTideError("not-a-song", `"${options.music}" is a ${song.kind}, not a song.`);
   if (song.remark) terminal.print(`${options.music}: ${song.remark}`);
   signal.throwIfAborted();
 
@@ -198,7 +206,7 @@ async function takeInPictures(
       const name = names[index]!;
       terminal.progressLine(`Taking in ${name}`, index / names.length);
       const facts = await takeInPicture(studio, path.join(folder, name), name, terminal);
-      found[index] = facts && { id: `slide-${index}`, sha256: facts.sha256, fileName: name, landingLockSeconds: null };
+      found[index] = facts && newSlide({ id: `slide-${index}`, sha256: facts.sha256, fileName: name });
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
@@ -216,7 +224,7 @@ async function takeInPicture(
   try {
     const facts = await studio.library.takeIn(createReadStream(file), name);
     if (facts.kind === "picture") return facts;
-    terminal.print(`not used: ${name}: it is a song`);
+    terminal.print(`not used: ${name}: it is a ${facts.kind}`);
   } catch (error) {
     if (!(error instanceof HummingTideError) || error.code === "disk-full") throw error;
     terminal.print(`not used: ${name}: ${error.message}`);

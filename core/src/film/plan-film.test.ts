@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { MusicAnalysis } from "../music/index.ts";
-import { newShowDocument, type ShowDocument } from "../show/index.ts";
+import { newShowDocument, newSlide, type ShowDocument } from "../show/index.ts";
 import { type FrameRate, NAMED_FRAME_RATES } from "../time/index.ts";
 import { type FilmPlan, planFilm } from "./index.ts";
 
@@ -30,12 +30,7 @@ function song(seconds: number, gap: number): MusicAnalysis {
 
 const show = (count: number, more: Partial<ShowDocument> = {}): ShowDocument => ({
   ...newShowDocument("Regatta"),
-  slides: Array.from({ length: count }, (_, i) => ({
-    id: `s${i}`,
-    sha256: HASH,
-    fileName: `${i}.jpg`,
-    landingLockSeconds: null,
-  })),
+  slides: Array.from({ length: count }, (_, i) => newSlide({ id: `s${i}`, sha256: HASH, fileName: `${i}.jpg` })),
   song: { sha256: HASH, fileName: "song.wav" },
   ...more,
 });

@@ -1,8 +1,15 @@
 import { HummingTideError } from "../failure/index.ts";
 import { explainFit, type FitMessage, type FitRequest, fitSlides, type LandingCandidate } from "../fit/index.ts";
 import { correctedGrid, type Grid, type MusicAnalysis } from "../music/index.ts";
-import { type PictureTrack, type PlannedTransition, placeTransitions, type Size } from "../picture/index.ts";
-import type { ShowDocument } from "../show/index.ts";
+import {
+  drawnPicture,
+  type PictureTrack,
+  type PlannedTransition,
+  placeTransitions,
+  type Size,
+  turnedSize,
+} from "../picture/index.ts";
+import type { ShowDocument, Slide, TransitionWish } from "../show/index.ts";
 import { planSound, type SoundPlan } from "../sound/index.ts";
 import {
   type FrameRate,
@@ -28,6 +35,9 @@ export interface FilmSlot {
   readonly round: number;
   readonly sha256: string;
   readonly fileName: string;
+  /** Name of the picture as it is drawn. */
+  readonly picture: string;
+  /** As it is drawn, after all turning. */
   readonly pictureSize: Size;
   /** The landing's frame. */
   readonly startFrame: number;
@@ -48,7 +58,7 @@ export interface FilmPlan extends PictureTrack {
   readonly sound: SoundPlan;
   readonly grid: Grid;
   readonly messages: readonly FitMessage[];
-  /** Indices of slides that are not in the film. */
+  /** Indices of slides that found no room; those that a person left out are not among them. */
   readonly leftOut: readonly number[];
   readonly repeats: number;
   readonly unmetLocks: readonly string[];
@@ -69,8 +79,9 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
   const grid = correctedGrid(facts.song, show.gridEdits);
   const totalFrames = filmFrames(facts.song, rate);
   const endSeconds = frameStart(totalFrames, rate);
+  const used = slidesOfTheFilm(show);
   const request: FitRequest = {
-    slides: show.slides,
+    slides: used.map(({ slide }) => slide),
     beats: grid.beats,
     beatsPerBar: grid.beatsPerBar,
     endSeconds,
@@ -78,25 +89,27 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
   };
   const fit = fitSlides(request);
   const starts = fit.slots.map((slot) => (slot.landing ? nearestFrame(seconds(slot.landing.seconds), rate) : 0));
-  const transitions = placeTransitions([...starts, totalFrames], show.transition, rate);
+  const wishes = fit.slots.slice(1).map((slot) => transitionInto(show, used[slot.slideIndex]!.slide));
+  const transitions = placeTransitions([...starts, totalFrames], wishes, rate);
   const slots = fit.slots.map((slot, index): FilmSlot => {
-    const slide = show.slides[slot.slideIndex]!;
-    const pictureSize = facts.pictureSize(slide.sha256);
-    if (!pictureSize) {
+    const { slide, index: slideIndex } = used[slot.slideIndex]!;
+    const storedSize = facts.pictureSize(slide.sha256);
+    if (!storedSize) {
       throw new HummingTideError(
         "missing-picture",
-        `The picture "${slide.fileName}" of slide ${slot.slideIndex + 1} is missing from the data folder.`,
+        `The picture "${slide.fileName}" of slide ${slideIndex + 1} is missing from the data folder.`,
       );
     }
     const startFrame = starts[index]!;
     return {
       index,
       slideId: slide.id,
-      slideIndex: slot.slideIndex,
+      slideIndex,
       round: slot.round,
       sha256: slide.sha256,
       fileName: slide.fileName,
-      pictureSize,
+      picture: drawnPicture(slide.sha256, slide.turn),
+      pictureSize: turnedSize(storedSize, slide.turn),
       startFrame,
       endFrame: starts[index + 1] ?? totalFrames,
       landing: slot.landing,
@@ -116,10 +129,35 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
     sound: planSound(show.song.sha256, endSeconds, bars),
     grid,
     messages: explainFit(request, fit),
-    leftOut: fit.leftOut,
+    leftOut: fit.leftOut.map((index) => used[index]!.index),
     repeats: fit.repeats,
     unmetLocks: fit.unmetLocks,
   };
+}
+
+interface UsedSlide {
+  readonly slide: Slide & { readonly rating: "keep" | "maybe" };
+  /** Its place among all slides of the show. */
+  readonly index: number;
+}
+
+function slidesOfTheFilm(show: ShowDocument): UsedSlide[] {
+  const used: UsedSlide[] = [];
+  for (const [index, slide] of show.slides.entries()) {
+    if (slide.rating !== "out") used.push({ slide: { ...slide, rating: slide.rating }, index });
+  }
+  if (used.length === 0 && show.slides.length > 0) {
+    throw new HummingTideError(
+      "no-slides",
+      `All ${show.slides.length} pictures of this show are left out. A film needs at least one that is kept.`,
+    );
+  }
+  return used;
+}
+
+/** What leads into a slide: its passage's transition, or else the show's. */
+function transitionInto(show: ShowDocument, slide: Slide): TransitionWish {
+  return show.passages.find((passage) => passage.id === slide.passageId)?.transition ?? show.transition;
 }
 
 /** The film ends with the music: on the first whole frame after its last sound, never later than the file itself. */

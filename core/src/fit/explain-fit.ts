@@ -24,7 +24,7 @@ export function explainFit(request: FitRequest, result: FitResult): FitMessage[]
   if (result.leftOut.length > 0) {
     messages.push({
       kind: "left-out",
-      text: `${slides} pictures ask for more than the song's ${length}: ${result.leftOut.length} of them are left out, evenly over the show.`,
+      text: `${slides} pictures ask for more than the song's ${length}: ${result.leftOut.length} of them find no room, first those rated maybe, evenly over the show.`,
       waysOut: waysOut(request, result),
     });
   }

@@ -3,7 +3,11 @@ import { describe, expect, it } from "vitest";
 import { explainFit, type FitRequest, fitSlides, LONGEST_SLOT_SECONDS, SHORTEST_SLOT_SECONDS } from "./index.ts";
 
 const slides = (count: number, locks: Readonly<Record<number, number>> = {}) =>
-  Array.from({ length: count }, (_, i) => ({ id: `s${i}`, landingLockSeconds: locks[i] ?? null }));
+  Array.from({ length: count }, (_, i) => ({
+    id: `s${i}`,
+    rating: "keep" as const,
+    landingLockSeconds: locks[i] ?? null,
+  }));
 
 const beats = (count: number, gap = 0.5, from = 0.2, beatsPerBar = 4) =>
   Array.from({ length: count }, (_, i) => ({ seconds: from + i * gap, position: (i % beatsPerBar) + 1 }));
@@ -133,12 +137,30 @@ describe("fitting slides to a song", () => {
   });
 });
 
+describe("too many slides", () => {
+  it("lose those rated maybe first, evenly, and only then others", () => {
+    const rated = slides(40).map((slide, i) => ({
+      ...slide,
+      rating: i % 4 === 1 ? ("maybe" as const) : ("keep" as const),
+    }));
+    const left = (endSeconds: number) =>
+      fitSlides(request({ slides: rated, endSeconds, pace: { kind: "beats", count: 2 } })).leftOut;
+    // 40 slots of a second in 40.2 s; 10 slides are rated maybe.
+    expect(left(34).every((index) => rated[index]!.rating === "maybe")).toBe(true);
+    expect(left(34).length).toBeGreaterThan(4);
+    const all = left(20);
+    expect(all.filter((index) => rated[index]!.rating === "maybe")).toHaveLength(10);
+    expect(all).not.toContain(0);
+    expect(all).not.toContain(39);
+  });
+});
+
 describe("saying how it fits", () => {
   it("offers ways out that really fit better", () => {
     const asked = request({ slides: slides(40), pace: { kind: "beats", count: 8 } });
     const result = fitSlides(asked);
     const message = explainFit(asked, result).find(({ kind }) => kind === "left-out");
-    expect(message?.text).toContain(`${result.leftOut.length} of them are left out`);
+    expect(message?.text).toContain(`${result.leftOut.length} of them find no room`);
     expect(message?.waysOut.length).toBeGreaterThan(0);
     for (const { pace } of message!.waysOut) {
       expect(fitSlides({ ...asked, pace }).leftOut.length).toBeLessThan(result.leftOut.length);

@@ -6,6 +6,8 @@ import { regularLandings } from "./regular-pace.ts";
 
 interface SlideForFit {
   readonly id: string;
+  /** Slides rated maybe go first where there is no room for all. */
+  readonly rating: "keep" | "maybe";
   readonly landingLockSeconds: number | null;
 }
 
@@ -46,8 +48,8 @@ export const LONGEST_SLOT_SECONDS = 10;
 
 /**
  * Lays slides over a song that keeps its length. Pace "auto": the best overall fit under the shortest length, bar starts
- * preferred. "bar" and "beats": a change every bar or every n beats. Too many slides: some are left out, evenly over the
- * show, so that beginning and end stay. Too few: they come round again in order; a single one stands throughout.
+ * preferred. "bar" and "beats": a change every bar or every n beats. Too many slides: some are left out, first of those rated
+ * maybe, each time evenly over the show, so that beginning and end stay. Too few: they come round again in order; a single one stands throughout.
  * Locks are kept as far as they leave every slide its room; the ones that do not are named in `unmetLocks`.
  * Same request, same result. Throws `no-slides` without slides and `no-length` for a film without length.
  */
@@ -70,7 +72,7 @@ export function fitSlides(request: FitRequest): FitResult {
     : request.slides.length === 1
       ? 1
       : landings.length + 1;
-  const order = slideOrder(request.slides.length, slotCount);
+  const order = slideOrder(request.slides, slotCount);
   const laid = free ? layWithLocks(request, candidates, order) : layRegularly(request, candidates, landings, order);
   const used = new Set(order);
   return {
@@ -108,11 +110,21 @@ function autoSlotCount(slides: number, room: number, endSeconds: number): number
   return Math.min(wanted, room);
 }
 
-/** Which slide each slot shows: all in order, or an even choice that keeps both ends, or round after round. */
-function slideOrder(slides: number, slots: number): number[] {
-  if (slots >= slides) return Array.from({ length: slots }, (_, k) => k % slides);
-  if (slots === 1) return [0];
-  return Array.from({ length: slots }, (_, k) => Math.round((k * (slides - 1)) / (slots - 1)));
+/** Which slide each slot shows: all in order, or those that stay, or round after round. */
+function slideOrder(slides: readonly SlideForFit[], slots: number): number[] {
+  if (slots >= slides.length) return Array.from({ length: slots }, (_, k) => k % slides.length);
+  const indices = slides.map((_, index) => index);
+  const kept = indices.filter((index) => slides[index]!.rating === "keep");
+  const maybe = indices.filter((index) => slides[index]!.rating === "maybe");
+  return kept.length >= slots
+    ? evenly(kept, slots)
+    : [...kept, ...evenly(maybe, slots - kept.length)].sort((a, b) => a - b);
+}
+
+/** So many of a list, evenly spread with both ends. */
+function evenly(list: readonly number[], count: number): number[] {
+  if (count === 1) return [list[0]!];
+  return Array.from({ length: count }, (_, k) => list[Math.round((k * (list.length - 1)) / (count - 1))]!);
 }
 
 interface Laid {

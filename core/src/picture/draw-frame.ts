@@ -28,7 +28,7 @@ export function drawFrame<Image>(surface: Surface2D<Image>, plan: FramePlan, ima
 function drawLayer<Image>(surface: Surface2D<Image>, size: Size, layer: Layer, images: ImageSource<Image>): void {
   surface.globalAlpha = layer.alpha;
   if (layer.ground) drawGround(surface, size, layer, images);
-  const picture = images(layer.sha256, "picture");
+  const picture = images(layer.picture, "picture");
   if (!picture) return;
   const { source, target } = layer;
   surface.drawImage(
@@ -45,7 +45,7 @@ function drawLayer<Image>(surface: Surface2D<Image>, size: Size, layer: Layer, i
 }
 
 function drawGround<Image>(surface: Surface2D<Image>, size: Size, layer: Layer, images: ImageSource<Image>): void {
-  const blurred = layer.ground?.kind === "blur" ? images(layer.sha256, "fill") : null;
+  const blurred = layer.ground?.kind === "blur" ? images(layer.picture, "fill") : null;
   surface.fillStyle = layer.ground?.kind === "colour" ? layer.ground.colour : "#000000";
   for (const bar of barsBeside(size, layer)) {
     if (blurred) drawPartOfFill(surface, size, blurred, bar);

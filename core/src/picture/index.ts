@@ -1,4 +1,5 @@
 export { drawFrame } from "./draw-frame.ts";
+export { drawnPicture, parseDrawnPicture, turnedSize } from "./drawn-picture.ts";
 export { framePicture, type Rectangle, type Size } from "./framing.ts";
 export {
   type FramePlan,

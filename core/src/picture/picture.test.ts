@@ -22,7 +22,11 @@ describe("transitions", () => {
   it("straddle their landing with half of either picture in its frame, and never show three pictures", () => {
     fc.assert(
       fc.property(anyStarts, fc.double({ min: 0.04, max: 10, noNaN: true }), anyRate, (starts, seconds, rate) => {
-        const placed = placeTransitions(starts, { kind: "dissolve", seconds }, rate);
+        const placed = placeTransitions(
+          starts,
+          starts.slice(1).map(() => ({ kind: "dissolve", seconds })),
+          rate,
+        );
         let free = 0;
         placed.forEach((transition, i) => {
           const landing = starts[i + 1]!;
@@ -39,7 +43,11 @@ describe("transitions", () => {
   });
 
   it("may fill a passage of nothing but 4-second dissolves without standing time", () => {
-    const placed = placeTransitions([0, 100, 200, 300], { kind: "dissolve", seconds: 4 }, { num: 25, den: 1 });
+    const placed = placeTransitions(
+      [0, 100, 200, 300],
+      [4, 4].map((seconds) => ({ kind: "dissolve" as const, seconds })),
+      { num: 25, den: 1 },
+    );
     expect(placed.map(({ startFrame, endFrame }) => [startFrame, endFrame])).toEqual([
       [51, 150],
       [151, 250],
@@ -87,9 +95,9 @@ const track: PictureTrack = {
   fill: { kind: "colour", colour: "#102030" },
   fadeOut: { startFrame: 190, endFrame: 200 },
   slots: [
-    { sha256: "a", pictureSize: { width: 160, height: 90 }, startFrame: 0, endFrame: 100, transitionIn: cut },
+    { picture: "a", pictureSize: { width: 160, height: 90 }, startFrame: 0, endFrame: 100, transitionIn: cut },
     {
-      sha256: "b",
+      picture: "b",
       pictureSize: { width: 45, height: 90 },
       startFrame: 100,
       endFrame: 200,
@@ -100,7 +108,7 @@ const track: PictureTrack = {
 
 describe("planned frames", () => {
   it("show one picture between transitions and two within, the new one on top", () => {
-    const seen = (frame: number) => planFrame(track, frame).layers.map(({ sha256, alpha }) => [sha256, alpha]);
+    const seen = (frame: number) => planFrame(track, frame).layers.map(({ picture, alpha }) => [picture, alpha]);
     expect(seen(94)).toEqual([["a", 1]]);
     expect(seen(95)).toEqual([
       ["a", 1],
@@ -142,7 +150,7 @@ describe("planned frames", () => {
       drawImage: (_image, _sx, _sy, _sw, _sh, x, y, width, height) => paint(x, y, width, height),
     };
     const image: DrawableImage<string> = { image: "b", width: 45, height: 90 };
-    drawFrame(surface, planFrame(track, 150), (_sha256, kind) => (kind === "picture" ? image : null));
+    drawFrame(surface, planFrame(track, 150), (_picture, kind) => (kind === "picture" ? image : null));
     expect(new Set(painted)).toEqual(new Set([1]));
   });
 });

@@ -12,7 +12,8 @@ export interface PictureTrack {
 }
 
 export interface PictureSlot {
-  readonly sha256: string;
+  /** Name of the picture as it is drawn: `drawnPicture`. */
+  readonly picture: string;
   readonly pictureSize: Size;
   readonly startFrame: number;
   /** Exclusive. */
@@ -22,7 +23,8 @@ export interface PictureSlot {
 
 /** One picture drawn over the frame: plain data that a test can read. */
 export interface Layer {
-  readonly sha256: string;
+  /** As in its slot. */
+  readonly picture: string;
   readonly alpha: number;
   /** What is drawn under a picture that does not cover the frame; null where it does. */
   readonly ground: { readonly kind: "blur" } | { readonly kind: "colour"; readonly colour: string } | null;
@@ -73,12 +75,12 @@ export function slotIndexAt(slots: readonly { readonly startFrame: number }[], f
 
 function layer(track: PictureTrack, slot: PictureSlot, alpha: number): Layer {
   const { covers, source, target } = framePicture(slot.pictureSize, track.size);
-  return { sha256: slot.sha256, alpha, ground: covers ? null : track.fill, source, target };
+  return { picture: slot.picture, alpha, ground: covers ? null : track.fill, source, target };
 }
 
 /** The pictures that a stretch of the film needs, each once, in order of appearance. */
 export function picturesBetween(track: PictureTrack, fromFrame: number, toFrame: number): string[] {
   const first = slotIndexAt(track.slots, fromFrame);
   const last = slotIndexAt(track.slots, toFrame);
-  return [...new Set(track.slots.slice(Math.max(0, first - 1), last + 2).map((slot) => slot.sha256))];
+  return [...new Set(track.slots.slice(Math.max(0, first - 1), last + 2).map((slot) => slot.picture))];
 }

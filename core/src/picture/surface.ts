@@ -28,5 +28,5 @@ export interface DrawableImage<Image> {
   readonly height: number;
 }
 
-/** Gives the images of a picture; null while it is not loaded. `fill` is the small blurred copy that stands beside it. */
-export type ImageSource<Image> = (sha256: string, kind: "picture" | "fill") => DrawableImage<Image> | null;
+/** Gives the images of a drawn picture by its name; null while it is not loaded. `fill` is the small blurred copy that stands beside it. */
+export type ImageSource<Image> = (picture: string, kind: "picture" | "fill") => DrawableImage<Image> | null;

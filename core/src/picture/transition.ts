@@ -12,14 +12,15 @@ export interface PlannedTransition {
  * Places the transition into each slot but the first so that it straddles the landing: an odd number of frames whose middle one is
  * the slot's first frame and shows exactly half of each picture. It is shortened until neighbouring transitions at most touch, so
  * that three pictures are never seen at once, and becomes a cut where no frame is left for it.
- * `starts` are the first frames of all slots in order, and the end of the film behind them.
+ * `starts` are the first frames of all slots in order, and the end of the film behind them; `wishes[i]` leads into slot i + 1.
  */
 export function placeTransitions(
   starts: readonly number[],
-  wish: TransitionWish,
+  wishes: readonly TransitionWish[],
   rate: FrameRate,
 ): PlannedTransition[] {
   return starts.slice(1, -1).map((landing, i) => {
+    const wish = wishes[i]!;
     const half = wish.kind === "cut" ? 0 : Math.floor((wish.seconds * framesPerSecond(rate) - 1) / 2);
     const slotBefore = landing - starts[i]!;
     const slotAfter = starts[i + 2]! - landing;

@@ -1,49 +1,249 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { anyEdit, propertyRuns } from "../testing/index.ts";
 import {
+  addPassage,
+  applyTemplate,
+  changeSlides,
   chooseSong,
-  insertSlide,
+  describeChange,
+  dividePassages,
+  gatherPassage,
+  insertSlides,
+  joinPassage,
   lockLanding,
-  moveSlide,
+  lockOrder,
+  moveSlides,
   naturalOrder,
   newShowDocument,
+  newSlide,
+  orderSlides,
+  posterSlide,
+  readShowDocument,
   removeSlides,
   type ShowDocument,
+  shiftPassage,
+  shiftSlides,
   showDocumentSchema,
+  splitPassage,
+  templateOf,
+  turnSlides,
 } from "./index.ts";
 
 const HASH = "0123456789abcdef".repeat(4);
-const slide = (id: string) => ({ id, sha256: HASH, fileName: `${id}.jpg`, landingLockSeconds: null });
-const withSlides = (...ids: string[]): ShowDocument => ({ ...newShowDocument("Regatta"), slides: ids.map(slide) });
-const ids = (show: ShowDocument): string => show.slides.map(({ id }) => id).join("");
 
-describe("edits of a show", () => {
-  it("move, insert and remove slides, and leave the document they were given as it was", () => {
-    const show = withSlides("a", "b", "c", "d");
-    expect(ids(moveSlide(show, "a", 2))).toBe("bcad");
-    expect(ids(moveSlide(show, "d", 0))).toBe("dabc");
-    expect(ids(moveSlide(show, "b", 99))).toBe("acdb");
-    expect(ids(insertSlide(show, slide("x"), 1))).toBe("axbcd");
-    expect(ids(insertSlide(show, slide("b"), 1))).toBe("abcd");
-    expect(ids(removeSlides(show, new Set(["a", "c", "nobody"])))).toBe("bd");
-    expect(ids(show)).toBe("abcd");
+/** "ab|cd" is a show of two passages; letters are slides. */
+function showOf(text: string): ShowDocument {
+  const runs = text.split("|");
+  return {
+    ...newShowDocument("Regatta"),
+    passages: runs.map((_, index) => ({ id: `p${index + 1}`, name: "", transition: null })),
+    slides: runs.flatMap((run, index) =>
+      [...run].map((id) => newSlide({ id, sha256: HASH, fileName: `${id}.jpg` }, `p${index + 1}`)),
+    ),
+  };
+}
+
+const textOf = (show: ShowDocument): string =>
+  show.passages
+    .map((passage) =>
+      show.slides
+        .filter((slide) => slide.passageId === passage.id)
+        .map(({ id }) => id)
+        .join(""),
+    )
+    .join("|");
+
+const set = (ids: string): ReadonlySet<string> => new Set(ids);
+const lettersOf = (show: ShowDocument): string => [...textOf(show).replaceAll("|", "")].sort().join("");
+
+describe("any sequence of edits", () => {
+  it("leaves a valid document and every document before it as it was", () => {
+    fc.assert(
+      fc.property(fc.array(anyEdit, { minLength: 1, maxLength: 40 }), (edits) => {
+        let show = showOf("abc|def");
+        const history: [ShowDocument, string][] = [];
+        for (const edit of edits) {
+          history.push([show, JSON.stringify(show)]);
+          show = edit.apply(show);
+          const checked = showDocumentSchema.safeParse(show);
+          if (!checked.success) throw new Error(`${edit.name}: ${checked.error.message}`);
+        }
+        for (const [document, text] of history) expect(JSON.stringify(document)).toBe(text);
+      }),
+      { numRuns: propertyRuns },
+    );
+  });
+});
+
+describe("order by hand", () => {
+  it.each([
+    ["ab|cd", "a", "p2", "d", "b|cad"],
+    ["ab|cd", "ac", "p1", "b", "acb|d"],
+    ["ab|cd", "ab", "p2", null, "|cdab"],
+    ["abcd", "bc", "p1", "b", "abcd"],
+    ["abcd", "bd", "p1", "b", "abdc"],
+    ["ab||cd", "d", "p2", null, "ab|d|c"],
+    ["ab|cd", "a", "p1", "c", "ba|cd"],
+  ])("%s: %s before %s %s gives %s", (from, ids, passageId, beforeId, to) => {
+    expect(textOf(moveSlides(showOf(from), set(ids), { passageId, beforeId }))).toBe(to);
   });
 
-  it("never lose or double a slide by moving", () => {
-    fc.assert(
-      fc.property(
-        fc.array(fc.tuple(fc.constantFrom("a", "b", "c", "d", "e"), fc.integer({ min: -3, max: 9 }))),
-        (moves) => {
-          const moved = moves.reduce((show, [id, to]) => moveSlide(show, id, to), withSlides("a", "b", "c", "d", "e"));
-          expect([...ids(moved)].sort().join("")).toBe("abcde");
-          expect(showDocumentSchema.safeParse(moved).success).toBe(true);
-        },
-      ),
+  it.each([
+    ["abcd", "b", 1, "acbd"],
+    ["abcd", "bd", -1, "bdac"],
+    ["abcd", "a", -1, "abcd"],
+    ["abcd", "d", 9, "abcd"],
+    ["ab|cd", "b", 1, "a|bcd"],
+    ["ab|cd", "c", -1, "abc|d"],
+    ["ab|cd", "a", 3, "b|ca" + "d"],
+    ["ab||c", "b", 1, "a|b|c"],
+  ])("%s: %s moved by %d gives %s", (from, ids, steps, to) => {
+    expect(textOf(shiftSlides(showOf(from), set(ids), steps))).toBe(to);
+  });
+
+  it("never loses or doubles a slide, whatever is moved where", () => {
+    const move = fc.tuple(
+      fc.uniqueArray(fc.constantFrom(..."abcdef")),
+      fc.constantFrom("p1", "p2", "nobody"),
+      fc.option(fc.constantFrom(..."abcdefg")),
+      fc.integer({ min: -8, max: 8 }),
     );
+    fc.assert(
+      fc.property(fc.array(move, { maxLength: 20 }), (moves) => {
+        let show = showOf("abc|def");
+        for (const [ids, passageId, beforeId, steps] of moves) {
+          show = shiftSlides(moveSlides(show, new Set(ids), { passageId, beforeId }), new Set(ids), steps);
+          expect(lettersOf(show)).toBe("abcdef");
+        }
+      }),
+      { numRuns: propertyRuns },
+    );
+  });
+});
+
+describe("order by itself", () => {
+  const named = (...names: string[]): ShowDocument => ({
+    ...newShowDocument("Regatta"),
+    slides: names.map((fileName, index) => newSlide({ id: `${index}`, sha256: HASH, fileName })),
+  });
+  const namesOf = (show: ShowDocument): string[] => show.slides.map(({ fileName }) => fileName);
+
+  it("by file name puts 2 before 10", () => {
+    const show = named("10.jpg", "2.jpg", "IMG_3.jpg", "img_20.jpg", "1.jpg");
+    expect(namesOf(orderSlides(show, null, { kind: "name" }))).toEqual([
+      "1.jpg",
+      "2.jpg",
+      "10.jpg",
+      "IMG_3.jpg",
+      "img_20.jpg",
+    ]);
+    expect(["10", "2", "a", "A"].sort(naturalOrder)).toEqual(["2", "10", "A", "a"]);
+  });
+
+  it("by time breaks ties by name and puts files without a time last", () => {
+    const show = named("b", "a", "late", "none 1", "early", "none 0");
+    const times: Record<string, number> = { b: 5, a: 5, late: 9, early: 1 };
+    const order = { kind: "time" as const, secondsOf: ({ fileName }: { fileName: string }) => times[fileName] ?? null };
+    expect(namesOf(orderSlides(show, null, order))).toEqual(["early", "a", "b", "late", "none 1", "none 0"]);
+  });
+
+  it("moves only the named slides, among the places that they held, and only within their passages", () => {
+    expect(textOf(orderSlides(showOf("dcba|hgfe"), set("dbhe"), { kind: "name" }))).toBe("bcda|egfh");
+  });
+
+  it("shuffles the same way for the same seed and reaches every order of three about as often", () => {
+    const seen = new Map<string, number>();
+    for (let seed = 0; seed < 3000; seed++) {
+      const text = textOf(orderSlides(showOf("abc"), null, { kind: "shuffle", seed }));
+      expect(textOf(orderSlides(showOf("abc"), null, { kind: "shuffle", seed }))).toBe(text);
+      seen.set(text, (seen.get(text) ?? 0) + 1);
+    }
+    expect(seen.size).toBe(6);
+    // 500 each are expected; five standard deviations of the binomial are 102.
+    for (const count of seen.values()) expect(Math.abs(count - 500)).toBeLessThan(102);
+  });
+
+  it("agrees with a plain sort, whatever the show", () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(fc.string({ minLength: 1, maxLength: 6 }), { maxLength: 30 }), (names) => {
+        expect(namesOf(orderSlides(named(...names), null, { kind: "name" }))).toEqual([...names].sort(naturalOrder));
+      }),
+      { numRuns: propertyRuns },
+    );
+  });
+});
+
+describe("a client's order", () => {
+  const locked = lockOrder(showOf("abc|de"), true);
+
+  it("refuses every change of order and takes new pictures at its end", () => {
+    for (const change of [
+      () => moveSlides(locked, set("a"), { passageId: "p1", beforeId: null }),
+      () => shiftSlides(locked, set("e"), -1),
+      () => orderSlides(locked, null, { kind: "shuffle", seed: 5 }),
+      () => gatherPassage(locked, set("a"), "Crews"),
+      () => shiftPassage(locked, "p2", -1),
+    ]) {
+      expect(change).toThrow(expect.objectContaining({ code: "order-locked" }));
+    }
+    const slide = newSlide({ id: "x", sha256: HASH, fileName: "x.jpg" });
+    expect(textOf(insertSlides(locked, [slide], { passageId: "p1", beforeId: "a" }))).toBe("abc|dex");
+    expect(textOf(lockOrder(shiftSlides(lockOrder(locked, false), set("a"), 1), true))).toBe("bac|de");
+  });
+
+  it("still lets passages be divided, since that moves nothing", () => {
+    expect(textOf(splitPassage(locked, "b"))).toBe("a|bc|de");
+    expect(textOf(shiftSlides(locked, set("c"), 1))).toBe("ab|cde");
+  });
+});
+
+describe("passages", () => {
+  it("are split, joined, added, gathered, moved and divided", () => {
+    const show = showOf("abcd|ef");
+    expect(textOf(splitPassage(show, "c"))).toBe("ab|cd|ef");
+    expect(splitPassage(show, "a")).toBe(show);
+    expect(splitPassage(show, "e")).toBe(show);
+    expect(textOf(joinPassage(show, "p2"))).toBe("abcdef");
+    expect(textOf(joinPassage(show, "p1"))).toBe("abcdef");
+    expect(joinPassage(showOf("ab"), "p1").passages).toHaveLength(1);
+    expect(textOf(addPassage(show, "p1", "Race"))).toBe("abcd||ef");
+    expect(textOf(gatherPassage(show, set("bde"), "Race"))).toBe("ac|bde|f");
+    expect(textOf(shiftPassage(show, "p2", -1))).toBe("ef|abcd");
+    const beginnings = [
+      { slideId: "c", name: "Race" },
+      { slideId: "f", name: "Dance" },
+    ];
+    const divided = dividePassages(show, beginnings);
+    expect(textOf(divided)).toBe("ab|cde|f");
+    expect(divided.passages.map(({ name }) => name)).toEqual(["", "Race", "Dance"]);
+  });
+
+  it("keep their settings when split, and the first one's when joined", () => {
+    const cut = { kind: "cut" as const };
+    const show = showOf("ab|cd");
+    const styled = { ...show, passages: show.passages.map((p, i) => ({ ...p, transition: i === 0 ? cut : null })) };
+    expect(splitPassage(styled, "b").passages.map(({ transition }) => transition)).toEqual([cut, cut, null]);
+    expect(joinPassage(styled, "p2").passages.map(({ transition }) => transition)).toEqual([cut]);
+  });
+});
+
+describe("other edits", () => {
+  it("change, turn, remove and choose a poster", () => {
+    const show = showOf("abc");
+    const changed = changeSlides(show, set("ac"), { rating: "out" });
+    expect(changed.slides.map(({ rating }) => rating)).toEqual(["out", "keep", "out"]);
+    expect(changeSlides(changed, set("ac"), { rating: "out" })).toBe(changed);
+    expect(posterSlide(changed)!.id).toBe("b");
+    expect(turnSlides(show, set("a"), -1).slides[0]!.turn).toBe(270);
+    expect(turnSlides(turnSlides(show, set("a"), 3), set("a"), 1).slides[0]!.turn).toBe(0);
+    const withPoster = { ...show, posterSlideId: "b" };
+    expect(removeSlides(withPoster, set("b"))).toMatchObject({ posterSlideId: null });
+    expect(removeSlides(withPoster, set("x"))).toBe(withPoster);
   });
 
   it("take another song without the old one's corrections and locks", () => {
-    const edited = { ...lockLanding(withSlides("a"), "a", 12), gridEdits: [{ kind: "twice" as const }] };
+    const edited = { ...lockLanding(showOf("a"), "a", 12), gridEdits: [{ kind: "twice" as const }] };
     const song = { sha256: HASH, fileName: "waltz.wav" };
     const changed = chooseSong(edited, song);
     expect(changed).toMatchObject({ song, gridEdits: [], slides: [{ landingLockSeconds: null }] });
@@ -51,7 +251,84 @@ describe("edits of a show", () => {
   });
 });
 
-it("orders file names as a person reads them", () => {
-  const names = ["10.jpg", "2.jpg", "IMG_3.jpg", "img_20.jpg", "1.jpg", "img_3.jpg"];
-  expect(names.sort(naturalOrder)).toEqual(["1.jpg", "2.jpg", "10.jpg", "IMG_3.jpg", "img_3.jpg", "img_20.jpg"]);
+describe("templates", () => {
+  const made = {
+    ...showOf("ab|cd"),
+    frameRate: { num: 24, den: 1 },
+    fill: { kind: "colour" as const, colour: "#102030" },
+  };
+  const template = templateOf({
+    ...made,
+    passages: made.passages.map((p, i) => ({
+      ...p,
+      name: ["Crews", "Dance"][i]!,
+      transition: { kind: "cut" as const },
+    })),
+  });
+
+  it("hold style and rules and no media", () => {
+    expect(JSON.stringify(template)).not.toMatch(/sha256|slides|fileName/);
+  });
+
+  it("give an empty show their passages, and one with pictures the settings of those of the same name", () => {
+    const fresh = applyTemplate(newShowDocument("New"), template);
+    expect(fresh).toMatchObject({ title: "New", frameRate: { num: 24 }, slides: [] });
+    expect(fresh.passages.map(({ name }) => name)).toEqual(["Crews", "Dance"]);
+    const full = {
+      ...showOf("ab|c"),
+      passages: [
+        { id: "p1", name: "Dance", transition: null },
+        { id: "p2", name: "", transition: null },
+      ],
+    };
+    const applied = applyTemplate(full, template);
+    expect(textOf(applied)).toBe("ab|c");
+    expect(applied.passages.map(({ transition }) => transition)).toEqual([{ kind: "cut" }, null]);
+    expect(showDocumentSchema.safeParse(applied).success).toBe(true);
+  });
+});
+
+describe("documents of other versions", () => {
+  it("reads one of version 1 with everything that it held", () => {
+    const { event, date, client, posterSlideId, passages, orderLocked, clockOffsets, ...old } = newShowDocument("Old");
+    expect([event, date, client, posterSlideId, passages.length, orderLocked, clockOffsets]).toHaveLength(7);
+    const slide = { id: "a", sha256: HASH, fileName: "a.jpg", landingLockSeconds: 12.5 };
+    const read = readShowDocument({ ...old, version: 1, slides: [slide], pace: { kind: "bar" } });
+    expect(read).toMatchObject({
+      version: 2,
+      title: "Old",
+      pace: { kind: "bar" },
+      slides: [{ ...slide, rating: "keep" }],
+    });
+  });
+
+  it("refuses one of a later program with the reason, and what is no document", () => {
+    expect(() => readShowDocument({ version: 99 })).toThrow(expect.objectContaining({ code: "document-too-new" }));
+    for (const nothing of [null, 7, {}, { version: 2 }]) expect(() => readShowDocument(nothing)).toThrow();
+  });
+
+  it("refuses slides outside their passage's run, and ids that come twice", () => {
+    const show = showOf("ab|c");
+    const [a, b, c] = show.slides;
+    for (const slides of [[c!, a!, b!], [a!, a!], [{ ...a!, passageId: "p9" }]]) {
+      expect(showDocumentSchema.safeParse({ ...show, slides }).success).toBe(false);
+    }
+    expect(showDocumentSchema.safeParse({ ...show, passages: [show.passages[0], show.passages[0]] }).success).toBe(
+      false,
+    );
+  });
+});
+
+describe("what changed", () => {
+  const show = showOf("abc");
+  it.each([
+    ["nothing", show, []],
+    ["order", shiftSlides(show, set("a"), 1), ["order changed"]],
+    ["one taken out", removeSlides(show, set("b")), ["“b.jpg” taken out"]],
+    ["ratings", changeSlides(show, set("ab"), { rating: "maybe" }), ["2 pictures rated"]],
+    ["name", { ...show, title: "Race" }, ["named “Race”"]],
+    ["passages", splitPassage(show, "b"), ["passages changed"]],
+  ])("%s", (_what, after, phrases) => {
+    expect(describeChange(show, after)).toEqual(phrases);
+  });
 });

@@ -11,7 +11,11 @@ export async function benchFit(): Promise<void> {
     [1000, 20],
   ] as const) {
     const beats = Array.from({ length: minutes * 120 }, (_, i) => ({ seconds: 0.3 + i * 0.5, position: (i % 4) + 1 }));
-    const slides = Array.from({ length: count }, (_, i) => ({ id: `s${i}`, landingLockSeconds: null }));
+    const slides = Array.from({ length: count }, (_, i) => ({
+      id: `s${i}`,
+      rating: "keep" as const,
+      landingLockSeconds: null,
+    }));
     const request = { slides, beats, beatsPerBar: 4, endSeconds: minutes * 60, pace: { kind: "auto" as const } };
     const times: number[] = [];
     for (let run = 0; run < RUNS; run++) times.push(await wallSeconds(() => void fitSlides(request)));

@@ -3,7 +3,7 @@ import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import type { FilmReport } from "@humming-tide/core/interchange";
-import { newShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { newShowDocument, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { parseFrameRate } from "@humming-tide/core/time";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -28,7 +28,7 @@ beforeAll(async () => {
     // Some wide, some upright, so that fills are drawn too.
     await writeFile(file, await stripedJpeg(i, i % 3 === 1 ? 240 : 480, 320));
     const { sha256 } = await studio.library.takeIn(createReadStream(file), `${i}.jpg`);
-    slides.push({ id: `s${i}`, sha256, fileName: `${i}.jpg`, landingLockSeconds: null });
+    slides.push(newSlide({ id: `s${i}`, sha256, fileName: `${i}.jpg` }));
   }
   document = {
     ...newShowDocument("Regatta"),

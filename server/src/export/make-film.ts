@@ -6,7 +6,7 @@ import type { FilmPlan } from "@humming-tide/core/film";
 import { type FilmReport, filmReport } from "@humming-tide/core/interchange";
 import { sayDiskFull } from "../failures.ts";
 import type { ContentStore } from "../media/content-store.ts";
-import { PICTURE_FILES } from "../media/picture-intake.ts";
+import { PICTURE_FILES } from "../media/picture-files.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 import { encodeFilm } from "./encode-film.ts";
 import { PictureCache } from "./picture-cache.ts";
@@ -49,8 +49,8 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
     await encodeFilm({
       plan,
       soundFlac: store.derivedPath(plan.sound.songSha256, SONG_FILES.sound),
-      pictures: new PictureCache((sha256, kind) =>
-        store.derivedPath(sha256, kind === "fill" ? PICTURE_FILES.fill : PICTURE_FILES.working),
+      pictures: new PictureCache((picture, kind) =>
+        store.derivedPath(picture, kind === "fill" ? PICTURE_FILES.fill : PICTURE_FILES.working),
       ),
       filmPath: unfinished,
       mixPath,

@@ -4,26 +4,26 @@ import { type Image, loadImage } from "@napi-rs/canvas";
 
 /** Pictures ready to draw, the few that a stretch of film needs; older ones go, so memory does not grow with the show. */
 export class PictureCache {
-  readonly #path: (sha256: string, kind: "picture" | "fill") => string;
+  readonly #path: (picture: string, kind: "picture" | "fill") => string;
   readonly #images = new Map<string, DrawableImage<Image>>();
 
-  constructor(path: (sha256: string, kind: "picture" | "fill") => string) {
+  constructor(path: (picture: string, kind: "picture" | "fill") => string) {
     this.#path = path;
   }
 
   /** Loads what is named and forgets the rest. Throws `missing-picture`. */
-  async need(hashes: readonly string[]): Promise<void> {
-    const wanted = hashes.flatMap((sha256) =>
-      (["picture", "fill"] as const).map((kind) => ({ sha256, kind, key: `${kind} ${sha256}` })),
+  async need(pictures: readonly string[]): Promise<void> {
+    const wanted = pictures.flatMap((picture) =>
+      (["picture", "fill"] as const).map((kind) => ({ picture, kind, key: `${kind} ${picture}` })),
     );
     const keys = new Set(wanted.map(({ key }) => key));
     for (const key of this.#images.keys()) if (!keys.has(key)) this.#images.delete(key);
-    for (const { sha256, kind, key } of wanted) {
+    for (const { picture, kind, key } of wanted) {
       if (this.#images.has(key)) continue;
-      const image = await loadImage(this.#path(sha256, kind)).catch((cause: unknown) => {
+      const image = await loadImage(this.#path(picture, kind)).catch((cause: unknown) => {
         throw new HummingTideError(
           "missing-picture",
-          `A picture of this show is missing from the data folder (${sha256.slice(0, 12)}). Bring it in again.`,
+          `A picture of this show is missing from the data folder (${picture.slice(0, 12)}). Bring it in again.`,
           { cause },
         );
       });
@@ -31,6 +31,6 @@ export class PictureCache {
     }
   }
 
-  readonly get = (sha256: string, kind: "picture" | "fill"): DrawableImage<Image> | null =>
-    this.#images.get(`${kind} ${sha256}`) ?? null;
+  readonly get = (picture: string, kind: "picture" | "fill"): DrawableImage<Image> | null =>
+    this.#images.get(`${kind} ${picture}`) ?? null;
 }

@@ -33,9 +33,9 @@ afterAll(() => place.remove());
 
 /** Two slots of 30 frames each with a dissolve of 0.8 s (19 frames) between them. */
 function track(first: string, second: string): PictureTrack {
-  const [transition] = placeTransitions([0, 30, 60], { kind: "dissolve", seconds: 0.8 }, RATE);
-  const slot = (sha256: string, startFrame: number, endFrame: number, transitionIn: typeof transition) => ({
-    sha256,
+  const [transition] = placeTransitions([0, 30, 60], [{ kind: "dissolve", seconds: 0.8 }], RATE);
+  const slot = (picture: string, startFrame: number, endFrame: number, transitionIn: typeof transition) => ({
+    picture,
     pictureSize: { width: 128, height: 72 },
     startFrame,
     endFrame,

@@ -37,4 +37,4 @@ export async function renderFrames(
 
 /** Equal for two frames exactly if they look equal: size, fill and framing follow from the track and the picture. */
 const frameKey = (plan: FramePlan): string =>
-  `${plan.layers.map((layer) => `${layer.sha256}@${layer.alpha}`).join("+")}*${plan.darkness}`;
+  `${plan.layers.map((layer) => `${layer.picture}@${layer.alpha}`).join("+")}*${plan.darkness}`;

@@ -1,6 +1,6 @@
 import { readdir } from "node:fs/promises";
 import path from "node:path";
-import type { SavedShow, SongFacts } from "@humming-tide/contract";
+import type { IntakeFile, SavedShow, SongFacts } from "@humming-tide/contract";
 import { newShowDocument } from "@humming-tide/core/show";
 import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -22,14 +22,28 @@ afterAll(async () => {
   await place.remove();
 });
 
-const upload = (content: Buffer, name: string) => request(app).post("/api/media").attach("file", content, name);
 const newShow = async (): Promise<SavedShow> =>
   (await request(app).post("/api/shows").send({ title: "Regatta" })).body as SavedShow;
+
+/** Brings a file into a show of its own, as a page does: announced, then sent. */
+async function upload(content: Buffer, path: string): Promise<{ status: number; body: unknown }> {
+  const { id: showId } = await newShow();
+  const files = [{ path, bytes: content.length, modifiedMs: 1 }];
+  const [announced] = (await request(app).post(`/api/shows/${showId}/intake`).send({ files }).expect(200))
+    .body as IntakeFile[];
+  return request(app).put(`/api/shows/${showId}/intake/${announced!.id}`).send(content);
+}
+
+async function taken(content: Buffer, path: string): Promise<{ body: unknown }> {
+  const answer = await upload(content, path);
+  expect(answer.status).toBe(201);
+  return answer;
+}
 
 describe("bringing in files", () => {
   it("takes a picture, gives its derived files, and notices the same one under another name", async () => {
     const content = await stripedJpeg(1);
-    const first = await upload(content, "crews 1.jpg").expect(201);
+    const first = await taken(content, "crews 1.jpg");
     expect(first.body).toMatchObject({
       kind: "picture",
       width: 480,
@@ -37,7 +51,7 @@ describe("bringing in files", () => {
       fileName: "crews 1.jpg",
       mime: "image/jpeg",
     });
-    const again = await upload(content, "another name.png").expect(201);
+    const again = await taken(content, "another name.png");
     expect(again.body).toMatchObject({
       sha256: (first.body as { sha256: string }).sha256,
       fileName: "another name.png",
@@ -51,9 +65,11 @@ describe("bringing in files", () => {
     ["emoji 🏮 and “quotes”.jpg", "emoji 🏮 and “quotes”.jpg"],
     ["פנסים.jpg", "פנסים.jpg"],
     ["../../climbs.jpg", "climbs.jpg"],
+    [`${"long ".repeat(60)}.jpg`, `${"long ".repeat(60)}.jpg`],
+    [`it's "quoted", =1+1; \u202Ebackwards.jpg`, `it's "quoted", =1+1; \u202Ebackwards.jpg`],
     ["C:\\boats\\one.jpg", "one.jpg"],
   ])("keeps the name %j as %j", async (name, kept) => {
-    const { body } = await upload(await stripedJpeg(2), name).expect(201);
+    const { body } = await taken(await stripedJpeg(2), name);
     expect(body).toMatchObject({ fileName: kept });
   });
 
@@ -68,7 +84,7 @@ describe("bringing in files", () => {
     const file = path.join(place.folder, `song.${format}`);
     ffmpeg(["-i", "-", ...options, file], wav);
     const { readFile } = await import("node:fs/promises");
-    const { body } = await upload(await readFile(file), `song.${format}`).expect(201);
+    const { body } = await taken(await readFile(file), `song.${format}`);
     const song = body as SongFacts;
     expect(song).toMatchObject({ kind: "song", steady: true });
     expect(song.tempoBpm).toBeCloseTo(100, 0);
@@ -82,7 +98,7 @@ describe("bringing in files", () => {
     const jpeg = await stripedJpeg(9, 1600, 1200);
     const refused: [Buffer, string, RegExp][] = [
       [Buffer.alloc(0), "empty.jpg", /empty/],
-      [Buffer.from("Bring the lanterns.\n".repeat(50)), "letter.jpg", /neither a picture nor a song/],
+      [Buffer.from("Bring the lanterns.\n".repeat(50)), "letter.jpg", /neither a picture nor a clip nor a song/],
       [jpeg.subarray(0, 30_000), "short.jpg", /cut short/],
       [
         Buffer.concat([Buffer.from("ID3\x04\0\0\0\0\0\x0a"), Buffer.alloc(4000, 0xff)]),
@@ -98,22 +114,30 @@ describe("bringing in files", () => {
       expect((body as { message: string }).message).toMatch(reason);
     }
     expect(await readdir(path.join(place.folder, "data", "media"), { recursive: true })).toEqual(before);
-    expect(await readdir(path.join(place.folder, "data", "unfinished"))).toEqual([]);
+    expect(await readdir(path.join(place.folder, "data", "unfinished", String(process.pid)))).toEqual([]);
   });
 
   it("takes songs with something wrong and says what: silent, one second, cut short", async () => {
-    const silent = await upload(monoWav(new Float32Array(44_100 * 6), 44_100), "silent.wav").expect(201);
+    const silent = await taken(monoWav(new Float32Array(44_100 * 6), 44_100), "silent.wav");
     expect((silent.body as SongFacts).remark).toMatch(/silent/);
-    const second = await upload(clickSong(1).wav, "second.wav").expect(201);
+    const second = await taken(clickSong(1).wav, "second.wav");
     expect(second.body).toMatchObject({ steady: false, durationSeconds: 1 });
     const mp3 = ffmpeg(["-i", "-", "-b:a", "128k", "-f", "mp3", "-"], wav);
-    const short = await upload(mp3.subarray(0, mp3.length / 2), "short.mp3").expect(201);
+    const short = await taken(mp3.subarray(0, mp3.length / 2), "short.mp3");
     expect((short.body as SongFacts).durationSeconds).toBeLessThan(9);
   });
 
-  it("refuses requests without a file", async () => {
-    await request(app).post("/api/media").expect(400);
-    await request(app).post("/api/media").field("file", "text").expect(400);
+  it("refuses content that was not announced", async () => {
+    const { id } = await newShow();
+    await request(app)
+      .put(`/api/shows/${id}/intake/nothing`)
+      .send(await stripedJpeg(1))
+      .expect(404);
+    await request(app).post("/api/shows/nobody/intake").send({ files: [] }).expect(404);
+    await request(app)
+      .post(`/api/shows/${id}/intake`)
+      .send({ files: [{ path: "" }] })
+      .expect(400);
   });
 });
 

@@ -5,21 +5,28 @@ import { HummingTideError } from "@humming-tide/core";
 import express, { type Express } from "express";
 import helmet from "helmet";
 import type { ExportQueue } from "../jobs/export-queue.ts";
+import type { ProxyQueue } from "../jobs/proxy-queue.ts";
 import { findFfmpeg } from "../media/ffmpeg.ts";
+import type { Intake } from "../media/intake.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { answerErrors } from "./errors.ts";
 import { exportRoutes } from "./export-routes.ts";
+import { intakeRoutes } from "./intake-routes.ts";
 import { mediaRoutes } from "./media-routes.ts";
+import { packageRoutes } from "./package-routes.ts";
 import { sameOrigin } from "./same-origin.ts";
 import { showRoutes } from "./show-routes.ts";
+import { templateRoutes } from "./template-routes.ts";
 
 const WEB_FOLDER = fileURLToPath(new URL("../../../web/dist", import.meta.url));
 
 export interface Services {
   readonly shows: ShowStore;
   readonly library: MediaLibrary;
+  readonly intake: Intake;
   readonly queue: ExportQueue;
+  readonly proxies: ProxyQueue;
   readonly hostNames: ReadonlySet<string>;
   readonly version: string;
 }
@@ -35,6 +42,7 @@ export function createApp(services: Services): Express {
           scriptSrc: ["'self'"],
           workerSrc: ["'self'", "blob:"],
           styleSrc: ["'self'", "'unsafe-inline'"],
+          mediaSrc: ["'self'", "blob:"],
           imgSrc: ["'self'", "data:", "blob:"],
           upgradeInsecureRequests: null,
         },
@@ -51,7 +59,10 @@ export function createApp(services: Services): Express {
     response.json({ version: services.version, ffmpegProblem } satisfies Health);
   });
   app.use("/api", exportRoutes(services.shows, services.queue));
-  app.use("/api/shows", showRoutes(services.shows));
+  app.use("/api", packageRoutes(services.shows, services.library));
+  app.use("/api/shows", intakeRoutes(services.shows, services.intake));
+  app.use("/api/shows", showRoutes(services.shows, services.proxies));
+  app.use("/api/templates", templateRoutes());
   app.use("/api/media", mediaRoutes(services.library));
   app.use("/api", () => {
     throw new HummingTideError("not-found", "There is nothing at this address.");

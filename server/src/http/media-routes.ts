@@ -1,36 +1,28 @@
 import path from "node:path";
-import type { Readable } from "node:stream";
-import type { MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import busboy from "busboy";
-import { type Request, Router } from "express";
-import { isSha256 } from "../media/content-store.ts";
+import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
+import { Router } from "express";
+import { CLIP_FILES } from "../media/clip-intake.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
-import { PICTURE_FILES } from "../media/picture-intake.ts";
+import { PICTURE_FILES } from "../media/picture-files.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 
-const FILES: Readonly<Record<string, string>> = {
-  thumbnail: PICTURE_FILES.thumbnail,
-  working: PICTURE_FILES.working,
-  fill: PICTURE_FILES.fill,
-  sound: SONG_FILES.sound,
-  analysis: SONG_FILES.analysis,
-  peaks: SONG_FILES.peaks,
-};
+const FILES: Readonly<Record<string, string>> = { ...PICTURE_FILES, ...SONG_FILES, ...CLIP_FILES };
+const OF_PICTURES = new Set<string>(Object.values(PICTURE_FILES));
 
 export function mediaRoutes(library: MediaLibrary): Router {
   const router = Router();
 
-  /** One file a request, as multipart form data in the field "file", so that every file has its own progress and result. */
-  router.post("/", async (request, response) => {
-    response.status(201).json(await receiveFile(request, (stream, name) => library.takeIn(stream, name)));
-  });
-
-  router.get("/:sha256/:file", (request, response, next) => {
-    const { sha256, file } = request.params;
-    const name = FILES[file];
-    if (!isSha256(sha256) || !name) throw new HummingTideError("media-unknown", "There is no such file.");
-    const place = library.store.derivedPath(sha256, name);
+  /** `name` is a content hash, or for what is seen the name of a drawn picture (core/picture). */
+  router.get("/:name/:file", async (request, response, next) => {
+    const { name, file } = request.params;
+    const drawn = parseDrawnPicture(name);
+    const fileName = FILES[file];
+    if (!drawn || !fileName || (drawn.turn !== 0 && !OF_PICTURES.has(fileName))) {
+      throw new HummingTideError("media-unknown", "There is no such file.");
+    }
+    if (drawn.turn !== 0) await library.ensureDrawn(name);
+    const place = library.store.derivedPath(drawnPicture(drawn.sha256, drawn.turn), fileName);
     // Content never changes under its hash; what is derived from it may improve with the program.
     response.set("Cache-Control", "private, max-age=3600");
     response.sendFile(
@@ -48,42 +40,4 @@ export function mediaRoutes(library: MediaLibrary): Router {
   });
 
   return router;
-}
-
-function receiveFile(
-  request: Request,
-  take: (stream: Readable, name: string) => Promise<MediaFacts>,
-): Promise<MediaFacts> {
-  return new Promise((resolve, reject) => {
-    const fail = (error: Error): void => {
-      // Whatever is left of the body is read away, so that the answer reaches the sender.
-      request.unpipe();
-      request.resume();
-      reject(error);
-    };
-    let parser: busboy.Busboy;
-    try {
-      parser = busboy({ headers: request.headers, defParamCharset: "utf8", limits: { files: 1, fields: 0 } });
-    } catch (cause) {
-      fail(
-        new HummingTideError("request-invalid", 'A file is sent as multipart form data in the field "file".', {
-          cause,
-        }),
-      );
-      return;
-    }
-    let taken: Promise<MediaFacts> | null = null;
-    parser.on("file", (_field, stream, info) => {
-      const name = path.basename((info.filename ?? "").replaceAll("\\", "/")).slice(0, 1024) || "unnamed";
-      taken = take(stream, name);
-      taken.catch(fail);
-    });
-    parser.on("close", () => {
-      if (taken) taken.then(resolve, fail);
-      else fail(new HummingTideError("request-invalid", "The request holds no file."));
-    });
-    parser.on("error", fail);
-    request.on("aborted", () => parser.destroy(new Error("The upload was broken off.")));
-    request.pipe(parser);
-  });
 }

@@ -1,24 +1,44 @@
-import { createShowSchema, type SavedShow, type ShowSummary } from "@humming-tide/contract";
+import {
+  createShowSchema,
+  duplicateShowSchema,
+  placeShowSchema,
+  type SavedShow,
+  type ShowState,
+  type ShowSummary,
+} from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { showDocumentSchema } from "@humming-tide/core/show";
+import { drawnPicture } from "@humming-tide/core/picture";
+import {
+  applyTemplate,
+  newShowDocument,
+  posterSlide,
+  type ShowDocument,
+  showDocumentSchema,
+} from "@humming-tide/core/show";
 import express, { Router } from "express";
+import type { ProxyQueue } from "../jobs/proxy-queue.ts";
+import { exportStore } from "../store/export-store.ts";
 import { mediaStore } from "../store/media-store.ts";
 import type { ShowStore, StoredShow } from "../store/show-store.ts";
+import { templateStore } from "../store/template-store.ts";
 
 /** Largest document in JSON: 5,000 slides with long names. */
 const DOCUMENT_LIMIT = "16mb";
 
-export function showRoutes(shows: ShowStore): Router {
+export function showRoutes(shows: ShowStore, proxies: ProxyQueue): Router {
   const router = Router();
-  router.use(express.json({ limit: DOCUMENT_LIMIT }));
+  const json = express.json({ limit: DOCUMENT_LIMIT });
 
   router.get("/", async (_request, response) => {
-    response.json(await Promise.all((await shows.list()).map(summary)));
+    const [stored, exported] = await Promise.all([shows.list(), exportStore.finished()]);
+    response.json(await Promise.all(stored.map((show) => summary(show, exported.get(show.id)))));
   });
 
-  router.post("/", async (request, response) => {
-    const { title } = createShowSchema.parse(request.body);
-    response.status(201).json(await withMedia(await shows.create(title)));
+  router.post("/", json, async (request, response) => {
+    const { title, templateId } = createShowSchema.parse(request.body);
+    const bare = newShowDocument(title);
+    const document = templateId ? applyTemplate(bare, (await templateStore.get(templateId)).template) : bare;
+    response.status(201).json(await withMedia(await shows.create(title, document)));
   });
 
   router.get("/:id", async (request, response) => {
@@ -26,12 +46,41 @@ export function showRoutes(shows: ShowStore): Router {
   });
 
   /** If-Match names the revision that the document was made from; 409 where another save came first. */
-  router.put("/:id", async (request, response) => {
+  router.put("/:id", json, async (request, response) => {
     const match = /^"?(\d+)"?$/.exec(request.get("If-Match") ?? "");
     if (!match)
       throw new HummingTideError("revision-missing", "A save names the revision it was made from in If-Match.");
     const saved = await shows.save(request.params.id, Number(match[1]), showDocumentSchema.parse(request.body));
     response.json({ revision: saved.revision });
+  });
+
+  router.post("/:id/duplicate", json, async (request, response) => {
+    const { title } = duplicateShowSchema.parse(request.body);
+    const { document } = await shows.get(request.params.id);
+    response.status(201).json(await withMedia(await shows.create(title, { ...document, title })));
+  });
+
+  router.post("/:id/place", json, async (request, response) => {
+    const { place } = placeShowSchema.parse(request.body);
+    await shows.put(request.params.id, place);
+    response.status(204).end();
+  });
+
+  /** What may have changed without the page: asked for every few seconds. `clips` names the clips it shows. */
+  router.get("/:id/state", async (request, response) => {
+    const { clips: named } = request.query;
+    const clips = typeof named === "string" ? named.split(",").filter(Boolean).slice(0, 500) : [];
+    const [revision, states] = await Promise.all([shows.revision(request.params.id), proxies.states(clips)]);
+    response.set("Cache-Control", "no-store").json({ revision, proxies: states } satisfies ShowState);
+  });
+
+  router.get("/:id/revisions", async (request, response) => {
+    const before = request.query["before"];
+    response.json(await shows.revisions(request.params.id, before === undefined ? null : Number(before) || 0));
+  });
+
+  router.get("/:id/revisions/:revision", async (request, response) => {
+    response.json(await shows.documentAt(request.params.id, Number(request.params.revision) || 0));
   });
 
   return router;
@@ -48,17 +97,31 @@ async function withMedia(show: StoredShow): Promise<SavedShow> {
   };
 }
 
-async function summary(show: StoredShow): Promise<ShowSummary> {
+async function summary(show: StoredShow, exported: ShowDocument | undefined): Promise<ShowSummary> {
   const { document } = show;
   const song = document.song ? await mediaStore.get(document.song.sha256) : null;
+  const poster = posterSlide(document);
   return {
     id: show.id,
     title: document.title,
+    event: document.event,
+    date: document.date,
+    client: document.client,
     revision: show.revision,
     updatedAt: show.updatedAt.toISOString(),
+    place: show.place,
+    deletedAt: show.deletedAt?.toISOString() ?? null,
     pictureCount: document.slides.length,
-    posterSha256: document.slides[0]?.sha256 ?? null,
+    poster: poster ? drawnPicture(poster.sha256, poster.turn) : null,
     songFileName: document.song?.fileName ?? null,
     songSeconds: song?.kind === "song" ? song.durationSeconds : null,
+    state: stateOf(document, exported),
   };
+}
+
+function stateOf(document: ShowDocument, exported: ShowDocument | undefined): ShowSummary["state"] {
+  if (document.slides.length === 0) return "pictures-wanted";
+  if (!document.song) return "song-wanted";
+  if (!exported) return "laid-out";
+  return JSON.stringify(exported) === JSON.stringify(document) ? "exported" : "changed-since-export";
 }

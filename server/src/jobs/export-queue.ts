@@ -144,6 +144,7 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
 
   async #task({ job, document }: StoredExport): Promise<ExportTask> {
     const facts = await this.#library.filmFacts(document);
+    await this.#library.ensureAllDrawn(document);
     const pictureSizes: Record<string, { width: number; height: number }> = {};
     for (const { sha256 } of document.slides) {
       const size = facts.pictureSize(sha256);

@@ -4,10 +4,10 @@ import { createReadStream } from "node:fs";
 import { mkdir, rm, statfs, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { ExportJob, SavedShow } from "@humming-tide/contract";
-import { newShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { newShowDocument, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio } from "../start-server.ts";
-import { clickSong, ffmpeg, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { clickSong, createShow, ffmpeg, sendFile, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 
 const SERVER = new URL("../main.ts", import.meta.url).pathname;
 
@@ -48,15 +48,9 @@ async function stopHard({ child }: { child: ChildProcess }): Promise<void> {
   await once(child, "exit");
 }
 
-async function send(
-  address: string,
-  content: Uint8Array,
-  name: string,
-): Promise<{ status: number; body: { sha256: string; message: string } }> {
-  const body = new FormData();
-  body.append("file", new Blob([new Uint8Array(content)]), name);
-  const response = await fetch(`${address}/api/media`, { method: "POST", body });
-  return { status: response.status, body: (await response.json()) as { sha256: string; message: string } };
+/** Brings a file into a show of its own. */
+async function send(address: string, content: Uint8Array, name: string): ReturnType<typeof sendFile> {
+  return sendFile(address, await createShow(address), content, name);
 }
 
 async function waitFor<T>(what: string, look: () => Promise<T | null>): Promise<T> {
@@ -77,7 +71,7 @@ async function prepareShow(data: string, more: Partial<ShowDocument> = {}): Prom
       const file = path.join(place.folder, `hard-${i}.jpg`);
       await writeFile(file, await stripedJpeg(i, 1280, 720));
       const { sha256 } = await studio.library.takeIn(createReadStream(file), `${i}.jpg`);
-      slides.push({ id: `s${i}`, sha256, fileName: `${i}.jpg`, landingLockSeconds: null });
+      slides.push(newSlide({ id: `s${i}`, sha256, fileName: `${i}.jpg` }));
     }
     const songPath = path.join(place.folder, "hard.wav");
     await writeFile(songPath, clickSong(30).wav);

@@ -15,9 +15,10 @@ export interface ReceivedFile {
   readonly bytes: number;
 }
 
-const LARGEST_FILE_BYTES = 4 * 1024 ** 3;
+/** How a stream ends whose sender went away. */
+const BROKEN_OFF = new Set(["ECONNRESET", "ERR_STREAM_PREMATURE_CLOSE"]);
 
-export const isSha256 = (text: string): boolean => /^[0-9a-f]{64}$/.test(text);
+const LARGEST_FILE_BYTES = 64 * 1024 ** 3;
 
 /** Originals by content hash: written under a temporary name, synced, then renamed, so a file is whole or not there. */
 export class ContentStore {
@@ -39,7 +40,7 @@ export class ContentStore {
           for await (const chunk of source) {
             bytes += chunk.length;
             if (bytes > LARGEST_FILE_BYTES) {
-              throw new HummingTideError("file-too-large", "Files of more than 4 GB are not taken in.");
+              throw new HummingTideError("file-too-large", "Files of more than 64 GB are not taken in.");
             }
             hash.update(chunk);
             yield chunk;
@@ -49,6 +50,11 @@ export class ContentStore {
       );
     } catch (error) {
       await rm(temporary, { force: true });
+      if (BROKEN_OFF.has(String((error as { code?: string }).code))) {
+        throw new HummingTideError("upload-broken-off", "The file was not sent to its end. Send it again.", {
+          cause: error,
+        });
+      }
       throw sayDiskFull(error, "the file could not be taken in");
     }
     return { path: temporary, sha256: hash.digest("hex"), bytes };
@@ -76,8 +82,9 @@ export class ContentStore {
     return path.join(this.#folder.media, sha256.slice(0, 2), sha256);
   }
 
-  derivedPath(sha256: string, name: string): string {
-    return path.join(this.#folder.derived, sha256.slice(0, 2), sha256, name);
+  /** What was made of some content; `of` is its hash, or the name of a drawn picture. */
+  derivedPath(of: string, file: string): string {
+    return path.join(this.#folder.derived, of.slice(0, 2), of, file);
   }
 
   async has(place: string): Promise<boolean> {
@@ -88,12 +95,12 @@ export class ContentStore {
   }
 
   /**
-   * Makes the derived files of some content: `make` writes them into an empty folder, which then takes its place at once. So
+   * Makes the derived files of some content or drawn picture: `make` writes them into an empty folder, which then takes its place at once. So
    * derived files are all there or none.
    */
-  async derive(sha256: string, make: (folder: string) => Promise<void>): Promise<void> {
+  async derive(of: string, make: (folder: string) => Promise<void>): Promise<void> {
     const temporary = path.join(this.#folder.unfinished, randomUUID());
-    const place = path.join(this.#folder.derived, sha256.slice(0, 2), sha256);
+    const place = path.join(this.#folder.derived, of.slice(0, 2), of);
     await mkdir(temporary, { recursive: true });
     try {
       await make(temporary);

@@ -1,20 +1,28 @@
 import { HummingTideError } from "@humming-tide/core";
 import { fileTypeFromFile } from "file-type";
+import { probe } from "./ffmpeg.ts";
 
-export type MediaKind = "picture" | "song";
+export type MediaKind = "picture" | "clip" | "song";
 
-const KINDS: Readonly<Record<string, MediaKind>> = {
+/** What content of a type is taken for; "film" may be a clip or only sound. */
+const KINDS: Readonly<Record<string, "picture" | "song" | "film">> = {
   "image/jpeg": "picture",
   "image/png": "picture",
   "image/apng": "picture",
   "image/webp": "picture",
   "image/avif": "picture",
+  "image/heic": "picture",
+  "image/heif": "picture",
   "image/tiff": "picture",
   "image/gif": "picture",
   "audio/mpeg": "song",
-  "audio/x-m4a": "song",
-  "audio/mp4": "song",
-  "video/mp4": "song",
+  "audio/x-m4a": "film",
+  "audio/mp4": "film",
+  "video/x-m4v": "film",
+  "video/mp4": "film",
+  "video/quicktime": "film",
+  "video/webm": "film",
+  "video/matroska": "film",
   "audio/aac": "song",
   "audio/wav": "song",
   "audio/vnd.wave": "song",
@@ -25,8 +33,8 @@ const KINDS: Readonly<Record<string, MediaKind>> = {
 };
 
 /**
- * Says by its first bytes what a file is; its name does not matter. Throws `file-empty`, or `file-unknown` for what is neither a
- * picture nor a song. An MP4 without a name is taken for its sound.
+ * Says by its content what a file is; its name does not matter. What can hold both is a clip where it has moving pictures (a cover
+ * picture is none) and a song where it has only sound. Throws `file-empty`, or `file-unknown` for everything else.
  */
 export async function identify(path: string, bytes: number): Promise<{ kind: MediaKind; mime: string }> {
   if (bytes === 0)
@@ -34,9 +42,29 @@ export async function identify(path: string, bytes: number): Promise<{ kind: Med
   const type = await fileTypeFromFile(path);
   const mime = (type?.mime ?? "").split(";")[0]!;
   const kind = KINDS[mime];
+  if (kind === "film") return { kind: await filmKind(path), mime };
   if (kind) return { kind, mime };
   throw new HummingTideError(
     "file-unknown",
-    `By its content this is ${mime ? `a ${mime} file` : "neither a picture nor a song"}, whatever its name says. Pictures: JPEG, PNG, WebP, AVIF, TIFF, GIF. Songs: MP3, M4A, WAV, FLAC, OGG.`,
+    `By its content this is ${mime ? `a ${mime} file` : "neither a picture nor a clip nor a song"}, whatever its name says. Pictures: JPEG, PNG, WebP, AVIF, HEIC, TIFF, GIF. Clips: MP4, MOV, WebM. Songs: MP3, M4A, WAV, FLAC, OGG.`,
   );
+}
+
+interface ProbedStream {
+  readonly codec_type?: string;
+  readonly disposition?: { readonly attached_pic?: number };
+}
+
+async function filmKind(path: string): Promise<"clip" | "song"> {
+  const answer = await probe(path, ["-show_entries", "stream=codec_type:stream_disposition=attached_pic"]).catch(
+    (cause: unknown) => {
+      if (cause instanceof HummingTideError) throw cause;
+      throw new HummingTideError("clip-damaged", "The file cannot be read: it is damaged or cut short.", { cause });
+    },
+  );
+  const streams = (answer["streams"] ?? []) as ProbedStream[];
+  const moving = streams.some((stream) => stream.codec_type === "video" && stream.disposition?.attached_pic !== 1);
+  if (moving) return "clip";
+  if (streams.some((stream) => stream.codec_type === "audio")) return "song";
+  throw new HummingTideError("clip-damaged", "The file holds neither pictures nor sound that could be read.");
 }

@@ -1,19 +1,29 @@
 import { readFile } from "node:fs/promises";
+import { availableParallelism } from "node:os";
 import type { Readable } from "node:stream";
 import type { MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import type { FilmFacts } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
+import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
 import type { ShowDocument } from "@humming-tide/core/show";
+import pLimit from "p-limit";
 import { mediaStore } from "../store/media-store.ts";
+import { proxyStore } from "../store/proxy-store.ts";
+import { takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
 import { identify } from "./identify.ts";
+import { PICTURE_FILES, turnPictureFiles } from "./picture-files.ts";
 import { takeInPicture } from "./picture-intake.ts";
 import { SONG_FILES, takeInSong } from "./song-intake.ts";
 
-/** Pictures and songs: taking them in, and their facts. */
+/** Pictures, clips and songs: taking them in, and their facts. */
 export class MediaLibrary {
   readonly store: ContentStore;
+  /** Files are received as they come, but decoded only as many at a time as there are cores: memory stays flat. */
+  readonly #decoding = pLimit(Math.max(2, availableParallelism()));
+  readonly #arriving = new Map<string, Promise<MediaFacts>>();
+  readonly #turning = new Map<string, Promise<void>>();
 
   constructor(store: ContentStore) {
     this.store = store;
@@ -21,20 +31,40 @@ export class MediaLibrary {
 
   /**
    * Takes in one file: received, checked by content, decoded, derived files made, facts saved. The same content again costs only the
-   * reading and gives the same facts. A refused file leaves nothing behind.
+   * reading and gives the same facts. A refused file leaves nothing behind. Throws `sum-wrong` where the content does not have an
+   * expected hash, and what identifying and decoding throw.
    */
-  async takeIn(stream: Readable, fileName: string): Promise<MediaFacts> {
+  async takeIn(stream: Readable, fileName: string, expectedSha256?: string): Promise<MediaFacts> {
     const received = await this.store.receive(stream);
     try {
-      const known = await mediaStore.get(received.sha256);
-      if (known && (await this.store.has(this.store.originalPath(received.sha256)))) return { ...known, fileName };
-      const facts = await this.#derive(received, fileName);
-      await this.store.accept(received);
-      await mediaStore.put(facts);
-      return facts;
+      if (expectedSha256 !== undefined && received.sha256 !== expectedSha256) {
+        throw new HummingTideError("sum-wrong", `"${fileName}" does not have the content that it should have.`);
+      }
+      const facts = await this.#onceFor(received, fileName);
+      return { ...facts, fileName };
     } finally {
       await this.store.discard(received);
     }
+  }
+
+  /** The same content arriving twice at the same time is decoded once. */
+  #onceFor(received: ReceivedFile, fileName: string): Promise<MediaFacts> {
+    const { sha256 } = received;
+    const arriving = this.#arriving.get(sha256) ?? this.#accept(received, fileName);
+    this.#arriving.set(sha256, arriving);
+    return arriving.finally(() => {
+      if (this.#arriving.get(sha256) === arriving) this.#arriving.delete(sha256);
+    });
+  }
+
+  async #accept(received: ReceivedFile, fileName: string): Promise<MediaFacts> {
+    const known = await mediaStore.get(received.sha256);
+    if (known && (await this.store.has(this.store.originalPath(received.sha256)))) return known;
+    const facts = await this.#decoding(() => this.#derive(received, fileName));
+    await this.store.accept(received);
+    await mediaStore.put(facts);
+    if (facts.kind === "clip") await proxyStore.ask(facts.sha256, { again: true });
+    return facts;
   }
 
   async #derive(received: ReceivedFile, fileName: string): Promise<MediaFacts> {
@@ -43,14 +73,37 @@ export class MediaLibrary {
     let facts: MediaFacts | null = null;
     await this.store.derive(received.sha256, async (folder) => {
       if (kind === "picture") {
-        facts = { ...common, kind, ...(await takeInPicture(received.path, folder)) };
-        return;
+        facts = { ...common, kind, ...(await takeInPicture(received.path, mime, folder)) };
+      } else if (kind === "clip") {
+        facts = { ...common, kind, ...(await takeInClip(received.path, folder)) };
+      } else {
+        const { analysis, remark } = await takeInSong(received.path, folder);
+        const { durationSeconds, steady, tempoBpm } = analysis;
+        facts = { ...common, kind, durationSeconds, steady, tempoBpm, remark };
       }
-      const { analysis, remark } = await takeInSong(received.path, folder);
-      const { durationSeconds, steady, tempoBpm } = analysis;
-      facts = { ...common, kind, durationSeconds, steady, tempoBpm, remark };
     });
     return facts!;
+  }
+
+  /**
+   * Makes sure that the files of a drawn picture are there: those of a turned one are made on first use. Throws `media-unknown` where the
+   * picture itself is missing.
+   */
+  async ensureDrawn(name: string): Promise<void> {
+    const parsed = parseDrawnPicture(name);
+    if (!parsed) throw new HummingTideError("media-unknown", "There is no such picture.");
+    const { sha256, turn } = parsed;
+    if (turn === 0 || (await this.store.has(this.store.derivedPath(name, PICTURE_FILES.fill)))) return;
+    if (!(await this.store.has(this.store.derivedPath(sha256, PICTURE_FILES.working)))) {
+      throw new HummingTideError("media-unknown", "The picture is not in the data folder any more.");
+    }
+    const turning =
+      this.#turning.get(name) ??
+      this.#decoding(() =>
+        this.store.derive(name, (folder) => turnPictureFiles(this.store.derivedPath(sha256, ""), folder, turn)),
+      );
+    this.#turning.set(name, turning);
+    await turning.finally(() => this.#turning.delete(name));
   }
 
   async analysis(sha256: string): Promise<MusicAnalysis> {
@@ -72,9 +125,15 @@ export class MediaLibrary {
     return {
       song: await this.analysis(document.song.sha256),
       pictureSize: (sha256) => {
-        const picture = facts.get(sha256);
-        return picture?.kind === "picture" ? picture : undefined;
+        const seen = facts.get(sha256);
+        return seen && seen.kind !== "song" ? seen : undefined;
       },
     };
+  }
+
+  /** Makes everything that an export of the show will draw. Throws what `ensureDrawn` throws. */
+  async ensureAllDrawn(document: ShowDocument): Promise<void> {
+    const names = new Set(document.slides.map((slide) => drawnPicture(slide.sha256, slide.turn)));
+    await Promise.all([...names].map((name) => this.ensureDrawn(name)));
   }
 }

@@ -3,7 +3,8 @@ import path from "node:path";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stripedJpeg, temporaryFolder } from "../testing/index.ts";
-import { PICTURE_FILES, takeInPicture } from "./picture-intake.ts";
+import { PICTURE_FILES } from "./picture-files.ts";
+import { takeInPicture } from "./picture-intake.ts";
 
 const [WIDTH, HEIGHT] = [120, 80];
 /** As seen: red top left, green top right, blue bottom left, white bottom right. */
@@ -49,12 +50,12 @@ beforeAll(async () => {
 });
 afterAll(() => place.remove());
 
-async function intake(name: string, content: Buffer) {
+async function intake(name: string, content: Buffer, mime = "image/jpeg") {
   const folder = path.join(place.folder, `derived ${name}`);
   await mkdir(folder, { recursive: true });
   const original = path.join(place.folder, name);
   await writeFile(original, content);
-  return { folder, facts: await takeInPicture(original, folder) };
+  return { folder, facts: await takeInPicture(original, mime, folder) };
 }
 
 describe("orientation", () => {

@@ -1,96 +1,122 @@
-import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
 import exifr from "exifr";
-import sharp from "sharp";
+import sharp, { type Sharp } from "sharp";
+import { decodeHeic } from "../workers/decode-heic.ts";
+import { type Likeness, writePictureFiles } from "./picture-files.ts";
 
-/** Files made from each picture. Names are part of the data folder's layout. */
-export const PICTURE_FILES = { thumbnail: "thumbnail.webp", working: "working.jpg", fill: "fill.jpg" } as const;
-
-const THUMBNAIL_PIXELS = 400;
-/** 1.25 times a 1080p film's width: enough to crop a little without softness, small enough to draw fast. */
-const WORKING_PIXELS = 2400;
-const FILL_WIDTH = 256;
 /** Larger declared sizes are refused before anything is decoded: 400 million pixels take 1.6 GB. */
 const LARGEST_PIXELS = 400_000_000;
 
-export interface PictureIntake {
+export interface PictureIntake extends Likeness {
   readonly width: number;
   readonly height: number;
   readonly capturedAt: string | null;
+  readonly camera: string;
+  readonly remark: string | null;
 }
 
-// One decode at a time uses all cores itself; the cache only costs memory here.
+// Pictures are taken in side by side, one a core; several threads for each would only wait for one another. The cache costs memory.
 sharp.cache(false);
+sharp.concurrency(1);
 
 /**
- * Decodes a picture in full and writes its thumbnail, its working size and the small blurred copy that fills the frame beside it, all turned
- * the right way up. Throws `picture-damaged` for what cannot be decoded to the end, and `picture-too-large`.
+ * Decodes a picture in full and writes its files (thumbnail, working size, fill), all turned the right way up. Throws
+ * `picture-damaged` for what cannot be decoded to the end, `picture-too-large`, and `picture-format` for a kind that the decoder lacks.
  */
-export async function takeInPicture(original: string, folder: string): Promise<PictureIntake> {
+export async function takeInPicture(original: string, mime: string, folder: string): Promise<PictureIntake> {
   try {
-    const { width, height } = await sharp(original, { limitInputPixels: LARGEST_PIXELS }).metadata();
+    const { width, height, pages, compression } = await sharp(original, {
+      limitInputPixels: LARGEST_PIXELS,
+    }).metadata();
     if (width * height > LARGEST_PIXELS) throw new Error("exceeds pixel limit");
-    const working = await sharp(original, { limitInputPixels: LARGEST_PIXELS, failOn: "truncated" })
-      .autoOrient()
-      .flatten({ background: "#000000" })
-      .toColourspace("srgb")
-      .resize(WORKING_PIXELS, WORKING_PIXELS, { fit: "inside", withoutEnlargement: true })
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    const raw = { raw: { width: working.info.width, height: working.info.height, channels: working.info.channels } };
-    await Promise.all([
-      sharp(working.data, raw)
-        .jpeg({ quality: 92, chromaSubsampling: "4:4:4" })
-        .toFile(path.join(folder, PICTURE_FILES.working)),
-      sharp(working.data, raw)
-        .resize(THUMBNAIL_PIXELS, THUMBNAIL_PIXELS, { fit: "inside", withoutEnlargement: true })
-        .webp({ quality: 80 })
-        .toFile(path.join(folder, PICTURE_FILES.thumbnail)),
-      sharp(working.data, raw)
-        .resize(FILL_WIDTH, null, { fit: "inside" })
-        .blur(9)
-        .modulate({ brightness: 0.55, saturation: 0.8 })
-        .jpeg({ quality: 95, chromaSubsampling: "4:4:4" })
-        .toFile(path.join(folder, PICTURE_FILES.fill)),
-    ]);
-    return { ...(await orientedSize(original)), capturedAt: await captureTime(original) };
+    // HEVC inside a HEIF file is what phones write; the general decoder has AV1 only.
+    const heic = compression === "hevc" || (compression === undefined && /hei[cf]$/.test(mime));
+    const { picture, size } = heic ? await heicPicture(original) : await anyPicture(original);
+    const likeness = await writePictureFiles(picture, folder);
+    const animated = mime === "image/gif" || mime === "image/webp" ? (pages ?? 1) > 1 : false;
+    return {
+      ...size,
+      ...likeness,
+      ...(await cameraFacts(original)),
+      remark: animated ? `The file moves (${pages} pictures); the first of them is used.` : null,
+    };
   } catch (cause) {
-    if (cause instanceof HummingTideError) throw cause;
-    const text = (cause as Error).message;
-    if (/pixel limit/i.test(text)) {
-      throw new HummingTideError(
-        "picture-too-large",
-        "The picture has more than 400 million pixels. Make it smaller and bring it in again.",
-        { cause },
-      );
-    }
-    if ((cause as { code?: string }).code === "ENOSPC" || /no space|write error|unable to write/i.test(text)) {
-      throw Object.assign(new Error(text, { cause }), { code: "ENOSPC" });
-    }
-    throw new HummingTideError(
-      "picture-damaged",
-      `The picture cannot be decoded to its end: it is damaged or cut short (${text.split("\n")[0]}).`,
+    throw explain(cause);
+  }
+}
+
+interface Decoded {
+  readonly picture: Sharp;
+  readonly size: { readonly width: number; readonly height: number };
+}
+
+async function anyPicture(original: string): Promise<Decoded> {
+  const { autoOrient } = await sharp(original).metadata();
+  const picture = sharp(original, { limitInputPixels: LARGEST_PIXELS, failOn: "truncated" }).autoOrient();
+  return { picture, size: { width: autoOrient.width, height: autoOrient.height } };
+}
+
+/** The decoder turns the picture as the file's own boxes say; its Exif orientation repeats that and is not applied again (ISO/IEC 23008-12). */
+async function heicPicture(original: string): Promise<Decoded> {
+  const { width, height, pixels } = await decodeHeic(original);
+  return { picture: sharp(pixels, { raw: { width, height, channels: 4 } }), size: { width, height } };
+}
+
+function explain(cause: unknown): unknown {
+  if (cause instanceof HummingTideError) return cause;
+  const text = (cause as Error).message;
+  if (/pixel limit/i.test(text)) {
+    return new HummingTideError(
+      "picture-too-large",
+      "The picture has more than 400 million pixels. Make it smaller and bring it in again.",
       { cause },
     );
   }
-}
-
-async function orientedSize(original: string): Promise<{ width: number; height: number }> {
-  const { autoOrient } = await sharp(original).metadata();
-  return { width: autoOrient.width, height: autoOrient.height };
+  if ((cause as { code?: string }).code === "ENOSPC" || /no space|write error|unable to write/i.test(text)) {
+    return Object.assign(new Error(text, { cause }), { code: "ENOSPC" });
+  }
+  if (/has not been built in|unsupported (feature|codec)|bad seek/i.test(text) && /heif/i.test(text)) {
+    return new HummingTideError(
+      "picture-format",
+      "This kind of HEIF or AVIF picture cannot be decoded here. Save it as JPEG and bring it in again.",
+      { cause },
+    );
+  }
+  return new HummingTideError(
+    "picture-damaged",
+    `The picture cannot be decoded to its end: it is damaged or cut short (${text.split("\n")[0]}).`,
+    { cause },
+  );
 }
 
 /** Metadata is a stranger's text: whatever is wrong with it, the picture itself is welcome. */
-async function captureTime(original: string): Promise<string | null> {
+async function cameraFacts(original: string): Promise<{ capturedAt: string | null; camera: string }> {
   try {
-    const tags = (await exifr.parse(original, { pick: ["DateTimeOriginal"], reviveValues: false })) as
-      | { DateTimeOriginal?: unknown }
-      | undefined;
-    const match = /^(\d{4}):(\d{2}):(\d{2}) (\d{2}:\d{2}:\d{2})/.exec(
-      typeof tags?.DateTimeOriginal === "string" ? tags.DateTimeOriginal : "",
-    );
-    return match ? `${match[1]}-${match[2]}-${match[3]}T${match[4]}` : null;
+    const tags = (await exifr.parse(original, {
+      pick: ["DateTimeOriginal", "SubSecTimeOriginal", "Make", "Model"],
+      reviveValues: false,
+    })) as Record<string, unknown> | undefined;
+    const text = (name: string): string => (typeof tags?.[name] === "string" ? tags[name] : "");
+    const match = /^(\d{4}):(\d{2}):(\d{2}) (\d{2}:\d{2}:\d{2})/.exec(text("DateTimeOriginal"));
+    const fraction = /^\d{1,3}/.exec(text("SubSecTimeOriginal"))?.[0];
+    return {
+      capturedAt: match
+        ? `${match[1]}-${match[2]}-${match[3]}T${match[4]}${fraction ? `.${fraction.padEnd(3, "0")}` : ""}`
+        : null,
+      camera: cameraName(text("Make"), text("Model")),
+    };
   } catch {
-    return null;
+    return { capturedAt: null, camera: "" };
   }
+}
+
+/** Many models begin with their maker's name: it is not said twice. */
+export function cameraName(make: string, model: string): string {
+  const clean = (value: string): string =>
+    value
+      .replace(/[\p{C}\s]+/gu, " ")
+      .trim()
+      .slice(0, 90);
+  const [maker, kind] = [clean(make), clean(model)];
+  return kind.toLowerCase().startsWith(maker.toLowerCase()) ? kind : `${maker} ${kind}`.trim();
 }

@@ -5,6 +5,7 @@ import {
   type InferCreationAttributes,
   Model,
   Sequelize,
+  Transaction,
 } from "sequelize";
 import { SequelizeStorage, Umzug } from "umzug";
 import { migrations } from "./migrations.ts";
@@ -15,12 +16,43 @@ export class ShowRow extends Model<InferAttributes<ShowRow>, InferCreationAttrib
   declare document: string;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
+  declare archivedAt: Date | null;
+  declare deletedAt: Date | null;
 }
 
 export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
   declare showId: string;
   declare revision: number;
-  declare document: string;
+  /** The document's JSON, deflated: every revision is kept, so they are packed. */
+  declare document: Buffer;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export class TemplateRow extends Model<InferAttributes<TemplateRow>, InferCreationAttributes<TemplateRow>> {
+  declare id: string;
+  declare name: string;
+  declare template: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** A file that was announced for a show: what came of it. */
+export class IntakeRow extends Model<InferAttributes<IntakeRow>, InferCreationAttributes<IntakeRow>> {
+  declare id: string;
+  declare showId: string;
+  declare path: string;
+  declare bytes: number;
+  declare modifiedMs: number;
+  declare state: string;
+  declare sha256: string | null;
+  declare message: string | null;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** The playable copy of a clip. */
+export class ProxyRow extends Model<InferAttributes<ProxyRow>, InferCreationAttributes<ProxyRow>> {
+  declare sha256: string;
+  declare state: string;
+  declare error: string | null;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -47,12 +79,21 @@ export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAt
 
 /** Opens the database, brings it to the newest layout and switches to write-ahead logging. The caller closes it. */
 export async function openDatabase(path: string): Promise<Sequelize> {
-  const database = new Sequelize({ dialect: "sqlite", storage: path, logging: false });
+  const database = new Sequelize({
+    dialect: "sqlite",
+    storage: path,
+    logging: false,
+    // A transaction takes its place among writers when it begins. One that first reads and then wants to write could only fail.
+    transactionType: Transaction.TYPES.IMMEDIATE,
+    retry: { match: [/SQLITE_BUSY/], max: 12 },
+  });
   // Made anew for each column: Sequelize writes the column's name into the object it is given.
   const text = () => ({ type: DataTypes.TEXT, allowNull: false });
   const optionalText = () => ({ type: DataTypes.TEXT, allowNull: true });
   const integer = () => ({ type: DataTypes.INTEGER, allowNull: false });
+  const double = () => ({ type: DataTypes.DOUBLE, allowNull: false });
   const date = () => ({ type: DataTypes.DATE, allowNull: false });
+  const optionalDate = () => ({ type: DataTypes.DATE, allowNull: true });
   const options = { sequelize: database, underscored: true };
   ShowRow.init(
     {
@@ -61,6 +102,8 @@ export async function openDatabase(path: string): Promise<Sequelize> {
       document: text(),
       createdAt: date(),
       updatedAt: date(),
+      archivedAt: optionalDate(),
+      deletedAt: optionalDate(),
     },
     { ...options, tableName: "shows" },
   );
@@ -68,7 +111,7 @@ export async function openDatabase(path: string): Promise<Sequelize> {
     {
       showId: { ...text(), primaryKey: true },
       revision: { ...integer(), primaryKey: true },
-      document: text(),
+      document: { type: DataTypes.BLOB, allowNull: false },
       createdAt: date(),
     },
     { ...options, tableName: "show_revisions", updatedAt: false },
@@ -77,13 +120,35 @@ export async function openDatabase(path: string): Promise<Sequelize> {
     { sha256: { ...text(), primaryKey: true }, facts: text(), createdAt: date() },
     { ...options, tableName: "media", updatedAt: false },
   );
+  TemplateRow.init(
+    { id: { ...text(), primaryKey: true }, name: text(), template: text(), createdAt: date() },
+    { ...options, tableName: "templates", updatedAt: false },
+  );
+  IntakeRow.init(
+    {
+      id: { ...text(), primaryKey: true },
+      showId: text(),
+      path: text(),
+      bytes: integer(),
+      modifiedMs: double(),
+      state: text(),
+      sha256: optionalText(),
+      message: optionalText(),
+      createdAt: date(),
+    },
+    { ...options, tableName: "intake_files", updatedAt: false },
+  );
+  ProxyRow.init(
+    { sha256: { ...text(), primaryKey: true }, state: text(), error: optionalText(), createdAt: date() },
+    { ...options, tableName: "proxies", updatedAt: false },
+  );
   ExportRow.init(
     {
       id: { ...text(), primaryKey: true },
       showId: text(),
       state: text(),
       document: text(),
-      progress: { type: DataTypes.DOUBLE, allowNull: false },
+      progress: double(),
       step: text(),
       error: optionalText(),
       restarts: integer(),

@@ -1,7 +1,8 @@
 import { randomUUID } from "node:crypto";
 import { type ExportJob, exportJobSchema, type FilmMeasurement } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { type ShowDocument, showDocumentSchema } from "@humming-tide/core/show";
+import { readShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { safeFileName } from "../file-names.ts";
 import { ExportRow } from "./database.ts";
 
 export interface StoredExport {
@@ -35,6 +36,12 @@ export const exportStore = {
 
   async listForShow(showId: string): Promise<StoredExport[]> {
     return (await ExportRow.findAll({ where: { showId }, order: [["createdAt", "DESC"]] })).map(toStoredExport);
+  },
+
+  /** The newest finished export of each show, by show id. */
+  async finished(): Promise<Map<string, ShowDocument>> {
+    const rows = await ExportRow.findAll({ where: { state: "done" }, order: [["createdAt", "ASC"]] });
+    return new Map(rows.map((row) => [row.showId, readShowDocument(JSON.parse(row.document))]));
   },
 
   async nextQueued(): Promise<StoredExport | null> {
@@ -71,7 +78,7 @@ export const exportStore = {
 };
 
 function toStoredExport(row: ExportRow): StoredExport {
-  const document = showDocumentSchema.parse(JSON.parse(row.document));
+  const document = readShowDocument(JSON.parse(row.document));
   const job = exportJobSchema.parse({
     id: row.id,
     showId: row.showId,
@@ -91,13 +98,5 @@ function toStoredExport(row: ExportRow): StoredExport {
   return { job, document };
 }
 
-/** A name that every file system takes, made from the show's title. */
-function filmFileName(document: ShowDocument): string {
-  const title = document.title
-    .normalize("NFC")
-    .replace(/[\p{C}<>:"/\\|?*]+/gu, " ")
-    .replace(/\s+/g, " ")
-    .replace(/^[. ]+|[. ]+$/g, "")
-    .slice(0, 100);
-  return `${title || "Film"} ${document.size.height}p.mp4`;
-}
+const filmFileName = (document: ShowDocument): string =>
+  `${safeFileName(document.title, "Film")} ${document.size.height}p.mp4`;

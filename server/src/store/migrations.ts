@@ -1,4 +1,5 @@
-import type { QueryInterface } from "sequelize";
+import { deflateSync } from "node:zlib";
+import { type QueryInterface, QueryTypes } from "sequelize";
 
 /** Changes of the database's layout, in order. One that has been released is never edited; a new one follows it. */
 export const migrations = [
@@ -17,6 +18,45 @@ export const migrations = [
         "CREATE INDEX exports_by_show ON exports (show_id, created_at)",
       ];
       for (const statement of statements) await context.sequelize.query(statement);
+    },
+  },
+  {
+    name: "002-shelf-intake-and-packed-revisions",
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      const { sequelize } = context;
+      // All or nothing: a migration that a crash cut in half would meet its own tables at the next start.
+      await sequelize.transaction(async (transaction) => {
+        const statements = [
+          "ALTER TABLE shows ADD COLUMN archived_at DATETIME",
+          "ALTER TABLE shows ADD COLUMN deleted_at DATETIME",
+          "CREATE TABLE templates (id TEXT PRIMARY KEY, name TEXT NOT NULL, template TEXT NOT NULL, created_at DATETIME NOT NULL)",
+          `CREATE TABLE intake_files (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), path TEXT NOT NULL,
+            bytes INTEGER NOT NULL, modified_ms REAL NOT NULL, state TEXT NOT NULL, sha256 TEXT, message TEXT,
+            created_at DATETIME NOT NULL)`,
+          "CREATE UNIQUE INDEX intake_by_file ON intake_files (show_id, path, bytes, modified_ms)",
+          `CREATE TABLE proxies (sha256 TEXT PRIMARY KEY REFERENCES media(sha256), state TEXT NOT NULL, error TEXT,
+            created_at DATETIME NOT NULL)`,
+          `CREATE TABLE packed_revisions (show_id TEXT NOT NULL REFERENCES shows(id), revision INTEGER NOT NULL,
+            document BLOB NOT NULL, created_at DATETIME NOT NULL, PRIMARY KEY (show_id, revision))`,
+        ];
+        for (const statement of statements) await sequelize.query(statement, { transaction });
+        const keys = await sequelize.query<{ show_id: string; revision: number }>(
+          "SELECT show_id, revision FROM show_revisions",
+          { type: QueryTypes.SELECT, transaction },
+        );
+        for (const { show_id, revision } of keys) {
+          const [row] = await sequelize.query<{ document: string; created_at: string }>(
+            "SELECT document, created_at FROM show_revisions WHERE show_id = ? AND revision = ?",
+            { type: QueryTypes.SELECT, replacements: [show_id, revision], transaction },
+          );
+          await sequelize.query("INSERT INTO packed_revisions VALUES (?, ?, ?, ?)", {
+            replacements: [show_id, revision, deflateSync(row!.document), row!.created_at],
+            transaction,
+          });
+        }
+        await sequelize.query("DROP TABLE show_revisions", { transaction });
+        await sequelize.query("ALTER TABLE packed_revisions RENAME TO show_revisions", { transaction });
+      });
     },
   },
 ];

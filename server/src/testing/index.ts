@@ -81,3 +81,33 @@ export function ffmpeg(args: readonly string[], input?: Uint8Array): Buffer {
   if (status !== 0) throw new Error(`ffmpeg ${args.join(" ")}: ${stderr.toString()}`);
   return stdout;
 }
+
+/** Makes an empty show on a running server; gives its id. */
+export async function createShow(address: string, title = "Regatta"): Promise<string> {
+  const response = await fetch(`${address}/api/shows`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ title }),
+  });
+  return ((await response.json()) as { id: string }).id;
+}
+
+/** Announces and sends one file as a page does. */
+export async function sendFile(
+  address: string,
+  showId: string,
+  content: Uint8Array,
+  filePath: string,
+): Promise<{ status: number; body: { sha256: string; message: string } }> {
+  const announced = await fetch(`${address}/api/shows/${showId}/intake`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ files: [{ path: filePath, bytes: content.length, modifiedMs: 1 }] }),
+  });
+  const [{ id }] = (await announced.json()) as [{ id: string }];
+  const response = await fetch(`${address}/api/shows/${showId}/intake/${id}`, {
+    method: "PUT",
+    body: new Uint8Array(content),
+  });
+  return { status: response.status, body: (await response.json()) as { sha256: string; message: string } };
+}

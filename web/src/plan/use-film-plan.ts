@@ -28,7 +28,7 @@ export function useFilmPlan(): void {
     if (!document || !songReady) return;
     const pictureSizes: Record<string, Size> = {};
     for (const facts of Object.values(media)) {
-      if (facts.kind === "picture") pictureSizes[facts.sha256] = { width: facts.width, height: facts.height };
+      if (facts.kind !== "song") pictureSizes[facts.sha256] = { width: facts.width, height: facts.height };
     }
     worker.current?.ask({ document, song: analysis, pictureSizes });
   }, [document, media, analysis, songReady]);

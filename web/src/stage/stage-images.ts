@@ -9,14 +9,14 @@ const KEPT = 16;
 export class StageImages extends EventTarget {
   readonly #images = new Map<string, DrawableImage<ImageBitmap> | null>();
 
-  readonly get = (sha256: string, kind: "picture" | "fill"): DrawableImage<ImageBitmap> | null =>
-    this.#images.get(`${kind} ${sha256}`) ?? null;
+  readonly get = (picture: string, kind: "picture" | "fill"): DrawableImage<ImageBitmap> | null =>
+    this.#images.get(`${kind} ${picture}`) ?? null;
 
   /** Makes sure that pictures are on their way; the ones needed now come first. */
-  need(hashes: readonly string[]): void {
-    for (const sha256 of hashes) {
+  need(pictures: readonly string[]): void {
+    for (const picture of pictures) {
       for (const kind of ["picture", "fill"] as const) {
-        const key = `${kind} ${sha256}`;
+        const key = `${kind} ${picture}`;
         const there = this.#images.get(key);
         if (there !== undefined) {
           // Moved to the end: last used, last dropped.
@@ -25,7 +25,7 @@ export class StageImages extends EventTarget {
           continue;
         }
         this.#images.set(key, null);
-        void this.#load(key, mediaUrl(sha256, kind === "fill" ? "fill" : "working"));
+        void this.#load(key, mediaUrl(picture, kind === "fill" ? "fill" : "working"));
       }
     }
     for (const [key, image] of this.#images) {

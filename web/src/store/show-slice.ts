@@ -1,6 +1,7 @@
 import type { MediaFacts, SavedShow } from "@humming-tide/contract";
 import type { ShowDocument } from "@humming-tide/core/show";
-import { createSlice, type Draft, original, type PayloadAction } from "@reduxjs/toolkit";
+import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { plain } from "./plain.ts";
 
 type SaveState =
   | { readonly kind: "saved" }
@@ -37,12 +38,6 @@ const empty: ShowState = {
   saveState: { kind: "saved" },
   lastTag: null,
 };
-
-/**
- * The state itself instead of Immer's draft of it: documents are compared by identity here (is what was saved still the newest?), and a
- * draft is never identical to what it stands for.
- */
-const plain = (state: Draft<ShowState>): ShowState => original(state);
 
 const slice = createSlice({
   name: "show",
@@ -84,9 +79,10 @@ const slice = createSlice({
       if (!next || !state.document) return state;
       return { ...changed(state, next), past: [...state.past, state.document], future: state.future.slice(1) };
     },
-    mediaArrived(draft, { payload }: PayloadAction<MediaFacts>): ShowState {
+    mediaArrived(draft, { payload }: PayloadAction<readonly MediaFacts[]>): ShowState {
       const state = plain(draft);
-      return { ...state, media: { ...state.media, [payload.sha256]: payload } };
+      const arrived = Object.fromEntries(payload.map((facts) => [facts.sha256, facts]));
+      return { ...state, media: { ...state.media, ...arrived } };
     },
     saveStateChanged: (draft, { payload }: PayloadAction<SaveState>): ShowState => ({
       ...plain(draft),
@@ -96,6 +92,22 @@ const slice = createSlice({
       const state = plain(draft);
       const isNewest = state.document === payload.document;
       return { ...state, revision: payload.revision, saveState: { kind: isNewest ? "saved" : "unsaved" } };
+    },
+    /** Another window or program saved, and nothing here is unsaved: its document is taken over, as a step that can be undone. */
+    followed(draft, { payload }: PayloadAction<SavedShow>): ShowState {
+      const state = plain(draft);
+      if (state.id !== payload.id || !state.document) return state;
+      return {
+        ...state,
+        revision: payload.revision,
+        document: payload.document,
+        media: { ...state.media, ...payload.media },
+        past: [...state.past, state.document].slice(-UNDO_STEPS),
+        future: [],
+        draft: null,
+        lastTag: null,
+        saveState: { kind: "saved" },
+      };
     },
     /** The newer revision is known now: the next save goes over it, because the person chose so. */
     rebased: (draft, { payload }: PayloadAction<number>): ShowState => ({

@@ -1,12 +1,19 @@
 import { configureStore } from "@reduxjs/toolkit";
 import { useDispatch, useSelector } from "react-redux";
+import { intakeReducer } from "../intake/intake-slice.ts";
+import { gatherReducer } from "../screens/gather/gather-slice.ts";
 import { showReducer } from "./show-slice.ts";
 import { songReducer } from "./song-slice.ts";
-import { uploadReducer } from "./upload-slice.ts";
 import { viewReducer } from "./view-slice.ts";
 
 export const store = configureStore({
-  reducer: { show: showReducer, uploads: uploadReducer, song: songReducer, view: viewReducer },
+  reducer: {
+    show: showReducer,
+    intake: intakeReducer,
+    gather: gatherReducer,
+    song: songReducer,
+    view: viewReducer,
+  },
   // Documents and plans are large and come from validated sources; checking them on every action costs more than it finds.
   middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }),
 });

@@ -1,111 +1,267 @@
 import {
-  closestCenter,
   DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
+  type DragMoveEvent,
+  DragOverlay,
+  type DragStartEvent,
   PointerSensor,
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
-import { rectSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from "@dnd-kit/sortable";
-import { CSS } from "@dnd-kit/utilities";
-import { moveSlide, removeSlides, type Slide } from "@humming-tide/core/show";
-import { X } from "lucide-react";
-import { memo, type ReactNode, useCallback } from "react";
+import { drawnPicture } from "@humming-tide/core/picture";
+import { moveSlides, type SlidePlace } from "@humming-tide/core/show";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import {
+  type MouseEvent,
+  type ReactNode,
+  type RefObject,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { mediaUrl } from "../../api.ts";
-import { showActions } from "../../store/show-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { edit } from "./edit.ts";
+import { gatherActions } from "./gather-slice.ts";
+import { PassageHeading } from "./PassageHeading.tsx";
+import { PictureCell } from "./PictureCell.tsx";
+import { type Box, dropPlace, rangeOf, type SheetLayout, slidesIn } from "./sheet-layout.ts";
+import { seenFacts, slideSeconds, timeText } from "./slide-facts.ts";
+import { useRubberBand } from "./use-rubber-band.ts";
+import { useSheetKeys } from "./use-sheet-keys.ts";
 
-/** All pictures in the film's order. Dragged with the pointer, or lifted with Space and moved with the arrows. */
-export function ContactSheet(): ReactNode {
+interface ContactSheetProps {
+  layout: SheetLayout;
+  /** The element that scrolls. */
+  scroller: RefObject<HTMLDivElement | null>;
+}
+
+/**
+ * All shown pictures in the film's order. Only rows in sight exist. One stop for the keyboard: arrows move the focus, letters rate,
+ * Alt and arrows move what is selected; with the pointer by click, range, rubber band and drag.
+ */
+export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode {
   const dispatch = useAppDispatch();
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const sheet = useRef<HTMLDivElement>(null);
+  const show = useAppSelector((state) => state.show.document)!;
+  const media = useAppSelector((state) => state.show.media);
+  const { selected, focusId, moments } = useAppSelector((state) => state.gather);
+  const proxies = useAppSelector((state) => state.view.proxies);
   const leftOut = useAppSelector((state) => state.view.plan?.leftOut);
-  const sensors = useSensors(
-    // A click selects; only a pull of a few pixels is a drag.
-    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const end = ({ active, over }: DragEndEvent): void => {
-    if (!over || active.id === over.id) return;
-    const toIndex = slides.findIndex((slide) => slide.id === over.id);
-    dispatch(showActions.edited(moveSlide(store.getState().show.document!, String(active.id), toIndex)));
-  };
-  const remove = useCallback(
-    (id: string) => {
-      dispatch(showActions.edited(removeSlides(store.getState().show.document!, new Set([id]))));
+  const numbers = useMemo(() => new Map(show.slides.map(({ id }, index) => [id, index])), [show.slides]);
+  const noRoom = useMemo(() => new Set(leftOut), [leftOut]);
+  const alike = useMemo(() => new Map(moments.flatMap((group) => group.map((id) => [id, group.length]))), [moments]);
+  const virtual = useVirtualizer({
+    count: layout.rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => layout.rows[index]!.height,
+    getItemKey: (index) => {
+      const row = layout.rows[index]!;
+      return row.kind === "slides" ? `row ${row.slides[0]!.id}` : `${row.kind} ${row.passage.id}`;
     },
-    [dispatch],
+    overscan: 3,
+  });
+  useEffect(() => virtual.measure(), [layout, virtual]);
+
+  const reveal = useCallback(
+    (id: string) => {
+      const place = layout.placeOf.get(id);
+      if (place !== undefined) virtual.scrollToIndex(layout.rowOf[place]!, { align: "auto" });
+    },
+    [layout, virtual],
   );
+  const open = useCallback(
+    (id: string) => {
+      const ids = layout.shown.map((slide) => slide.id);
+      dispatch(gatherActions.lookedAt({ ids, at: Math.max(0, ids.indexOf(id)), compare: false }));
+    },
+    [dispatch, layout],
+  );
+  const onKeyDown = useSheetKeys(layout, reveal, open);
+  const onPick = useCallback(
+    (id: string, event: MouseEvent) => {
+      if (event.ctrlKey || event.metaKey) {
+        dispatch(gatherActions.toggled(id));
+        return;
+      }
+      const anchor = layout.placeOf.get(store.getState().gather.anchorId ?? "");
+      const place = layout.placeOf.get(id);
+      if (event.shiftKey && anchor !== undefined && place !== undefined) {
+        dispatch(gatherActions.selectionSet({ ids: rangeOf(layout, anchor, place), focusId: id }));
+      } else {
+        dispatch(gatherActions.picked(id));
+      }
+    },
+    [dispatch, layout],
+  );
+  const selectIn = useCallback(
+    (box: Box, kept: readonly string[]) =>
+      dispatch(gatherActions.selectionSet({ ids: [...new Set([...kept, ...slidesIn(layout, box)])] })),
+    [dispatch, layout],
+  );
+  const band = useRubberBand(sheet, selectIn);
+  const drag = useSheetDrag(sheet, layout);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 7 } }));
+
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
-      <SortableContext items={slides.map((slide) => slide.id)} strategy={rectSortingStrategy}>
-        <ol className="grid grid-cols-[repeat(auto-fill,minmax(132px,1fr))] gap-3">
-          {slides.map((slide, index) => (
-            <Picture
-              key={slide.id}
-              slide={slide}
-              index={index}
-              leftOut={leftOut?.includes(index) ?? false}
-              onRemove={remove}
-            />
-          ))}
-        </ol>
-      </SortableContext>
+    <DndContext
+      sensors={sensors}
+      onDragStart={drag.start}
+      onDragMove={drag.move}
+      onDragEnd={drag.end}
+      onDragCancel={drag.cancel}
+    >
+      <div
+        ref={sheet}
+        role="listbox"
+        aria-multiselectable
+        aria-label="Pictures in the order of the film"
+        aria-activedescendant={focusId ? `slide-${focusId}` : undefined}
+        tabIndex={0}
+        data-testid="sheet"
+        data-sortable
+        onKeyDown={onKeyDown}
+        onPointerDown={band.start}
+        className="group relative outline-none"
+        style={{ height: layout.height + 90 }}
+      >
+        {virtual.getVirtualItems().map((item) => {
+          const row = layout.rows[item.index];
+          if (!row) return null;
+          return (
+            <div
+              key={item.key}
+              className="absolute inset-x-0 flex gap-3"
+              style={{ transform: `translateY(${row.y}px)`, height: row.height }}
+              role="presentation"
+            >
+              {row.kind === "passage" && <PassageHeading passage={row.passage} count={row.count} />}
+              {row.kind === "empty" && (
+                <p className="mt-1 mb-4 flex-1 rounded-md border border-dashed border-line px-4 py-3 text-[13px] text-quiet">
+                  No pictures here yet. Drag some here, or drop files from a folder.
+                </p>
+              )}
+              {row.kind === "slides" &&
+                row.slides.map((slide) => {
+                  const index = numbers.get(slide.id)!;
+                  const facts = seenFacts(media, slide);
+                  return (
+                    <PictureCell
+                      key={slide.id}
+                      slide={slide}
+                      number={index + 1}
+                      facts={facts}
+                      time={timeText(slideSeconds(media, show, slide))}
+                      selected={selected.has(slide.id)}
+                      focused={focusId === slide.id}
+                      noRoom={noRoom.has(index)}
+                      alike={alike.get(slide.id) ?? 0}
+                      proxyText={facts?.kind === "clip" ? proxyText(proxies[slide.sha256]) : null}
+                      width={layout.cellWidth}
+                      imageHeight={layout.imageHeight}
+                      onPick={onPick}
+                      onOpen={open}
+                    />
+                  );
+                })}
+            </div>
+          );
+        })}
+        {band.box && (
+          <div
+            className="pointer-events-none absolute rounded-sm border border-ink bg-ink/10"
+            style={{ left: band.box.x, top: band.box.y, width: band.box.width, height: band.box.height }}
+          />
+        )}
+        {drag.mark && (
+          <div
+            data-testid="drop-mark"
+            className="pointer-events-none absolute rounded-full bg-ink"
+            style={{ left: drag.mark.x, top: drag.mark.y, width: drag.mark.width, height: drag.mark.height }}
+          />
+        )}
+      </div>
+      <DragOverlay dropAnimation={null}>{drag.ids.length > 0 && <DraggedPictures ids={drag.ids} />}</DragOverlay>
     </DndContext>
   );
 }
 
-interface PictureProps {
-  slide: Slide;
-  index: number;
-  leftOut: boolean;
-  onRemove: (id: string) => void;
+function proxyText(proxy: { state: string; progress: number } | undefined): string | null {
+  if (!proxy || proxy.state === "done") return null;
+  if (proxy.state === "failed") return "cannot be played";
+  return proxy.state === "running" ? `preparing ${Math.round(proxy.progress * 100)} %` : "waiting to be prepared";
 }
 
-const Picture = memo(function Picture({ slide, index, leftOut, onRemove }: PictureProps): ReactNode {
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: slide.id });
+function DraggedPictures({ ids }: { ids: readonly string[] }): ReactNode {
+  const slides = useAppSelector((state) => state.show.document!.slides);
+  const first = slides.find((slide) => slide.id === ids[0]);
+  if (!first) return null;
   return (
-    <li
-      ref={setNodeRef}
-      style={{ transform: CSS.Transform.toString(transform), transition }}
-      className={`group relative ${isDragging ? "z-10 opacity-80" : ""}`}
-      data-testid="picture"
-      data-file={slide.fileName}
-    >
-      <div
-        {...attributes}
-        {...listeners}
-        data-sortable
-        aria-label={`${index + 1}: ${slide.fileName}${leftOut ? ", not in the film" : ""}`}
-        onKeyDown={(event) => {
-          if (event.key === "Delete") onRemove(slide.id);
-          else listeners?.["onKeyDown"]?.(event);
-        }}
-        className="cursor-grab overflow-hidden rounded-md bg-slide"
-      >
-        <img
-          src={mediaUrl(slide.sha256, "thumbnail")}
-          alt=""
-          draggable={false}
-          loading="lazy"
-          className={`aspect-[4/3] w-full object-contain ${leftOut ? "opacity-40" : ""}`}
-        />
-      </div>
-      <div className="mt-1 flex items-baseline gap-1.5 text-xs text-quiet">
-        <span className="text-soft">{index + 1}</span>
-        <span className="truncate" title={slide.fileName}>
-          {leftOut ? "not in the film" : slide.fileName}
+    <div className="relative w-[120px]">
+      <img
+        src={mediaUrl(drawnPicture(first.sha256, first.turn), "thumbnail")}
+        alt=""
+        className="h-[90px] w-full rounded-md bg-slide object-contain opacity-90 shadow-xl"
+      />
+      {ids.length > 1 && (
+        <span className="absolute -top-2 -right-2 rounded-full bg-ink px-2 py-0.5 text-xs font-semibold text-ground">
+          {ids.length}
         </span>
-      </div>
-      <button
-        type="button"
-        aria-label={`Take ${slide.fileName} out of the show`}
-        onClick={() => onRemove(slide.id)}
-        className="absolute top-1 right-1 rounded bg-ground/80 p-1 text-ink opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
-      >
-        <X size={14} />
-      </button>
-    </li>
+      )}
+    </div>
   );
-});
+}
+
+/** Dragging what is selected (or the one picture grabbed) to a place between others. */
+function useSheetDrag(sheet: RefObject<HTMLDivElement | null>, layout: SheetLayout) {
+  const dispatch = useAppDispatch();
+  const [ids, setIds] = useState<readonly string[]>([]);
+  const [mark, setMark] = useState<Box | null>(null);
+  const target = useRef<SlidePlace | null>(null);
+  const cancel = (): void => {
+    setIds([]);
+    setMark(null);
+    target.current = null;
+  };
+  return {
+    ids,
+    mark,
+    cancel,
+    start: ({ active }: DragStartEvent): void => {
+      const id = String(active.id);
+      const { selected } = store.getState().gather;
+      if (!selected.has(id)) dispatch(gatherActions.picked(id));
+      setIds(selected.has(id) ? [id, ...[...selected].filter((other) => other !== id)] : [id]);
+    },
+    move: ({ activatorEvent, delta }: DragMoveEvent): void => {
+      const box = sheet.current?.getBoundingClientRect();
+      const start = activatorEvent as PointerEvent;
+      if (!box) return;
+      // dnd-kit counts its own scrolling into the delta; the sheet's box has moved by as much.
+      const scrolled = scrolledSince(sheet.current!, start);
+      const found = dropPlace(layout, start.clientX + delta.x - box.left, start.clientY + delta.y - scrolled - box.top);
+      target.current = found?.place ?? null;
+      setMark(found?.mark ?? null);
+    },
+    end: (): void => {
+      const place = target.current;
+      const moved = new Set(ids);
+      cancel();
+      if (place && moved.size > 0) edit((show) => moveSlides(show, moved, place));
+    },
+  };
+}
+
+const scrollAtStart = new WeakMap<Event, number>();
+
+/** Pixels that the sheet has scrolled since a drag began. */
+function scrolledSince(sheet: HTMLElement, start: Event): number {
+  const top = sheet.parentElement?.scrollTop ?? 0;
+  const before = scrollAtStart.get(start);
+  if (before === undefined) {
+    scrollAtStart.set(start, top);
+    return 0;
+  }
+  return top - before;
+}

@@ -1,37 +1,52 @@
 import { clockText } from "@humming-tide/core/time";
-import { ImagePlus, Music } from "lucide-react";
-import { type DragEvent, type ReactNode, useRef, useState } from "react";
+import { FolderOpen, ImagePlus, Music } from "lucide-react";
+import { type DragEvent, type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
-import { useAppSelector } from "../../store/store.ts";
-import { uploadFiles } from "../../store/uploading.ts";
+import { chosenFiles, droppedFiles } from "../../intake/dropped-files.ts";
+import { bringIn, lookForLeftOver } from "../../intake/intake.ts";
+import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
+import { Menu, MenuItem } from "../../ui/Menu.tsx";
 import { Notice } from "../../ui/Notice.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 import { ContactSheet } from "./ContactSheet.tsx";
-import { UploadList } from "./UploadList.tsx";
+import { gatherActions } from "./gather-slice.ts";
+import { IntakePanel } from "./IntakePanel.tsx";
+import { LargeLook } from "./LargeLook.tsx";
+import { LookAgainPanel } from "./LookAgainPanel.tsx";
+import { SelectionBar } from "./SelectionBar.tsx";
+import { SheetTools } from "./SheetTools.tsx";
+import { CELL_WIDTHS, dropPlace, layOutSheet, type SheetLayout } from "./sheet-layout.ts";
+import { useMoments } from "./use-moments.ts";
 
-const ACCEPTED = "image/jpeg,image/png,image/webp,image/avif,image/tiff,image/gif,audio/*,.m4a,.flac,.ogg,.mp3,.wav";
+const ACCEPTED =
+  "image/*,video/mp4,video/quicktime,video/webm,audio/*,.heic,.heif,.avif,.mov,.m4a,.flac,.ogg,.mp3,.wav";
 
-/** Pictures and a song come in here, and pictures get their order. */
+/** Pictures, clips and a song come in here, are culled, put in order and divided into passages. */
 export function GatherScreen(): ReactNode {
+  const dispatch = useAppDispatch();
+  const showId = useAppSelector((state) => state.show.id)!;
   const slides = useAppSelector((state) => state.show.document!.slides);
+  const scroller = useRef<HTMLDivElement>(null);
+  const layout = useSheetLayout(scroller);
   const [over, setOver] = useState(false);
-  const picker = useRef<HTMLInputElement>(null);
+  useMoments();
+  useEffect(() => {
+    void lookForLeftOver(showId);
+    return () => void dispatch(gatherActions.gatherLeft());
+  }, [dispatch, showId]);
   const drop = (event: DragEvent): void => {
     event.preventDefault();
     setOver(false);
-    void droppedFiles(event.dataTransfer).then(uploadFiles);
+    const sheet = scroller.current?.querySelector("[data-testid=sheet]")?.getBoundingClientRect();
+    const target = sheet && layout ? dropPlace(layout, event.clientX - sheet.left, event.clientY - sheet.top) : null;
+    void droppedFiles(event.dataTransfer).then((files) => bringIn(files, target?.place.passageId ?? null));
   };
-  const choose = (
-    <Button kind="primary" onClick={() => picker.current?.click()}>
-      <ImagePlus size={16} /> Choose pictures and a song
-    </Button>
-  );
   return (
     <div className="flex h-full min-h-0">
       <div
-        className={`relative min-w-0 flex-1 overflow-y-auto px-5 py-4 ${over ? "bg-high" : ""}`}
+        className="relative flex min-w-0 flex-1 flex-col"
         onDragOver={(event) => {
           if (!event.dataTransfer.types.includes("Files")) return;
           event.preventDefault();
@@ -40,48 +55,112 @@ export function GatherScreen(): ReactNode {
         onDragLeave={(event) => event.currentTarget.contains(event.relatedTarget as Node | null) || setOver(false)}
         onDrop={drop}
       >
-        <input
-          ref={picker}
-          type="file"
-          multiple
-          accept={ACCEPTED}
-          aria-label="Choose pictures and a song"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => {
-            uploadFiles([...(event.target.files ?? [])]);
-            event.target.value = "";
-          }}
-        />
-        {slides.length === 0 ? (
-          <EmptyState title="Bring in pictures and a song" action={choose}>
-            Drop files or a whole folder here: JPEG, PNG, WebP, AVIF, TIFF or GIF pictures, and one song as MP3, M4A,
-            WAV, FLAC or OGG.
-          </EmptyState>
-        ) : (
-          <>
-            <div className="mb-3 flex items-center justify-between">
-              <h1 className="text-xl">
-                {slides.length} {slides.length === 1 ? "picture" : "pictures"}{" "}
-                <span className="ml-2 font-sans text-[13px] text-quiet">in the order of the film</span>
-              </h1>
-              {choose}
-            </div>
-            <ContactSheet />
-          </>
+        {slides.length > 0 && (
+          <SheetTools>
+            <BringIn />
+          </SheetTools>
         )}
+        <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-5 pt-3" tabIndex={-1}>
+          {slides.length === 0 ? (
+            <EmptyState title="Bring in pictures and a song" action={<BringIn />}>
+              Drop files or whole folders here: pictures as JPEG, PNG, WebP, AVIF, HEIC, TIFF or GIF, clips as MP4, MOV
+              or WebM, and one song as MP3, M4A, WAV, FLAC or OGG.
+            </EmptyState>
+          ) : (
+            layout && <ContactSheet layout={layout} scroller={scroller} />
+          )}
+        </div>
+        <SelectionBar />
         {over && (
-          <p className="pointer-events-none absolute inset-3 flex items-center justify-center rounded-xl border-2 border-dashed border-line-strong bg-ground/80 text-xl">
+          <p className="pointer-events-none absolute inset-3 z-30 flex items-center justify-center rounded-xl border-2 border-dashed border-line-strong bg-ground/80 text-xl">
             Let go to bring them in
           </p>
         )}
       </div>
-      <aside className="w-[320px] shrink-0 overflow-y-auto border-l border-line bg-raised">
-        <SongPanel />
+      <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-line bg-raised">
+        <IntakePanel />
         <AgreementPanel />
-        <UploadList />
+        <SongPanel />
+        <LookAgainPanel />
       </aside>
+      <LargeLook />
     </div>
+  );
+}
+
+/** The sheet's layout at the width that it has now; null until that is known. */
+function useSheetLayout(scroller: React.RefObject<HTMLDivElement | null>): SheetLayout | null {
+  const [width, setWidth] = useState(0);
+  useLayoutEffect(() => {
+    const element = scroller.current!;
+    const measure = (): void => {
+      const style = getComputedStyle(element);
+      setWidth(element.clientWidth - Number.parseFloat(style.paddingLeft) - Number.parseFloat(style.paddingRight));
+    };
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, [scroller]);
+  const passages = useAppSelector((state) => state.show.document!.passages);
+  const slides = useAppSelector((state) => state.show.document!.slides);
+  const { filter, size } = useAppSelector((state) => state.gather);
+  return useMemo(() => {
+    if (width === 0) return null;
+    const shown =
+      filter === "all" ? slides : slides.filter((slide) => (filter === "hero" ? slide.hero : slide.rating === filter));
+    return layOutSheet(passages, shown, width, CELL_WIDTHS[size]);
+  }, [passages, slides, filter, size, width]);
+}
+
+/** The ways in beside dropping: files, or a folder with all that is in it. */
+function BringIn(): ReactNode {
+  const files = useRef<HTMLInputElement>(null);
+  const folder = useRef<HTMLInputElement>(null);
+  const empty = useAppSelector((state) => state.show.document!.slides.length === 0);
+  const input = (
+    ref: React.RefObject<HTMLInputElement | null>,
+    label: string,
+    more: Record<string, string>,
+  ): ReactNode => (
+    <input
+      ref={ref}
+      type="file"
+      multiple
+      aria-label={label}
+      className="sr-only"
+      tabIndex={-1}
+      onChange={(event) => {
+        void bringIn(chosenFiles(event.target.files));
+        event.target.value = "";
+      }}
+      {...more}
+    />
+  );
+  return (
+    <>
+      {input(files, "Choose pictures, clips and a song", { accept: ACCEPTED })}
+      {input(folder, "Choose a folder", { webkitdirectory: "" })}
+      <Menu
+        align="end"
+        trigger={
+          <Button kind="primary">
+            <ImagePlus size={16} /> Bring in {empty ? "pictures and a song" : "…"}
+          </Button>
+        }
+      >
+        <MenuItem onSelect={() => files.current?.click()}>
+          <span className="flex items-center gap-2">
+            <ImagePlus size={15} aria-hidden /> Choose files …
+          </span>
+        </MenuItem>
+        <MenuItem onSelect={() => folder.current?.click()}>
+          <span className="flex items-center gap-2">
+            <FolderOpen size={15} aria-hidden /> Choose a folder …
+          </span>
+        </MenuItem>
+      </Menu>
+    </>
   );
 }
 
@@ -95,7 +174,9 @@ function SongPanel(): ReactNode {
         <div className="flex items-start gap-3">
           <Music size={18} className="mt-0.5 shrink-0 text-foam" aria-hidden />
           <div className="min-w-0 text-[13px]">
-            <p className="break-words">{song.fileName}</p>
+            <p className="break-words">
+              <bdi>{song.fileName}</bdi>
+            </p>
             {facts?.kind === "song" && (
               <p className="text-quiet">
                 {clockText(facts.durationSeconds)}
@@ -140,26 +221,4 @@ function AgreementPanel(): ReactNode {
       </ul>
     </Panel>
   );
-}
-
-/** Files of a drop, with those inside dropped folders, in the order of their names. */
-async function droppedFiles(transfer: DataTransfer): Promise<File[]> {
-  const entries = [...transfer.items].map((item) => item.webkitGetAsEntry()).filter((entry) => entry !== null);
-  const files = (await Promise.all(entries.map(filesOf))).flat();
-  return files.length > 0 ? files : [...transfer.files];
-}
-
-async function filesOf(entry: FileSystemEntry): Promise<File[]> {
-  if (entry.isFile)
-    return [await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject))];
-  const reader = (entry as FileSystemDirectoryEntry).createReader();
-  const found: FileSystemEntry[] = [];
-  for (;;) {
-    // A directory gives its entries in parts and ends with an empty one.
-    const part = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
-    if (part.length === 0) break;
-    found.push(...part);
-  }
-  found.sort((a, b) => a.name.localeCompare(b.name, "en", { numeric: true }));
-  return (await Promise.all(found.filter(({ name }) => !name.startsWith(".")).map(filesOf))).flat();
 }

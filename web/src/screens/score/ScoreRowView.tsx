@@ -96,7 +96,7 @@ export const signatureOf = (pieces: readonly Piece[], rate: FrameRate): string =
   `${rate.num}/${rate.den} ${pieces
     .map(({ slot, from, to }) => {
       const { kind, startFrame, endFrame } = slot.transitionIn;
-      return `${slot.index} ${slot.slideId} ${slot.sha256} ${slot.round} ${slot.locked} ${from} ${to} ${kind} ${startFrame} ${endFrame}`;
+      return `${slot.index} ${slot.slideId} ${slot.picture} ${slot.round} ${slot.locked} ${from} ${to} ${kind} ${startFrame} ${endFrame}`;
     })
     .join("|")}`;
 
@@ -126,7 +126,7 @@ function Block({ slot, from, to, first, rate }: Piece & { rate: FrameRate }): Re
       style={{
         left: percent(from),
         width: `calc(${percent(to - from)} - 1px)`,
-        backgroundImage: `url(${mediaUrl(slot.sha256, "thumbnail")})`,
+        backgroundImage: `url(${mediaUrl(slot.picture, "thumbnail")})`,
         backgroundSize: "auto 100%",
         backgroundPosition: to - from < 0.16 ? "center" : "left center",
       }}

@@ -1,137 +1,141 @@
-import type { Health, ShowSummary } from "@humming-tide/contract";
-import { clockText } from "@humming-tide/core/time";
-import { Plus } from "lucide-react";
-import { Dialog } from "radix-ui";
-import { type FormEvent, type ReactNode, useEffect, useState } from "react";
-import { Link, useNavigate } from "react-router";
-import { api, mediaUrl } from "../../api.ts";
+import type { Health, ShowPlace, ShowSummary } from "@humming-tide/contract";
+import { Search } from "lucide-react";
+import { type ReactNode, useCallback, useEffect, useState } from "react";
+import { api } from "../../api.ts";
 import { Button } from "../../ui/Button.tsx";
+import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { Notice } from "../../ui/Notice.tsx";
+import { NewShow } from "./NewShow.tsx";
+import { OpenPackage } from "./OpenPackage.tsx";
+import { ShowCard } from "./ShowCard.tsx";
+import { matchesSearch } from "./shelf-search.ts";
 
-/** All shows of the data folder. */
+const EMPTY: Readonly<Record<ShowPlace, { title: string; text: string }>> = {
+  shelf: {
+    title: "The shelf is empty",
+    text: "A show is one film: pictures, a song, and your wishes. Start one with “New show”, or open a package.",
+  },
+  archive: { title: "Nothing is archived", text: "Shows that are done can rest here, out of the way." },
+  deleted: { title: "Nothing was deleted", text: "Deleted shows wait here for 30 days before they go for good." },
+};
+
+/** All shows of the data folder: those at work, those that rest, and those that were deleted and can come back. */
 export function ShelfScreen(): ReactNode {
   const [shows, setShows] = useState<readonly ShowSummary[] | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const [health, setHealth] = useState<Health | null>(null);
-  useEffect(() => {
-    api.listShows().then(setShows, (error: Error) => setFailure(error.message));
-    api.health().then(setHealth, () => undefined);
+  const [place, setPlace] = useState<ShowPlace>("shelf");
+  const [search, setSearch] = useState("");
+  const [undo, setUndo] = useState<{ text: string; id: string; place: ShowPlace } | null>(null);
+  const load = useCallback((): void => {
+    api.listShows().then(
+      (list) => {
+        setShows(list);
+        setFailure(null);
+      },
+      (error: Error) => setFailure(error.message),
+    );
   }, []);
-  return (
-    <div className="mx-auto h-full max-w-[1160px] overflow-y-auto px-8 py-8">
-      <header className="mb-8 flex items-end justify-between">
-        <div>
-          <h1 className="text-[34px] leading-10">Humming Tide</h1>
-          <p className="text-soft">Pictures and a song in, a film out whose every change lands on the beat.</p>
-        </div>
-        <NewShow />
-      </header>
-      {health?.ffmpegProblem && (
-        <div className="mb-6">
-          <Notice kind="warning">{health.ffmpegProblem}</Notice>
-        </div>
-      )}
-      {failure && <Notice kind="error">{failure}</Notice>}
-      {shows?.length === 0 && (
-        <EmptyState title="The shelf is empty">
-          A show is one film: pictures, a song, and your wishes. Start one with “New show”.
-        </EmptyState>
-      )}
-      <ul className="grid grid-cols-3 gap-6">
-        {shows?.map((show) => (
-          <li key={show.id}>
-            <ShowCard show={show} />
-          </li>
-        ))}
-      </ul>
-    </div>
-  );
-}
-
-function ShowCard({ show }: { show: ShowSummary }): ReactNode {
-  return (
-    <Link
-      to={`/shows/${show.id}/score`}
-      className="group block overflow-hidden rounded-lg border border-line bg-raised hover:border-line-strong"
-    >
-      <div className="aspect-video overflow-hidden bg-slide">
-        {show.posterSha256 && (
-          <img src={mediaUrl(show.posterSha256, "thumbnail")} alt="" className="size-full object-cover" />
-        )}
-      </div>
-      <div className="px-4 py-3">
-        <h2 className="truncate text-[17px]" title={show.title}>
-          {show.title}
-        </h2>
-        <p className="truncate text-[13px] text-soft">
-          {show.songFileName ? show.songFileName.replace(/\.\w+$/, "") : "No song yet"}
-        </p>
-        <p className="mt-1 flex justify-between text-xs text-quiet">
-          <span>
-            {show.pictureCount} pictures{show.songSeconds === null ? "" : `, ${clockText(show.songSeconds)}`}
-          </span>
-          <time dateTime={show.updatedAt}>
-            {new Date(show.updatedAt).toLocaleDateString(undefined, {
-              day: "numeric",
-              month: "short",
-              year: "numeric",
-            })}
-          </time>
-        </p>
-      </div>
-    </Link>
-  );
-}
-
-function NewShow(): ReactNode {
-  const navigate = useNavigate();
-  const [title, setTitle] = useState("");
-  const [failure, setFailure] = useState<string | null>(null);
-  const create = (event: FormEvent): void => {
-    event.preventDefault();
-    api.createShow(title).then(
-      (show) => navigate(`/shows/${show.id}/gather`),
+  useEffect(() => {
+    load();
+    api.health().then(setHealth, () => undefined);
+  }, [load]);
+  const put = (show: ShowSummary, to: ShowPlace): void => {
+    const text = { shelf: "is back on the shelf", archive: "rests in the archive", deleted: "is deleted" }[to];
+    api.placeShow(show.id, to).then(
+      () => {
+        setUndo({ text: `“${show.title}” ${text}.`, id: show.id, place: show.place });
+        load();
+      },
       (error: Error) => setFailure(error.message),
     );
   };
+  const count = (of: ShowPlace): number => shows?.filter((show) => show.place === of).length ?? 0;
+  const here = shows?.filter((show) => show.place === place) ?? [];
+  const found = here.filter((show) => matchesSearch(show, search));
   return (
-    <Dialog.Root onOpenChange={() => setFailure(null)}>
-      <Dialog.Trigger asChild>
-        <Button kind="primary">
-          <Plus size={16} /> New show
-        </Button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/55" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 w-[420px] -translate-x-1/2 -translate-y-1/2 rounded-xl border border-line bg-raised p-6 shadow-2xl"
-        >
-          <Dialog.Title className="mb-4 font-heading text-xl">New show</Dialog.Title>
-          <form onSubmit={create} className="flex flex-col gap-4">
-            <label className="flex flex-col gap-1 text-[13px] text-soft">
-              Name
+    <div className="h-full overflow-y-auto">
+      <div className="mx-auto max-w-[1160px] px-8 py-8">
+        <header className="mb-6 flex items-end justify-between gap-6">
+          <div>
+            <h1 className="text-[34px] leading-10">Humming Tide</h1>
+            <p className="text-soft">Pictures and a song in, a film out whose every change lands on the beat.</p>
+          </div>
+          <div className="flex gap-2">
+            <OpenPackage />
+            <NewShow />
+          </div>
+        </header>
+        {(shows?.length ?? 0) > 0 && (
+          <div className="mb-5 flex items-center justify-between gap-4">
+            <div>
+              <Choice
+                label="Which shows"
+                value={place}
+                options={[
+                  { value: "shelf", label: `On the shelf ${count("shelf")}` },
+                  { value: "archive", label: `Archived ${count("archive")}` },
+                  { value: "deleted", label: `Deleted ${count("deleted")}` },
+                ]}
+                onChange={setPlace}
+              />
+            </div>
+            <label className="flex w-[280px] items-center gap-2 rounded-md border border-line-strong/60 bg-raised px-2.5 py-1.5 text-soft">
+              <Search size={15} aria-hidden />
               <input
-                value={title}
-                maxLength={200}
-                onChange={(event) => setTitle(event.target.value)}
-                placeholder="Closing night of the regatta"
-                className="rounded-md border border-line-strong bg-ground px-3 py-2 text-[15px] text-ink placeholder:text-quiet"
+                type="search"
+                aria-label="Search shows"
+                placeholder="Name, event, client, song"
+                value={search}
+                onChange={(event) => setSearch(event.target.value)}
+                className="min-w-0 flex-1 bg-transparent text-[14px] text-ink outline-none placeholder:text-quiet"
               />
             </label>
-            {failure && <Notice kind="error">{failure}</Notice>}
-            <div className="flex justify-end gap-2">
-              <Dialog.Close asChild>
-                <Button kind="quiet">Cancel</Button>
-              </Dialog.Close>
-              <Button kind="primary" type="submit" disabled={!title.trim()}>
-                Start
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          </div>
+        )}
+        {health?.ffmpegProblem && (
+          <div className="mb-6">
+            <Notice kind="warning">{health.ffmpegProblem}</Notice>
+          </div>
+        )}
+        {failure && (
+          <div className="mb-6">
+            <Notice kind="error">
+              {failure}{" "}
+              <button type="button" className="underline" onClick={load}>
+                Try again
+              </button>
+            </Notice>
+          </div>
+        )}
+        {undo && (
+          <p role="status" className="mb-5 flex items-center gap-3 text-[13px] text-soft">
+            {undo.text}
+            <Button
+              onClick={() => {
+                setUndo(null);
+                api.placeShow(undo.id, undo.place).then(load, (error: Error) => setFailure(error.message));
+              }}
+            >
+              Undo
+            </Button>
+          </p>
+        )}
+        {shows && here.length === 0 && <EmptyState title={EMPTY[place].title}>{EMPTY[place].text}</EmptyState>}
+        {here.length > 0 && found.length === 0 && (
+          <p className="py-10 text-center text-soft">
+            No show here has all of “{search}” in its name, event, client or song.
+          </p>
+        )}
+        <ul className="grid grid-cols-3 gap-6">
+          {found.map((show) => (
+            <li key={show.id}>
+              <ShowCard show={show} onPut={put} onChanged={load} />
+            </li>
+          ))}
+        </ul>
+      </div>
+    </div>
   );
 }

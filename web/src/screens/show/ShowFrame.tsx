@@ -1,23 +1,24 @@
-import type { SavedShow } from "@humming-tide/contract";
 import { CircleHelp, Moon, Redo2, Sun, Undo2 } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { Link, Outlet, useParams } from "react-router";
-import type { ApiFailure } from "../api.ts";
-import { api } from "../api.ts";
-import { ShortcutSheet } from "../keys/ShortcutSheet.tsx";
-import { useShowKeys } from "../keys/use-show-keys.ts";
-import { useFilmPlan, useSongFacts } from "../plan/use-film-plan.ts";
-import { PlayerProvider, usePlayer } from "../stage/player-context.tsx";
-import { forgetKeptEdit, keptEdit, saveNow, startSaving } from "../store/saving.ts";
-import { showActions } from "../store/show-slice.ts";
-import { store, useAppDispatch, useAppSelector } from "../store/store.ts";
-import { uploadActions } from "../store/upload-slice.ts";
-import { viewActions } from "../store/view-slice.ts";
-import { IconButton } from "../ui/Button.tsx";
-import { EmptyState } from "../ui/EmptyState.tsx";
-import { applyTheme, storedTheme } from "../ui/theme.ts";
+import type { ApiFailure } from "../../api.ts";
+import { api } from "../../api.ts";
+import { leaveIntake } from "../../intake/intake.ts";
+import { ShortcutSheet } from "../../keys/ShortcutSheet.tsx";
+import { useShowKeys } from "../../keys/use-show-keys.ts";
+import { useFilmPlan, useSongFacts } from "../../plan/use-film-plan.ts";
+import { PlayerProvider, usePlayer } from "../../stage/player-context.tsx";
+import { saveNow, startSaving, takeUpKeptEdit } from "../../store/saving.ts";
+import { showActions } from "../../store/show-slice.ts";
+import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { viewActions } from "../../store/view-slice.ts";
+import { IconButton } from "../../ui/Button.tsx";
+import { EmptyState } from "../../ui/EmptyState.tsx";
+import { applyTheme, storedTheme } from "../../ui/theme.ts";
 import { MooringLine } from "./MooringLine.tsx";
+import { Said } from "./Said.tsx";
 import { SaveStatus } from "./SaveStatus.tsx";
+import { ShowMenu } from "./ShowMenu.tsx";
 
 /** Opens a show and holds what all of its screens share: title, saving, undo, the mooring line, the player. */
 export function ShowFrame(): ReactNode {
@@ -41,10 +42,10 @@ export function ShowFrame(): ReactNode {
       current = false;
       stopSaving();
       // Leaving is no reason to wait: the request is on its way before the show is forgotten.
+      leaveIntake();
       void saveNow();
       dispatch(showActions.closed());
       dispatch(viewActions.viewCleared());
-      dispatch(uploadActions.uploadsForgotten());
     };
   }, [dispatch, showId]);
 
@@ -70,22 +71,6 @@ export function ShowFrame(): ReactNode {
   );
 }
 
-/** An edit that this browser kept because the server never confirmed it comes back; where the show has moved on, the person decides. */
-function takeUpKeptEdit(show: SavedShow): void {
-  const kept = keptEdit(show.id);
-  if (!kept) return;
-  if (JSON.stringify(kept.document) === JSON.stringify(show.document)) {
-    forgetKeptEdit(show.id);
-    return;
-  }
-  store.dispatch(showActions.edited(kept.document));
-  if (kept.revision !== show.revision) {
-    store.dispatch(
-      showActions.saveStateChanged({ kind: "conflict", message: "This browser kept an edit of an older revision." }),
-    );
-  }
-}
-
 function OpenShow(): ReactNode {
   useSongFacts();
   useFilmPlan();
@@ -105,6 +90,7 @@ function OpenShow(): ReactNode {
         <span className="text-line-strong" aria-hidden>
           /
         </span>
+        <ShowMenu />
         <TitleField title={document.title} onChange={(title) => dispatch(showActions.edited({ ...document, title }))} />
         <div className="flex-1" />
         <SaveStatus />
@@ -129,6 +115,7 @@ function OpenShow(): ReactNode {
           <Outlet />
         </main>
       </div>
+      <Said />
       <ShortcutSheet open={sheet} onClose={() => setSheet(false)} />
     </div>
   );
@@ -150,7 +137,7 @@ function TitleField({ title, onChange }: { title: string; onChange: (title: stri
       onChange={(event) => setText(event.target.value)}
       onBlur={commit}
       onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-      className="w-[420px] min-w-0 truncate rounded bg-transparent px-1.5 py-0.5 text-[15px] hover:bg-high focus:bg-high"
+      className="w-[380px] min-w-0 truncate rounded bg-transparent px-1.5 py-0.5 text-[15px] hover:bg-high focus:bg-high"
     />
   );
 }

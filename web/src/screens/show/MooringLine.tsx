@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
-import { useAppSelector } from "../store/store.ts";
+import { useAppSelector } from "../../store/store.ts";
 
 interface Mooring {
   readonly to: string;
@@ -46,13 +46,16 @@ function useMoorings(): Mooring[] {
   const analysis = useAppSelector((state) => state.song.analysis);
   const plan = useAppSelector((state) => state.view.plan);
   const pictures = show.slides.length;
+  const out = show.slides.filter(({ rating }) => rating === "out").length;
   const unmet = plan ? plan.leftOut.length + plan.unmetLocks.length : 0;
   return [
     {
       to: "gather",
       name: "Gather",
       open:
-        pictures === 0 ? "pictures wanted" : !show.song ? `${pictures} in, song wanted` : `${pictures} pictures, song`,
+        pictures === 0
+          ? "pictures wanted"
+          : `${pictures - out} pictures${out ? `, ${out} left out` : ""}${show.song ? "" : ", song wanted"}`,
     },
     {
       to: "listen",

@@ -1,0 +1,188 @@
+import { createReadStream } from "node:fs";
+import { readdir, stat } from "node:fs/promises";
+import { availableParallelism } from "node:os";
+import path from "node:path";
+import { type AnnouncedFile, type IntakeFile, type MediaFacts, type SongFacts } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { chooseSong, insertSlides, naturalOrder, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { openStudio, readSettings, type Studio } from "@humming-tide/server";
+import { splitArguments, UsageError } from "../arguments.ts";
+import { findOrBeginShow } from "../find-show.ts";
+import type { Terminal } from "../terminal.ts";
+
+export const GATHER_HELP = `humming-tide gather SHOW DIR [--data FOLDER]
+
+Brings all pictures and clips of a folder, and a song where there is one, into a show, at its end, in natural order of their paths.
+
+  SHOW           the show's name or its id; where there is none of that name, it is begun
+  DIR            a folder; everything inside it at any depth, hidden files left out
+  --data FOLDER  where the shows lie (default: HUMMING_TIDE_DATA, or "Humming Tide" in your home folder)
+
+Stop it with Ctrl-C and run it again: it goes on where it stopped, also after a crash. A server may be running on the same folder;
+an open page takes the new pictures up by itself.
+Exit codes: 0 all files are in or were there already, 1 some are not, 2 wrong arguments.`;
+
+/** What is in is put into the show this often, so that a crash costs little. */
+const PLACE_EVERY_MS = 2000;
+
+export async function gather(args: readonly string[], terminal: Terminal): Promise<number> {
+  const { files, options } = splitArguments(args, ["data"]);
+  const [name, folder, ...more] = files;
+  if (!name || !folder || more.length > 0) throw new UsageError("gather takes a SHOW and a DIR.");
+  if (!(await stat(folder).catch(() => null))?.isDirectory()) {
+    throw new HummingTideError("not-found", `There is no folder at "${folder}".`);
+  }
+  const stopping = new AbortController();
+  const stop = (): void => stopping.abort();
+  process.once("SIGINT", stop);
+  process.once("SIGTERM", stop);
+  const { dataFolder } = readSettings(options.data === undefined ? [] : ["--data", options.data], process.env);
+  const studio = await openStudio(dataFolder);
+  try {
+    const show = await findOrBeginShow(studio, name, terminal);
+    return await new Gathering(studio, show.id, folder, terminal, stopping.signal).run();
+  } finally {
+    process.off("SIGINT", stop);
+    process.off("SIGTERM", stop);
+    terminal.endProgress();
+    await studio.close();
+  }
+}
+
+interface Arrived {
+  readonly file: IntakeFile;
+  readonly order: number;
+  readonly facts: MediaFacts;
+}
+
+class Gathering {
+  readonly #studio: Studio;
+  readonly #showId: string;
+  readonly #folder: string;
+  readonly #terminal: Terminal;
+  readonly #signal: AbortSignal;
+  readonly #orderOf = new Map<string, number>();
+  #arrived: Arrived[] = [];
+  #placing: Promise<void> = Promise.resolve();
+  #cameIn = 0;
+  #there = 0;
+  #refused = 0;
+
+  constructor(studio: Studio, showId: string, folder: string, terminal: Terminal, signal: AbortSignal) {
+    this.#studio = studio;
+    this.#showId = showId;
+    this.#folder = folder;
+    this.#terminal = terminal;
+    this.#signal = signal;
+  }
+
+  async run(): Promise<number> {
+    const announced = await this.#studio.intake.announce(this.#showId, await filesIn(this.#folder));
+    for (const [order, file] of announced.entries()) this.#orderOf.set(file.id, order);
+    const waiting = [...announced.entries()];
+    let done = 0;
+    const work = async (): Promise<void> => {
+      for (let next = waiting.shift(); next && !this.#signal.aborted; next = waiting.shift()) {
+        const [order, file] = next;
+        this.#terminal.progressLine(
+          `${done} of ${announced.length}: ${path.basename(file.path)}`,
+          done / announced.length,
+        );
+        const facts = file.facts ?? (await this.#takeIn(file));
+        if (facts) this.#arrived.push({ file, order, facts });
+        done++;
+      }
+    };
+    const placing = setInterval(() => this.#place(), PLACE_EVERY_MS);
+    try {
+      await Promise.all(Array.from({ length: Math.max(2, availableParallelism()) }, work));
+    } finally {
+      clearInterval(placing);
+      this.#place();
+      await this.#placing;
+    }
+    this.#terminal.endProgress();
+    const left = announced.length - done;
+    if (left > 0) this.#terminal.print(`Stopped: ${left} of ${announced.length} files wait. Run it again to go on.`);
+    this.#terminal.print(
+      `${this.#cameIn} came in, ${this.#there} were there already, ${this.#refused} were not taken in`,
+    );
+    return this.#refused === 0 && left === 0 ? 0 : 1;
+  }
+
+  async #takeIn(file: IntakeFile): Promise<MediaFacts | null> {
+    try {
+      const content = createReadStream(path.join(this.#folder, file.path), { signal: this.#signal });
+      return await this.#studio.intake.take(this.#showId, file.id, content);
+    } catch (error) {
+      if (this.#signal.aborted) return null;
+      const known = error instanceof HummingTideError;
+      if (known && (error.code === "disk-full" || error.code === "ffmpeg-missing")) throw error;
+      this.#refused++;
+      this.#terminal.print(`not taken in: ${file.path}: ${(error as Error).message}`);
+      return null;
+    }
+  }
+
+  /** Puts what arrived since the last time into the show, one save after another. */
+  #place(): void {
+    this.#placing = this.#placing.then(async () => {
+      const items = this.#arrived;
+      this.#arrived = [];
+      if (items.length === 0) return;
+      let counts = { cameIn: 0, there: 0 };
+      await this.#studio.shows.edit(this.#showId, (show) => {
+        // Runs again where another program saved in between.
+        counts = { cameIn: 0, there: 0 };
+        return items.reduce((document, item) => this.#placeOne(document, item, counts), show);
+      });
+      this.#cameIn += counts.cameIn;
+      this.#there += counts.there;
+    });
+  }
+
+  #placeOne(
+    show: ShowDocument,
+    { file, order, facts }: Arrived,
+    counts: { cameIn: number; there: number },
+  ): ShowDocument {
+    const { sha256, fileName } = facts;
+    if (facts.kind === "song") {
+      if (show.song?.sha256 === sha256) counts.there++;
+      else counts.cameIn++;
+      this.#sayRemark(facts);
+      return chooseSong(show, { sha256, fileName });
+    }
+    if (show.slides.some((slide) => slide.sha256 === sha256)) {
+      counts.there++;
+      return show;
+    }
+    counts.cameIn++;
+    const passageId = show.passages.at(-1)!.id;
+    const later = show.slides.find(
+      (slide) => slide.passageId === passageId && (this.#orderOf.get(slide.id) ?? -1) > order,
+    );
+    const slide = newSlide({ id: file.id, sha256, fileName });
+    return insertSlides(show, [slide], { passageId, beforeId: later?.id ?? null });
+  }
+
+  #sayRemark({ fileName, remark }: SongFacts): void {
+    if (remark) this.#terminal.print(`${fileName}: ${remark}`);
+  }
+}
+
+/** All files of a folder at any depth, by their paths inside it, in natural order; links are not followed. */
+async function filesIn(folder: string): Promise<AnnouncedFile[]> {
+  const entries = await readdir(folder, { recursive: true, withFileTypes: true });
+  const found = entries
+    .filter((entry) => entry.isFile())
+    .map((entry) => path.relative(folder, path.join(entry.parentPath, entry.name)))
+    .filter((place) => !place.split(path.sep).some((part) => part.startsWith(".")))
+    .sort(naturalOrder);
+  return Promise.all(
+    found.map(async (place) => {
+      const facts = await stat(path.join(folder, place));
+      return { path: place, bytes: facts.size, modifiedMs: Math.floor(facts.mtimeMs) };
+    }),
+  );
+}

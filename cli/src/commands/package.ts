@@ -1,0 +1,67 @@
+import { createWriteStream } from "node:fs";
+import { rename, rm, stat } from "node:fs/promises";
+import { pipeline } from "node:stream/promises";
+import { HummingTideError } from "@humming-tide/core";
+import { openPackage, openStudio, readSettings, type Studio, writePackage } from "@humming-tide/server";
+import { splitArguments, UsageError } from "../arguments.ts";
+import { requireShow } from "../find-show.ts";
+import type { Terminal } from "../terminal.ts";
+
+export const PACK_HELP = `humming-tide pack SHOW FILE.zip [--data FOLDER]
+
+Writes a show with all its media into one file, to archive it or to open it on another machine.
+SHOW is the show's name or its id. Exit codes: 0 written, 1 failed, 2 wrong arguments.`;
+
+export const UNPACK_HELP = `humming-tide unpack FILE.zip [--data FOLDER]
+
+Opens a package as a new show. Everything in it is checked; a damaged or hostile one is refused and changes nothing.
+Exit codes: 0 opened, 1 failed, 2 wrong arguments.`;
+
+export async function pack(args: readonly string[], terminal: Terminal): Promise<number> {
+  const { files, options } = splitArguments(args, ["data"]);
+  const [name, file, ...more] = files;
+  if (!name || !file || more.length > 0) throw new UsageError("pack takes a SHOW and a FILE.");
+  return inStudio(options.data, async (studio) => {
+    const { document } = await requireShow(studio, name);
+    // Beside its place and renamed when whole, so that a file of that name is never half a package.
+    const unfinished = `${file}.unfinished`;
+    try {
+      await pipeline(await writePackage(document, studio.library.store), createWriteStream(unfinished));
+      await rename(unfinished, file);
+    } finally {
+      await rm(unfinished, { force: true });
+    }
+    terminal.print(`${file}: "${document.title}", ${((await stat(file)).size / 1e6).toFixed(1)} MB`);
+  });
+}
+
+export async function unpack(args: readonly string[], terminal: Terminal): Promise<number> {
+  const { files, options } = splitArguments(args, ["data"]);
+  const [file, ...more] = files;
+  if (!file || more.length > 0) throw new UsageError("unpack takes one FILE.");
+  const facts = await stat(file).catch(() => null);
+  if (!facts?.isFile()) throw new HummingTideError("not-found", `There is no file at "${file}".`);
+  return inStudio(options.data, async (studio) => {
+    const show = await openPackage({
+      path: file,
+      bytes: facts.size,
+      library: studio.library,
+      shows: studio.shows,
+      signal: new AbortController().signal,
+      onProgress: (done, total) => terminal.progressLine(`${done} of ${total} files`, total > 0 ? done / total : 1),
+    });
+    terminal.endProgress();
+    terminal.print(`Opened "${show.document.title}", ${show.document.slides.length} slides: ${show.id}`);
+  });
+}
+
+async function inStudio(data: string | undefined, work: (studio: Studio) => Promise<void>): Promise<number> {
+  const { dataFolder } = readSettings(data === undefined ? [] : ["--data", data], process.env);
+  const studio = await openStudio(dataFolder);
+  try {
+    await work(studio);
+    return 0;
+  } finally {
+    await studio.close();
+  }
+}

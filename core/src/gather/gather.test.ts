@@ -1,0 +1,160 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import {
+  blurEffect,
+  commonSeconds,
+  fingerprint,
+  fingerprintDistance,
+  pictureShape,
+  proposePassages,
+  similarMoments,
+} from "./index.ts";
+
+describe("capture time", () => {
+  it("is seconds on one clock, after what a camera's clock is off by", () => {
+    const at = (capturedAt: string | null, camera: string) => commonSeconds({ capturedAt, camera }, { Lantern: -3600 });
+    expect(at("2031-06-21T19:04:11", "Quay")! - at("2031-06-21T19:00:00", "Quay")!).toBe(251);
+    expect(at("2031-06-21T19:00:00", "Lantern")).toBe(at("2031-06-21T18:00:00", "Quay"));
+    expect(at("2031-06-21T19:00:00.250", "")! - at("2031-06-21T19:00:00", "")!).toBeCloseTo(0.25, 9);
+    expect(at(null, "Quay")).toBeNull();
+    expect(at("2031-02-41T19:00:00", "Quay")).toBeNull();
+  });
+});
+
+describe("the shape of a picture", () => {
+  it.each([
+    [1620, 1080, "landscape"],
+    [1080, 1620, "portrait"],
+    [1000, 1000, "square"],
+    [1040, 1000, "square"],
+    [1000, 1060, "portrait"],
+    [2400, 1200, "panorama"],
+    [1200, 2400, "portrait"],
+  ])("%d x %d is %s", (width, height, shape) => expect(pictureShape({ width, height })).toBe(shape));
+});
+
+describe("proposed passages", () => {
+  const slides = (times: readonly (number | null)[]) => times.map((seconds, i) => ({ id: `${i}`, seconds }));
+  const starts = (times: readonly (number | null)[], sensitivity?: "few" | "many") =>
+    proposePassages(slides(times), sensitivity).map(({ slideId }) => Number(slideId));
+
+  it("begin at gaps much longer than those around them", () => {
+    // A minute between pictures, an hour between chapters.
+    const chapter = (from: number) => Array.from({ length: 8 }, (_, i) => from + i * 60);
+    expect(starts([...chapter(0), ...chapter(4000), ...chapter(9000)])).toEqual([0, 8, 16]);
+  });
+
+  it("are none where pictures come evenly, however far apart, and never part a burst", () => {
+    expect(starts(Array.from({ length: 30 }, (_, i) => i * 900))).toEqual([0]);
+    expect(starts([0, 1, 2, 3, 60, 61, 62, 63])).toEqual([0]);
+  });
+
+  it("pass over slides without a time, and take a jump back as a beginning", () => {
+    const jump = [0, 60, null, 180, 5000, null, 5060];
+    expect(starts(jump)).toEqual([0, 4]);
+    expect(starts([5000, 5060, 5100, 0, 60])).toEqual([0, 3]);
+    expect(starts([null, null])).toEqual([0]);
+    expect(proposePassages([])).toEqual([]);
+  });
+
+  it("say how many slides and how long a gap, and are more for a finer sense", () => {
+    const times = [0, 60, 120, 180, 1500, 1560, 1620, 30_000, 30_060, 30_120];
+    const usual = proposePassages(slides(times));
+    expect(usual.reduce((sum, { count }) => sum + count, 0)).toBe(times.length);
+    expect(usual.at(-1)).toMatchObject({ slideId: "7", gapSeconds: 28_380, count: 3 });
+    expect(starts(times, "few").length).toBeLessThanOrEqual(usual.length);
+    expect(starts(times, "many").length).toBeGreaterThanOrEqual(usual.length);
+  });
+});
+
+/** A picture of soft shapes and hard edges, seeded. */
+function scene(seed: number, width = 512, height = 384): number[] {
+  return Array.from({ length: width * height }, (_, i) => {
+    const [x, y] = [i % width, Math.floor(i / width)];
+    const edge = (Math.floor(x / (23 + seed)) + Math.floor(y / 31)) % 2 ? 60 : 0;
+    return Math.round(95 + edge + 60 * Math.sin((x + seed * 17) / 37) * Math.cos(y / (29 + seed)));
+  });
+}
+
+function blurred(pixels: readonly number[], width: number, radius: number): number[] {
+  const height = pixels.length / width;
+  return pixels.map((_, i) => {
+    const [x, y] = [i % width, Math.floor(i / width)];
+    let sum = 0;
+    let count = 0;
+    for (let dy = -radius; dy <= radius; dy++) {
+      for (let dx = -radius; dx <= radius; dx++) {
+        if (x + dx < 0 || x + dx >= width || y + dy < 0 || y + dy >= height) continue;
+        sum += pixels[(y + dy) * width + x + dx]!;
+        count++;
+      }
+    }
+    return sum / count;
+  });
+}
+
+describe("blur", () => {
+  const [width, height] = [256, 192];
+  const sharp = scene(3, width, height);
+  const measure = (pixels: readonly number[]) => blurEffect({ width, height, pixels });
+
+  it("rises with every wider blur, and an even surface is wholly soft", () => {
+    const measured = [0, 1, 3, 6].map((radius) => measure(radius === 0 ? sharp : blurred(sharp, width, radius)));
+    expect(measured).toEqual([...measured].sort((a, b) => a - b));
+    expect(measured[0]).toBeLessThan(0.35);
+    expect(measured.at(-1)).toBeGreaterThan(0.6);
+    expect(measure(sharp.map(() => 90))).toBe(1);
+  });
+
+  it("is judged by the sharpest part: a soft background does not count", () => {
+    const soft = blurred(sharp, width, 6);
+    const face = soft.map((value, i) => (i % width < 64 && i < 48 * width ? sharp[i]! : value));
+    expect(measure(face)).toBeLessThan(0.4);
+  });
+});
+
+describe("likeness", () => {
+  it("counts differing bits as a plain comparison of bits does", () => {
+    const hex = fc.string({ unit: fc.constantFrom(..."0123456789abcdef"), minLength: 64, maxLength: 64 });
+    const bits = (text: string) =>
+      [...text].map((digit) => Number.parseInt(digit, 16).toString(2).padStart(4, "0")).join("");
+    fc.assert(
+      fc.property(hex, hex, (a, b) => {
+        const [first, second] = [bits(a), bits(b)];
+        const differing = [...first].filter((bit, i) => bit !== second[i]).length;
+        expect(fingerprintDistance(a, b)).toBe(differing / 256);
+      }),
+    );
+  });
+
+  it("is one bit for each place brighter than its right neighbour", () => {
+    const pixels = Array.from({ length: 17 * 16 }, (_, i) => (i % 17) % 2);
+    expect(fingerprint({ width: 17, height: 16, pixels })).toBe("5".repeat(64));
+    expect(fingerprint({ width: 17, height: 16, pixels: pixels.map((v) => 255 - 9 * v) })).toBe("a".repeat(64));
+  });
+
+  const hash = (differing: number): string => "f".repeat(differing / 4) + "0".repeat(64 - differing / 4);
+
+  it("groups pictures of one moment, joined by chains, and copies at any time", () => {
+    const groups = similarMoments([
+      { id: "a", fingerprint: hash(0), seconds: 0 },
+      { id: "b", fingerprint: hash(40), seconds: 5 },
+      { id: "c", fingerprint: hash(80), seconds: 10 },
+      { id: "far", fingerprint: hash(40), seconds: 900 },
+      { id: "other", fingerprint: "a5".repeat(32), seconds: 6 },
+      { id: "unknown", fingerprint: null, seconds: 7 },
+      { id: "copy", fingerprint: hash(8), seconds: null },
+    ]);
+    // "far" is the same picture as b, saved twice; copy is a's.
+    expect(groups).toEqual([["a", "b", "c", "far", "copy"]]);
+  });
+
+  it("does not take pictures of one minute for one moment unless they look alike", () => {
+    expect(
+      similarMoments([
+        { id: "a", fingerprint: hash(0), seconds: 0 },
+        { id: "b", fingerprint: hash(128), seconds: 1 },
+      ]),
+    ).toEqual([]);
+  });
+});

@@ -1,0 +1,12 @@
+export { blurEffect } from "./blur-effect.ts";
+export { type Captured, commonSeconds } from "./capture-time.ts";
+export { FINGERPRINT_SIZE, fingerprint, fingerprintDistance, type GreyPicture } from "./fingerprint.ts";
+export { type PictureShape, pictureShape } from "./picture-shape.ts";
+export {
+  PASSAGE_SENSITIVITY,
+  type PassageSensitivity,
+  type ProposedPassage,
+  proposePassages,
+  type TimedSlide,
+} from "./propose-passages.ts";
+export { type LookedAt, similarMoments } from "./similar-moments.ts";

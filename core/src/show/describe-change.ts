@@ -1,0 +1,69 @@
+import type { ShowDocument, Slide } from "./document.ts";
+
+/**
+ * What happened between two revisions of a show, as short phrases for people, the weightiest first: "3 pictures came in", "order
+ * changed". Empty where the documents are equal.
+ */
+export function describeChange(before: ShowDocument, after: ShowDocument): string[] {
+  const old = new Map(before.slides.map((slide) => [slide.id, slide]));
+  const now = new Map(after.slides.map((slide) => [slide.id, slide]));
+  const arrived = after.slides.filter((slide) => !old.has(slide.id));
+  const gone = before.slides.filter((slide) => !now.has(slide.id));
+  const differing = (differs: (a: Slide, b: Slide) => boolean): Slide[] =>
+    after.slides.filter((slide) => {
+      const was = old.get(slide.id);
+      return was !== undefined && was !== slide && differs(was, slide);
+    });
+  const phrases: (string | false)[] = [
+    arrived.length > 0 && `${pictures(arrived)} came in`,
+    gone.length > 0 && `${pictures(gone)} taken out`,
+    before.song?.sha256 !== after.song?.sha256 && (after.song ? `song: ${after.song.fileName}` : "song taken out"),
+    orderChanged(before, after, old, now) && "order changed",
+    counted(
+      differing((a, b) => a.rating !== b.rating || a.hero !== b.hero),
+      "rated",
+    ),
+    counted(
+      differing((a, b) => a.turn !== b.turn),
+      "turned",
+    ),
+    counted(
+      differing((a, b) => a.caption !== b.caption),
+      "captioned",
+    ),
+    counted(
+      differing((a, b) => a.landingLockSeconds !== b.landingLockSeconds),
+      "locked or unlocked",
+    ),
+    !same(before.passages, after.passages) && "passages changed",
+    before.title !== after.title && `named “${after.title}”`,
+    !same([before.event, before.date, before.client], [after.event, after.date, after.client]) && "facts of the event",
+    before.posterSlideId !== after.posterSlideId && "poster chosen",
+    before.orderLocked !== after.orderLocked && (after.orderLocked ? "order locked" : "order unlocked"),
+    !same(before.clockOffsets, after.clockOffsets) && "camera clocks put right",
+    !same(before.gridEdits, after.gridEdits) && "grid corrected",
+    !same(before.pace, after.pace) && "pace changed",
+    !same(before.transition, after.transition) && "transition changed",
+    !same(before.fill, after.fill) && "fill changed",
+    !same([before.frameRate, before.size], [after.frameRate, after.size]) && "format changed",
+  ];
+  return phrases.filter((phrase) => phrase !== false);
+}
+
+const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+const pictures = (slides: readonly Slide[]): string =>
+  slides.length === 1 ? `“${slides[0]!.fileName}”` : `${slides.length} pictures`;
+const counted = (slides: readonly Slide[], what: string): string | false =>
+  slides.length > 0 && `${pictures(slides)} ${what}`;
+
+/** Whether the slides that both have stand in another order. */
+function orderChanged(
+  before: ShowDocument,
+  after: ShowDocument,
+  old: ReadonlyMap<string, Slide>,
+  now: ReadonlyMap<string, Slide>,
+): boolean {
+  const was = before.slides.filter((slide) => now.has(slide.id));
+  const is = after.slides.filter((slide) => old.has(slide.id));
+  return was.some((slide, index) => slide.id !== is[index]!.id);
+}

@@ -1,0 +1,86 @@
+import type { Rating, ShowDocument, Slide, Turn } from "./document.ts";
+
+/** Edits are pure: they return a new document and leave the old one as it was, which is what undo gives back. One that changes nothing returns the same document. */
+
+/** A place between slides: before a slide of the passage, or at its end. */
+export interface SlidePlace {
+  readonly passageId: string;
+  readonly beforeId: string | null;
+}
+
+/**
+ * Puts new slides at a place, in the order given; their own passage does not matter. Ids that are there already are passed over, so
+ * sending twice does no harm. Where the order is locked they go to the end of the show.
+ */
+export function insertSlides(show: ShowDocument, slides: readonly Slide[], place: SlidePlace): ShowDocument {
+  const known = new Set(show.slides.map((slide) => slide.id));
+  const arriving = slides.filter((slide) => !known.has(slide.id));
+  if (arriving.length === 0) return show;
+  const target: SlidePlace = show.orderLocked ? { passageId: show.passages.at(-1)!.id, beforeId: null } : place;
+  return { ...show, slides: putSlides(show, show.slides, arriving, target) };
+}
+
+/** Slides with others put among them; an unknown passage is the last one. Shared by inserting and moving. */
+export function putSlides(
+  show: ShowDocument,
+  rest: readonly Slide[],
+  arriving: readonly Slide[],
+  place: SlidePlace,
+): Slide[] {
+  const known = show.passages.findIndex((passage) => passage.id === place.passageId);
+  const passageIndex = known < 0 ? show.passages.length - 1 : known;
+  const passageId = show.passages[passageIndex]!.id;
+  let at = rest.findIndex((slide) => slide.id === place.beforeId && slide.passageId === passageId);
+  if (at < 0) {
+    const later = new Set(show.passages.slice(passageIndex + 1).map((passage) => passage.id));
+    at = rest.findIndex((slide) => later.has(slide.passageId));
+    if (at < 0) at = rest.length;
+  }
+  const placed = arriving.map((slide) => (slide.passageId === passageId ? slide : { ...slide, passageId }));
+  return rest.toSpliced(at, 0, ...placed);
+}
+
+export function removeSlides(show: ShowDocument, ids: ReadonlySet<string>): ShowDocument {
+  const slides = show.slides.filter((slide) => !ids.has(slide.id));
+  if (slides.length === show.slides.length) return show;
+  const posterSlideId = show.posterSlideId !== null && ids.has(show.posterSlideId) ? null : show.posterSlideId;
+  return { ...show, slides, posterSlideId };
+}
+
+/** What a batch change may set. */
+export type SlideChange = Partial<Pick<Slide, "caption" | "hero">> & { readonly rating?: Rating };
+
+/** The same change for every named slide: one edit, one undo step. */
+export function changeSlides(show: ShowDocument, ids: ReadonlySet<string>, change: SlideChange): ShowDocument {
+  return mapSlides(show, ids, (slide) => {
+    const changed = { ...slide, ...change };
+    return changed.caption === slide.caption && changed.hero === slide.hero && changed.rating === slide.rating
+      ? slide
+      : changed;
+  });
+}
+
+/** Turns slides by quarter turns, clockwise for positive ones. */
+export function turnSlides(show: ShowDocument, ids: ReadonlySet<string>, quarterTurns: number): ShowDocument {
+  const degrees = (((quarterTurns * 90) % 360) + 360) % 360;
+  if (degrees === 0) return show;
+  return mapSlides(show, ids, (slide) => ({ ...slide, turn: ((slide.turn + degrees) % 360) as Turn }));
+}
+
+/** Locks the beginning of a slide to a second of the song, or with null gives it free. */
+export function lockLanding(show: ShowDocument, id: string, songSeconds: number | null): ShowDocument {
+  return mapSlides(show, new Set([id]), (slide) =>
+    slide.landingLockSeconds === songSeconds ? slide : { ...slide, landingLockSeconds: songSeconds },
+  );
+}
+
+function mapSlides(show: ShowDocument, ids: ReadonlySet<string>, change: (slide: Slide) => Slide): ShowDocument {
+  let changed = false;
+  const slides = show.slides.map((slide) => {
+    if (!ids.has(slide.id)) return slide;
+    const next = change(slide);
+    changed ||= next !== slide;
+    return next;
+  });
+  return changed ? { ...show, slides } : show;
+}

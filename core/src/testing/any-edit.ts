@@ -1,0 +1,125 @@
+import fc from "fast-check";
+import { HummingTideError } from "../failure/index.ts";
+import {
+  addPassage,
+  applyTemplate,
+  changePassage,
+  changeSlides,
+  chooseSong,
+  dividePassages,
+  gatherPassage,
+  insertSlides,
+  joinPassage,
+  lockLanding,
+  lockOrder,
+  moveSlides,
+  newSlide,
+  orderSlides,
+  removeSlides,
+  type ShowDocument,
+  shiftClock,
+  shiftPassage,
+  shiftSlides,
+  splitPassage,
+  templateOf,
+  turnSlides,
+} from "../show/index.ts";
+
+/** An edit that a person might make, with its name for failure messages. */
+export interface NamedEdit {
+  readonly name: string;
+  apply(show: ShowDocument): ShowDocument;
+}
+
+const hashOf = (id: string): string => id.charCodeAt(0).toString(16).padStart(64, "0");
+
+/** Slides are named by letters, so that edits of a sequence meet the same slides again and again. */
+const slideId = fc.constantFrom(..."abcdefghijklmnop");
+const passageId = fc.constantFrom("p1", "p2", "p3", "p4");
+const ids = fc.uniqueArray(slideId, { maxLength: 6 }).map((list) => new Set(list));
+const place = fc.record({ passageId, beforeId: fc.option(slideId) });
+const name = fc.constantFrom("", "Crews", "Race", "Dance on the quay");
+
+const edit = <Values>(
+  kind: string,
+  values: fc.Arbitrary<Values>,
+  apply: (show: ShowDocument, values: Values) => ShowDocument,
+): fc.Arbitrary<NamedEdit> =>
+  values.map((chosen) => ({
+    name: `${kind} ${fc.stringify(chosen)}`,
+    apply(show) {
+      try {
+        return apply(show, chosen);
+      } catch (error) {
+        // A locked order refuses; the document stays as it was, as it does for a person.
+        if (error instanceof HummingTideError && error.code === "order-locked") return show;
+        throw error;
+      }
+    },
+  }));
+
+/** Any edit of the show's document, each kind about as often. */
+export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
+  edit("insert", fc.tuple(fc.uniqueArray(slideId, { maxLength: 5 }), place), (show, [list, at]) =>
+    insertSlides(
+      show,
+      list.map((id) => newSlide({ id, sha256: hashOf(id), fileName: `${id}.jpg` })),
+      at,
+    ),
+  ),
+  edit("remove", ids, removeSlides),
+  edit("move", fc.tuple(ids, place), (show, [which, at]) => moveSlides(show, which, at)),
+  edit("shift", fc.tuple(ids, fc.integer({ min: -9, max: 9 })), (show, [which, steps]) =>
+    shiftSlides(show, which, steps),
+  ),
+  edit(
+    "order",
+    fc.tuple(
+      fc.option(ids),
+      fc.oneof(
+        fc.constant({ kind: "name" as const }),
+        fc.integer().map((seed) => ({ kind: "shuffle" as const, seed })),
+        fc.nat(30).map((salt) => ({
+          kind: "time" as const,
+          secondsOf: ({ id }: { id: string }) => (id === "c" ? null : (id.charCodeAt(0) * salt) % 13),
+        })),
+      ),
+    ),
+    (show, [which, order]) => orderSlides(show, which, order),
+  ),
+  edit(
+    "change",
+    fc.tuple(
+      ids,
+      fc.oneof(
+        fc.record({ rating: fc.constantFrom("keep" as const, "maybe" as const, "out" as const) }),
+        fc.record({ hero: fc.boolean() }),
+        fc.record({ caption: fc.string({ unit: "grapheme", maxLength: 20 }) }),
+      ),
+    ),
+    (show, [which, change]) => changeSlides(show, which, change),
+  ),
+  edit("turn", fc.tuple(ids, fc.integer({ min: -5, max: 5 })), (show, [which, turns]) =>
+    turnSlides(show, which, turns),
+  ),
+  edit("lock", fc.tuple(slideId, fc.option(fc.nat(300))), (show, [id, seconds]) => lockLanding(show, id, seconds)),
+  edit("split", fc.tuple(slideId, name), (show, [id, title]) => splitPassage(show, id, title)),
+  edit("join", passageId, joinPassage),
+  edit("add passage", fc.tuple(passageId, name), (show, [id, title]) => addPassage(show, id, title)),
+  edit("gather passage", fc.tuple(ids, name), (show, [which, title]) => gatherPassage(show, which, title)),
+  edit("name passage", fc.tuple(passageId, name), (show, [id, title]) => changePassage(show, id, { name: title })),
+  edit("shift passage", fc.tuple(passageId, fc.integer({ min: -3, max: 3 })), (show, [id, places]) =>
+    shiftPassage(show, id, places),
+  ),
+  edit("divide", fc.array(fc.record({ slideId, name }), { maxLength: 4 }), dividePassages),
+  edit("lock order", fc.boolean(), lockOrder),
+  edit("shift clock", fc.tuple(name, fc.integer({ min: -9000, max: 9000 })), (show, [camera, seconds]) =>
+    shiftClock(show, camera, seconds),
+  ),
+  edit("song", fc.option(slideId), (show, id) =>
+    chooseSong(show, id === null ? null : { sha256: hashOf(id), fileName: `${id}.wav` }),
+  ),
+  edit("template", fc.record({ width: fc.constantFrom(1080, 1920) }), (show, { width }) =>
+    applyTemplate(show, { ...templateOf(show), size: { width, height: 1080 } }),
+  ),
+);

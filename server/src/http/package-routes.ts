@@ -1,0 +1,56 @@
+import { pipeline } from "node:stream/promises";
+import type { PackageEvent } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { Router } from "express";
+import { safeFileName } from "../file-names.ts";
+import type { MediaLibrary } from "../media/media-library.ts";
+import { openPackage, writePackage } from "../package/index.ts";
+import type { ShowStore } from "../store/show-store.ts";
+
+export function packageRoutes(shows: ShowStore, library: MediaLibrary): Router {
+  const router = Router();
+
+  router.get("/shows/:id/package", async (request, response) => {
+    const { document } = await shows.get(request.params.id);
+    const content = await writePackage(document, library.store);
+    response.attachment(`${safeFileName(document.title, "Show")}.tide.zip`).type("application/zip");
+    await pipeline(content, response).catch((error: unknown) => {
+      // The receiver went away; nothing is left behind.
+      if ((error as { code?: string }).code !== "ERR_STREAM_PREMATURE_CLOSE") throw error;
+    });
+  });
+
+  /** The package is the body of the request. The answer is a line of JSON for each step; breaking off the request stops the work. */
+  router.post("/packages", async (request, response) => {
+    const stopping = new AbortController();
+    const received = await library.store.receive(request);
+    response.on("close", () => stopping.abort());
+    response.status(200).set({ "Content-Type": "application/x-ndjson", "Cache-Control": "no-store" });
+    const tell = (event: PackageEvent): void => void response.write(`${JSON.stringify(event)}\n`);
+    try {
+      const show = await openPackage({
+        path: received.path,
+        bytes: received.bytes,
+        library,
+        shows,
+        signal: stopping.signal,
+        onProgress: (done, total) => tell({ kind: "progress", done, total }),
+      });
+      tell({ kind: "opened", showId: show.id });
+    } catch (error) {
+      if (stopping.signal.aborted) return;
+      const known = error instanceof HummingTideError;
+      if (!known) console.error("Opening a package:", error);
+      tell({
+        kind: "failed",
+        code: known ? error.code : "internal",
+        message: known ? error.message : "The server made a mistake while opening the package. Nothing was changed.",
+      });
+    } finally {
+      await library.store.discard(received);
+      response.end();
+    }
+  });
+
+  return router;
+}

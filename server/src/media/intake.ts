@@ -1,0 +1,53 @@
+import type { Readable } from "node:stream";
+import type { AnnouncedFile, IntakeFile, MediaFacts } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { intakeStore } from "../store/intake-store.ts";
+import type { MediaLibrary } from "./media-library.ts";
+
+/** Reasons to try a file again later: nothing is wrong with the file itself. */
+const NOT_THE_FILES_FAULT = new Set(["disk-full", "ffmpeg-missing", "upload-broken-off"]);
+
+/**
+ * Bringing files into a show: first all are announced, then sent one by one in any order. What was announced is remembered, so that
+ * bringing in can stop at any moment, by a person or by a crash, and goes on with what is missing when the same files are announced again.
+ */
+export class Intake {
+  readonly #library: MediaLibrary;
+
+  constructor(library: MediaLibrary) {
+    this.#library = library;
+  }
+
+  announce(showId: string, files: readonly AnnouncedFile[]): Promise<IntakeFile[]> {
+    return intakeStore.announce(showId, files);
+  }
+
+  waiting(showId: string): Promise<IntakeFile[]> {
+    return intakeStore.waiting(showId);
+  }
+
+  forgetWaiting(showId: string): Promise<void> {
+    return intakeStore.forgetWaiting(showId);
+  }
+
+  /** Takes in the content of an announced file. Throws `intake-unknown`, and what the library throws; the reason is remembered with the file. */
+  async take(showId: string, id: string, content: Readable): Promise<MediaFacts> {
+    const file = await intakeStore.get(showId, id);
+    try {
+      const facts = await this.#library.takeIn(content, nameOf(file.path));
+      await intakeStore.cameIn(id, facts.sha256);
+      return facts;
+    } catch (error) {
+      if (error instanceof HummingTideError && !NOT_THE_FILES_FAULT.has(error.code)) {
+        await intakeStore.refused(id, error.message);
+      }
+      throw error;
+    }
+  }
+}
+
+/** The last part of a path, as the person's machine writes it; at most as long as a document takes. */
+function nameOf(path: string): string {
+  const name = path.split(/[/\\]/).at(-1) ?? "";
+  return Array.from(name).slice(0, 500).join("") || "unnamed";
+}

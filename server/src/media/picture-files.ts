@@ -1,0 +1,82 @@
+import path from "node:path";
+import { blurEffect, FINGERPRINT_SIZE, fingerprint } from "@humming-tide/core/gather";
+import sharp, { type Sharp } from "sharp";
+
+/** Files made of everything that can be seen, pictures and clips' posters. Names are part of the data folder's layout. */
+export const PICTURE_FILES = { thumbnail: "thumbnail.webp", working: "working.jpg", fill: "fill.jpg" } as const;
+
+const THUMBNAIL_PIXELS = 400;
+/** 1.25 times a 1080p film's width: enough to crop a little without softness, small enough to draw fast. */
+const WORKING_PIXELS = 2400;
+const FILL_WIDTH = 256;
+/** The blur effect is defined for pictures of about this size. */
+const MEASURED_PIXELS = 512;
+
+export interface Likeness {
+  readonly fingerprint: string;
+  readonly blur: number;
+}
+
+/**
+ * Writes a picture's thumbnail, its working size and the small blurred copy that fills the frame beside it, and measures what likeness and
+ * sharpness are judged by. The picture is decoded once.
+ */
+export async function writePictureFiles(picture: Sharp, folder: string): Promise<Likeness> {
+  const working = await picture
+    .flatten({ background: "#000000" })
+    .toColourspace("srgb")
+    .resize(WORKING_PIXELS, WORKING_PIXELS, { fit: "inside", withoutEnlargement: true })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const raw = { raw: { width: working.info.width, height: working.info.height, channels: working.info.channels } };
+  await sharp(working.data, raw)
+    .jpeg({ quality: 92, chromaSubsampling: "4:4:4" })
+    .toFile(path.join(folder, PICTURE_FILES.working));
+  // The rest is made from a smaller copy, which is as good for them and much faster.
+  const small = await sharp(working.data, raw)
+    .resize(2 * MEASURED_PIXELS, 2 * MEASURED_PIXELS, { fit: "inside", withoutEnlargement: true })
+    .toBuffer({ resolveWithObject: true });
+  const smallRaw = { raw: { width: small.info.width, height: small.info.height, channels: small.info.channels } };
+  await sharp(small.data, smallRaw)
+    .resize(THUMBNAIL_PIXELS, THUMBNAIL_PIXELS, { fit: "inside", withoutEnlargement: true })
+    .webp({ quality: 80 })
+    .toFile(path.join(folder, PICTURE_FILES.thumbnail));
+  await sharp(small.data, smallRaw)
+    .resize(FILL_WIDTH, null, { fit: "inside" })
+    .blur(9)
+    .modulate({ brightness: 0.55, saturation: 0.8 })
+    .jpeg({ quality: 95, chromaSubsampling: "4:4:4" })
+    .toFile(path.join(folder, PICTURE_FILES.fill));
+  const grey = await sharp(small.data, smallRaw)
+    .resize(MEASURED_PIXELS, MEASURED_PIXELS, { fit: "inside", withoutEnlargement: true })
+    .greyscale()
+    .extractChannel(0)
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const tiny = await sharp(small.data, smallRaw)
+    .resize(FINGERPRINT_SIZE.width, FINGERPRINT_SIZE.height, { fit: "fill" })
+    .greyscale()
+    .extractChannel(0)
+    .raw()
+    .toBuffer();
+  return {
+    fingerprint: fingerprint({ ...FINGERPRINT_SIZE, pixels: tiny }),
+    blur: blurEffect({ width: grey.info.width, height: grey.info.height, pixels: grey.data }),
+  };
+}
+
+/** The same files of a picture turned clockwise, from those that it has. */
+export async function turnPictureFiles(from: string, to: string, degrees: 90 | 180 | 270): Promise<void> {
+  await sharp(path.join(from, PICTURE_FILES.working))
+    .rotate(degrees)
+    .jpeg({ quality: 95, chromaSubsampling: "4:4:4" })
+    .toFile(path.join(to, PICTURE_FILES.working));
+  await sharp(path.join(from, PICTURE_FILES.thumbnail))
+    .rotate(degrees)
+    .webp({ quality: 85 })
+    .toFile(path.join(to, PICTURE_FILES.thumbnail));
+  await sharp(path.join(from, PICTURE_FILES.fill))
+    .rotate(degrees)
+    .jpeg({ quality: 95, chromaSubsampling: "4:4:4" })
+    .toFile(path.join(to, PICTURE_FILES.fill));
+}

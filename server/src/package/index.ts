@@ -1,0 +1,2 @@
+export { openPackage } from "./read-package.ts";
+export { writePackage } from "./write-package.ts";

@@ -1,0 +1,228 @@
+import type { Readable } from "node:stream";
+import { promisify } from "node:util";
+import { HummingTideError } from "@humming-tide/core";
+import { readShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import yauzl, { type Entry, type ZipFile } from "yauzl";
+import type { MediaLibrary } from "../media/media-library.ts";
+import type { ShowStore, StoredShow } from "../store/show-store.ts";
+import {
+  CHECKSUMS_FILE,
+  DOCUMENT_FILE,
+  MANIFEST_FILE,
+  MEDIA_FOLDER,
+  manifestSchema,
+  PACKAGE_VERSION,
+  type PackageManifest,
+} from "./package-format.ts";
+import { sha256Of } from "./write-package.ts";
+
+/** Manifest and document of 5,000 slides stay well under this. */
+const LARGEST_TEXT_BYTES = 64 * 1024 ** 2;
+const LARGEST_ENTRY_COUNT = 6100;
+
+interface OpenOptions {
+  readonly path: string;
+  readonly bytes: number;
+  readonly library: MediaLibrary;
+  readonly shows: ShowStore;
+  readonly signal: AbortSignal;
+  readonly onProgress: (done: number, total: number) => void;
+}
+
+/**
+ * Opens a package as a new show. Everything in it is a stranger's until checked: names must be those of the layout and nothing else, sizes
+ * must be as declared and cannot be larger than the file itself, contents must have their sums, and every medium goes through the same
+ * intake as any other file. The show appears only when all of it is there. Throws `package-damaged`, `package-hostile`,
+ * `package-too-new`, and what taking in throws.
+ */
+export async function openPackage(options: OpenOptions): Promise<StoredShow> {
+  const zip = await openZip(options.path);
+  try {
+    const entries = await listEntries(zip, options.bytes);
+    const text = (name: string): Promise<Buffer> => readText(zip, entries, name);
+    const manifest = readManifest(await text(MANIFEST_FILE));
+    const documentText = await text(DOCUMENT_FILE);
+    if (sha256Of(documentText) !== manifest.documentSha256) throw damaged("the show's document does not have its sum");
+    const document = readDocument(documentText);
+    checkLayout(entries, manifest, document);
+    await takeInMedia(zip, entries, manifest, options);
+    options.signal.throwIfAborted();
+    return await options.shows.create(document.title, document);
+  } finally {
+    zip.close();
+  }
+}
+
+const damaged = (why: string, cause?: unknown): HummingTideError =>
+  new HummingTideError(
+    "package-damaged",
+    `The package cannot be opened: ${why}. It may have been damaged on its way; copy it again. Nothing was changed.`,
+    { cause },
+  );
+
+const hostile = (why: string): HummingTideError =>
+  new HummingTideError(
+    "package-hostile",
+    `The package was refused: ${why}. No package of this program is like that. Nothing was changed.`,
+  );
+
+async function openZip(path: string): Promise<ZipFile> {
+  try {
+    return await promisify<string, yauzl.Options, ZipFile>(yauzl.open)(path, {
+      lazyEntries: true,
+      autoClose: false,
+      validateEntrySizes: true,
+      strictFileNames: true,
+    });
+  } catch (cause) {
+    throw damaged("it is not a whole zip file", cause);
+  }
+}
+
+/** All entries by name, refused where a name leads elsewhere, comes twice, or the sizes promise more than the file can hold. */
+async function listEntries(zip: ZipFile, fileBytes: number): Promise<Map<string, Entry>> {
+  if (zip.entryCount > LARGEST_ENTRY_COUNT) throw hostile(`it has ${zip.entryCount} entries`);
+  const entries = new Map<string, Entry>();
+  let packedBytes = 0;
+  await new Promise<void>((resolve, reject) => {
+    zip.on("entry", (entry: Entry) => {
+      const problem = entryProblem(entry, entries);
+      packedBytes += entry.compressedSize;
+      if (problem) {
+        reject(hostile(problem));
+        return;
+      }
+      if (packedBytes > fileBytes) {
+        reject(hostile("its entries lie over one another"));
+        return;
+      }
+      entries.set(entry.fileName, entry);
+      zip.readEntry();
+    });
+    zip.on("end", resolve);
+    zip.on("error", (cause: Error) => {
+      reject(
+        /invalid relative path|absolute path|invalid characters/i.test(cause.message)
+          ? hostile(cause.message)
+          : damaged(cause.message, cause),
+      );
+    });
+    zip.readEntry();
+  });
+  return entries;
+}
+
+function entryProblem(entry: Entry, known: ReadonlyMap<string, Entry>): string | null {
+  const name = entry.fileName;
+  if (known.has(name)) return `"${shown(name)}" is in it twice`;
+  if (entry.isEncrypted()) return `"${shown(name)}" is encrypted`;
+  if (name.startsWith(MEDIA_FOLDER)) {
+    if (!/^[0-9a-f]{64}$/.test(name.slice(MEDIA_FOLDER.length))) return `"${shown(name)}" does not belong in it`;
+    // Media are stored as they are, so what they unpack to is never more than what they take up.
+    if (entry.compressionMethod !== 0 || entry.compressedSize !== entry.uncompressedSize) {
+      return `"${shown(name)}" is packed, though media never are`;
+    }
+    return null;
+  }
+  if (name !== MANIFEST_FILE && name !== DOCUMENT_FILE && name !== CHECKSUMS_FILE) {
+    return `"${shown(name)}" does not belong in it`;
+  }
+  return entry.uncompressedSize > LARGEST_TEXT_BYTES
+    ? `"${name}" would unpack to ${entry.uncompressedSize} bytes`
+    : null;
+}
+
+const shown = (name: string): string => name.replace(/[\p{C}"]/gu, "?").slice(0, 80);
+
+const streamOf = (zip: ZipFile, entry: Entry): Promise<Readable> =>
+  promisify<Entry, Readable>(zip.openReadStream.bind(zip))(entry);
+
+async function readText(zip: ZipFile, entries: ReadonlyMap<string, Entry>, name: string): Promise<Buffer> {
+  const entry = entries.get(name);
+  if (!entry) throw damaged(`"${name}" is missing in it`);
+  const chunks: Buffer[] = [];
+  let bytes = 0;
+  try {
+    // The stream itself breaks off where more comes out than was declared; the limit is a second lock on the same door.
+    for await (const chunk of await streamOf(zip, entry)) {
+      bytes += (chunk as Buffer).length;
+      if (bytes > LARGEST_TEXT_BYTES) throw hostile(`"${name}" unpacks to more than it says`);
+      chunks.push(chunk as Buffer);
+    }
+  } catch (cause) {
+    throw cause instanceof HummingTideError ? cause : damaged((cause as Error).message, cause);
+  }
+  return Buffer.concat(chunks);
+}
+
+function readManifest(text: Buffer): PackageManifest {
+  let version: unknown;
+  try {
+    const content = JSON.parse(text.toString()) as Record<string, unknown>;
+    version = content["version"];
+    if (Number(version) > PACKAGE_VERSION) {
+      throw new HummingTideError(
+        "package-too-new",
+        `The package was made by a newer Humming Tide (package version ${Number(version)}). Update the program to open it.`,
+      );
+    }
+    return manifestSchema.parse(content);
+  } catch (cause) {
+    throw cause instanceof HummingTideError ? cause : damaged(`"${MANIFEST_FILE}" is not as it should be`, cause);
+  }
+}
+
+function readDocument(text: Buffer): ShowDocument {
+  try {
+    return readShowDocument(JSON.parse(text.toString()));
+  } catch (cause) {
+    throw cause instanceof HummingTideError ? cause : damaged(`"${DOCUMENT_FILE}" is not a show`, cause);
+  }
+}
+
+/** The manifest, the entries and the document must name exactly the same media. */
+function checkLayout(entries: ReadonlyMap<string, Entry>, manifest: PackageManifest, document: ShowDocument): void {
+  const listed = new Set(manifest.media.map(({ sha256 }) => sha256));
+  for (const file of manifest.media) {
+    if (file.path !== `${MEDIA_FOLDER}${file.sha256}`) throw hostile(`"${shown(file.path)}" does not belong in it`);
+    const entry = entries.get(file.path);
+    if (!entry) throw damaged(`"${file.fileName}" is missing in it`);
+    if (entry.uncompressedSize !== file.bytes) throw damaged(`"${file.fileName}" does not have its size`);
+  }
+  for (const name of entries.keys()) {
+    if (name.startsWith(MEDIA_FOLDER) && !listed.has(name.slice(MEDIA_FOLDER.length))) {
+      throw hostile(`"${shown(name)}" does not belong in it`);
+    }
+  }
+  const wanted = [...document.slides, ...(document.song ? [document.song] : [])];
+  const absent = wanted.find(({ sha256 }) => !listed.has(sha256));
+  if (absent) throw damaged(`"${absent.fileName}" is missing in it`);
+}
+
+async function takeInMedia(
+  zip: ZipFile,
+  entries: ReadonlyMap<string, Entry>,
+  manifest: PackageManifest,
+  { library, signal, onProgress }: OpenOptions,
+): Promise<void> {
+  const waiting = [...manifest.media];
+  let done = 0;
+  onProgress(0, manifest.media.length);
+  const work = async (): Promise<void> => {
+    for (let file = waiting.shift(); file; file = waiting.shift()) {
+      signal.throwIfAborted();
+      const { sha256, fileName } = file;
+      try {
+        const stream = await streamOf(zip, entries.get(file.path)!);
+        await library.takeIn(stream, fileName, sha256);
+      } catch (cause) {
+        waiting.length = 0;
+        if (!(cause instanceof HummingTideError)) throw damaged(`"${fileName}" cannot be read`, cause);
+        if (cause.code === "sum-wrong") throw damaged(`"${fileName}" does not have its sum`, cause);
+        throw cause;
+      }
+      onProgress(++done, manifest.media.length);
+    }
+  };
+  await Promise.all([work(), work()]);
+}

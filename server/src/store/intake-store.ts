@@ -1,0 +1,73 @@
+import { randomUUID } from "node:crypto";
+import type { AnnouncedFile, IntakeFile } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { sayDiskFull } from "../failures.ts";
+import { IntakeRow } from "./database.ts";
+import { mediaStore } from "./media-store.ts";
+
+/**
+ * What was announced for each show and what came of it, so that bringing in can stop and go on: a file is the same when path, size and
+ * time of change are.
+ */
+export const intakeStore = {
+  /** Notes files and says what is known of each, in the order given. What came in before comes with its facts. */
+  async announce(showId: string, files: readonly AnnouncedFile[]): Promise<IntakeFile[]> {
+    const known = new Map((await IntakeRow.findAll({ where: { showId } })).map((row) => [keyOf(row), row]));
+    const fresh: AnnouncedFile[] = [];
+    const seen = new Set<string>();
+    for (const file of files) {
+      const key = keyOf(file);
+      if (known.has(key) || seen.has(key)) continue;
+      seen.add(key);
+      fresh.push(file);
+    }
+    try {
+      const rows = await IntakeRow.bulkCreate(
+        fresh.map((file) => ({ ...file, id: randomUUID(), showId, state: "waiting", sha256: null, message: null })),
+      );
+      for (const row of rows) known.set(keyOf(row), row);
+    } catch (error) {
+      throw sayDiskFull(error, "the list of files could not be saved");
+    }
+    const rows = files.map((file) => known.get(keyOf(file))!);
+    return withFacts(rows);
+  },
+
+  /** The announced files that have not come in yet. */
+  async waiting(showId: string): Promise<IntakeFile[]> {
+    return withFacts(await IntakeRow.findAll({ where: { showId, state: "waiting" }, order: [["path", "ASC"]] }));
+  },
+
+  async forgetWaiting(showId: string): Promise<void> {
+    await IntakeRow.destroy({ where: { showId, state: "waiting" } });
+  },
+
+  /** Throws `intake-unknown`. */
+  async get(showId: string, id: string): Promise<AnnouncedFile> {
+    const row = await IntakeRow.findOne({ where: { id, showId } });
+    if (!row) {
+      throw new HummingTideError("intake-unknown", "This file was not announced for this show, or was forgotten.");
+    }
+    return { path: row.path, bytes: row.bytes, modifiedMs: row.modifiedMs };
+  },
+
+  async cameIn(id: string, sha256: string): Promise<void> {
+    await IntakeRow.update({ state: "in", sha256, message: null }, { where: { id } });
+  },
+
+  async refused(id: string, message: string): Promise<void> {
+    await IntakeRow.update({ state: "refused", message }, { where: { id } });
+  },
+};
+
+const keyOf = ({ path, bytes, modifiedMs }: AnnouncedFile): string => `${bytes} ${modifiedMs} ${path}`;
+
+async function withFacts(rows: readonly IntakeRow[]): Promise<IntakeFile[]> {
+  const facts = await mediaStore.getMany(rows.flatMap(({ sha256 }) => sha256 ?? []));
+  return rows.map((row) => {
+    const own = row.sha256 === null ? undefined : facts.get(row.sha256);
+    const state = row.state === "refused" ? "refused" : own ? "in" : "waiting";
+    const { id, path, bytes, modifiedMs, message } = row;
+    return { id, path, bytes, modifiedMs, state, message, facts: own ?? null };
+  });
+}

@@ -1,0 +1,17 @@
+import { readFile } from "node:fs/promises";
+import { parentPort } from "node:worker_threads";
+import decode from "heic-decode";
+import type { HeicAnswer } from "./decode-heic.ts";
+
+parentPort!.once("message", (path: string) => {
+  void answer(path).then((message) => parentPort!.postMessage(message));
+});
+
+async function answer(path: string): Promise<HeicAnswer> {
+  try {
+    const { width, height, data } = await decode({ buffer: await readFile(path) });
+    return { width, height, pixels: new Uint8Array(data.buffer, data.byteOffset, data.byteLength) };
+  } catch (error) {
+    return { failure: (error as Error).message };
+  }
+}

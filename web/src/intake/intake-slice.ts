@@ -1,0 +1,142 @@
+import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { plain } from "../store/plain.ts";
+
+export interface IntakeRow {
+  readonly id: string;
+  readonly path: string;
+  readonly bytes: number;
+  readonly state: "waiting" | "sending" | "in" | "already-there" | "refused";
+  /** 0 to 1 of the sending. */
+  readonly sent: number;
+  readonly message: string | null;
+}
+
+type Phase =
+  /** Nothing is on its way. */
+  | "idle"
+  | "announcing"
+  | "running"
+  /** By the person; what waits can go on. */
+  | "stopped"
+  /** The server is away; goes on by itself when it is back. */
+  | "server-away"
+  /** Something that must be put right first, said in `problem`; what waits can go on. */
+  | "blocked";
+
+interface IntakeState {
+  readonly phase: Phase;
+  readonly problem: string | null;
+  readonly rows: Readonly<Record<string, IntakeRow>>;
+  /** Ids in the order given. */
+  readonly order: readonly string[];
+  /** Milliseconds of running before the present run, and when that began. */
+  readonly ranMs: number;
+  readonly runningSince: number | null;
+  /** Bytes that were done without this run sending them: already in before. */
+  readonly skippedBytes: number;
+  /** Files of an earlier time, before this page was loaded, that were announced and never came. */
+  readonly leftFromBefore: number;
+}
+
+const none: IntakeState = {
+  phase: "idle",
+  problem: null,
+  rows: {},
+  order: [],
+  ranMs: 0,
+  runningSince: null,
+  skippedBytes: 0,
+  leftFromBefore: 0,
+};
+
+const slice = createSlice({
+  name: "intake",
+  initialState: none,
+  reducers: {
+    filesGiven: (state, { payload }: PayloadAction<readonly IntakeRow[]>): IntakeState => {
+      const before = plain<IntakeState>(state);
+      const rows = { ...before.rows };
+      const order = [...before.order];
+      for (const row of payload) {
+        if (!rows[row.id]) order.push(row.id);
+        rows[row.id] = row;
+      }
+      const skipped = payload.reduce((sum, row) => sum + (row.state === "waiting" ? 0 : row.bytes), 0);
+      return { ...before, rows, order, skippedBytes: before.skippedBytes + skipped, leftFromBefore: 0 };
+    },
+    rowsChanged: (state, { payload }: PayloadAction<readonly (Partial<IntakeRow> & { id: string })[]>): IntakeState => {
+      const before = plain<IntakeState>(state);
+      const rows = { ...before.rows };
+      for (const change of payload) {
+        const row = rows[change.id];
+        if (row) rows[change.id] = { ...row, ...change };
+      }
+      return { ...before, rows };
+    },
+    phaseChanged: (
+      state,
+      { payload }: PayloadAction<{ phase: Phase; problem?: string | null; now: number }>,
+    ): IntakeState => {
+      const before = plain<IntakeState>(state);
+      const { phase, problem = null, now } = payload;
+      const ran = before.runningSince === null ? 0 : now - before.runningSince;
+      return {
+        ...before,
+        phase,
+        problem,
+        ranMs: before.ranMs + ran,
+        runningSince: phase === "running" ? now : null,
+      };
+    },
+    leftFromBeforeFound: (state, { payload }: PayloadAction<number>): IntakeState => ({
+      ...plain<IntakeState>(state),
+      leftFromBefore: payload,
+    }),
+    cleared: () => none,
+  },
+});
+
+export const intakeReducer = slice.reducer;
+export const intakeActions = slice.actions;
+
+export interface IntakeSummary {
+  readonly total: number;
+  readonly waiting: number;
+  readonly sending: number;
+  readonly in: number;
+  readonly alreadyThere: number;
+  readonly refused: number;
+  /** 0 to 1 of all bytes. */
+  readonly share: number;
+  /** Null until enough has come in to tell. */
+  readonly secondsLeft: number | null;
+}
+
+/** Enough to judge the speed by. */
+const TELLING_MS = 1500;
+
+/** Where the bringing-in stands at a moment in milliseconds. */
+export function summaryOf(state: IntakeState, now: number): IntakeSummary {
+  const rows = Object.values(state.rows);
+  const count = (kind: IntakeRow["state"]): number => rows.reduce((sum, row) => sum + (row.state === kind ? 1 : 0), 0);
+  // A file costs something however small it is: a moment of decoding weighs like so many bytes.
+  const weight = (row: IntakeRow): number => row.bytes + 200_000;
+  const all = rows.reduce((sum, row) => sum + weight(row), 0);
+  const left = rows.reduce((sum, row) => {
+    if (row.state === "waiting") return sum + weight(row);
+    return row.state === "sending" ? sum + weight(row) * (1 - 0.7 * row.sent) : sum;
+  }, 0);
+  const ran = state.ranMs + (state.runningSince === null ? 0 : now - state.runningSince);
+  const done = all - left - state.skippedBytes;
+  const secondsLeft = state.phase === "running" && ran > TELLING_MS && done > 0 ? (ran / 1000 / done) * left : null;
+  return {
+    total: rows.length,
+    waiting: count("waiting"),
+    sending: count("sending"),
+    in: count("in"),
+    alreadyThere: count("already-there"),
+    refused: count("refused"),
+    share: all > 0 ? 1 - left / all : 0,
+    secondsLeft,
+  };
+}

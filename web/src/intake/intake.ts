@@ -1,0 +1,269 @@
+import { ANNOUNCED_AT_ONCE, type IntakeFile, type MediaFacts } from "@humming-tide/contract";
+import { chooseSong, insertSlides, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { ApiFailure, api, sendAnnounced } from "../api.ts";
+import { showActions } from "../store/show-slice.ts";
+import { store } from "../store/store.ts";
+import type { FileWithPath } from "./dropped-files.ts";
+import { type IntakeRow, intakeActions } from "./intake-slice.ts";
+
+/** Files sent at the same time: enough to keep the server's cores busy, and lines left for thumbnails. */
+const AT_ONCE = 4;
+/** What came in is put into the show together, this often: a thousand single edits would be a thousand revisions. */
+const PLACE_EVERY_MS = 250;
+const ASK_AGAIN_MS = 1500;
+/** Failures that are not the file's fault and need a person: everything waits for them. */
+const BLOCKING = new Set(["disk-full", "ffmpeg-missing"]);
+
+interface Waiting {
+  readonly id: string;
+  readonly file: File;
+  /** The drop or choice that the file came with: one undo step. */
+  readonly batch: string;
+  /** Where pictures go. */
+  readonly passageId: string | null;
+  /** Place among all files that were ever given to this page. */
+  readonly order: number;
+}
+
+interface Arrived extends Waiting {
+  readonly facts: MediaFacts;
+}
+
+let showId: string | null = null;
+let waiting: Waiting[] = [];
+const running = new Map<string, AbortController>();
+const orderOf = new Map<string, number>();
+let arrived: Arrived[] = [];
+let placing: ReturnType<typeof setTimeout> | undefined;
+let askingAgain: ReturnType<typeof setTimeout> | undefined;
+
+/**
+ * Brings files into the open show: announced all at once, then sent a few at a time. Pictures and clips become slides in the order
+ * given, at the end of the passage; a song becomes the show's song. What the show has already is not sent again.
+ */
+export async function bringIn(files: readonly FileWithPath[], passageId: string | null = null): Promise<void> {
+  const id = store.getState().show.id;
+  if (!id || files.length === 0) return;
+  if (showId !== id) forgetAll();
+  showId = id;
+  const batch = crypto.randomUUID();
+  setPhase("announcing");
+  try {
+    for (let from = 0; from < files.length; from += ANNOUNCED_AT_ONCE) {
+      const part = files.slice(from, from + ANNOUNCED_AT_ONCE);
+      const known = await api.announce(
+        id,
+        part.map(({ file, path }) => ({ path, bytes: file.size, modifiedMs: file.lastModified })),
+      );
+      if (showId !== id) return;
+      take(part, known, batch, passageId);
+    }
+    goOn();
+  } catch (error) {
+    setPhase("blocked", (error as Error).message);
+  }
+}
+
+/** Sorts announced files into those to send and those that need no sending. */
+function take(
+  files: readonly FileWithPath[],
+  known: readonly IntakeFile[],
+  batch: string,
+  passageId: string | null,
+): void {
+  const rows: IntakeRow[] = [];
+  for (const [index, entry] of known.entries()) {
+    const { id, path, bytes } = entry;
+    if (running.has(id) || waiting.some((item) => item.id === id)) continue;
+    const order = orderOf.get(id) ?? orderOf.size;
+    orderOf.set(id, order);
+    const item: Waiting = { id, file: files[index]!.file, batch, passageId, order };
+    if (entry.facts) {
+      rows.push({ id, path, bytes, state: "already-there", sent: 1, message: null });
+      arrive({ ...item, facts: entry.facts });
+    } else {
+      rows.push({ id, path, bytes, state: "waiting", sent: 0, message: null });
+      waiting.push(item);
+    }
+  }
+  store.dispatch(intakeActions.filesGiven(rows));
+}
+
+/** Stops; what was being sent goes back to what waits, and `goOn` takes up there. */
+export function stop(): void {
+  setPhase("stopped");
+  for (const controller of running.values()) controller.abort();
+}
+
+export function goOn(): void {
+  clearTimeout(askingAgain);
+  if (waiting.length + running.size === 0) {
+    setPhase("idle");
+    return;
+  }
+  setPhase("running");
+  while (running.size < AT_ONCE && waiting.length > 0) void sendNext();
+}
+
+/** Takes the list away; what waits is forgotten, what is in stays in. */
+export function forgetAll(): void {
+  const id = showId;
+  const unfinished = waiting.length > 0 || store.getState().intake.leftFromBefore > 0;
+  waiting = [];
+  for (const controller of running.values()) controller.abort();
+  clearTimeout(askingAgain);
+  place();
+  store.dispatch(intakeActions.cleared());
+  showId = null;
+  const open = id ?? store.getState().show.id;
+  if (open && unfinished) void api.forgetWaitingFiles(open).catch(() => undefined);
+}
+
+/** Leaves a show: what was on its way stops, and is remembered by the server as not come in. */
+export function leaveIntake(): void {
+  waiting = [];
+  for (const controller of running.values()) controller.abort();
+  clearTimeout(askingAgain);
+  place();
+  showId = null;
+  store.dispatch(intakeActions.cleared());
+}
+
+/** Asks whether files that were announced before this page was loaded are still missing. */
+export async function lookForLeftOver(id: string): Promise<void> {
+  const left = await api.waitingFiles(id).catch(() => []);
+  if (store.getState().show.id === id && store.getState().intake.phase === "idle") {
+    store.dispatch(intakeActions.leftFromBeforeFound(left.length));
+  }
+}
+
+async function sendNext(): Promise<void> {
+  const item = waiting.shift();
+  const show = showId;
+  if (!item || !show) return;
+  const { id } = item;
+  const controller = new AbortController();
+  running.set(id, controller);
+  change({ id, state: "sending", sent: 0, message: null });
+  let saidAt = 0;
+  try {
+    const sent = (share: number): void => {
+      const now = performance.now();
+      if (now - saidAt < PLACE_EVERY_MS) return;
+      saidAt = now;
+      change({ id, sent: share });
+    };
+    const facts = await sendAnnounced(show, id, item.file, sent, controller.signal);
+    if (showId === show) arrive({ ...item, facts });
+  } catch (error) {
+    if (showId === show) failed(item, error as Error);
+  } finally {
+    running.delete(id);
+    if (showId === show) next();
+  }
+}
+
+function failed(item: Waiting, error: Error): void {
+  const failure = error instanceof ApiFailure ? error : new ApiFailure(400, "unreadable", unreadable(error));
+  const { id } = item;
+  if (failure.code === "cancelled" || failure.status === 0 || failure.code === "upload-broken-off") {
+    putBack(item);
+    if (failure.code !== "cancelled") waitForServer();
+  } else if (BLOCKING.has(failure.code)) {
+    putBack(item);
+    setPhase("blocked", failure.message);
+    for (const controller of running.values()) controller.abort();
+  } else {
+    change({ id, state: "refused", sent: 1, message: failure.message });
+  }
+}
+
+const unreadable = (error: Error): string => `The browser could not read the file (${error.message}). Drop it again.`;
+
+function putBack(item: Waiting): void {
+  const at = waiting.findIndex((other) => other.order > item.order);
+  waiting.splice(at < 0 ? waiting.length : at, 0, item);
+  change({ id: item.id, state: "waiting", sent: 0 });
+}
+
+/** The server is away: asked again and again until it is back. */
+function waitForServer(): void {
+  if (store.getState().intake.phase !== "running") return;
+  setPhase("server-away");
+  const ask = (): void => {
+    api.health().then(
+      () => store.getState().intake.phase === "server-away" && goOn(),
+      () => {
+        askingAgain = setTimeout(ask, ASK_AGAIN_MS);
+      },
+    );
+  };
+  askingAgain = setTimeout(ask, ASK_AGAIN_MS);
+}
+
+function next(): void {
+  const { phase } = store.getState().intake;
+  if (phase === "running") goOn();
+}
+
+function arrive(item: Arrived): void {
+  arrived.push(item);
+  placing ??= setTimeout(place, PLACE_EVERY_MS);
+}
+
+/** Puts everything that arrived since the last time into the show, one edit for each drop. */
+function place(): void {
+  clearTimeout(placing);
+  placing = undefined;
+  const items = arrived;
+  arrived = [];
+  const { document } = store.getState().show;
+  if (items.length === 0 || !document || store.getState().show.id !== showId) return;
+  store.dispatch(showActions.mediaArrived(items.map(({ facts }) => facts)));
+  const changes: (Partial<IntakeRow> & { id: string })[] = [];
+  for (const batch of new Set(items.map((item) => item.batch))) {
+    const before = store.getState().show.document!;
+    const own = items.filter((item) => item.batch === batch);
+    const after = own.reduce((show, item) => placeOne(show, item, changes), before);
+    store.dispatch(showActions.edited(after, batch));
+  }
+  store.dispatch(intakeActions.rowsChanged(changes));
+}
+
+function placeOne(
+  show: ShowDocument,
+  { id, order, facts, passageId }: Arrived,
+  changes: (Partial<IntakeRow> & { id: string })[],
+): ShowDocument {
+  const { sha256, fileName } = facts;
+  const say = (state: IntakeRow["state"], message: string | null): void =>
+    void changes.push({ id, state, sent: 1, message });
+  if (facts.kind === "song") {
+    if (show.song?.sha256 === sha256) {
+      say("already-there", "It is the song of this show already.");
+      return show;
+    }
+    say("in", facts.remark);
+    return chooseSong(show, { sha256, fileName });
+  }
+  const same = show.slides.find((slide) => slide.sha256 === sha256);
+  if (same) {
+    say("already-there", same.fileName === fileName ? null : `The same content is there as “${same.fileName}”.`);
+    return show;
+  }
+  say("in", facts.remark);
+  const passage = passageId ?? show.passages.at(-1)!.id;
+  // Small files overtake large ones on the way in; each takes its place before the first that was given later.
+  const later = show.slides.find((slide) => slide.passageId === passage && (orderOf.get(slide.id) ?? -1) > order);
+  return insertSlides(show, [newSlide({ id, sha256, fileName })], { passageId: passage, beforeId: later?.id ?? null });
+}
+
+const change = (values: Partial<IntakeRow> & { id: string }): void =>
+  void store.dispatch(intakeActions.rowsChanged([values]));
+
+function setPhase(
+  phase: Parameters<typeof intakeActions.phaseChanged>[0]["phase"],
+  problem: string | null = null,
+): void {
+  store.dispatch(intakeActions.phaseChanged({ phase, problem, now: Date.now() }));
+}

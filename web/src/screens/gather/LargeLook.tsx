@@ -1,0 +1,262 @@
+import type { ClipFacts, PictureFacts } from "@humming-tide/contract";
+import { drawnPicture, turnedSize } from "@humming-tide/core/picture";
+import { changeSlides, type Slide } from "@humming-tide/core/show";
+import { clockText } from "@humming-tide/core/time";
+import { RotateCcw, RotateCw, X } from "lucide-react";
+import { Dialog } from "radix-ui";
+import { type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
+import { mediaUrl } from "../../api.ts";
+import { letterKeysOn } from "../../keys/keys.ts";
+import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { Button, IconButton } from "../../ui/Button.tsx";
+import { Choice } from "../../ui/Choice.tsx";
+import { cull, cullKey, rate, toggleHero, turn } from "./actions.ts";
+import { edit } from "./edit.ts";
+import { gatherActions } from "./gather-slice.ts";
+import { isSoft, momentText, seenFacts, shapeOf, slideSeconds } from "./slide-facts.ts";
+
+/** Pictures side by side when comparing. */
+const BESIDE = 3;
+/** Neighbours to each side in the strip below. */
+const STRIP = 5;
+
+/** One picture large, with its neighbours: to judge, to rate one after another, and to compare those of the same moment. */
+export function LargeLook(): ReactNode {
+  const dispatch = useAppDispatch();
+  const look = useAppSelector((state) => state.gather.look);
+  const slides = useAppSelector((state) => state.show.document!.slides);
+  const close = (): void => {
+    if (look) dispatch(gatherActions.picked(look.ids[look.at]!));
+    dispatch(gatherActions.lookedAt(null));
+  };
+  const known = new Map(slides.map((slide) => [slide.id, slide]));
+  const ids = look?.ids.filter((id) => known.has(id)) ?? [];
+  if (!look || ids.length === 0) return null;
+  const at = Math.min(look.at, ids.length - 1);
+  const go = (to: number): void =>
+    void dispatch(gatherActions.lookedAt({ ...look, ids, at: Math.max(0, Math.min(ids.length - 1, to)) }));
+  const slide = known.get(ids[at]!)!;
+  const onKeyDown = (event: KeyboardEvent): void => {
+    if ((event.target as HTMLElement).closest("input, textarea")) {
+      event.stopPropagation();
+      return;
+    }
+    const what = letterKeysOn() && !event.ctrlKey && !event.metaKey ? cullKey(event.key) : null;
+    if (event.key === "ArrowRight") go(at + 1);
+    else if (event.key === "ArrowLeft") go(at - 1);
+    else if (what) {
+      cull(new Set([slide.id]), what);
+      if (what !== "hero") go(at + 1);
+    } else if (letterKeysOn() && event.key.toLowerCase() === "r") turn(new Set([slide.id]), event.shiftKey ? -1 : 1);
+    else if (letterKeysOn() && event.key.toLowerCase() === "c")
+      dispatch(gatherActions.lookedAt({ ...look, compare: !look.compare }));
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const from = Math.max(0, Math.min(at, ids.length - BESIDE));
+  const shown = look.compare ? ids.slice(from, from + BESIDE) : [slide.id];
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && close()}>
+      <Dialog.Portal>
+        <Dialog.Content
+          aria-describedby={undefined}
+          onKeyDown={onKeyDown}
+          data-testid="large-look"
+          className="fixed inset-0 z-40 flex flex-col bg-ground"
+        >
+          <header className="flex h-12 shrink-0 items-center gap-3 border-b border-line px-4">
+            <Dialog.Title className="truncate font-heading text-[17px]">
+              {slides.indexOf(slide) + 1}: <bdi>{slide.fileName}</bdi>
+            </Dialog.Title>
+            <span className="shrink-0 text-[13px] text-quiet">
+              {at + 1} of {ids.length}
+            </span>
+            <span className="flex-1" />
+            <Choice
+              label="How many are looked at"
+              value={look.compare ? "compare" : "one"}
+              options={[
+                { value: "one", label: "One" },
+                { value: "compare", label: "Compare neighbours", hint: "C" },
+              ]}
+              onChange={(value) => dispatch(gatherActions.lookedAt({ ...look, compare: value === "compare" }))}
+            />
+            <IconButton label="Back to the sheet (Escape)" onClick={close}>
+              <X size={18} />
+            </IconButton>
+          </header>
+          <div className="flex min-h-0 flex-1 gap-2 bg-stage p-3">
+            {shown.map((id) => (
+              <Picture
+                key={id}
+                slide={known.get(id)!}
+                current={look.compare && id === slide.id}
+                onPick={() => go(ids.indexOf(id))}
+              />
+            ))}
+          </div>
+          <Judgement slide={slide} />
+          <Strip ids={ids} at={at} known={known} onGo={go} />
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Picture({ slide, current, onPick }: { slide: Slide; current: boolean; onPick: () => void }): ReactNode {
+  const facts = useAppSelector((state) => seenFacts(state.show.media, slide));
+  const proxy = useAppSelector((state) => state.view.proxies[slide.sha256]);
+  const [zoom, setZoom] = useState<{ x: number; y: number } | null>(null);
+  if (facts?.kind === "clip" && proxy?.state === "done") {
+    return (
+      // biome-ignore lint/a11y/useMediaCaption: a clip of the person's own, played to judge it
+      <video
+        controls
+        src={mediaUrl(slide.sha256, "proxy")}
+        poster={mediaUrl(slide.sha256, "working")}
+        className={`min-w-0 flex-1 ${current ? "outline-2 outline-ink" : ""}`}
+      />
+    );
+  }
+  return (
+    <button
+      type="button"
+      aria-label={zoom ? "Show it whole" : "Show this place at full size"}
+      onClick={(event) => {
+        if (!current && event.detail === 0) onPick();
+        const box = event.currentTarget.getBoundingClientRect();
+        setZoom(zoom ? null : { x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height });
+      }}
+      onFocus={onPick}
+      className={`relative min-w-0 flex-1 overflow-hidden ${zoom ? "cursor-zoom-out" : "cursor-zoom-in"} ${current ? "outline-2 outline-ink" : ""}`}
+    >
+      <img
+        src={mediaUrl(drawnPicture(slide.sha256, slide.turn), "working")}
+        alt={slide.caption || slide.fileName}
+        className="absolute inset-0 size-full object-contain"
+        style={zoom ? { transform: "scale(3)", transformOrigin: `${zoom.x * 100}% ${zoom.y * 100}%` } : undefined}
+      />
+    </button>
+  );
+}
+
+function Judgement({ slide }: { slide: Slide }): ReactNode {
+  const show = useAppSelector((state) => state.show.document)!;
+  const media = useAppSelector((state) => state.show.media);
+  const facts = seenFacts(media, slide);
+  const ids = new Set([slide.id]);
+  const marked = (on: boolean): string => (on ? "border-ink! bg-ink! text-ground!" : "");
+  return (
+    <div className="flex shrink-0 items-center gap-2 border-t border-line px-4 py-2">
+      <Button
+        aria-pressed={slide.rating === "keep"}
+        className={marked(slide.rating === "keep")}
+        onClick={() => rate(ids, "keep")}
+      >
+        Keep
+      </Button>
+      <Button
+        aria-pressed={slide.rating === "maybe"}
+        className={marked(slide.rating === "maybe")}
+        onClick={() => rate(ids, "maybe")}
+      >
+        Maybe
+      </Button>
+      <Button
+        aria-pressed={slide.rating === "out"}
+        className={marked(slide.rating === "out")}
+        onClick={() => rate(ids, "out")}
+      >
+        Leave out
+      </Button>
+      <Button aria-pressed={slide.hero} className={marked(slide.hero)} onClick={() => toggleHero(ids)}>
+        Hero
+      </Button>
+      <IconButton label="Turn to the left" onClick={() => turn(ids, -1)}>
+        <RotateCcw size={16} />
+      </IconButton>
+      <IconButton label="Turn to the right (R)" onClick={() => turn(ids, 1)}>
+        <RotateCw size={16} />
+      </IconButton>
+      <CaptionField key={slide.id} slide={slide} />
+      <p className="shrink-0 text-right text-xs leading-4 text-quiet">
+        {facts && factsText(facts, slide)}
+        <br />
+        {facts && slideSeconds(media, show, slide) !== null && momentText(slideSeconds(media, show, slide)!)}
+        {facts?.camera && `, ${facts.camera}`}
+      </p>
+    </div>
+  );
+}
+
+function factsText(facts: PictureFacts | ClipFacts, slide: Slide): string {
+  const { width, height } = turnedSize(facts, slide.turn);
+  const parts = [`${width} × ${height}`, shapeOf(facts, slide)];
+  if (facts.kind === "clip") {
+    const rate = facts.frameRate.num / facts.frameRate.den;
+    parts.push(
+      clockText(facts.durationSeconds),
+      `${Number(rate.toFixed(3))} frames a second${facts.variableRate ? " (varying)" : ""}`,
+      facts.sound ? "with sound" : "without sound",
+    );
+  }
+  if (isSoft(facts)) parts.push("soft");
+  return parts.join(", ");
+}
+
+function CaptionField({ slide }: { slide: Slide }): ReactNode {
+  const [text, setText] = useState(slide.caption);
+  useEffect(() => setText(slide.caption), [slide.caption]);
+  return (
+    <input
+      aria-label="Caption"
+      placeholder="Caption"
+      value={text}
+      maxLength={2000}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={() =>
+        text !== slide.caption && edit((show) => changeSlides(show, new Set([slide.id]), { caption: text }))
+      }
+      onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      className="mx-2 min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2.5 py-1 text-[14px]"
+    />
+  );
+}
+
+function Strip({
+  ids,
+  at,
+  known,
+  onGo,
+}: {
+  ids: readonly string[];
+  at: number;
+  known: ReadonlyMap<string, Slide>;
+  onGo: (to: number) => void;
+}): ReactNode {
+  const from = Math.max(0, Math.min(at - STRIP, ids.length - 2 * STRIP - 1));
+  return (
+    <div className="flex h-[84px] shrink-0 justify-center gap-2 border-t border-line px-4 py-2">
+      {ids.slice(from, from + 2 * STRIP + 1).map((id, index) => {
+        const slide = known.get(id)!;
+        return (
+          <button
+            key={id}
+            type="button"
+            aria-label={slide.fileName}
+            aria-current={from + index === at}
+            onClick={() => onGo(from + index)}
+            className={`w-[92px] overflow-hidden rounded bg-slide ${from + index === at ? "outline-2 outline-ink" : "opacity-70 hover:opacity-100"}`}
+          >
+            <img
+              src={mediaUrl(drawnPicture(slide.sha256, slide.turn), "thumbnail")}
+              alt=""
+              className={`size-full object-contain ${slide.rating === "out" ? "opacity-30 grayscale" : ""}`}
+            />
+          </button>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,55 @@
+import type { ReactNode } from "react";
+import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { Button } from "../../ui/Button.tsx";
+import { Panel } from "../../ui/Panel.tsx";
+import { gatherActions } from "./gather-slice.ts";
+import { countText, isSoft, seenFacts } from "./slide-facts.ts";
+
+/** Points out pictures that may want a second look. It never changes or drops one. */
+export function LookAgainPanel(): ReactNode {
+  const dispatch = useAppDispatch();
+  const moments = useAppSelector((state) => state.gather.moments);
+  const slides = useAppSelector((state) => state.show.document!.slides);
+  const media = useAppSelector((state) => state.show.media);
+  const inReach = new Map(slides.map((slide) => [slide.id, slide]));
+  // A group with at most one picture still in the film is done.
+  const open = moments
+    .map((group) => group.filter((id) => inReach.has(id)))
+    .filter((group) => group.filter((id) => inReach.get(id)!.rating !== "out").length > 1);
+  const soft = slides.filter((slide) => slide.rating !== "out" && isSoft(seenFacts(media, slide)));
+  if (open.length === 0 && soft.length === 0) return null;
+  const compare = (ids: readonly string[]): void =>
+    void dispatch(gatherActions.lookedAt({ ids, at: 0, compare: true }));
+  return (
+    <Panel title="Worth a second look">
+      <ul className="flex flex-col gap-1 text-[13px]">
+        {soft.length > 0 && (
+          <li className="flex items-center justify-between gap-2">
+            <span className="text-soft">{countText(soft.length, "soft picture")}</span>
+            <Button
+              kind="quiet"
+              onClick={() => dispatch(gatherActions.lookedAt({ ids: soft.map(({ id }) => id), at: 0, compare: false }))}
+            >
+              Look
+            </Button>
+          </li>
+        )}
+        {open.slice(0, 6).map((group) => (
+          <li key={group[0]} className="flex items-center justify-between gap-2" data-testid="moment">
+            <span className="min-w-0 truncate text-soft" title={inReach.get(group[0]!)!.fileName}>
+              {group.length} of the same moment
+            </span>
+            <Button kind="quiet" onClick={() => compare(group)}>
+              Compare {group.length}
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {open.length > 6 && (
+        <p className="mt-1 text-xs text-quiet">
+          and {open.length - 6} more groups, shown as these are settled; all are marked “alike” on the sheet
+        </p>
+      )}
+    </Panel>
+  );
+}

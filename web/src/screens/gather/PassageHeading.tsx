@@ -1,0 +1,122 @@
+import {
+  addPassage,
+  changePassage,
+  joinPassage,
+  type Passage,
+  shiftPassage,
+  type TransitionWish,
+} from "@humming-tide/core/show";
+import { Ellipsis } from "lucide-react";
+import { type ReactNode, useEffect, useState } from "react";
+import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { IconButton } from "../../ui/Button.tsx";
+import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
+import { edit } from "./edit.ts";
+import { gatherActions } from "./gather-slice.ts";
+import { countText, slideSeconds, timeText } from "./slide-facts.ts";
+
+const DISSOLVES = [0.4, 0.8, 1.2, 2, 4] as const;
+
+/** The heading of a passage on the sheet: its name, what it holds, its own transition, and what can be done with it as a whole. */
+export function PassageHeading({ passage, count }: { passage: Passage; count: number }): ReactNode {
+  const dispatch = useAppDispatch();
+  const passages = useAppSelector((state) => state.show.document!.passages);
+  const show = useAppSelector((state) => state.show.document)!;
+  const media = useAppSelector((state) => state.show.media);
+  const index = passages.findIndex(({ id }) => id === passage.id);
+  const own = show.slides.filter((slide) => slide.passageId === passage.id);
+  const times = own.map((slide) => slideSeconds(media, show, slide)).filter((seconds) => seconds !== null);
+  const span = times.length > 0 ? `${timeText(Math.min(...times))} to ${timeText(Math.max(...times))}` : "";
+  const setTransition = (transition: TransitionWish | null): void =>
+    edit((document) => changePassage(document, passage.id, { transition }));
+  const name = passage.name || `Passage ${index + 1}`;
+  return (
+    <div className="flex min-w-0 flex-1 items-center gap-3 border-t border-line pt-2 pb-1" data-testid="passage">
+      <NameField passage={passage} fallback={`Passage ${index + 1}`} />
+      <span className="shrink-0 text-[13px] text-quiet">
+        {countText(count, "picture")}
+        {span && `, ${span}`}
+      </span>
+      <span className="flex-1" />
+      <Menu
+        align="end"
+        trigger={
+          <button
+            type="button"
+            aria-label={`Transition of ${name}`}
+            className="shrink-0 rounded px-2 py-1 text-[13px] text-soft hover:bg-high hover:text-ink"
+          >
+            {transitionText(passage.transition)}
+          </button>
+        }
+      >
+        <MenuHeading>Into each slide of {name}</MenuHeading>
+        <MenuItem onSelect={() => setTransition(null)}>As the show has it</MenuItem>
+        <MenuItem onSelect={() => setTransition({ kind: "cut" })}>Cut</MenuItem>
+        {DISSOLVES.map((seconds) => (
+          <MenuItem key={seconds} onSelect={() => setTransition({ kind: "dissolve", seconds })}>
+            Dissolve of {seconds} s
+          </MenuItem>
+        ))}
+      </Menu>
+      <Menu
+        align="end"
+        trigger={
+          <IconButton label={`More for ${name}`}>
+            <Ellipsis size={17} />
+          </IconButton>
+        }
+      >
+        <MenuItem
+          onSelect={() => dispatch(gatherActions.selectionSet({ ids: own.map(({ id }) => id) }))}
+          aside={count}
+          disabled={count === 0}
+        >
+          Select its pictures
+        </MenuItem>
+        <MenuLine />
+        <MenuItem disabled={index === 0} onSelect={() => edit((document) => joinPassage(document, passage.id))}>
+          Join with the passage before
+        </MenuItem>
+        <MenuItem disabled={index === 0} onSelect={() => edit((document) => shiftPassage(document, passage.id, -1))}>
+          Move before it
+        </MenuItem>
+        <MenuItem
+          disabled={index === passages.length - 1}
+          onSelect={() => edit((document) => shiftPassage(document, passage.id, 1))}
+        >
+          Move behind the next
+        </MenuItem>
+        <MenuItem onSelect={() => edit((document) => addPassage(document, passage.id, ""))}>
+          Add an empty passage behind it
+        </MenuItem>
+      </Menu>
+    </div>
+  );
+}
+
+function transitionText(transition: TransitionWish | null): string {
+  if (!transition) return "Transition as the show";
+  return transition.kind === "cut" ? "Cuts" : `Dissolves of ${transition.seconds} s`;
+}
+
+function NameField({ passage, fallback }: { passage: Passage; fallback: string }): ReactNode {
+  const [text, setText] = useState(passage.name);
+  useEffect(() => setText(passage.name), [passage.name]);
+  const commit = (): void => {
+    const name = text.trim().slice(0, 200);
+    if (name !== passage.name) edit((document) => changePassage(document, passage.id, { name }));
+  };
+  return (
+    <input
+      aria-label="Name of the passage"
+      value={text}
+      placeholder={fallback}
+      maxLength={200}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      className="-ml-1.5 min-w-0 max-w-[320px] field-sizing-content truncate rounded bg-transparent px-1.5 py-0.5 font-heading text-[18px] text-ink placeholder:text-soft hover:bg-high focus:bg-high"
+    />
+  );
+}

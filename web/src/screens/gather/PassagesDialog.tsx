@@ -1,0 +1,131 @@
+import { type PassageSensitivity, proposePassages } from "@humming-tide/core/gather";
+import { drawnPicture } from "@humming-tide/core/picture";
+import { dividePassages } from "@humming-tide/core/show";
+import { clockText } from "@humming-tide/core/time";
+import { type ReactNode, useMemo, useState } from "react";
+import { mediaUrl } from "../../api.ts";
+import { useAppSelector } from "../../store/store.ts";
+import { Button } from "../../ui/Button.tsx";
+import { Choice } from "../../ui/Choice.tsx";
+import { DialogBox } from "../../ui/DialogBox.tsx";
+import { edit } from "./edit.ts";
+import { countText, slideSeconds, timeText } from "./slide-facts.ts";
+
+/** Proposes passages where much time went by between two pictures; each can be named and left out before they are taken. */
+export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode {
+  const show = useAppSelector((state) => state.show.document)!;
+  const media = useAppSelector((state) => state.show.media);
+  const [sensitivity, setSensitivity] = useState<PassageSensitivity>("usual");
+  const [names, setNames] = useState<Readonly<Record<string, string>>>({});
+  const [joined, setJoined] = useState<ReadonlySet<string>>(new Set());
+  const proposed = useMemo(
+    () =>
+      proposePassages(
+        show.slides.map((slide) => ({ id: slide.id, seconds: slideSeconds(media, show, slide) })),
+        sensitivity,
+      ),
+    [show, media, sensitivity],
+  );
+  const slides = new Map(show.slides.map((slide) => [slide.id, slide]));
+  const taken = proposed.filter(({ slideId }, index) => index === 0 || !joined.has(slideId));
+  const divide = (): void => {
+    edit((document) =>
+      dividePassages(
+        document,
+        taken.map(({ slideId }) => ({ slideId, name: names[slideId]?.trim() ?? "" })),
+      ),
+    );
+    onClose();
+  };
+  const styled = show.passages.filter(({ name, transition }) => name !== "" || transition !== null).length;
+  return (
+    <DialogBox
+      open
+      onClose={onClose}
+      title="Divide the show into passages"
+      width={640}
+      actions={
+        <>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button kind="primary" disabled={taken.length < 2} onClick={divide}>
+            Divide into {taken.length} passages
+          </Button>
+        </>
+      }
+    >
+      <div className="mb-3 flex items-center justify-between gap-3 text-[13px] text-soft">
+        A passage begins where much more time than usual went by.
+        <Choice
+          label="How many passages"
+          value={sensitivity}
+          options={[
+            { value: "few", label: "Few" },
+            { value: "usual", label: "Usual" },
+            { value: "many", label: "Many" },
+          ]}
+          onChange={setSensitivity}
+        />
+      </div>
+      {proposed.length < 2 && (
+        <p className="rounded-md border border-line px-3 py-3 text-[13px] text-soft">
+          No such place was found in the present order. Try “Many”, put the pictures in order of capture time first, or
+          begin a passage by hand: select a picture and press P.
+        </p>
+      )}
+      <ol className="flex flex-col gap-2">
+        {proposed.length > 1 &&
+          proposed.map((passage, index) => {
+            const slide = slides.get(passage.slideId)!;
+            const seconds = slideSeconds(media, show, slide);
+            const off = index > 0 && joined.has(passage.slideId);
+            return (
+              <li key={passage.slideId} className={`flex items-center gap-3 ${off ? "opacity-50" : ""}`}>
+                <img
+                  src={mediaUrl(drawnPicture(slide.sha256, slide.turn), "thumbnail")}
+                  alt=""
+                  className="h-[54px] w-[72px] shrink-0 rounded bg-slide object-contain"
+                />
+                <div className="min-w-0 flex-1">
+                  <input
+                    aria-label={`Name of passage ${index + 1}`}
+                    placeholder={`Passage ${index + 1}`}
+                    value={names[passage.slideId] ?? ""}
+                    maxLength={200}
+                    disabled={off}
+                    onChange={(event) => setNames({ ...names, [passage.slideId]: event.target.value })}
+                    className="w-full rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-[14px]"
+                  />
+                  <p className="mt-0.5 text-xs text-quiet">
+                    {countText(passage.count, "picture")}
+                    {seconds !== null && `, from ${timeText(seconds)}`}
+                    {passage.gapSeconds !== null &&
+                      (passage.gapSeconds < 0
+                        ? ", goes back in time"
+                        : `, ${clockText(passage.gapSeconds)} after the one before`)}
+                  </p>
+                </div>
+                {index > 0 && (
+                  <Button
+                    kind="quiet"
+                    onClick={() => {
+                      const next = new Set(joined);
+                      if (!next.delete(passage.slideId)) next.add(passage.slideId);
+                      setJoined(next);
+                    }}
+                  >
+                    {off ? "Part here" : "Join with the one before"}
+                  </Button>
+                )}
+              </li>
+            );
+          })}
+      </ol>
+      {styled > 0 && proposed.length > 1 && (
+        <p className="mt-3 text-[13px] text-warning">
+          The {countText(show.passages.length, "passage")} that the show has now, with names and settings, will go. Undo
+          brings them back.
+        </p>
+      )}
+    </DialogBox>
+  );
+}

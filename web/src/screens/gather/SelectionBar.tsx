@@ -1,0 +1,131 @@
+import { gatherPassage, moveSlides, orderSlides } from "@humming-tide/core/show";
+import { RotateCcw, RotateCw } from "lucide-react";
+import { type ReactNode, useState } from "react";
+import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { Button, IconButton } from "../../ui/Button.tsx";
+import { DialogBox } from "../../ui/DialogBox.tsx";
+import { Field } from "../../ui/Field.tsx";
+import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
+import { allHeroes, beginPassageAt, makePoster, rate, takeOut, toggleHero, turn } from "./actions.ts";
+import { edit } from "./edit.ts";
+import { gatherActions } from "./gather-slice.ts";
+import { slideSeconds } from "./slide-facts.ts";
+
+/** What can be done with what is selected. Every button says how many it will change, so that none is changed that nobody meant. */
+export function SelectionBar(): ReactNode {
+  const dispatch = useAppDispatch();
+  const selected = useAppSelector((state) => state.gather.selected);
+  const show = useAppSelector((state) => state.show.document)!;
+  const [moving, setMoving] = useState(false);
+  const count = selected.size;
+  if (count === 0) return null;
+  const first = show.slides.find((slide) => selected.has(slide.id))!;
+  const heroes = allHeroes(show, selected);
+  return (
+    <div
+      role="toolbar"
+      aria-label={`Change ${count} selected`}
+      data-testid="selection-bar"
+      className="absolute inset-x-4 bottom-3 z-20 flex flex-wrap items-center gap-1.5 rounded-lg border border-line-strong/60 bg-raised px-2.5 py-2 shadow-2xl"
+    >
+      <Button onClick={() => rate(selected, "keep")}>Keep {count}</Button>
+      <Button onClick={() => rate(selected, "maybe")}>Maybe {count}</Button>
+      <Button onClick={() => rate(selected, "out")}>Leave out {count}</Button>
+      <Button onClick={() => toggleHero(selected)}>{heroes ? `No hero: ${count}` : `Hero ${count}`}</Button>
+      <IconButton label={`Turn ${count} to the left`} onClick={() => turn(selected, -1)}>
+        <RotateCcw size={16} />
+      </IconButton>
+      <IconButton label={`Turn ${count} to the right`} onClick={() => turn(selected, 1)}>
+        <RotateCw size={16} />
+      </IconButton>
+      <Menu trigger={<Button kind="quiet">More for {count} …</Button>}>
+        <MenuItem disabled={count !== 1} onSelect={() => makePoster(first.id)}>
+          Make it the poster of the show
+        </MenuItem>
+        <MenuLine />
+        <MenuItem onSelect={() => setMoving(true)}>Move to a place in the film …</MenuItem>
+        <MenuItem
+          onSelect={() =>
+            edit((document) =>
+              orderSlides(document, selected, {
+                kind: "time",
+                secondsOf: (slide) => slideSeconds(store.getState().show.media, document, slide),
+              }),
+            )
+          }
+        >
+          Order by capture time, among themselves
+        </MenuItem>
+        <MenuItem onSelect={() => edit((document) => orderSlides(document, selected, { kind: "name" }))}>
+          Order by file name, among themselves
+        </MenuItem>
+        <MenuLine />
+        <MenuItem onSelect={() => beginPassageAt(first.id)} aside="P">
+          Begin a passage at the first
+        </MenuItem>
+        <MenuItem onSelect={() => edit((document) => gatherPassage(document, selected, ""))}>
+          Move into a passage of their own
+        </MenuItem>
+        <MenuHeading>Move into the passage</MenuHeading>
+        {show.passages.map((passage, index) => (
+          <MenuItem
+            key={passage.id}
+            onSelect={() =>
+              edit((document) => moveSlides(document, selected, { passageId: passage.id, beforeId: null }))
+            }
+          >
+            {passage.name || `Passage ${index + 1}`}
+          </MenuItem>
+        ))}
+      </Menu>
+      <span className="flex-1" />
+      <Button kind="quiet" onClick={() => takeOut(selected)}>
+        Take {count} out of the show
+      </Button>
+      <Button kind="quiet" onClick={() => dispatch(gatherActions.selectionSet({ ids: [] }))}>
+        Clear
+      </Button>
+      {moving && <MoveDialog ids={selected} onClose={() => setMoving(false)} />}
+    </div>
+  );
+}
+
+function MoveDialog({ ids, onClose }: { ids: ReadonlySet<string>; onClose: () => void }): ReactNode {
+  const slides = useAppSelector((state) => state.show.document!.slides);
+  const [text, setText] = useState("1");
+  const place = Number(text);
+  const valid = Number.isInteger(place) && place >= 1 && place <= slides.length;
+  const move = (): void => {
+    const before = slides[place - 1]!;
+    edit((show) => moveSlides(show, ids, { passageId: before.passageId, beforeId: before.id }));
+    onClose();
+  };
+  return (
+    <DialogBox
+      open
+      onClose={onClose}
+      title={`Move ${ids.size} in the film`}
+      width={380}
+      actions={
+        <>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button kind="primary" disabled={!valid} onClick={move}>
+            Move {ids.size}
+          </Button>
+        </>
+      }
+    >
+      <Field
+        label="In front of the picture that is now number"
+        type="number"
+        min={1}
+        max={slides.length}
+        value={text}
+        autoFocus
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => event.key === "Enter" && valid && move()}
+        hint={`1 to ${slides.length}`}
+      />
+    </DialogBox>
+  );
+}

@@ -1,0 +1,125 @@
+import { lockOrder, orderSlides, type Rating, type ShowDocument } from "@humming-tide/core/show";
+import { LockKeyhole } from "lucide-react";
+import { type ReactNode, useState } from "react";
+import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { Button } from "../../ui/Button.tsx";
+import { Choice } from "../../ui/Choice.tsx";
+import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
+import { ClockDialog } from "./ClockDialog.tsx";
+import { edit } from "./edit.ts";
+import { gatherActions, type SheetFilter } from "./gather-slice.ts";
+import { PassagesDialog } from "./PassagesDialog.tsx";
+import { SelectMenu } from "./SelectMenu.tsx";
+import { ShuffleDialog } from "./ShuffleDialog.tsx";
+import { SlideListDialog } from "./SlideListDialog.tsx";
+import { countText, slideSeconds } from "./slide-facts.ts";
+
+type Open = "clocks" | "passages" | "list" | "shuffle" | null;
+
+/** Above the sheet, always in sight: how many of what there are, which of them are shown, and tools for the whole show. */
+export function SheetTools({ children }: { children: ReactNode }): ReactNode {
+  const dispatch = useAppDispatch();
+  const show = useAppSelector((state) => state.show.document)!;
+  const { filter, size } = useAppSelector((state) => state.gather);
+  const [open, setOpen] = useState<Open>(null);
+  const close = (): void => setOpen(null);
+  return (
+    <div className="shrink-0 border-b border-line px-5 pt-3 pb-2">
+      <div className="flex items-center gap-2">
+        <h1 className="mr-auto text-xl whitespace-nowrap">{countText(show.slides.length, "picture")}</h1>
+        <SelectMenu />
+        <Menu trigger={<Button>Order …</Button>}>
+          <MenuItem disabled={show.orderLocked} onSelect={() => orderByTime(show)}>
+            By capture time
+          </MenuItem>
+          <MenuItem
+            disabled={show.orderLocked}
+            onSelect={() => edit((document) => orderSlides(document, null, { kind: "name" }))}
+          >
+            By file name, 2 before 10
+          </MenuItem>
+          <MenuItem disabled={show.orderLocked} onSelect={() => setOpen("shuffle")}>
+            Shuffled …
+          </MenuItem>
+          {show.passages.length > 1 && <MenuHeading>Each passage keeps its pictures</MenuHeading>}
+          <MenuLine />
+          <MenuItem onSelect={() => edit((document) => lockOrder(document, !document.orderLocked))}>
+            {show.orderLocked ? "Unlock the client’s order" : "Lock: it is the client’s order"}
+          </MenuItem>
+          <MenuItem onSelect={() => setOpen("clocks")}>Camera clocks …</MenuItem>
+          <MenuLine />
+          <MenuItem onSelect={() => setOpen("list")}>List as CSV …</MenuItem>
+        </Menu>
+        <Button onClick={() => setOpen("passages")}>Passages …</Button>
+        {children}
+      </div>
+      <div className="mt-1.5 flex items-center justify-between gap-3">
+        <div>
+          <Choice
+            label="Which pictures are shown"
+            value={filter}
+            options={filterOptions(show)}
+            onChange={(value: SheetFilter) => dispatch(gatherActions.filterChosen(value))}
+          />
+        </div>
+        <FilmCounts />
+        {show.orderLocked && (
+          <span className="flex shrink-0 items-center gap-1 text-[13px] text-heather">
+            <LockKeyhole size={14} aria-hidden /> order locked
+          </span>
+        )}
+        <div className="shrink-0">
+          <Choice
+            label="Size of the pictures"
+            value={size}
+            options={[
+              { value: "small", label: "S" },
+              { value: "medium", label: "M" },
+              { value: "large", label: "L" },
+            ]}
+            onChange={(value) => dispatch(gatherActions.sizeChosen(value))}
+          />
+        </div>
+      </div>
+      {open === "clocks" && <ClockDialog onClose={close} />}
+      {open === "passages" && <PassagesDialog onClose={close} />}
+      {open === "list" && <SlideListDialog onClose={close} />}
+      {open === "shuffle" && <ShuffleDialog onClose={close} />}
+    </div>
+  );
+}
+
+function filterOptions(show: ShowDocument): { value: SheetFilter; label: string }[] {
+  const count = (rating: Rating): number => show.slides.filter((slide) => slide.rating === rating).length;
+  return [
+    { value: "all", label: "All" },
+    { value: "keep", label: `${count("keep")} keep` },
+    { value: "maybe", label: `${count("maybe")} maybe` },
+    { value: "out", label: `${count("out")} left out` },
+    {
+      value: "hero",
+      label: countText(show.slides.filter(({ hero }) => hero).length, "hero").replace("heros", "heroes"),
+    },
+  ];
+}
+
+/** How many of the pictures the film shows. */
+function FilmCounts(): ReactNode {
+  const plan = useAppSelector((state) => state.view.plan);
+  if (!plan) return null;
+  const used = new Set(plan.slots.map(({ slideId }) => slideId)).size;
+  return (
+    <span className="min-w-0 truncate text-[13px] text-quiet" data-testid="film-counts">
+      in the film {used}
+      {plan.leftOut.length > 0 && ` · no room for ${plan.leftOut.length}`}
+      {plan.repeats > 0 && ` · repeated ${plan.repeats}`}
+    </span>
+  );
+}
+
+function orderByTime(show: ShowDocument): void {
+  const { media } = store.getState().show;
+  edit((document) =>
+    orderSlides(document, null, { kind: "time", secondsOf: (slide) => slideSeconds(media, show, slide) }),
+  );
+}

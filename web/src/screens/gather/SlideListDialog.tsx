@@ -1,0 +1,155 @@
+import { HummingTideError } from "@humming-tide/core";
+import { applySlideList, readSlideList, type SlideListProblem, writeSlideList } from "@humming-tide/core/interchange";
+import { lockOrder, type ShowDocument } from "@humming-tide/core/show";
+import { Checkbox } from "radix-ui";
+import { type ReactNode, useRef, useState } from "react";
+import { useAppSelector } from "../../store/store.ts";
+import { Button } from "../../ui/Button.tsx";
+import { DialogBox } from "../../ui/DialogBox.tsx";
+import { downloadText } from "../../ui/download.ts";
+import { Notice } from "../../ui/Notice.tsx";
+import { edit } from "./edit.ts";
+import { countText } from "./slide-facts.ts";
+
+const LARGEST_BYTES = 20_000_000;
+
+type Applied = {
+  readonly show: ShowDocument;
+  readonly matched: number;
+  readonly problems: readonly SlideListProblem[];
+};
+
+/** The list of slides as CSV: saved for a spreadsheet or the client, and brought in again with order, captions, passages and ratings. */
+export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode {
+  const show = useAppSelector((state) => state.show.document)!;
+  const picker = useRef<HTMLInputElement>(null);
+  const [file, setFile] = useState<{ name: string; text: string } | null>(null);
+  const [takeOrder, setTakeOrder] = useState(!show.orderLocked);
+  const [lock, setLock] = useState(false);
+  const read = file ? apply(show, file.text, takeOrder) : null;
+  const applied = read && "show" in read ? read : null;
+  const take = (): void => {
+    if (!applied) return;
+    edit(() => (lock ? lockOrder(applied.show, true) : applied.show));
+    onClose();
+  };
+  return (
+    <DialogBox
+      open
+      onClose={onClose}
+      title="The list of slides as CSV"
+      width={600}
+      actions={
+        <>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button kind="primary" disabled={!applied || applied.matched === 0} onClick={take}>
+            {applied ? `Take over ${countText(applied.matched, "line")}` : "Take over"}
+          </Button>
+        </>
+      }
+    >
+      <div className="flex items-start justify-between gap-4 text-[13px] text-soft">
+        <p>
+          A line a slide: file, caption, passage, rating (keep, maybe, leave out) and hero. Spreadsheets open it; the
+          client can sort it and write captions.
+        </p>
+        <Button
+          className="shrink-0"
+          onClick={() => downloadText(`${show.title || "Show"} slides.csv`, writeSlideList(show), "text/csv")}
+        >
+          Save the list
+        </Button>
+      </div>
+      <div className="mt-4 border-t border-line pt-4">
+        <input
+          ref={picker}
+          type="file"
+          accept=".csv,.tsv,.txt,text/csv"
+          aria-label="Choose a list"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => {
+            const [chosen] = event.target.files ?? [];
+            event.target.value = "";
+            if (!chosen) return;
+            if (chosen.size > LARGEST_BYTES) setFile({ name: chosen.name, text: "" });
+            else void chosen.text().then((text) => setFile({ name: chosen.name, text }));
+          }}
+        />
+        <div className="flex items-center gap-3">
+          <Button onClick={() => picker.current?.click()}>Bring in a list …</Button>
+          <bdi className="truncate text-[13px] text-soft">{file?.name}</bdi>
+        </div>
+        {file && (
+          <div className="mt-3 flex flex-col gap-2 text-[13px]">
+            <Tick
+              label="Take order and passages over"
+              checked={takeOrder}
+              disabled={show.orderLocked}
+              onChange={setTakeOrder}
+            />
+            <Tick label="Lock this order: it is the client’s" checked={lock} disabled={!takeOrder} onChange={setLock} />
+          </div>
+        )}
+        {read && "refused" in read && (
+          <div className="mt-3">
+            <Notice kind="error">{read.refused}</Notice>
+          </div>
+        )}
+        {applied && (
+          <div className="mt-3 text-[13px]">
+            <p>
+              {countText(applied.matched, "line")} of {show.slides.length} slides found
+              {applied.problems.length > 0 && `, ${countText(applied.problems.length, "line")} with a problem:`}
+            </p>
+            <ul className="mt-1 max-h-[180px] overflow-y-auto" data-testid="list-problems">
+              {applied.problems.map((problem) => (
+                <li key={`${problem.line} ${problem.message}`} className="py-0.5">
+                  <span className="mr-2 text-warning">Line {problem.line}</span>
+                  <span className="break-words text-soft">{problem.message}</span>
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
+      </div>
+    </DialogBox>
+  );
+}
+
+function apply(show: ShowDocument, text: string, takeOrder: boolean): Applied | { readonly refused: string } {
+  try {
+    const { rows, problems } = readSlideList(text);
+    const applied = applySlideList(show, rows, { takeOrder });
+    return { ...applied, problems: [...problems, ...applied.problems].sort((a, b) => a.line - b.line) };
+  } catch (error) {
+    if (error instanceof HummingTideError) return { refused: error.message };
+    throw error;
+  }
+}
+
+function Tick({
+  label,
+  checked,
+  disabled,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  disabled: boolean;
+  onChange: (checked: boolean) => void;
+}): ReactNode {
+  return (
+    <label className={`flex items-center gap-2 ${disabled ? "opacity-50" : ""}`}>
+      <Checkbox.Root
+        checked={checked && !disabled}
+        disabled={disabled}
+        onCheckedChange={(value) => onChange(value === true)}
+        className="flex size-[18px] items-center justify-center rounded border border-line-strong bg-ground"
+      >
+        <Checkbox.Indicator className="size-2.5 rounded-sm bg-ink" />
+      </Checkbox.Root>
+      {label}
+    </label>
+  );
+}

@@ -1,0 +1,48 @@
+import type { ClipFacts, MediaFacts, PictureFacts } from "@humming-tide/contract";
+import { commonSeconds, type PictureShape, pictureShape } from "@humming-tide/core/gather";
+import { turnedSize } from "@humming-tide/core/picture";
+import type { ShowDocument, Slide } from "@humming-tide/core/show";
+
+export type Media = Readonly<Record<string, MediaFacts>>;
+
+/** What is known of a slide's file; undefined while it is not loaded, or gone. */
+export function seenFacts(media: Media, slide: Slide): PictureFacts | ClipFacts | undefined {
+  const facts = media[slide.sha256];
+  return facts && facts.kind !== "song" ? facts : undefined;
+}
+
+/** Blur from here up is pointed out. Found by looking at photographs and paintings, sharp and softened (docs/gather.md). */
+const SOFT_FROM = 0.6;
+
+export const isSoft = (facts: PictureFacts | ClipFacts | undefined): boolean =>
+  facts?.kind === "picture" && facts.blur !== null && facts.blur >= SOFT_FROM;
+
+export function shapeOf(facts: PictureFacts | ClipFacts, slide: Slide): PictureShape {
+  return pictureShape(turnedSize(facts, slide.turn));
+}
+
+/** Seconds on the show's common clock; null where the file does not say. */
+export function slideSeconds(media: Media, show: ShowDocument, slide: Slide): number | null {
+  const facts = seenFacts(media, slide);
+  return facts ? commonSeconds(facts, show.clockOffsets) : null;
+}
+
+/** "19:04" on the common clock; empty where unknown. */
+export function timeText(seconds: number | null): string {
+  return seconds === null ? "" : new Date(seconds * 1000).toISOString().slice(11, 16);
+}
+
+/** "21 Jun 2031, 19:04:11" on the common clock. */
+export function momentText(seconds: number): string {
+  return new Date(seconds * 1000).toLocaleString("en-GB", {
+    timeZone: "UTC",
+    day: "numeric",
+    month: "short",
+    year: "numeric",
+    hour: "2-digit",
+    minute: "2-digit",
+    second: "2-digit",
+  });
+}
+
+export const countText = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? "" : "s"}`;

@@ -1,0 +1,86 @@
+import type { SavedTemplate } from "@humming-tide/contract";
+import { Plus } from "lucide-react";
+import { type FormEvent, type ReactNode, useEffect, useId, useState } from "react";
+import { useNavigate } from "react-router";
+import { api } from "../../api.ts";
+import { Button } from "../../ui/Button.tsx";
+import { DialogBox } from "../../ui/DialogBox.tsx";
+import { Field } from "../../ui/Field.tsx";
+import { Notice } from "../../ui/Notice.tsx";
+
+/** Begins a show, bare or from a template. */
+export function NewShow(): ReactNode {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button kind="primary" onClick={() => setOpen(true)}>
+        <Plus size={16} /> New show
+      </Button>
+      {open && <NewShowDialog onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function NewShowDialog({ onClose }: { onClose: () => void }): ReactNode {
+  const navigate = useNavigate();
+  const formId = useId();
+  const [title, setTitle] = useState("");
+  const [templates, setTemplates] = useState<readonly SavedTemplate[]>([]);
+  const [templateId, setTemplateId] = useState("");
+  const [failure, setFailure] = useState<string | null>(null);
+  useEffect(() => {
+    api.templates().then(setTemplates, () => undefined);
+  }, []);
+  const create = (event: FormEvent): void => {
+    event.preventDefault();
+    api.createShow(title, templateId || undefined).then(
+      (show) => navigate(`/shows/${show.id}/gather`),
+      (error: Error) => setFailure(error.message),
+    );
+  };
+  return (
+    <DialogBox
+      open
+      onClose={onClose}
+      title="New show"
+      width={420}
+      actions={
+        <>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button kind="primary" type="submit" form={formId} disabled={!title.trim()}>
+            Start
+          </Button>
+        </>
+      }
+    >
+      <form id={formId} onSubmit={create} className="flex flex-col gap-4">
+        <Field
+          label="Name"
+          value={title}
+          maxLength={200}
+          autoFocus
+          onChange={(event) => setTitle(event.target.value)}
+          placeholder="Closing night of the regatta"
+        />
+        {templates.length > 0 && (
+          <label className="flex flex-col gap-1 text-[13px] text-soft">
+            Style and rules
+            <select
+              value={templateId}
+              onChange={(event) => setTemplateId(event.target.value)}
+              className="rounded-md border border-line-strong/60 bg-ground px-2 py-1.5 text-[14px] text-ink"
+            >
+              <option value="">Plain: 1080p, 25 fps, dissolves</option>
+              {templates.map((template) => (
+                <option key={template.id} value={template.id}>
+                  {template.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        {failure && <Notice kind="error">{failure}</Notice>}
+      </form>
+    </DialogBox>
+  );
+}

@@ -1,0 +1,119 @@
+import { DELETED_DAYS, type ShowPlace, type ShowSummary } from "@humming-tide/contract";
+import { clockText } from "@humming-tide/core/time";
+import { Ellipsis } from "lucide-react";
+import type { ReactNode } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, mediaUrl, packageUrl } from "../../api.ts";
+import { Button, IconButton } from "../../ui/Button.tsx";
+import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
+
+const STATES: Readonly<Record<ShowSummary["state"], string>> = {
+  "pictures-wanted": "Pictures wanted",
+  "song-wanted": "Song wanted",
+  "laid-out": "Laid out",
+  exported: "Exported",
+  "changed-since-export": "Changed since the export",
+};
+
+interface ShowCardProps {
+  show: ShowSummary;
+  onPut: (show: ShowSummary, place: ShowPlace) => void;
+  onChanged: () => void;
+}
+
+/** A show on the shelf: its poster, what it is about, where it stands, and what can be done with it as a whole. */
+export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
+  const about = [show.event !== show.title && show.event, show.client].filter(Boolean).join(", ");
+  const deleted = show.place === "deleted";
+  const face = (
+    <>
+      <div className="aspect-video overflow-hidden bg-slide">
+        {show.poster && (
+          <img
+            src={mediaUrl(show.poster, "thumbnail")}
+            alt=""
+            className={`size-full object-cover ${deleted ? "opacity-50 grayscale" : ""}`}
+          />
+        )}
+      </div>
+      <div className="px-4 pt-3">
+        <h2 className="truncate pr-8 text-[17px]" title={show.title}>
+          {show.title}
+        </h2>
+        <p className="truncate text-[13px] text-soft">{about || " "}</p>
+        <p className="truncate text-[13px] text-soft">
+          {show.songFileName ? <bdi>{show.songFileName.replace(/\.\w+$/, "")}</bdi> : "No song yet"}
+        </p>
+        <p className="mt-1 flex justify-between gap-3 text-xs text-quiet">
+          <span>
+            {show.pictureCount} {show.pictureCount === 1 ? "picture" : "pictures"}
+            {show.songSeconds !== null && `, ${clockText(show.songSeconds)}`}
+          </span>
+          <span>{STATES[show.state]}</span>
+        </p>
+      </div>
+    </>
+  );
+  return (
+    <article className="group relative overflow-hidden rounded-lg border border-line bg-raised pb-3 hover:border-line-strong">
+      {deleted ? (
+        face
+      ) : (
+        <Link to={show.pictureCount > 0 ? `/shows/${show.id}/score` : `/shows/${show.id}/gather`}>{face}</Link>
+      )}
+      <div className="flex items-center justify-between px-4 pt-1">
+        <span className="text-xs text-quiet">
+          {deleted ? `goes for good in ${daysLeft(show)} days` : `changed ${dayText(show.updatedAt)}`}
+        </span>
+        {deleted && (
+          <Button onClick={() => onPut(show, "shelf")} className="-my-1">
+            Bring back
+          </Button>
+        )}
+      </div>
+      {!deleted && <CardMenu show={show} onPut={onPut} onChanged={onChanged} />}
+    </article>
+  );
+}
+
+function CardMenu({ show, onPut, onChanged }: ShowCardProps): ReactNode {
+  const navigate = useNavigate();
+  const archived = show.place === "archive";
+  return (
+    <div className="absolute right-2 bottom-2">
+      <Menu
+        align="end"
+        trigger={
+          <IconButton label={`More for ${show.title}`}>
+            <Ellipsis size={17} />
+          </IconButton>
+        }
+      >
+        <MenuItem onSelect={() => void navigate(`/shows/${show.id}/gather`)}>Open in Gather</MenuItem>
+        <MenuItem
+          onSelect={() =>
+            void api.duplicateShow(show.id, `${show.title.slice(0, 190)} (copy)`).then(onChanged, onChanged)
+          }
+        >
+          Duplicate
+        </MenuItem>
+        <MenuItem onSelect={() => window.location.assign(packageUrl(show.id))}>
+          Save as a package, with all media
+        </MenuItem>
+        <MenuLine />
+        <MenuItem onSelect={() => onPut(show, archived ? "shelf" : "archive")}>
+          {archived ? "Back to the shelf" : "Archive"}
+        </MenuItem>
+        <MenuItem onSelect={() => onPut(show, "deleted")}>Delete</MenuItem>
+      </Menu>
+    </div>
+  );
+}
+
+const dayText = (iso: string): string =>
+  new Date(iso).toLocaleDateString(undefined, { day: "numeric", month: "short", year: "numeric" });
+
+function daysLeft({ deletedAt }: ShowSummary): number {
+  const gone = Date.parse(deletedAt ?? "") + DELETED_DAYS * 86_400_000;
+  return Math.max(0, Math.ceil((gone - Date.now()) / 86_400_000));
+}
