@@ -36,17 +36,19 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
   await expect(page.getByText("Bring in pictures and a song")).toBeVisible();
 
   const chosen = [...names, "song.wav", "letter.jpg", "empty.jpg"].map((name) => path.join(files, name));
-  await page.getByLabel("Choose pictures and a song").first().setInputFiles(chosen);
+  await page.getByLabel("Choose pictures, clips and a song").first().setInputFiles(chosen);
   await expect(page.getByTestId("picture")).toHaveCount(8);
-  await expect(page.locator('[data-testid="upload"][data-state="refused"]')).toHaveCount(2);
-  await expect(page.getByText(/neither a picture nor a song/)).toBeVisible();
+  await expect(page.locator('[data-testid="intake-file"][data-state="refused"]')).toHaveCount(2);
+  await expect(page.getByText(/neither a picture nor a clip nor a song/)).toBeVisible();
   await expect(page.getByText(/The file is empty/)).toBeVisible();
   await expect(page.getByText(/8 slots over a song of 0:\d\d/)).toBeVisible({ timeout: 30_000 });
 
+  // In the order of their names, 2 before 10, whichever came through first.
+  const inOrder = [...names].sort((a, b) => Number.parseInt(a, 10) - Number.parseInt(b, 10));
   const [show] = await showsOf(app);
   await expect
     .poll(async () => (await savedShow(app, show!.id)).document.slides.map((slide) => slide.fileName))
-    .toEqual(names);
+    .toEqual(inOrder);
 
   // Undo takes the whole choice back in one step, and redo brings it in again.
   await page.keyboard.press("Control+z");
@@ -57,10 +59,10 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
   // The same file again is noticed.
   await page.getByRole("button", { name: "Clear" }).click();
   await page
-    .getByLabel("Choose pictures and a song")
+    .getByLabel("Choose pictures, clips and a song")
     .first()
     .setInputFiles([path.join(files, "1.jpg")]);
-  await expect(page.locator('[data-testid="upload"][data-state="already-there"]')).toHaveCount(1);
+  await expect(page.locator('[data-testid="intake-file"][data-state="already-there"]')).toHaveCount(1);
   await expect(page.getByTestId("picture")).toHaveCount(8);
 
   await page.getByRole("link", { name: /Hand over/ }).click();

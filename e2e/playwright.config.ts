@@ -14,6 +14,7 @@ const FLAGS = [
 
 export default defineConfig({
   testDir: ".",
+  globalSetup: "./make-demo.ts",
   testMatch: "*.spec.ts",
   timeout: 240_000,
   expect: { timeout: 20_000 },

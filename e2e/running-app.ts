@@ -1,5 +1,6 @@
 import { type ChildProcess, spawn, spawnSync } from "node:child_process";
 import { once } from "node:events";
+import { cpSync } from "node:fs";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
@@ -59,13 +60,15 @@ async function startServer(data: string, port: string): Promise<{ child: ChildPr
   throw new Error(`The server did not start: ${text}`);
 }
 
-/** Makes the demo exactly as `npm run demo` does. */
-export function buildDemo(data: string): void {
-  const { status } = spawnSync(process.execPath, ["--import", "tsx", "demo/src/main.ts", data], {
-    cwd: ROOT,
-    stdio: "inherit",
-  });
-  if (status !== 0) throw new Error("The demo could not be made");
+/** Where make-demo.ts put the demo, with its files beside it. */
+export const DEMO_FOLDER = "HUMMING_TIDE_E2E_DEMO";
+
+/** A copy of the demo, to work on. */
+export function copyDemo(data: string): void {
+  const made = process.env[DEMO_FOLDER];
+  if (!made) throw new Error("The demo was not made before the tests");
+  cpSync(path.join(made, "data"), data, { recursive: true });
+  cpSync(path.join(made, "demo-files"), path.join(path.dirname(data), "demo-files"), { recursive: true });
 }
 
 export async function showsOf(app: RunningApp): Promise<ShowSummary[]> {

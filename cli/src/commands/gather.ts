@@ -2,6 +2,7 @@ import { createReadStream } from "node:fs";
 import { readdir, stat } from "node:fs/promises";
 import { availableParallelism } from "node:os";
 import path from "node:path";
+import type { Readable } from "node:stream";
 import { type AnnouncedFile, type IntakeFile, type MediaFacts, type SongFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { chooseSong, insertSlides, naturalOrder, newSlide, type ShowDocument } from "@humming-tide/core/show";
@@ -112,8 +113,8 @@ class Gathering {
 
   async #takeIn(file: IntakeFile): Promise<MediaFacts | null> {
     try {
-      const content = createReadStream(path.join(this.#folder, file.path), { signal: this.#signal });
-      return await this.#studio.intake.take(this.#showId, file.id, content);
+      const open = (): Readable => createReadStream(path.join(this.#folder, file.path), { signal: this.#signal });
+      return await this.#studio.intake.take(this.#showId, file.id, open);
     } catch (error) {
       if (this.#signal.aborted) return null;
       const known = error instanceof HummingTideError;

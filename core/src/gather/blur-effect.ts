@@ -26,15 +26,18 @@ export function blurEffect(picture: GreyPicture): number {
       add(tile.down, Math.abs(pixels[at]! - pixels[at - width]!), Math.abs(down[at]! - down[at - width]!));
     }
   }
-  const eventful = tileWidth * tileHeight * LEAST_VARIATION;
+  const liveliest = Math.max(...tiles.map(({ across: a, down: d }) => a.sharp + d.sharp));
+  const eventful = Math.max(tileWidth * tileHeight * LEAST_VARIATION, liveliest * LEAST_SHARE);
   const blurs = tiles
-    .filter(({ across: a, down: d }) => a.sharp + d.sharp > eventful)
+    .filter(({ across: a, down: d }) => a.sharp + d.sharp >= eventful)
     .map(({ across: a, down: d }) => Math.max(blurOf(a), blurOf(d)));
   return blurs.length > 0 ? Math.min(...blurs) : 1;
 }
 
-/** Mean steps from pixel to pixel, of 255, below which a tile shows too little to be judged: noise in a night sky. */
-const LEAST_VARIATION = 3;
+/** Mean steps from pixel to pixel, of 255, below which a tile shows too little to be judged … */
+const LEAST_VARIATION = 0.25;
+/** … and the share of the liveliest tile's below which it is noise in a night sky beside what the picture shows. */
+const LEAST_SHARE = 0.5;
 
 interface Variation {
   sharp: number;

@@ -5,38 +5,38 @@ export interface GreyPicture {
   readonly pixels: ArrayLike<number>;
 }
 
-/** What `fingerprint` wants: one column more than there are bits in a row. */
-export const FINGERPRINT_SIZE = { width: 17, height: 16 } as const;
+/** Pictures are shrunk to this many pixels a side, whatever their shape. */
+export const FINGERPRINT_SIDE = 16;
+const PIXELS = FINGERPRINT_SIDE * FINGERPRINT_SIDE;
+
+/** A picture shrunk to 16 x 16 in grey, as text: two hexadecimal digits a pixel. */
+export const fingerprint = ({ pixels }: GreyPicture): string =>
+  Array.from({ length: PIXELS }, (_, at) => Math.round(pixels[at]!).toString(16).padStart(2, "0")).join("");
 
 /**
- * A difference hash: whether each of 16 x 16 places is brighter than its right neighbour, in a picture shrunk to 17 x 16. Pictures
- * that look alike differ in few bits, whatever their size, compression or brightness. 64 hexadecimal digits.
+ * The slopes of a fingerprint, from each pixel to its right and its lower neighbour, as a vector of length 1. Light and contrast fall
+ * out, and even surfaces weigh nothing, however they flicker. All zero for an even picture.
  */
-export function fingerprint({ width, height, pixels }: GreyPicture): string {
-  let digits = "";
-  let nibble = 0;
-  let bits = 0;
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width - 1; x++) {
-      nibble = (nibble << 1) | (pixels[y * width + x]! > pixels[y * width + x + 1]! ? 1 : 0);
-      if (++bits % 4 === 0) {
-        digits += nibble.toString(16);
-        nibble = 0;
-      }
+export function slopesOf(print: string): Float32Array {
+  const grey = (x: number, y: number): number => {
+    const at = 2 * (y * FINGERPRINT_SIDE + x);
+    return Number.parseInt(print.slice(at, at + 2), 16);
+  };
+  const slopes = new Float32Array(2 * FINGERPRINT_SIDE * (FINGERPRINT_SIDE - 1));
+  let at = 0;
+  for (let y = 0; y < FINGERPRINT_SIDE; y++) {
+    for (let x = 0; x < FINGERPRINT_SIDE; x++) {
+      if (x + 1 < FINGERPRINT_SIDE) slopes[at++] = grey(x + 1, y) - grey(x, y);
+      if (y + 1 < FINGERPRINT_SIDE) slopes[at++] = grey(x, y + 1) - grey(x, y);
     }
   }
-  return digits;
+  const length = Math.hypot(...slopes);
+  return length > 0 ? slopes.map((slope) => slope / length) : slopes;
 }
 
-/** Differing bits of two fingerprints, as a share: 0 alike, about 0.5 unrelated. */
-export function fingerprintDistance(a: string, b: string): number {
-  let differing = 0;
-  for (let i = 0; i < a.length; i += 8) {
-    let bits = Number.parseInt(a.slice(i, i + 8), 16) ^ Number.parseInt(b.slice(i, i + 8), 16);
-    // Pairs, fours, bytes, sum: the usual way to count set bits in 32.
-    bits -= (bits >>> 1) & 0x55555555;
-    bits = (bits & 0x33333333) + ((bits >>> 2) & 0x33333333);
-    differing += Math.imul((bits + (bits >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
-  }
-  return differing / (a.length * 4);
+/** How alike two pictures are by their slopes: 1 the same, about 0 unrelated, negative for opposites. */
+export function likeness(a: Float32Array, b: Float32Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
+  return sum;
 }

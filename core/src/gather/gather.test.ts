@@ -4,10 +4,11 @@ import {
   blurEffect,
   commonSeconds,
   fingerprint,
-  fingerprintDistance,
+  likeness,
   pictureShape,
   proposePassages,
   similarMoments,
+  slopesOf,
 } from "./index.ts";
 
 describe("capture time", () => {
@@ -114,47 +115,54 @@ describe("blur", () => {
 });
 
 describe("likeness", () => {
-  it("counts differing bits as a plain comparison of bits does", () => {
-    const hex = fc.string({ unit: fc.constantFrom(..."0123456789abcdef"), minLength: 64, maxLength: 64 });
-    const bits = (text: string) =>
-      [...text].map((digit) => Number.parseInt(digit, 16).toString(2).padStart(4, "0")).join("");
+  const print = (grey: (x: number, y: number) => number): string =>
+    fingerprint({
+      width: 16,
+      height: 16,
+      pixels: Array.from({ length: 256 }, (_, i) => Math.max(0, Math.min(255, grey(i % 16, Math.floor(i / 16))))),
+    });
+  const boats = (shift: number) => print((x, y) => 120 + 60 * Math.sin((x + shift) / 2) + 40 * Math.cos(y / 3));
+
+  it("is 1 for the same picture in other light, about 0 for unrelated ones, and -1 for the opposite", () => {
+    const grey = (x: number, y: number): number => 90 + 5 * x + 3 * y + ((x * 7 + y * 3) % 5);
+    const slopes = slopesOf(print(grey));
+    expect(likeness(slopes, slopes)).toBeCloseTo(1, 5);
+    expect(likeness(slopes, slopesOf(print((x, y) => grey(x, y) + 40)))).toBeCloseTo(1, 5);
+    expect(likeness(slopes, slopesOf(print((x, y) => 255 - grey(x, y))))).toBeCloseTo(-1, 5);
+    expect(likeness(slopesOf(print((x) => 10 * x)), slopesOf(print((_, y) => 10 * y)))).toBeCloseTo(0, 5);
+    expect(likeness(slopes, slopesOf(print(() => 77)))).toBe(0);
+  });
+
+  it("is the cosine between the slopes, as a plain computation gives it", () => {
+    const greys = fc.array(fc.integer({ min: 0, max: 255 }), { minLength: 256, maxLength: 256 });
+    const plain = (pixels: readonly number[]): number[] =>
+      pixels.flatMap((value, i) => [
+        ...(i % 16 < 15 ? [pixels[i + 1]! - value] : []),
+        ...(i < 240 ? [pixels[i + 16]! - value] : []),
+      ]);
+    const dot = (a: readonly number[], b: readonly number[]): number =>
+      a.reduce((sum, value, i) => sum + value * b[i]!, 0);
     fc.assert(
-      fc.property(hex, hex, (a, b) => {
-        const [first, second] = [bits(a), bits(b)];
-        const differing = [...first].filter((bit, i) => bit !== second[i]).length;
-        expect(fingerprintDistance(a, b)).toBe(differing / 256);
+      fc.property(greys, greys, (a, b) => {
+        const [first, second] = [plain(a), plain(b)];
+        const cosine = dot(first, second) / Math.sqrt(dot(first, first) * dot(second, second));
+        const slopes = [a, b].map((pixels) => slopesOf(fingerprint({ width: 16, height: 16, pixels })));
+        expect(likeness(slopes[0]!, slopes[1]!)).toBeCloseTo(cosine, 4);
       }),
+      { numRuns: 60 },
     );
   });
 
-  it("is one bit for each place brighter than its right neighbour", () => {
-    const pixels = Array.from({ length: 17 * 16 }, (_, i) => (i % 17) % 2);
-    expect(fingerprint({ width: 17, height: 16, pixels })).toBe("5".repeat(64));
-    expect(fingerprint({ width: 17, height: 16, pixels: pixels.map((v) => 255 - 9 * v) })).toBe("a".repeat(64));
-  });
-
-  const hash = (differing: number): string => "f".repeat(differing / 4) + "0".repeat(64 - differing / 4);
-
-  it("groups pictures of one moment, joined by chains, and copies at any time", () => {
+  it("groups pictures of one moment, joined by chains, and copies at any time; never unlike ones", () => {
     const groups = similarMoments([
-      { id: "a", fingerprint: hash(0), seconds: 0 },
-      { id: "b", fingerprint: hash(40), seconds: 5 },
-      { id: "c", fingerprint: hash(80), seconds: 10 },
-      { id: "far", fingerprint: hash(40), seconds: 900 },
-      { id: "other", fingerprint: "a5".repeat(32), seconds: 6 },
+      { id: "a", fingerprint: boats(0), seconds: 0 },
+      { id: "b", fingerprint: boats(0.8), seconds: 5 },
+      { id: "c", fingerprint: boats(1.6), seconds: 10 },
+      { id: "later", fingerprint: boats(5), seconds: 900 },
+      { id: "other", fingerprint: print((x, y) => 20 * ((x * y) % 9)), seconds: 6 },
       { id: "unknown", fingerprint: null, seconds: 7 },
-      { id: "copy", fingerprint: hash(8), seconds: null },
+      { id: "copy", fingerprint: boats(0.02), seconds: null },
     ]);
-    // "far" is the same picture as b, saved twice; copy is a's.
-    expect(groups).toEqual([["a", "b", "c", "far", "copy"]]);
-  });
-
-  it("does not take pictures of one minute for one moment unless they look alike", () => {
-    expect(
-      similarMoments([
-        { id: "a", fingerprint: hash(0), seconds: 0 },
-        { id: "b", fingerprint: hash(128), seconds: 1 },
-      ]),
-    ).toEqual([]);
+    expect(groups).toEqual([["a", "b", "c", "copy"]]);
   });
 });

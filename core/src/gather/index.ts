@@ -1,6 +1,6 @@
 export { blurEffect } from "./blur-effect.ts";
 export { type Captured, commonSeconds } from "./capture-time.ts";
-export { FINGERPRINT_SIZE, fingerprint, fingerprintDistance, type GreyPicture } from "./fingerprint.ts";
+export { FINGERPRINT_SIDE, fingerprint, type GreyPicture, likeness, slopesOf } from "./fingerprint.ts";
 export { type PictureShape, pictureShape } from "./picture-shape.ts";
 export {
   PASSAGE_SENSITIVITY,

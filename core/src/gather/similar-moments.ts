@@ -1,4 +1,4 @@
-import { fingerprintDistance } from "./fingerprint.ts";
+import { likeness, slopesOf } from "./fingerprint.ts";
 
 export interface LookedAt {
   readonly id: string;
@@ -9,17 +9,18 @@ export interface LookedAt {
 
 /** Two looks at one moment are taken within this. */
 const MOMENT_SECONDS = 20;
-/** Differing share of the fingerprint within a moment: the hand and the people moved a little. */
-const SAME_MOMENT = 0.2;
+/** Likeness within a moment: the hand and the people moved a little. */
+const SAME_MOMENT = 0.75;
 /** At any time: the same picture saved twice, or edited. */
-const SAME_PICTURE = 0.06;
+const SAME_PICTURE = 0.97;
 
 /**
  * Groups of nearly equal pictures, each of two or more ids in the order given. Pictures belong together where a chain of likenesses
- * joins them. Nothing is ever dropped by this; it only points. O(n^2) in comparisons of 32 bytes: 1,024 pictures take some tens of
- * milliseconds, so not on a page's main thread.
+ * joins them. Nothing is ever dropped by this; it only points. O(n^2) in comparisons of 480 numbers: 1,024 pictures take a second or
+ * two, so not on a page's main thread.
  */
 export function similarMoments(pictures: readonly LookedAt[]): string[][] {
+  const slopes = pictures.map((picture) => (picture.fingerprint === null ? null : slopesOf(picture.fingerprint)));
   const parent = pictures.map((_, index) => index);
   const root = (index: number): number => {
     let at = index;
@@ -29,10 +30,18 @@ export function similarMoments(pictures: readonly LookedAt[]): string[][] {
     }
     return at;
   };
+  const alike = (i: number, j: number): boolean => {
+    const [a, b] = [slopes[i], slopes[j]];
+    if (!a || !b) return false;
+    const found = likeness(a, b);
+    if (found < SAME_MOMENT) return false;
+    const [first, second] = [pictures[i]!.seconds, pictures[j]!.seconds];
+    const near = first !== null && second !== null && Math.abs(first - second) <= MOMENT_SECONDS;
+    return found >= SAME_PICTURE || near;
+  };
   for (let i = 0; i < pictures.length; i++) {
     for (let j = i + 1; j < pictures.length; j++) {
-      if (root(i) !== root(j) && alike(pictures[i]!, pictures[j]!))
-        parent[Math.max(root(i), root(j))] = Math.min(root(i), root(j));
+      if (root(i) !== root(j) && alike(i, j)) parent[Math.max(root(i), root(j))] = Math.min(root(i), root(j));
     }
   }
   const groups = new Map<number, string[]>();
@@ -42,12 +51,4 @@ export function similarMoments(pictures: readonly LookedAt[]): string[][] {
     else groups.set(root(index), [id]);
   }
   return [...groups.values()].filter((group) => group.length > 1);
-}
-
-function alike(a: LookedAt, b: LookedAt): boolean {
-  if (a.fingerprint === null || b.fingerprint === null) return false;
-  const distance = fingerprintDistance(a.fingerprint, b.fingerprint);
-  if (distance <= SAME_PICTURE) return true;
-  const near = a.seconds !== null && b.seconds !== null && Math.abs(a.seconds - b.seconds) <= MOMENT_SECONDS;
-  return near && distance <= SAME_MOMENT;
 }

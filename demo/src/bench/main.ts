@@ -2,11 +2,13 @@ import { cpus } from "node:os";
 import { benchAnalysis } from "./bench-analysis.ts";
 import { benchExport } from "./bench-export.ts";
 import { benchFit } from "./bench-fit.ts";
+import { benchIntake } from "./bench-intake.ts";
 
 const BENCHES: Readonly<Record<string, () => Promise<void> | void>> = {
   analysis: benchAnalysis,
   fit: benchFit,
   export: benchExport,
+  intake: benchIntake,
 };
 
 const asked = process.argv.slice(2);

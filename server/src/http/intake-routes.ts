@@ -28,7 +28,7 @@ export function intakeRoutes(shows: ShowStore, intake: Intake): Router {
   router.put("/:showId/intake/:fileId", async (request, response) => {
     const { showId, fileId } = request.params;
     try {
-      response.status(201).json(await intake.take(showId, fileId, request));
+      response.status(201).json(await intake.take(showId, fileId, () => request));
     } catch (error) {
       // Whatever is left of the body is read away, so that the answer reaches the sender.
       request.resume();

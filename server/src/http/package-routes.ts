@@ -44,7 +44,7 @@ export function packageRoutes(shows: ShowStore, library: MediaLibrary): Router {
       tell({
         kind: "failed",
         code: known ? error.code : "internal",
-        message: known ? error.message : "The server made a mistake while opening the package. Nothing was changed.",
+        message: known ? error.message : "The server made a mistake while opening the package. No show was changed.",
       });
     } finally {
       await library.store.discard(received);

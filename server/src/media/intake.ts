@@ -30,11 +30,11 @@ export class Intake {
     return intakeStore.forgetWaiting(showId);
   }
 
-  /** Takes in the content of an announced file. Throws `intake-unknown`, and what the library throws; the reason is remembered with the file. */
-  async take(showId: string, id: string, content: Readable): Promise<MediaFacts> {
+  /** Takes in the content of an announced file, opened only when someone listens to it. Throws `intake-unknown`, and what the library throws; the reason is remembered with the file. */
+  async take(showId: string, id: string, open: () => Readable): Promise<MediaFacts> {
     const file = await intakeStore.get(showId, id);
     try {
-      const facts = await this.#library.takeIn(content, nameOf(file.path));
+      const facts = await this.#library.takeIn(open(), nameOf(file.path));
       await intakeStore.cameIn(id, facts.sha256);
       return facts;
     } catch (error) {

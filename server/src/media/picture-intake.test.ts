@@ -1,5 +1,6 @@
-import { mkdir, writeFile } from "node:fs/promises";
+import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { likeness, slopesOf } from "@humming-tide/core/gather";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stripedJpeg, temporaryFolder } from "../testing/index.ts";
@@ -93,6 +94,77 @@ describe("what comes in", () => {
       .jpeg()
       .toBuffer();
     expect((await intake("dated.jpg", content)).facts.capturedAt).toBe("2031-06-21T19:04:11");
+  });
+
+  it("reads the camera's name once, and fractions of a second", async () => {
+    const content = await sharp(await stripedJpeg(6))
+      .withExif({
+        IFD0: { Make: "Lanternworks", Model: "LANTERNWORKS Quay One" },
+        IFD2: { DateTimeOriginal: "2031:06:21 19:04:11", SubSecTimeOriginal: "25" },
+      })
+      .jpeg()
+      .toBuffer();
+    const { facts } = await intake("named.jpg", content);
+    expect(facts).toMatchObject({ camera: "LANTERNWORKS Quay One", capturedAt: "2031-06-21T19:04:11.250" });
+  });
+
+  it("takes HEIC as phones write it, with its time and camera", async () => {
+    // Made by a program outside the project (heif-enc 1.15): red, green, blue, white.
+    const content = await readFile(new URL("../testing/fixtures/four-colours.heic", import.meta.url));
+    const { folder, facts } = await intake("phone.heic", content, "image/heic");
+    expect(facts).toMatchObject({
+      width: 240,
+      height: 160,
+      capturedAt: "2031-06-21T19:04:11",
+      camera: "Harbour Pocket 3",
+    });
+    const { data, info } = await sharp(path.join(folder, PICTURE_FILES.working))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const colours = [
+      [60, 40],
+      [180, 40],
+      [60, 120],
+      [180, 120],
+    ].map(([x, y]) => [...data.subarray((y! * info.width + x!) * 3, (y! * info.width + x!) * 3 + 3)]);
+    const painted = [
+      [210, 20, 20],
+      [20, 170, 30],
+      [20, 30, 210],
+      [245, 245, 245],
+    ];
+    for (const [i, colour] of colours.entries()) {
+      for (const [c, value] of colour.entries()) expect(Math.abs(value - painted[i]![c]!)).toBeLessThan(25);
+    }
+    await expect(intake("half.heic", content.subarray(0, 700), "image/heic")).rejects.toThrow(
+      /damaged|cannot be decoded/,
+    );
+  });
+
+  it("says that a file moves, and takes its first picture", async () => {
+    const frames = await Promise.all([1, 2, 3].map((i) => stripedJpeg(i, 64, 48)));
+    const gif = await sharp(frames, { join: { animated: true } })
+      .gif({ delay: [100, 100, 100] })
+      .toBuffer();
+    const { facts } = await intake("moves.gif", gif, "image/gif");
+    expect(facts).toMatchObject({ width: 64, height: 48, remark: expect.stringMatching(/3 pictures/) as string });
+  });
+
+  it("finds likeness in a smaller, darker copy and none in another picture, and blur in a soft one", async () => {
+    const picture = await stripedJpeg(35, 1200, 800);
+    const copy = await sharp(picture).resize(700).modulate({ brightness: 0.8 }).jpeg({ quality: 60 }).toBuffer();
+    const soft = await sharp(picture).blur(12).jpeg().toBuffer();
+    const [one, two, three, other] = await Promise.all([
+      intake("one.jpg", picture),
+      intake("copy.jpg", copy),
+      intake("soft.jpg", soft),
+      intake("other.jpg", await stripedJpeg(12, 1200, 800)),
+    ]);
+    const to = (facts: { fingerprint: string }) =>
+      likeness(slopesOf(one.facts.fingerprint), slopesOf(facts.fingerprint));
+    expect(to(two.facts)).toBeGreaterThan(0.97);
+    expect(to(other.facts)).toBeLessThan(0.5);
+    expect(three.facts.blur).toBeGreaterThan(one.facts.blur + 0.2);
   });
 
   it("makes a working size of at most 2400 pixels from a large one", async () => {

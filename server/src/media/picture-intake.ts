@@ -25,7 +25,7 @@ sharp.concurrency(1);
  */
 export async function takeInPicture(original: string, mime: string, folder: string): Promise<PictureIntake> {
   try {
-    const { width, height, pages, compression } = await sharp(original, {
+    const { width, height, pages, compression, exif } = await sharp(original, {
       limitInputPixels: LARGEST_PIXELS,
     }).metadata();
     if (width * height > LARGEST_PIXELS) throw new Error("exceeds pixel limit");
@@ -37,7 +37,7 @@ export async function takeInPicture(original: string, mime: string, folder: stri
     return {
       ...size,
       ...likeness,
-      ...(await cameraFacts(original)),
+      ...(await cameraFacts(original, exif)),
       remark: animated ? `The file moves (${pages} pictures); the first of them is used.` : null,
     };
   } catch (cause) {
@@ -89,10 +89,20 @@ function explain(cause: unknown): unknown {
   );
 }
 
-/** Metadata is a stranger's text: whatever is wrong with it, the picture itself is welcome. */
-async function cameraFacts(original: string): Promise<{ capturedAt: string | null; camera: string }> {
+/** Six bytes in front of the block as some containers keep it. */
+const EXIF_HEADER = "Exif\0\0";
+
+/**
+ * Metadata is a stranger's text: whatever is wrong with it, the picture itself is welcome. The decoder finds the block in every kind of
+ * file; without one the file itself is read.
+ */
+async function cameraFacts(
+  original: string,
+  exif: Buffer | undefined,
+): Promise<{ capturedAt: string | null; camera: string }> {
   try {
-    const tags = (await exifr.parse(original, {
+    const block = exif?.toString("latin1", 0, EXIF_HEADER.length) === EXIF_HEADER ? exif.subarray(6) : exif;
+    const tags = (await exifr.parse(block ?? original, {
       pick: ["DateTimeOriginal", "SubSecTimeOriginal", "Make", "Model"],
       reviveValues: false,
     })) as Record<string, unknown> | undefined;

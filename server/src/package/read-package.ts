@@ -56,14 +56,14 @@ export async function openPackage(options: OpenOptions): Promise<StoredShow> {
 const damaged = (why: string, cause?: unknown): HummingTideError =>
   new HummingTideError(
     "package-damaged",
-    `The package cannot be opened: ${why}. It may have been damaged on its way; copy it again. Nothing was changed.`,
+    `The package cannot be opened: ${why}. It may have been damaged on its way; copy it again. No show was changed.`,
     { cause },
   );
 
 const hostile = (why: string): HummingTideError =>
   new HummingTideError(
     "package-hostile",
-    `The package was refused: ${why}. No package of this program is like that. Nothing was changed.`,
+    `The package was refused: ${why}. No package of this program is like that. No show was changed.`,
   );
 
 async function openZip(path: string): Promise<ZipFile> {

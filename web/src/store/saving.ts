@@ -24,6 +24,8 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 /** When the oldest edit that is not on its way to the server was made. */
 let waitingSince: number | null = null;
 let inFlight: Promise<void> | null = null;
+/** Documents whose save got no answer since the last one that did: the server may have one of them all the same. */
+let unanswered: ShowDocument[] = [];
 
 /**
  * Saves the open show after every edit. Until the server has it, the document is kept in this browser too, so that a closed window, a
@@ -54,6 +56,7 @@ export function startSaving(): () => void {
     clearInterval(look);
     clearTimeout(timer);
     waitingSince = null;
+    unanswered = [];
   };
 }
 
@@ -119,18 +122,35 @@ async function save(id: string, revision: number, document: ShowDocument): Promi
   try {
     const saved = await api.saveShow(id, revision, document);
     if (store.getState().show.id !== id) return;
+    unanswered = [];
     store.dispatch(showActions.savedAs({ revision: saved, document }));
     if (store.getState().show.saveState.kind === "saved") localStorage.removeItem(keepKey(id));
   } catch (error) {
     if (store.getState().show.id !== id) return;
     const failure = error instanceof ApiFailure ? error : new ApiFailure(0, "unknown", String(error));
     if (failure.code === "show-changed") {
+      if (await isOurs(id)) return;
       store.dispatch(showActions.saveStateChanged({ kind: "conflict", message: failure.message }));
     } else {
+      if (failure.status === 0 && !unanswered.includes(document)) unanswered.push(document);
       store.dispatch(showActions.saveStateChanged({ kind: "offline", message: failure.message }));
       schedule(RETRY_MS);
     }
   }
+}
+
+/** Whether the newest revision is a save of this page whose answer was lost on the way; then it counts as saved. */
+async function isOurs(id: string): Promise<boolean> {
+  if (unanswered.length === 0) return false;
+  const newest = await api.getShow(id).catch(() => null);
+  if (!newest || store.getState().show.id !== id) return false;
+  // Read the same way, both have the same order of fields.
+  const text = JSON.stringify(newest.document);
+  const sent = unanswered.find((document) => JSON.stringify(readShowDocument(document)) === text);
+  if (!sent) return false;
+  unanswered = [];
+  store.dispatch(showActions.savedAs({ revision: newest.revision, document: sent }));
+  return true;
 }
 
 /** An edit that never reached the server, kept by this browser; null where there is none or it cannot be read. */

@@ -1,0 +1,18 @@
+import { spawnSync } from "node:child_process";
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { DEMO_FOLDER, ROOT } from "./running-app.ts";
+
+/** Makes the demo once for all tests, exactly as `npm run demo` does; each test file works on a copy. */
+export default async function makeDemo(): Promise<() => Promise<void>> {
+  if (process.env[DEMO_FOLDER]) return () => Promise.resolve();
+  const folder = await mkdtemp(path.join(tmpdir(), "humming-tide-e2e-demo-"));
+  const { status } = spawnSync(process.execPath, ["--import", "tsx", "demo/src/main.ts", path.join(folder, "data")], {
+    cwd: ROOT,
+    stdio: "inherit",
+  });
+  if (status !== 0) throw new Error("The demo could not be made");
+  process.env[DEMO_FOLDER] = folder;
+  return () => rm(folder, { recursive: true, force: true });
+}

@@ -1,0 +1,266 @@
+import { readFile, writeFile } from "node:fs/promises";
+import path from "node:path";
+import { expect, type Page, test } from "@playwright/test";
+import { copyDemo, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
+
+/** The shelf, and what must never be lost. One server with the demo for all tests. */
+test.describe.configure({ mode: "serial" });
+
+let app: RunningApp;
+let showId: string;
+const MAIN = "Closing night of the lantern regatta";
+
+test.beforeAll(async () => {
+  test.setTimeout(240_000);
+  app = await startApp(copyDemo);
+  showId = (await showsOf(app)).find(({ title }) => title === MAIN)!.id;
+});
+test.afterAll(() => app.close());
+
+const card = (page: Page, title: string) =>
+  page.getByRole("article").filter({ has: page.getByRole("heading", { name: title, exact: true }) });
+const cardMenu = async (page: Page, title: string, item: string): Promise<void> => {
+  await page.getByRole("button", { name: `More for ${title}`, exact: true }).click();
+  await page.getByRole("menuitem", { name: item }).click();
+};
+const showMenu = async (page: Page, item: RegExp): Promise<void> => {
+  await page.getByRole("button", { name: /^The show:/ }).click();
+  await page.getByRole("menuitem", { name: item }).click();
+};
+const saved = (page: Page) => expect(page.getByTestId("save-status")).toHaveText("Saved");
+const titleOf = async (): Promise<string> => (await savedShow(app, showId)).document.title;
+async function rename(page: Page, title: string): Promise<void> {
+  await page.getByRole("textbox", { name: "Name of the show" }).fill(title);
+  await page.keyboard.press("Enter");
+}
+
+test("shows are found, duplicated, archived, deleted and brought back", async ({ page }) => {
+  await page.goto(app.address);
+  await expect(page.getByRole("article")).toHaveCount(4);
+  await page.getByLabel("Search shows").fill("north QUAY race");
+  await expect(page.getByRole("article")).toHaveCount(1);
+  await expect(card(page, "The race, for the crews")).toBeVisible();
+  await page.getByLabel("Search shows").fill("nobody");
+  await expect(page.getByText(/No show here has all of/)).toBeVisible();
+  await page.getByLabel("Search shows").fill("");
+
+  await cardMenu(page, "Dance on the quay", "Duplicate");
+  await expect(card(page, "Dance on the quay (copy)")).toBeVisible();
+  const shows = await showsOf(app);
+  const [one, two] = ["Dance on the quay", "Dance on the quay (copy)"].map(
+    (title) => shows.find((show) => show.title === title)!,
+  );
+  expect((await plannedFilm(app, two!.id)).slots).toEqual((await plannedFilm(app, one!.id)).slots);
+
+  await cardMenu(page, "Dance on the quay (copy)", "Archive");
+  await expect(page.getByRole("article")).toHaveCount(4);
+  await page.getByRole("radio", { name: "Archived 1" }).click();
+  await cardMenu(page, "Dance on the quay (copy)", "Delete");
+  await page.getByRole("radio", { name: "Deleted 1" }).click();
+  await expect(page.getByText("goes for good in 30 days")).toBeVisible();
+  await page.goto(`${app.address}/shows/${two!.id}/gather`);
+  await expect(page.getByText(/It can be brought back on the shelf for 30 days/)).toBeVisible();
+  await page.goto(app.address);
+  await page.getByRole("radio", { name: "Deleted 1" }).click();
+  await page.getByRole("button", { name: "Bring back" }).click();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("radio", { name: "Deleted 1" })).toBeVisible();
+});
+
+test("facts of the show and its poster stand on the shelf", async ({ page }) => {
+  await page.goto(`${app.address}/shows/${showId}/gather`);
+  await page.locator('[data-file="19 lanterns 3.jpg"]').scrollIntoViewIfNeeded();
+  await page.locator('[data-file="19 lanterns 3.jpg"]').click();
+  await page.getByRole("button", { name: "More for 1 …" }).click();
+  await page.getByRole("menuitem", { name: "Make it the poster of the show" }).click();
+  await showMenu(page, /About the show/);
+  await expect(page.getByAltText("Poster: 19 lanterns 3.jpg")).toBeVisible();
+  await page.getByLabel("Client").fill("The harbour master");
+  await page.getByLabel("Date").fill("2031-06-22");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await saved(page);
+  const { document } = await savedShow(app, showId);
+  expect(document).toMatchObject({ client: "The harbour master", date: "2031-06-22" });
+  await page.goto(app.address);
+  await expect(card(page, MAIN)).toContainText("The harbour master");
+  const poster = document.slides.find(({ fileName }) => fileName === "19 lanterns 3.jpg")!;
+  await expect(card(page, MAIN).locator("img")).toHaveAttribute("src", new RegExp(poster.sha256));
+});
+
+test("a template takes style and rules from one show into others, and no media", async ({ page }) => {
+  const race = (await showsOf(app)).find(({ title }) => title.startsWith("The race"))!;
+  await page.goto(`${app.address}/shows/${race.id}/dress`);
+  await showMenu(page, /Save style and rules/);
+  await page.getByLabel("Name of the template").fill("Fast and hard");
+  await page.getByRole("button", { name: "Save the template" }).click();
+  await expect(page.getByText(/Saved as the template/)).toBeVisible();
+
+  await page.goto(app.address);
+  await page.getByRole("button", { name: "New show" }).click();
+  await page.getByLabel("Name").fill("From the template");
+  await page.getByLabel("Style and rules").selectOption({ label: "Fast and hard" });
+  await page.getByRole("button", { name: "Start" }).click();
+  await expect(page.getByText("Bring in pictures and a song").first()).toBeVisible();
+  const made = (await showsOf(app)).find(({ title }) => title === "From the template")!;
+  expect((await savedShow(app, made.id)).document).toMatchObject({
+    transition: { kind: "cut" },
+    pace: { kind: "bar" },
+    slides: [],
+    song: null,
+  });
+
+  await page.goto(`${app.address}/shows/${showId}/dress`);
+  await showMenu(page, /Take style and rules/);
+  await page.getByRole("button", { name: "Take this" }).click();
+  await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("bar");
+  expect((await savedShow(app, showId)).document.slides).toHaveLength(60);
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("auto");
+});
+
+test("a package is saved and opened again; a damaged one is refused with the reason", async ({ page }) => {
+  await page.goto(app.address);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    cardMenu(page, "Dance on the quay", "Save as a package, with all media"),
+  ]);
+  expect(download.suggestedFilename()).toBe("Dance on the quay.tide.zip");
+  const file = path.join(app.folder, "dance.zip");
+  await download.saveAs(file);
+  await page.getByLabel("Choose a package").setInputFiles(file);
+  await expect(page).toHaveURL(/\/score$/, { timeout: 60_000 });
+  const openedId = new URL(page.url()).pathname.split("/")[2]!;
+  const original = (await showsOf(app)).find(({ id, title }) => title === "Dance on the quay" && id !== openedId)!;
+  expect((await savedShow(app, openedId)).document).toEqual((await savedShow(app, original.id)).document);
+
+  const bytes = await readFile(file);
+  bytes[Math.floor(bytes.length / 2)]! ^= 255;
+  await writeFile(file, bytes);
+  await page.goto(app.address);
+  await page.getByLabel("Choose a package").setInputFiles(file);
+  await expect(page.getByRole("alert")).toContainText(/does not have its sum|cannot be read/);
+  await page.getByRole("button", { name: "Close" }).click();
+});
+
+test("history: every revision is there, going back is an edit that can be undone", async ({ page }) => {
+  await page.goto(`${app.address}/shows/${showId}/dress`);
+  await rename(page, "A first name");
+  await saved(page);
+  await rename(page, "A second name");
+  await saved(page);
+  await showMenu(page, /History/);
+  const rows = page.getByTestId("revision");
+  await expect(rows.first()).toContainText("Named “A second name”");
+  await expect(rows.first()).toContainText("now");
+  await rows.filter({ hasText: "Named “A first name”" }).getByRole("button", { name: "Go back to this" }).click();
+  await expect.poll(titleOf).toBe("A first name");
+  await page.keyboard.press("Control+z");
+  await expect.poll(titleOf).toBe("A second name");
+  await rename(page, MAIN);
+  await saved(page);
+});
+
+test("two windows: one follows the other; where both changed, the second is told and nothing is overwritten", async ({
+  page,
+  context,
+}) => {
+  await page.goto(`${app.address}/shows/${showId}/score`);
+  const other = await context.newPage();
+  await other.goto(`${app.address}/shows/${showId}/dress`);
+  await other.getByRole("radio", { name: "Cut" }).click();
+  await expect(page.getByText("cuts", { exact: true })).toBeVisible();
+
+  // This window hears nothing for a while, and changes something else.
+  await page.route("**/state?**", (route) => route.abort());
+  await other.getByRole("radio", { name: "Dissolve" }).click();
+  await expect.poll(async () => (await savedShow(app, showId)).document.transition.kind).toBe("dissolve");
+  await page.getByRole("radio", { name: "A bar" }).click();
+  await expect(page.getByText(/Changed in another window too/)).toBeVisible();
+  expect((await savedShow(app, showId)).document).toMatchObject({
+    pace: { kind: "auto" },
+    transition: { kind: "dissolve" },
+  });
+  await page.getByRole("button", { name: "Keep mine" }).click();
+  await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("bar");
+  await expect(other.getByText("Saved", { exact: true })).toBeVisible();
+
+  await rename(other, "By the other window");
+  await expect.poll(titleOf).toBe("By the other window");
+  await rename(page, "By this window");
+  await expect(page.getByText(/Changed in another window too/)).toBeVisible();
+  await page.getByRole("button", { name: "Take the other" }).click();
+  await expect(page.getByRole("textbox", { name: "Name of the show" })).toHaveValue("By the other window");
+  await other.close();
+  await page.unroute("**/state?**");
+  await page.getByRole("radio", { name: "Best fit" }).click();
+  await rename(page, MAIN);
+  await saved(page);
+});
+
+test("edits made while the server is away are kept, also through a closed window, and sent when it is back", async ({
+  page,
+  context,
+}) => {
+  await page.goto(`${app.address}/shows/${showId}/dress`);
+  await saved(page);
+  await app.kill();
+  await rename(page, "Kept by the browser");
+  await expect(page.getByText(/Kept in this browser, sent when the server is back/)).toBeVisible();
+  await page.close();
+  await app.restart();
+  expect(await titleOf()).toBe(MAIN);
+  const again = await context.newPage();
+  await again.goto(`${app.address}/shows/${showId}/dress`);
+  await expect.poll(titleOf).toBe("Kept by the browser");
+
+  // Kept on an older revision: both are offered, nothing is overwritten.
+  await saved(again);
+  await app.kill();
+  await rename(again, "Kept again");
+  await expect(again.getByText(/Kept in this browser/)).toBeVisible();
+  await again.close();
+  await app.restart();
+  const { revision, document } = await savedShow(app, showId);
+  await fetch(`${app.address}/api/shows/${showId}`, {
+    method: "PUT",
+    headers: { "Content-Type": "application/json", "If-Match": `"${revision}"` },
+    body: JSON.stringify({ ...document, title: "From elsewhere" }),
+  });
+  const third = await context.newPage();
+  await third.goto(`${app.address}/shows/${showId}/dress`);
+  await expect(third.getByText(/Changed in another window too/)).toBeVisible();
+  await expect(third.getByRole("textbox", { name: "Name of the show" })).toHaveValue("Kept again");
+  expect(await titleOf()).toBe("From elsewhere");
+  await third.getByRole("button", { name: "Keep mine" }).click();
+  await expect.poll(titleOf).toBe("Kept again");
+});
+
+test("the server killed again and again while someone works: the page loses nothing and sees no second window that is not there", async ({
+  page,
+}) => {
+  test.setTimeout(300_000);
+  await page.goto(`${app.address}/shows/${showId}/gather`);
+  await page.getByTestId("picture").first().click();
+  let edits = 0;
+  let working = true;
+  const work = (async () => {
+    while (working) {
+      await page.keyboard.press("h");
+      edits++;
+      await page.waitForTimeout(60);
+    }
+  })();
+  for (let round = 0; round < 4; round++) {
+    // Moments spread over the page's own rhythm of saving.
+    await page.waitForTimeout(900 + round * 370);
+    await app.kill();
+    await page.waitForTimeout(700);
+    await app.restart();
+    await expect(page.getByText(/Changed in another window too/)).toHaveCount(0);
+  }
+  working = false;
+  await work;
+  await expect(page.getByTestId("save-status")).toHaveText("Saved", { timeout: 20_000 });
+  const { document } = await savedShow(app, showId);
+  expect(document.slides[0]!.hero).toBe(edits % 2 === 1);
+});

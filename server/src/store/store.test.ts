@@ -1,0 +1,175 @@
+import { spawnSync } from "node:child_process";
+import { mkdir } from "node:fs/promises";
+import path from "node:path";
+import { newShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import sqlite3 from "sqlite3";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { openStudio, type Studio } from "../start-server.ts";
+import { temporaryFolder } from "../testing/index.ts";
+import { templateStore } from "./template-store.ts";
+
+let place: Awaited<ReturnType<typeof temporaryFolder>>;
+let data: string;
+let studio: Studio;
+
+/** Runs statements on a database file, as a program outside would. */
+function statements(file: string, ...sql: string[]): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const database = new sqlite3.Database(file);
+    database.exec(sql.join(";\n"), (error) => {
+      database.close();
+      if (error) reject(error);
+      else resolve();
+    });
+  });
+}
+
+const OLD_ID = "00000000-0000-4000-8000-000000000001";
+const HASH = "ab".repeat(32);
+
+beforeAll(async () => {
+  place = await temporaryFolder();
+  data = path.join(place.folder, "data");
+  await mkdir(data, { recursive: true });
+  // A data folder as the first release left it: layout 001, documents of version 1.
+  const { event, date, client, posterSlideId, passages, orderLocked, clockOffsets, ...bare } =
+    newShowDocument("Old show");
+  expect([event, date, client, posterSlideId, passages, orderLocked, clockOffsets]).toHaveLength(7);
+  const old = (title: string): string =>
+    JSON.stringify({
+      ...bare,
+      version: 1,
+      title,
+      slides: [{ id: "a", sha256: HASH, fileName: "a.jpg", landingLockSeconds: null }],
+    });
+  const now = "'2026-10-01 10:00:00.000 +00:00'";
+  await statements(
+    path.join(data, "humming-tide.sqlite"),
+    "CREATE TABLE SequelizeMeta (name VARCHAR(255) PRIMARY KEY)",
+    "INSERT INTO SequelizeMeta VALUES ('001-first-layout')",
+    `CREATE TABLE shows (id TEXT PRIMARY KEY, revision INTEGER NOT NULL, document TEXT NOT NULL, created_at DATETIME NOT NULL, updated_at DATETIME NOT NULL)`,
+    `CREATE TABLE show_revisions (show_id TEXT NOT NULL REFERENCES shows(id), revision INTEGER NOT NULL, document TEXT NOT NULL, created_at DATETIME NOT NULL, PRIMARY KEY (show_id, revision))`,
+    "CREATE TABLE media (sha256 TEXT PRIMARY KEY, facts TEXT NOT NULL, created_at DATETIME NOT NULL)",
+    `CREATE TABLE exports (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), state TEXT NOT NULL, document TEXT NOT NULL, progress REAL NOT NULL, step TEXT NOT NULL, error TEXT, restarts INTEGER NOT NULL, bytes INTEGER, measurement TEXT, created_at DATETIME NOT NULL)`,
+    `INSERT INTO shows VALUES ('${OLD_ID}', 2, '${old("Second")}', ${now}, ${now})`,
+    `INSERT INTO show_revisions VALUES ('${OLD_ID}', 1, '${old("First")}', ${now})`,
+    `INSERT INTO show_revisions VALUES ('${OLD_ID}', 2, '${old("Second")}', ${now})`,
+    `INSERT INTO media VALUES ('${HASH}', '{"kind":"picture","sha256":"${HASH}","fileName":"a.jpg","bytes":1,"mime":"image/jpeg","width":3,"height":2,"capturedAt":null}', ${now})`,
+  );
+  studio = await openStudio(data);
+});
+afterAll(async () => {
+  await studio.close();
+  await place.remove();
+});
+
+describe("a data folder of the first release", () => {
+  it("opens with its shows, every revision and its media", async () => {
+    const show = await studio.shows.get(OLD_ID);
+    expect(show).toMatchObject({
+      revision: 2,
+      place: "shelf",
+      document: { version: 2, title: "Second", slides: [{ rating: "keep" }] },
+    });
+    const { revisions, more } = await studio.shows.revisions(OLD_ID, null);
+    expect(more).toBe(false);
+    expect(revisions.map(({ revision, changes }) => [revision, changes])).toEqual([
+      [2, ["named “Second”"]],
+      [1, []],
+    ]);
+    expect((await studio.shows.documentAt(OLD_ID, 1)).title).toBe("First");
+    const { mediaStore } = await import("./media-store.ts");
+    expect(await mediaStore.get(HASH)).toMatchObject({ camera: "", fingerprint: null, blur: null });
+  });
+});
+
+describe("history", () => {
+  it("keeps every revision, in pages, each with what it changed", async () => {
+    let show = await studio.shows.create("Regatta");
+    for (let i = 0; i < 90; i++)
+      show = await studio.shows.save(show.id, show.revision, { ...show.document, title: `Regatta ${i}` });
+    const first = await studio.shows.revisions(show.id, null);
+    expect([first.revisions.length, first.more, first.revisions[0]!.revision]).toEqual([40, true, 91]);
+    const all = [...first.revisions];
+    while (all.at(-1)!.revision > 1)
+      all.push(...(await studio.shows.revisions(show.id, all.at(-1)!.revision)).revisions);
+    expect(all.map(({ revision }) => revision)).toEqual(Array.from({ length: 91 }, (_, i) => 91 - i));
+    expect(all[5]!.changes).toEqual(["named “Regatta 84”"]);
+    expect((await studio.shows.documentAt(show.id, 3)).title).toBe("Regatta 1");
+    await expect(studio.shows.documentAt(show.id, 999)).rejects.toMatchObject({ code: "revision-unknown" });
+  });
+
+  it("takes edits of programs whoever saves in between", async () => {
+    const show = await studio.shows.create("Busy");
+    const add = (letter: string) =>
+      studio.shows.edit(show.id, (document) => ({ ...document, title: document.title + letter }));
+    await Promise.all([..."abcdefgh"].map(add));
+    const { document, revision } = await studio.shows.get(show.id);
+    expect([[...document.title.slice(4)].sort().join(""), revision]).toEqual(["abcdefgh", 9]);
+    const same = await studio.shows.edit(show.id, (unchanged) => unchanged);
+    expect(same.revision).toBe(9);
+  });
+});
+
+describe("the shelf", () => {
+  const later = (days: number): Date => new Date(Date.now() + days * 86_400_000);
+
+  it("archives, deletes with a way back for 30 days, and clears away after that, with all that belongs to it", async () => {
+    const show = await studio.shows.create("To go");
+    const kept = await studio.shows.create("To stay");
+    await studio.intake.announce(show.id, [{ path: "a.jpg", bytes: 1, modifiedMs: 1 }]);
+    expect((await studio.shows.put(show.id, "archive")).place).toBe("archive");
+    expect((await studio.shows.get(show.id)).document.title).toBe("To go");
+    await studio.shows.put(show.id, "deleted");
+    await expect(studio.shows.get(show.id)).rejects.toMatchObject({ code: "show-deleted" });
+    await expect(studio.shows.save(show.id, 1, newShowDocument("Late"))).rejects.toMatchObject({
+      code: "show-deleted",
+    });
+    expect(await studio.shows.purgeDeleted(later(29.9))).toEqual([]);
+    expect((await studio.shows.put(show.id, "shelf")).place).toBe("shelf");
+    await studio.shows.put(show.id, "deleted");
+    await studio.shows.purgeDeleted(later(30.1));
+    await expect(studio.shows.get(show.id)).rejects.toMatchObject({ code: "show-unknown" });
+    expect((await studio.shows.get(kept.id)).document.title).toBe("To stay");
+  });
+
+  it("keeps a show's place among the last changed when it is only put elsewhere", async () => {
+    const show = await studio.shows.create("Old one");
+    await statements(
+      path.join(data, "humming-tide.sqlite"),
+      `UPDATE shows SET updated_at = '2026-01-15 10:00:00.000 +00:00' WHERE id = '${show.id}'`,
+    );
+    await studio.shows.put(show.id, "archive");
+    const put = await studio.shows.put(show.id, "shelf");
+    expect(put.updatedAt.toISOString()).toBe("2026-01-15T10:00:00.000Z");
+  });
+
+  it("keeps templates by name", async () => {
+    const { slides, ...rest }: Partial<ShowDocument> & ShowDocument = newShowDocument("x");
+    expect(slides).toEqual([]);
+    const template = { ...rest, passages: [{ name: "Crews", transition: null }] };
+    const first = await templateStore.put("Calm", template);
+    const second = await templateStore.put("Calm", { ...template, pace: { kind: "bar" } });
+    expect(second.id).toBe(first.id);
+    expect(await templateStore.list()).toMatchObject([{ name: "Calm", template: { pace: { kind: "bar" } } }]);
+    await templateStore.remove(first.id);
+    await expect(templateStore.get(first.id)).rejects.toMatchObject({ code: "template-unknown" });
+  });
+});
+
+describe("two programs on one data folder", () => {
+  it("leave each other's unfinished files alone, and clear away what the dead left", async () => {
+    const { writeFile, access } = await import("node:fs/promises");
+    await writeFile(path.join(studio.folder.unfinished, "half"), "x");
+    const dead = path.join(data, "unfinished", "999999999");
+    await mkdir(dead);
+    await writeFile(path.join(dead, "half"), "x");
+    const command = new URL("../../../cli/bin/humming-tide.mjs", import.meta.url).pathname;
+    const { status, stderr } = spawnSync(process.execPath, [command, "pack", "nobody", "x.zip", "--data", data], {
+      encoding: "utf8",
+    });
+    expect([status, stderr]).toEqual([1, expect.stringContaining('no show named "nobody"')]);
+    await access(path.join(studio.folder.unfinished, "half"));
+    await expect(access(dead)).rejects.toThrow();
+  });
+});
