@@ -33,7 +33,7 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
   await page.getByRole("button", { name: "New show" }).click();
   await page.getByLabel("Name").fill("The crews’ film");
   await page.getByRole("button", { name: "Start" }).click();
-  await expect(page.getByText("Bring in pictures and a song")).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Bring in pictures and a song" })).toBeVisible();
 
   const chosen = [...names, "song.wav", "letter.jpg", "empty.jpg"].map((name) => path.join(files, name));
   await page.getByLabel("Choose pictures, clips and a song").first().setInputFiles(chosen);
@@ -52,7 +52,7 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
 
   // Undo takes the whole choice back in one step, and redo brings it in again.
   await page.keyboard.press("Control+z");
-  await expect(page.getByText("Bring in pictures and a song")).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Bring in pictures and a song" })).toBeVisible();
   await page.keyboard.press("Control+Shift+z");
   await expect(page.getByTestId("picture")).toHaveCount(8);
 
@@ -104,7 +104,7 @@ test("a show without pictures or song says on every screen what is wanted next",
     await page.goto(`${app.address}/shows/${created.id}/${screen}`);
     await expect(page.getByRole("heading", { name: text })).toBeVisible();
     await page.getByRole("link", { name: "To Gather" }).click();
-    await expect(page.getByText("Bring in pictures and a song")).toBeVisible();
+    await expect(page.getByRole("heading", { name: "Bring in pictures and a song" })).toBeVisible();
   }
   await page.goto(`${app.address}/shows/nobody/score`);
   await expect(page.getByText("This show cannot be opened")).toBeVisible();

@@ -16,7 +16,7 @@ export default defineConfig({
   testDir: ".",
   globalSetup: "./make-demo.ts",
   testMatch: "*.spec.ts",
-  timeout: 240_000,
+  timeout: 180_000,
   expect: { timeout: 20_000 },
   workers: 1,
   forbidOnly: true,

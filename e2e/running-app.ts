@@ -90,7 +90,7 @@ export async function plannedFilm(app: RunningApp, id: string): Promise<FilmPlan
     song,
     pictureSize: (sha256) => {
       const facts = media[sha256];
-      return facts?.kind === "picture" ? facts : undefined;
+      return facts && facts.kind !== "song" ? facts : undefined;
     },
   });
 }

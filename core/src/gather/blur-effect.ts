@@ -30,7 +30,7 @@ export function blurEffect(picture: GreyPicture): number {
   const eventful = Math.max(tileWidth * tileHeight * LEAST_VARIATION, liveliest * LEAST_SHARE);
   const blurs = tiles
     .filter(({ across: a, down: d }) => a.sharp + d.sharp >= eventful)
-    .map(({ across: a, down: d }) => Math.max(blurOf(a), blurOf(d)));
+    .map(({ across: a, down: d }) => tileBlur(a, d));
   return blurs.length > 0 ? Math.min(...blurs) : 1;
 }
 
@@ -38,6 +38,9 @@ export function blurEffect(picture: GreyPicture): number {
 const LEAST_VARIATION = 0.25;
 /** … and the share of the liveliest tile's below which it is noise in a night sky beside what the picture shows. */
 const LEAST_SHARE = 0.5;
+
+/** A direction counts from this share of a tile's variation. */
+const LEAST_DIRECTION = 0.2;
 
 interface Variation {
   sharp: number;
@@ -48,6 +51,12 @@ const variation = (): Variation => ({ sharp: 0, lost: 0 });
 function add(sum: Variation, before: number, after: number): void {
   sum.sharp += before;
   sum.lost += Math.max(0, before - after);
+}
+
+/** The direction that is more blurred speaks, as in the paper, unless hardly anything changes along it: railings are not blurred. */
+function tileBlur(a: Variation, b: Variation): number {
+  const total = a.sharp + b.sharp;
+  return Math.max(...[a, b].filter(({ sharp }) => sharp >= total * LEAST_DIRECTION).map(blurOf));
 }
 
 const blurOf = ({ sharp, lost }: Variation): number => (sharp > 0 ? (sharp - lost) / sharp : 1);

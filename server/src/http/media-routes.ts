@@ -29,12 +29,9 @@ export function mediaRoutes(library: MediaLibrary): Router {
       path.basename(place),
       { root: path.dirname(place), dotfiles: "allow", cacheControl: false },
       (error) => {
-        if (!error) return;
-        next(
-          (error as { code?: string }).code === "ECONNABORTED"
-            ? error
-            : new HummingTideError("media-unknown", "There is no such file in the data folder."),
-        );
+        // Whoever goes away while a file is sent is not answered any more.
+        if (!error || (error as { code?: string }).code === "ECONNABORTED") return;
+        next(new HummingTideError("media-unknown", "There is no such file in the data folder."));
       },
     );
   });

@@ -32,8 +32,8 @@ interface IntakeState {
   /** Milliseconds of running before the present run, and when that began. */
   readonly ranMs: number;
   readonly runningSince: number | null;
-  /** Bytes that were done without this run sending them: already in before. */
-  readonly skippedBytes: number;
+  /** Weight of what was done without sending: already in before. */
+  readonly skippedWeight: number;
   /** Files of an earlier time, before this page was loaded, that were announced and never came. */
   readonly leftFromBefore: number;
 }
@@ -45,9 +45,12 @@ const none: IntakeState = {
   order: [],
   ranMs: 0,
   runningSince: null,
-  skippedBytes: 0,
+  skippedWeight: 0,
   leftFromBefore: 0,
 };
+
+/** A file costs something however small it is: a moment of decoding weighs like so many bytes. */
+const weightOf = (row: IntakeRow): number => row.bytes + 200_000;
 
 const slice = createSlice({
   name: "intake",
@@ -61,8 +64,8 @@ const slice = createSlice({
         if (!rows[row.id]) order.push(row.id);
         rows[row.id] = row;
       }
-      const skipped = payload.reduce((sum, row) => sum + (row.state === "waiting" ? 0 : row.bytes), 0);
-      return { ...before, rows, order, skippedBytes: before.skippedBytes + skipped, leftFromBefore: 0 };
+      const skipped = payload.reduce((sum, row) => sum + (row.state === "waiting" ? 0 : weightOf(row)), 0);
+      return { ...before, rows, order, skippedWeight: before.skippedWeight + skipped, leftFromBefore: 0 };
     },
     rowsChanged: (state, { payload }: PayloadAction<readonly (Partial<IntakeRow> & { id: string })[]>): IntakeState => {
       const before = plain<IntakeState>(state);
@@ -119,15 +122,13 @@ const TELLING_MS = 1500;
 export function summaryOf(state: IntakeState, now: number): IntakeSummary {
   const rows = Object.values(state.rows);
   const count = (kind: IntakeRow["state"]): number => rows.reduce((sum, row) => sum + (row.state === kind ? 1 : 0), 0);
-  // A file costs something however small it is: a moment of decoding weighs like so many bytes.
-  const weight = (row: IntakeRow): number => row.bytes + 200_000;
-  const all = rows.reduce((sum, row) => sum + weight(row), 0);
+  const all = rows.reduce((sum, row) => sum + weightOf(row), 0);
   const left = rows.reduce((sum, row) => {
-    if (row.state === "waiting") return sum + weight(row);
-    return row.state === "sending" ? sum + weight(row) * (1 - 0.7 * row.sent) : sum;
+    if (row.state === "waiting") return sum + weightOf(row);
+    return row.state === "sending" ? sum + weightOf(row) * (1 - 0.7 * row.sent) : sum;
   }, 0);
   const ran = state.ranMs + (state.runningSince === null ? 0 : now - state.runningSince);
-  const done = all - left - state.skippedBytes;
+  const done = all - left - state.skippedWeight;
   const secondsLeft = state.phase === "running" && ran > TELLING_MS && done > 0 ? (ran / 1000 / done) * left : null;
   return {
     total: rows.length,

@@ -43,7 +43,7 @@ export function useSheetKeys(
     const from = focusId === null ? undefined : layout.placeOf.get(focusId);
     if (step) {
       if (event.altKey) return moveBy(step, selected, focusId);
-      const to = layout.shown[from === undefined ? 0 : stepFrom(layout, from, step)];
+      const to = layout.shown[from === undefined && step !== "end" ? 0 : stepFrom(layout, from ?? 0, step)];
       if (!to) return true;
       const anchor = layout.placeOf.get(anchorId ?? "");
       if (event.shiftKey && anchor !== undefined) {
