@@ -1,4 +1,5 @@
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
+import { once } from "node:events";
 import { copyFile, mkdir, readdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { FilmReport, MusicJson } from "@humming-tide/core/interchange";
@@ -29,14 +30,15 @@ function run(...args: string[]): { status: number | null; out: string; err: stri
 }
 
 describe("help and wrong arguments", () => {
-  it.each([[["--help"]], [["analyze", "--help"]], [["make", "--help"]], [["verify", "--help"]]])(
-    "explains %j",
-    (args) => {
-      const { status, out, err } = run(...args);
-      expect([status, err]).toEqual([0, ""]);
-      expect(out).toContain("humming-tide");
-    },
-  );
+  it.each(
+    [["--help"], ...["analyze", "make", "verify", "gather", "pack", "unpack"].map((name) => [name, "--help"])].map(
+      (args) => [args],
+    ),
+  )("explains %j", (args) => {
+    const { status, out, err } = run(...args);
+    expect([status, err]).toEqual([0, ""]);
+    expect(out).toContain("humming-tide");
+  });
 
   it.each([
     [[], /command is missing/],
@@ -51,6 +53,9 @@ describe("help and wrong arguments", () => {
     [["make", "--music", "song.wav", "--photos", "photos", "--out", "f.mp4", "--every", "1.5-beats"], /--every/],
     [["verify", "--report", "r.json"], /one FILM/],
     [["verify", "f.mp4"], /--report is missing/],
+    [["gather", "Regatta"], /a SHOW and a DIR/],
+    [["pack", "Regatta"], /a SHOW and a FILE/],
+    [["unpack"], /one FILE/],
   ])("says in one line what is wrong with %j and ends with 2", (args, message) => {
     const { status, out, err } = run(...args);
     expect([status, out]).toEqual([2, ""]);
@@ -257,5 +262,86 @@ describe("make and verify", () => {
       expect(status).toBe(0);
       expect(Number(/music: (-?[\d.]+) ms/.exec(out)![1])).toBeCloseTo(0, 0);
     }
+  });
+});
+
+describe("gather, pack and unpack", () => {
+  const gathered = (data: string, ...more: string[]) => run("gather", "Regatta", at("cards"), "--data", data, ...more);
+
+  beforeAll(async () => {
+    await writePictures(at("cards", "card 2"), 12);
+    await mkdir(at("cards", "card 1", ".hidden"), { recursive: true });
+    await copyFile(at("cards", "card 2", "3.jpg"), at("cards", "card 1", "again.jpg"));
+    await writeFile(at("cards", "card 1", "letter.jpg"), "Bring the lanterns.");
+    await writeFile(at("cards", "card 1", ".hidden", "x.jpg"), "x");
+    await writeFile(at("cards", "song.wav"), wav);
+  });
+
+  it("brings a folder in, says what did not come and why, and only looks the next time", async () => {
+    const data = at("gather-data");
+    const first = gathered(data);
+    expect([first.status, first.err]).toEqual([1, ""]);
+    expect(first.out.trim().split("\n")).toEqual([
+      'Began the show "Regatta"',
+      expect.stringMatching(/^not taken in: card 1\/letter.jpg: .*neither a picture/),
+      "13 came in, 1 were there already, 1 were not taken in",
+    ]);
+    const stored = (await readdir(path.join(data, "media"), { recursive: true, withFileTypes: true })).filter((entry) =>
+      entry.isFile(),
+    );
+    expect(stored).toHaveLength(13);
+    const again = gathered(data);
+    expect(again.out.trim().split("\n").at(-1)).toBe("0 came in, 14 were there already, 1 were not taken in");
+  });
+
+  it("stops at Ctrl-C and goes on where it stopped", async () => {
+    const data = at("stopped-data");
+    const child = spawn(process.execPath, [COMMAND, "gather", "Regatta", at("cards"), "--data", data]);
+    let text = "";
+    child.stdout.on("data", (chunk) => (text += String(chunk)));
+    // As soon as the first file is in.
+    const media = path.join(data, "media");
+    while ((await readdir(media).catch(() => [])).length === 0) await new Promise((resolve) => setTimeout(resolve, 20));
+    child.kill("SIGINT");
+    const [code] = (await once(child, "exit")) as [number];
+    expect([code, text]).toEqual([1, expect.stringMatching(/Stopped: \d+ of 15 files wait. Run it again to go on./)]);
+    const came = Number(/(\d+) came in/.exec(text)![1]);
+    const rest = gathered(data);
+    expect(rest.out).toContain(`${13 - came} came in, ${came + 1} were there already`);
+  });
+
+  it("goes on after a kill at any moment, with every file once", async () => {
+    const data = at("killed-data");
+    for (const wait of [900, 1300, 1700]) {
+      const child = spawn(process.execPath, [COMMAND, "gather", "Regatta", at("cards"), "--data", data]);
+      await new Promise((resolve) => setTimeout(resolve, wait));
+      child.kill("SIGKILL");
+      if (child.exitCode === null && child.signalCode === null) await once(child, "exit");
+    }
+    expect(gathered(data).out).toContain("1 were not taken in");
+    expect(run("pack", "Regatta", at("killed.zip"), "--data", data).status).toBe(0);
+    const list = spawnSync(
+      "python3",
+      ["-c", "import sys, zipfile; print(zipfile.ZipFile(sys.argv[1]).read('show.json').decode())", at("killed.zip")],
+      { encoding: "utf8" },
+    );
+    const { slides, song } = JSON.parse(list.stdout) as { slides: { fileName: string }[]; song: { fileName: string } };
+    expect(slides.map(({ fileName }) => fileName)).toEqual([
+      "again.jpg",
+      ...[1, 2, 4, 5, 6, 7, 8, 9, 10, 11, 12].map((n) => `${n}.jpg`),
+    ]);
+    expect(song.fileName).toBe("song.wav");
+  });
+
+  it("packs a show and opens it elsewhere, and refuses what is no package", () => {
+    const packed = run("pack", "Regatta", at("regatta.zip"), "--data", at("gather-data"));
+    expect([packed.status, packed.out]).toEqual([0, expect.stringMatching(/regatta.zip: "Regatta", \d+\.\d MB/)]);
+    const opened = run("unpack", at("regatta.zip"), "--data", at("elsewhere"));
+    expect([opened.status, opened.out]).toEqual([0, expect.stringContaining('Opened "Regatta", 12 slides')]);
+    const refused = run("unpack", at("song.wav"), "--data", at("elsewhere"));
+    expect([refused.status, refused.err]).toEqual([1, expect.stringContaining("not a whole zip file")]);
+    expect(run("pack", "Nobody", at("x.zip"), "--data", at("elsewhere")).err).toContain('no show named "Nobody"');
+    run("unpack", at("regatta.zip"), "--data", at("elsewhere"));
+    expect(run("pack", "Regatta", at("x.zip"), "--data", at("elsewhere")).err).toContain("2 shows are named");
   });
 });

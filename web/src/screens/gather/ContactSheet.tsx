@@ -4,6 +4,7 @@ import {
   DragOverlay,
   type DragStartEvent,
   PointerSensor,
+  useDraggable,
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
@@ -11,8 +12,10 @@ import { drawnPicture } from "@humming-tide/core/picture";
 import { moveSlides, type SlidePlace } from "@humming-tide/core/show";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import {
+  type HTMLAttributes,
   type MouseEvent,
   type ReactNode,
+  type PointerEvent as ReactPointerEvent,
   type RefObject,
   useCallback,
   useEffect,
@@ -61,6 +64,8 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
       return row.kind === "slides" ? `row ${row.slides[0]!.id}` : `${row.kind} ${row.passage.id}`;
     },
     overscan: 3,
+    // Rows may come a moment after the scrolling; scrolling itself never waits for them.
+    useFlushSync: false,
   });
   useEffect(() => virtual.measure(), [layout, virtual]);
 
@@ -112,8 +117,8 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
       onDragEnd={drag.end}
       onDragCancel={drag.cancel}
     >
-      <div
-        ref={sheet}
+      <DraggableSurface
+        surface={sheet}
         role="listbox"
         aria-multiselectable
         aria-label="Pictures in the order of the film"
@@ -122,7 +127,7 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
         data-testid="sheet"
         data-sortable
         onKeyDown={onKeyDown}
-        onPointerDown={band.start}
+        onSurface={band.start}
         className="group relative outline-none"
         style={{ height: layout.height + 90 }}
       >
@@ -181,11 +186,39 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
             style={{ left: drag.mark.x, top: drag.mark.y, width: drag.mark.width, height: drag.mark.height }}
           />
         )}
-      </div>
+      </DraggableSurface>
       <DragOverlay dropAnimation={null}>{drag.ids.length > 0 && <DraggedPictures ids={drag.ids} />}</DragOverlay>
     </DndContext>
   );
 }
+
+interface DraggableSurfaceProps extends HTMLAttributes<HTMLDivElement> {
+  surface: RefObject<HTMLDivElement | null>;
+  /** A press that is on no picture. */
+  onSurface: (event: ReactPointerEvent) => void;
+}
+
+/** One draggable for the whole sheet instead of one a picture: which picture it is, the press itself tells. */
+function DraggableSurface({ surface, onSurface, ...rest }: DraggableSurfaceProps): ReactNode {
+  const { setNodeRef, listeners } = useDraggable({ id: "sheet" });
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: its role comes with the other properties
+    <div
+      ref={(element) => {
+        surface.current = element;
+        setNodeRef(element);
+      }}
+      onPointerDown={(event) => {
+        if ((event.target as HTMLElement).closest("[role=option]")) listeners?.["onPointerDown"]?.(event);
+        else onSurface(event);
+      }}
+      {...rest}
+    />
+  );
+}
+
+const pictureAt = (event: Event): string | undefined =>
+  (event.target as HTMLElement).closest<HTMLElement>("[role=option]")?.dataset["id"];
 
 function proxyText(proxy: { state: string; progress: number } | undefined): string | null {
   if (!proxy || proxy.state === "done") return null;
@@ -228,8 +261,9 @@ function useSheetDrag(sheet: RefObject<HTMLDivElement | null>, layout: SheetLayo
     ids,
     mark,
     cancel,
-    start: ({ active }: DragStartEvent): void => {
-      const id = String(active.id);
+    start: ({ activatorEvent }: DragStartEvent): void => {
+      const id = pictureAt(activatorEvent);
+      if (!id) return;
       const { selected } = store.getState().gather;
       if (!selected.has(id)) dispatch(gatherActions.picked(id));
       setIds(selected.has(id) ? [id, ...[...selected].filter((other) => other !== id)] : [id]);

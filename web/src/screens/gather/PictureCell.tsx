@@ -1,4 +1,3 @@
-import { useDraggable } from "@dnd-kit/core";
 import type { ClipFacts, PictureFacts } from "@humming-tide/contract";
 import { drawnPicture, turnedSize } from "@humming-tide/core/picture";
 import type { Slide } from "@humming-tide/core/show";
@@ -29,12 +28,9 @@ interface CellProps {
 /** One picture or clip on the contact sheet: what it shows, and in words what a person and the program think of it. */
 export const PictureCell = memo(function PictureCell(props: CellProps): ReactNode {
   const { slide, number, facts, selected, focused, width, imageHeight } = props;
-  const { setNodeRef, listeners } = useDraggable({ id: slide.id });
   const out = slide.rating === "out";
   return (
     <div
-      ref={setNodeRef}
-      {...listeners}
       id={`slide-${slide.id}`}
       role="option"
       aria-selected={selected}

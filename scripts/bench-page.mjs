@@ -1,0 +1,8 @@
+// npm run bench:page: how long the page's main thread is held up, in Chromium.
+import { checkNode, ensureBuilt, ensurePackages, ensurePrograms, run } from "./setup.mjs";
+
+checkNode();
+ensurePackages();
+ensurePrograms({ ffmpeg: "ffmpeg", chromium: "chromium" });
+ensureBuilt();
+run(process.execPath, ["--import", "tsx", "e2e/bench-page.ts"]);
