@@ -2,7 +2,14 @@ import { createReadStream } from "node:fs";
 import { mkdir, rename, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
-import { dividePassages, newShowDocument, newSlide, type ShowDocument, type Slide } from "@humming-tide/core/show";
+import {
+  dividePassages,
+  naturalOrder,
+  newShowDocument,
+  newSlide,
+  type ShowDocument,
+  type Slide,
+} from "@humming-tide/core/show";
 import { openStudio, type Studio } from "@humming-tide/server";
 import sharp, { type Sharp } from "sharp";
 import { CLIPS } from "./clips/clips.ts";
@@ -28,7 +35,7 @@ export interface DemoOptions {
 
 /**
  * Makes the demo: the closing night of the lantern regatta, as a data folder with shows that are laid out already. It is built beside
- * its place and moved there when whole, so a demo that was broken off is made again. About half a minute.
+ * its place and moved there when whole, so a demo that was broken off is made again. About half a minute to a minute.
  */
 export async function buildDemo(options: DemoOptions): Promise<void> {
   const unfinished = `${options.dataFolder}.unfinished`;
@@ -49,6 +56,22 @@ async function fillStudio(
 ): Promise<void> {
   const say = onProgress ?? ((): void => undefined);
   const pictures = album(ALBUM_SEED).slice(0, pictureCount);
+  // Side by side: while one is painted or composed here, others are decoded, listened to and filmed elsewhere.
+  const [{ slides, moreOfTheSame }, songs, clips] = await Promise.all([
+    paintPictures(studio, pictures, filesFolder, say),
+    playSongs(studio, SONGS.slice(0, songCount), filesFolder, say),
+    filesFolder ? makeClips(studio, filesFolder, say) : [],
+    filesFolder && writeVoice(filesFolder),
+  ]);
+  await makeShows(studio, { pictures, slides, moreOfTheSame, clips, songs });
+}
+
+async function paintPictures(
+  studio: Studio,
+  pictures: readonly AlbumPicture[],
+  filesFolder: string | undefined,
+  say: (text: string) => void,
+): Promise<Pick<Material, "slides" | "moreOfTheSame">> {
   const slides: Slide[] = [];
   const moreOfTheSame: Slide[] = [];
   let next = 0;
@@ -66,9 +89,17 @@ async function fillStudio(
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
+  return { slides, moreOfTheSame: moreOfTheSame.sort((a, b) => naturalOrder(a.fileName, b.fileName)) };
+}
 
+async function playSongs(
+  studio: Studio,
+  plans: typeof SONGS,
+  filesFolder: string | undefined,
+  say: (text: string) => void,
+): Promise<NonNullable<ShowDocument["song"]>[]> {
   const songs: NonNullable<ShowDocument["song"]>[] = [];
-  for (const plan of SONGS.slice(0, songCount)) {
+  for (const plan of plans) {
     say(`Playing "${plan.name}"`);
     const { sound, truth } = composeSong(plan);
     const wav = writeWav(sound);
@@ -78,9 +109,7 @@ async function fillStudio(
     const { sha256 } = await studio.library.takeIn(Readable.from([wav]), fileName);
     songs.push({ sha256, fileName });
   }
-  const clips = filesFolder ? await makeClips(studio, filesFolder, say) : [];
-  if (filesFolder) await writeVoice(filesFolder);
-  await makeShows(studio, { pictures, slides, moreOfTheSame, clips, songs });
+  return songs;
 }
 
 async function takeIn(studio: Studio, content: Uint8Array, fileName: string): Promise<Slide> {

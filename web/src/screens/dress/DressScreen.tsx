@@ -41,9 +41,13 @@ export function DressScreen(): ReactNode {
     );
   }
   const { transition, fill } = document;
+  // Slides of passages with a transition of their own do not follow the show's.
+  const own = new Set(document.passages.filter((passage) => passage.transition).map(({ id }) => id));
+  const following = new Set(document.slides.filter(({ passageId }) => !own.has(passageId)).map(({ id }) => id));
   const shortened = plan.slots.filter(
     (slot) =>
       slot.index > 0 &&
+      following.has(slot.slideId) &&
       transition.kind === "dissolve" &&
       isShortened(slot.transitionIn, transition.seconds, plan.rate.num / plan.rate.den),
   ).length;
@@ -86,6 +90,12 @@ export function DressScreen(): ReactNode {
               ? "The new picture's first frame lands on the beat."
               : "The middle of each dissolve, half of either picture, lands on the beat."}
           </p>
+          {own.size > 0 && (
+            <p className="mt-2 text-[13px] text-soft">
+              {own.size === 1 ? "One passage has" : `${own.size} passages have`} a transition of their own, chosen in
+              Gather.
+            </p>
+          )}
           {shortened > 0 && (
             <p className="mt-2 text-[13px] text-warning">
               {shortened} of {plan.slots.length - 1} are shorter than asked, so that never three pictures are seen at

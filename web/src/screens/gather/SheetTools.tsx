@@ -26,7 +26,7 @@ export function SheetTools({ children }: { children: ReactNode }): ReactNode {
   return (
     <div className="shrink-0 border-b border-line px-5 pt-3 pb-2">
       <div className="flex items-center gap-2">
-        <h1 className="mr-auto text-xl whitespace-nowrap">{countText(show.slides.length, "picture")}</h1>
+        <h1 className="mr-auto text-xl whitespace-nowrap">{useHeading()}</h1>
         <SelectMenu />
         <Menu trigger={<Button>Order …</Button>}>
           <MenuItem disabled={show.orderLocked} onSelect={() => orderByTime(show)}>
@@ -87,6 +87,15 @@ export function SheetTools({ children }: { children: ReactNode }): ReactNode {
       {open === "shuffle" && <ShuffleDialog onClose={close} />}
     </div>
   );
+}
+
+/** "28 pictures, 2 clips". */
+function useHeading(): string {
+  const slides = useAppSelector((state) => state.show.document!.slides);
+  const media = useAppSelector((state) => state.show.media);
+  const clips = slides.filter(({ sha256 }) => media[sha256]?.kind === "clip").length;
+  const pictures = countText(slides.length - clips, "picture");
+  return clips > 0 ? `${pictures}, ${countText(clips, "clip")}` : pictures;
 }
 
 function filterOptions(show: ShowDocument): { value: SheetFilter; label: string }[] {
