@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { MusicAnalysis } from "../music/index.ts";
+import { parseDrawnPicture } from "../picture/index.ts";
 import { newShowDocument, newSlide, type ShowDocument } from "../show/index.ts";
 import { type FrameRate, NAMED_FRAME_RATES } from "../time/index.ts";
 import { type FilmPlan, planFilm } from "./index.ts";
@@ -90,6 +91,56 @@ describe("the film plan", () => {
     after.slots.slice(1).forEach((slot, i) => {
       expect(slot.landing!.seconds).toBeCloseTo(before.slots[i + 1]!.landing!.seconds + 0.02, 9);
     });
+  });
+
+  it("leaves out what a person left out, and names slides by their place among all", () => {
+    const base = show(12);
+    const rated = {
+      ...base,
+      slides: base.slides.map((slide, i) => ({ ...slide, rating: i % 3 === 0 ? ("out" as const) : ("keep" as const) })),
+    };
+    const plan = planFilm(rated, facts(song(30, 0.5)));
+    expect(plan.slots.map(({ slideIndex }) => slideIndex)).toEqual([1, 2, 4, 5, 7, 8, 10, 11]);
+    expect(plan.slots.map(({ fileName }) => fileName)).toEqual([1, 2, 4, 5, 7, 8, 10, 11].map((i) => `${i}.jpg`));
+    const tight = planFilm({ ...rated, pace: { kind: "beats", count: 12 } }, facts(song(30, 0.5)));
+    expect(tight.leftOut.length).toBeGreaterThan(0);
+    for (const index of tight.leftOut) expect(rated.slides[index]!.rating).toBe("keep");
+    const none = { ...base, slides: base.slides.map((slide) => ({ ...slide, rating: "out" as const })) };
+    expect(() => planFilm(none, facts(song(30, 0.5)))).toThrow(/All 12 pictures of this show are left out/);
+  });
+
+  it("draws a turned picture under its own name and in its own shape", () => {
+    const base = show(3);
+    const turns = [0, 90, 180] as const;
+    const turned = { ...base, slides: base.slides.map((slide, i) => ({ ...slide, turn: turns[i]! })) };
+    const { slots } = planFilm(turned, facts(song(12, 0.5)));
+    expect(slots.map(({ picture, pictureSize }) => [picture, pictureSize.width, pictureSize.height])).toEqual([
+      [HASH, 300, 200],
+      [`${HASH}-90`, 200, 300],
+      [`${HASH}-180`, 300, 200],
+    ]);
+    for (const slot of slots) {
+      expect(parseDrawnPicture(slot.picture)).toEqual({ sha256: HASH, turn: turns[slot.index] });
+    }
+    for (const wrong of ["", HASH.slice(1), `${HASH}-45`, `../${HASH}`]) expect(parseDrawnPicture(wrong)).toBeNull();
+  });
+
+  it("takes a passage's own transition into each of its slides, and the show's into the others", () => {
+    const base = show(6);
+    const passages = [
+      { id: "p1", name: "", transition: null },
+      { id: "p2", name: "Race", transition: { kind: "cut" as const } },
+      { id: "p3", name: "", transition: { kind: "dissolve" as const, seconds: 2 } },
+    ];
+    const divided = {
+      ...base,
+      passages,
+      slides: base.slides.map((slide, i) => ({ ...slide, passageId: `p${Math.floor(i / 2) + 1}` })),
+    };
+    const { slots } = planFilm(divided, facts(song(60, 0.5)));
+    const frames = slots.slice(1).map(({ transitionIn: t }) => (t.kind === "cut" ? 0 : t.endFrame - t.startFrame));
+    // 0.8 s are 19 frames at 25, 2 s are 49: odd numbers, so that one frame is the middle.
+    expect(frames).toEqual([19, 0, 0, 49, 49]);
   });
 
   it("says what is missing where there is no film yet", () => {
