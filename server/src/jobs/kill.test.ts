@@ -9,7 +9,7 @@ const SERVER = new URL("../main.ts", import.meta.url).pathname;
 /** 10 in `npm test`, 100 in `npm run test:long`. */
 const KILLS = process.env["HUMMING_TIDE_LONG"] ? 100 : 10;
 /** As the page saves (web/src/store/saving.ts): this long after the first edit that is not on its way, however many follow. */
-const LATEST_MS = 800;
+const LATEST_MS = 600;
 const EDIT_EVERY_MS = 20;
 /** What the show may lose: what a page promises. */
 const MAY_LOSE_MS = 1000;

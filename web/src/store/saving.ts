@@ -8,7 +8,7 @@ import { viewActions } from "./view-slice.ts";
 /** Edits are saved this long after the last one, so that a row of quick ones is one revision … */
 const QUIET_MS = 300;
 /** … but never later than this after the first, however long the row. */
-const LATEST_MS = 800;
+const LATEST_MS = 600;
 const RETRY_MS = 3000;
 /** How often the server is asked whether another window saved. */
 const LOOK_MS = 4000;
