@@ -232,7 +232,7 @@ describe("make and verify", () => {
     [["--music", "song.wav", "--photos", "nowhere", "--out", "x.mp4"], /no folder of pictures/],
     [["--music", "song.wav", "--photos", "beats", "--out", "x.mp4"], /No picture in/],
     [["--music", "photos/1.jpg", "--photos", "photos", "--out", "x.mp4"], /is a picture, not a song/],
-    [["--music", "broken.mp3", "--photos", "photos", "--out", "x.mp4"], /neither a picture nor a song/],
+    [["--music", "broken.mp3", "--photos", "photos", "--out", "x.mp4"], /neither a picture nor a clip nor a song/],
     [["--music", "song.wav", "--photos", "photos", "--out", "nowhere/x.mp4"], /does not exist/],
   ])("fails clearly with %j", async (args, message) => {
     const { status, err } = run("make", ...args);
