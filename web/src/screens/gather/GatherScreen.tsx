@@ -20,8 +20,7 @@ import { SheetTools } from "./SheetTools.tsx";
 import { CELL_WIDTHS, dropPlace, layOutSheet, type SheetLayout } from "./sheet-layout.ts";
 import { useMoments } from "./use-moments.ts";
 
-const ACCEPTED =
-  "image/*,video/mp4,video/quicktime,video/webm,audio/*,.heic,.heif,.avif,.mov,.m4a,.flac,.ogg,.mp3,.wav";
+const ACCEPTED = "image/*,video/mp4,video/webm,audio/*,.heic,.heif,.avif,.mov,.m4a,.flac,.ogg,.mp3,.wav";
 
 /** Pictures, clips and a song come in here, are culled, put in order and divided into passages. */
 export function GatherScreen(): ReactNode {
