@@ -94,9 +94,9 @@ describe("facts of a clip", () => {
       "-movflags",
       "use_metadata_tags",
       "-metadata",
-      "com.apple.quicktime.make=Lanternworks",
+      "com.example.make=Lanternworks",
       "-metadata",
-      "com.apple.quicktime.model=Quay One",
+      "com.example.model=Quay One",
     ];
     ffmpeg([
       ...picture("64x64", "25", 0.4),
@@ -110,6 +110,11 @@ describe("facts of a clip", () => {
       capturedAt: "2031-06-21T19:04:11",
       camera: "Lanternworks Quay One",
     });
+    // The camera's own local time goes before universal time.
+    const local = ["-movflags", "use_metadata_tags", "-metadata", "com.example.creationdate=2031-06-21T21:04:11+0200"];
+    const universal = ["-metadata", "creation_time=2031-06-21T19:04:11Z"];
+    ffmpeg([...picture("68x64", "25", 0.4), ...H264, ...local, ...universal, at("local.mov")]);
+    expect(await takeIn("local.mov")).toMatchObject({ capturedAt: "2031-06-21T21:04:11" });
     ffmpeg([
       ...picture("66x64", "25", 0.4),
       ...H264,

@@ -50,10 +50,7 @@ export async function takeInClip(original: string, folder: string): Promise<Clip
     height,
     turnedDegrees,
     capturedAt: capturedAt(tags),
-    camera: cameraName(
-      tags["com.apple.quicktime.make"] ?? tags["make"] ?? "",
-      tags["com.apple.quicktime.model"] ?? tags["model"] ?? "",
-    ),
+    camera: cameraName(tagNamed(tags, "make"), tagNamed(tags, "model")),
     fingerprint: likeness.fingerprint,
     blur: null,
     durationSeconds: readSeconds,
@@ -151,9 +148,18 @@ function turnOf(video: ProbedStream): number {
   return (((Math.round(degrees / 90) * 90) % 360) + 360) % 360;
 }
 
+/** A tag by its name, plain or behind its writer's own prefix ("com.example.make"), in small or capital letters; empty where there is none. */
+function tagNamed(tags: Readonly<Record<string, string>>, name: string): string {
+  const key = Object.keys(tags).find((candidate) => {
+    const own = candidate.toLowerCase();
+    return own === name || own.endsWith(`.${name}`);
+  });
+  return key === undefined ? "" : tags[key]!;
+}
+
 /** "2031-06-21T19:04:11": the local time where the camera wrote one, else universal time, which a clock offset can put right. */
 function capturedAt(tags: Readonly<Record<string, string>>): string | null {
-  const local = tags["com.apple.quicktime.creationdate"] ?? tags["creation_time"] ?? tags["CREATION_TIME"] ?? "";
+  const local = tagNamed(tags, "creationdate") || tagNamed(tags, "creation_time");
   const match = /^(\d{4}-\d{2}-\d{2})[T ](\d{2}:\d{2}:\d{2})/.exec(local);
   // Cameras without a clock write the beginning of the format's calendar.
   return match && !match[1]!.startsWith("1904") && !match[1]!.startsWith("1970") ? `${match[1]}T${match[2]}` : null;

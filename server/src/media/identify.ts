@@ -20,7 +20,6 @@ const KINDS: Readonly<Record<string, "picture" | "song" | "film">> = {
   "audio/mp4": "film",
   "video/x-m4v": "film",
   "video/mp4": "film",
-  "video/quicktime": "film",
   "video/webm": "film",
   "video/matroska": "film",
   "audio/aac": "song",
@@ -41,7 +40,7 @@ export async function identify(path: string, bytes: number): Promise<{ kind: Med
     throw new HummingTideError("file-empty", "The file is empty (0 bytes). Copy it again from where it came.");
   const type = await fileTypeFromFile(path);
   const mime = (type?.mime ?? "").split(";")[0]!;
-  const kind = KINDS[mime];
+  const kind = type?.ext === "mov" ? "film" : KINDS[mime];
   if (kind === "film") return { kind: await filmKind(path), mime };
   if (kind) return { kind, mime };
   throw new HummingTideError(
