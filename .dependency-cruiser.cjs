@@ -24,6 +24,12 @@ module.exports = {
       to: { path: "^core/src/", pathNot: core("show|time|failure") },
     },
     {
+      name: "grid-stands-on-music",
+      severity: "error",
+      from: { path: core("grid"), pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/", pathNot: core("grid|music|time|failure") },
+    },
+    {
       name: "gather-knows-plain-facts-only",
       severity: "error",
       from: { path: core("gather"), pathNot: "\\.test\\.ts$" },
@@ -39,19 +45,19 @@ module.exports = {
       name: "fit-knows-no-pixels-and-no-sound",
       severity: "error",
       from: { path: core("fit") },
-      to: { path: core("picture|sound|film|check|interchange|music") },
+      to: { path: core("picture|sound|film|check|interchange|music|grid") },
     },
     {
       name: "picture-knows-no-beats",
       severity: "error",
       from: { path: core("picture") },
-      to: { path: core("music|fit|sound|film|check|interchange") },
+      to: { path: core("music|grid|fit|sound|film|check|interchange") },
     },
     {
       name: "sound-knows-no-pictures",
       severity: "error",
       from: { path: core("sound") },
-      to: { path: core("music|fit|picture|film|check|interchange") },
+      to: { path: core("music|grid|fit|picture|film|check|interchange") },
     },
     {
       name: "film-is-below-check-and-interchange",

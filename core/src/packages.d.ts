@@ -1,4 +1,17 @@
 /** Types of packages that bring none, or none that fit here: core may not know Node or the page. */
+
+/** Base64 to a string of bytes: Node, pages and workers all have it (WHATWG HTML, 8.3). */
+declare function atob(base64: string): string;
+
+/** WHATWG Encoding: Node, pages and workers all have it. */
+declare class TextEncoder {
+  encode(text: string): Uint8Array;
+}
+declare class TextDecoder {
+  constructor(encoding?: string, options?: { fatal?: boolean });
+  decode(bytes: Uint8Array): string;
+}
+
 declare module "fft.js" {
   /** Radix-4 FFT of one size. Complex arrays are interleaved (real, imaginary). */
   export default class FFT {

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import type { MusicAnalysis } from "../music/index.ts";
 import { parseDrawnPicture } from "../picture/index.ts";
 import { newShowDocument, newSlide, type ShowDocument } from "../show/index.ts";
+import { musicAnalysis } from "../testing/index.ts";
 import { type FrameRate, NAMED_FRAME_RATES } from "../time/index.ts";
 import { type FilmPlan, planFilm } from "./index.ts";
 
@@ -15,18 +16,13 @@ function song(seconds: number, gap: number): MusicAnalysis {
     position: (i % 4) + 1,
     confidence: 1,
   }));
-  return {
+  return musicAnalysis({
     durationSeconds: seconds,
-    steady: beats.length > 0,
+    musicEndSeconds: seconds - 0.01,
     tempoBpm: 60 / gap,
     meter: "4/4",
     beats,
-    bars: [],
-    sections: [],
-    accents: [],
-    energy: { stepSeconds: 0.1, values: [] },
-    musicEndSeconds: seconds - 0.01,
-  };
+  });
 }
 
 const show = (count: number, more: Partial<ShowDocument> = {}): ShowDocument => ({

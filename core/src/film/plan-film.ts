@@ -1,6 +1,7 @@
 import { HummingTideError } from "../failure/index.ts";
 import { explainFit, type FitMessage, type FitRequest, fitSlides, type LandingCandidate } from "../fit/index.ts";
-import { correctedGrid, type Grid, type MusicAnalysis } from "../music/index.ts";
+import { correctedGrid, type Grid } from "../grid/index.ts";
+import type { MusicAnalysis } from "../music/index.ts";
 import {
   drawnPicture,
   type PictureTrack,

@@ -1,5 +1,8 @@
-export { writeBeatsText } from "./beats-text/index.ts";
+export { readBeatsText, writeBeatsText } from "./beats-text/index.ts";
 export { type FilmReport, filmReport, parseFilmReport } from "./film-report/index.ts";
+export type { BeatMark, MarkerKind, MarkerMark, Marks } from "./marks/index.ts";
+export { readMarksCsv, writeMarksCsv } from "./marks-csv/index.ts";
+export { readMarksMidi, writeMarksMidi } from "./midi/index.ts";
 export { type MusicJson, writeMusicJson } from "./music-json/index.ts";
 export {
   type AppliedSlideList,
@@ -9,3 +12,5 @@ export {
   type SlideListRow,
   writeSlideList,
 } from "./slide-list/index.ts";
+export { readWavCues, withWavCues } from "./wav-cues/index.ts";
+export { readWebVtt, writeWebVtt } from "./webvtt/index.ts";

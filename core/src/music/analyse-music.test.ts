@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { seededRandom } from "../testing/index.ts";
 import { ANALYSIS_SAMPLE_RATE, analyseMusic } from "./index.ts";
 
 const RATE = ANALYSIS_SAMPLE_RATE;
@@ -19,17 +20,6 @@ function pulse(bpm: number, from: number, to: number): number[] {
   const times: number[] = [];
   for (let time = from; time < to - 0.1; time += 60 / bpm) times.push(time);
   return times;
-}
-
-/** Mulberry32; tests may not depend on core's users. */
-function seeded(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let mixed = Math.imul(state ^ (state >>> 15), state | 1);
-    mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 32;
-  };
 }
 
 const distanceToNearest = (time: number, times: readonly number[]): number =>
@@ -78,7 +68,7 @@ describe("beats of clicks", () => {
 });
 
 describe("what is no music", () => {
-  const noise = seeded(5);
+  const noise = seededRandom(5);
   it.each([
     ["nothing at all", new Float32Array(0)],
     ["silence", new Float32Array(RATE * 8)],

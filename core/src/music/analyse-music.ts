@@ -1,12 +1,20 @@
 import { type Accent, findAccents } from "./accents.ts";
-import { ANALYSIS_SAMPLE_RATE, HOP_SECONDS, type MonoAudio } from "./audio.ts";
-import { guessBars } from "./bar-tracking.ts";
-import { trackBeats } from "./beat-tracking.ts";
-import { type EnergyCurve, energyCurve, musicEnd, SILENT_LEVEL } from "./energy.ts";
-import { refineToOnset } from "./onset-refinement.ts";
-import { onsetStrength } from "./onset-strength.ts";
-import { spectrogram } from "./spectrogram.ts";
-import { type TempoCurve, tempoCurve } from "./tempo-curve.ts";
+import { ANALYSIS_SAMPLE_RATE, FRAME_SECONDS, HOP_SECONDS, type MonoAudio } from "./audio.ts";
+import { barFeatures } from "./bar-features.ts";
+import { trackBars } from "./bar-pointer.ts";
+import { beatFeatures } from "./beat-features.ts";
+import { type BeatActivations, beatActivations } from "./beat-network.ts";
+import { type TimedBeat, timeBeats } from "./beat-times.ts";
+import { type Chroma, chroma } from "./chroma.ts";
+import { type Doubt, findDoubts } from "./doubts.ts";
+import { type Ending, findEnding } from "./ending.ts";
+import { type EnergyCurve, energyCurve, SILENT_LEVEL } from "./energy.ts";
+import { meterName } from "./meter.ts";
+import { type OnsetStrength, onsetStrength } from "./onset-strength.ts";
+import { phraseBars, phraseStarts } from "./phrases.ts";
+import { decimate } from "./resample.ts";
+import { findSections, type Section } from "./sections.ts";
+import { type Spectrogram, spectrogram } from "./spectrogram.ts";
 
 export interface Beat {
   readonly seconds: number;
@@ -16,39 +24,52 @@ export interface Beat {
   readonly confidence: number;
 }
 
-export interface Section {
+/** Rises whenever the analysis finds something else in the same sound. */
+export const ANALYSIS_VERSION = 2;
+
+/** A stretch of time, `startSeconds` inclusive, `endSeconds` exclusive. */
+export interface Stretch {
   readonly startSeconds: number;
   readonly endSeconds: number;
-  readonly label: string;
 }
 
 /** What was measured in a song. Times count from the first decoded sample. What is not found is empty or null. */
 export interface MusicAnalysis {
+  /** ANALYSIS_VERSION of the program that listened. */
+  readonly version: number;
   readonly durationSeconds: number;
   /** Whether the music has a beat that a person could tap along to. Without one, `beats` and `bars` are empty. */
   readonly steady: boolean;
-  /** The median tempo. */
+  /** The median tempo in felt beats: 6/8 has two in a bar, 12/8 four. */
   readonly tempoBpm: number | null;
   readonly meter: string | null;
   readonly beats: readonly Beat[];
   readonly bars: readonly number[];
+  /** Usual bars in a phrase, and where phrases start. */
+  readonly phraseBars: number | null;
+  readonly phrases: readonly number[];
   readonly sections: readonly Section[];
   readonly accents: readonly Accent[];
+  /** Stretches with sound but without a pulse. */
+  readonly freeTime: readonly Stretch[];
+  readonly doubts: readonly Doubt[];
   readonly energy: EnergyCurve;
+  readonly ending: Ending;
+  /** Where nothing can be heard any more: the end of `ending`. */
   readonly musicEndSeconds: number;
 }
 
 /** Fewer beats than this are no pulse. */
 const FEWEST_BEATS = 4;
-/**
- * Mean clarity of the tempo below which there is nothing to tap to. Measured: noise 0.05, synthetic speech 0.07, bowed
- * strings without drums 0.11, everything with drums 0.4 and up. A few seconds repeat by chance, so they must be clearer.
- */
-const steadyClarity = (durationSeconds: number): number => Math.max(0.09, 1 / durationSeconds);
+/** Mean probability of the beats below which there is nothing to tap to. */
+const STEADY_CONFIDENCE = 0.35;
+/** Gaps in the pulse shorter than this are rests, not free time. */
+const SHORTEST_FREE_SECONDS = 3;
 
 /**
- * Finds the beats of a song and what belongs to them. `audio` is mono at 44.1 kHz. Pure, never throws on sound, however
- * short or silent. Cost: about half a second of processor time for a minute of music.
+ * Listens to a song: beats, bars, tempo, meter, phrases, sections, accents, energy, ending, and where all that is doubtful.
+ * `audio` is mono at 44.1 kHz. Pure, never throws on sound, however short or silent.
+ * Cost: under a second of processor time for a minute of music; memory about 12 MB for each minute.
  */
 export function analyseMusic(audio: MonoAudio): MusicAnalysis {
   if (audio.sampleRate !== ANALYSIS_SAMPLE_RATE) {
@@ -58,59 +79,153 @@ export function analyseMusic(audio: MonoAudio): MusicAnalysis {
   }
   const durationSeconds = audio.samples.length / audio.sampleRate;
   const energy = energyCurve(audio);
-  const nothing: MusicAnalysis = {
+  if (Math.max(0, ...energy.values) < SILENT_LEVEL) return withoutBeats(durationSeconds, energy, []);
+  const heard = hear(audio);
+  const accents = findAccents(audio, heard.onsets.all);
+  const activations = beatActivations(beatFeatures(heard.spectrum, heard.onsets, heard.harmony));
+  const timed = timeBeats(trackBars(activations), activations);
+  const meanHeard = timed.reduce((sum, beat) => sum + beat.heard, 0) / timed.length;
+  const nothing = withoutBeats(durationSeconds, energy, accents);
+  if (timed.length < FEWEST_BEATS || meanHeard < STEADY_CONFIDENCE) return nothing;
+
+  const beats = timed.map(({ seconds, position, heard }): Beat => ({ seconds, position, confidence: heard }));
+  const bars = beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
+  const freeTime = findFreeTime(timed, energy, nothing.musicEndSeconds);
+  const structure = findStructure(bars, beats.at(-1)!.seconds, heard, activations);
+  const beatsPerBar = usualBeatsPerBar(timed);
+  return {
+    ...nothing,
+    steady: true,
+    tempoBpm: medianTempo(timed),
+    meter: meterName(
+      beatsPerBar,
+      beats.map((beat) => beat.seconds),
+      heard.onsets.all,
+    ),
+    beats,
+    bars,
+    ...structure,
+    freeTime,
+    doubts: findDoubts(
+      timed.map((beat) => ({ ...beat, confidence: beat.heard })),
+      freeTime,
+    ),
+  };
+}
+
+interface Heard {
+  readonly spectrum: Spectrogram;
+  readonly onsets: OnsetStrength;
+  readonly harmony: Chroma;
+}
+
+/** What the beat network hears of a song, rows of FEATURES_PER_FRAME: training/write-features.ts writes it to train on. */
+export function heardBeatFeatures(audio: MonoAudio): Float32Array {
+  const { spectrum, onsets, harmony } = hear(audio);
+  return beatFeatures(spectrum, onsets, harmony);
+}
+
+function hear({ samples, sampleRate }: MonoAudio): Heard {
+  // What lies above 11 kHz tells nothing that the octaves below do not.
+  const halved = { samples: decimate(samples, 2), sampleRate: sampleRate / 2 };
+  const spectrum = spectrogram(halved);
+  return { spectrum, onsets: onsetStrength(spectrum), harmony: chroma(halved) };
+}
+
+function withoutBeats(durationSeconds: number, energy: EnergyCurve, accents: readonly Accent[]): MusicAnalysis {
+  const ending = findEnding(
+    energy,
+    accents.map((accent) => accent.seconds),
+    durationSeconds,
+  );
+  return {
+    version: ANALYSIS_VERSION,
     durationSeconds,
     steady: false,
     tempoBpm: null,
     meter: null,
     beats: [],
     bars: [],
+    phraseBars: null,
+    phrases: [],
     sections: [],
-    accents: [],
-    energy,
-    musicEndSeconds: musicEnd(energy, durationSeconds),
-  };
-  if (Math.max(0, ...energy.values) < SILENT_LEVEL) return nothing;
-  const spectrum = spectrogram(audio);
-  const onsets = onsetStrength(spectrum);
-  const accents = findAccents(onsets.all);
-  const tempo = tempoCurve(onsets.all);
-  const hops = trackBeats(onsets.all, tempo.periodHops);
-  const clarity = meanClarity(tempo, hops);
-  if (hops.length < FEWEST_BEATS || clarity < steadyClarity(durationSeconds)) return { ...nothing, accents };
-
-  const bars = guessBars(hops, spectrum, onsets);
-  const beats: Beat[] = [];
-  for (const [index, hop] of hops.entries()) {
-    const refined = refineToOnset(audio, hop * HOP_SECONDS);
-    const previous = beats.at(-1);
-    // Two refined beats can meet on one onset only if the tracked ones were a hop apart; order must hold all the same.
-    if (previous && refined.seconds <= previous.seconds) continue;
-    beats.push({
-      seconds: refined.seconds,
-      position: ((index - bars.firstBarBeat + bars.beatsPerBar) % bars.beatsPerBar) + 1,
-      confidence: Math.min(1, tempo.clarity[hop]! * 1.5) * (refined.riseDecibels > 0 ? 1 : 0.7),
-    });
-  }
-  return {
-    ...nothing,
-    steady: true,
-    tempoBpm: medianTempo(beats),
-    meter: `${bars.beatsPerBar}/4`,
-    beats,
-    bars: beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds),
     accents,
+    freeTime: [],
+    doubts: [],
+    energy,
+    ending,
+    musicEndSeconds: ending.endSeconds,
   };
 }
 
-function meanClarity(tempo: TempoCurve, hops: readonly number[]): number {
-  return hops.length === 0 ? 0 : hops.reduce((sum, hop) => sum + tempo.clarity[hop]!, 0) / hops.length;
+function findStructure(
+  bars: readonly number[],
+  lastBeatSeconds: number,
+  { spectrum, onsets, harmony }: Heard,
+  activations: BeatActivations,
+): Pick<MusicAnalysis, "phraseBars" | "phrases" | "sections"> {
+  // The last bar ends where a bar like the one before it would.
+  const lastLength = bars.length > 1 ? bars.at(-1)! - bars.at(-2)! : 0;
+  const starts = bars.length > 1 ? [...bars, Math.max(bars.at(-1)! + lastLength, lastBeatSeconds)] : [];
+  const features = barFeatures(starts, spectrum, onsets, harmony);
+  const runs = findSections(
+    features,
+    starts.slice(0, -1).map((start) => sectionOdds(activations, start)),
+  );
+  const length = phraseBars(features);
+  return {
+    phraseBars: features.barCount > 0 ? length : null,
+    phrases: phraseStarts(runs, length).map((bar) => starts[bar]!),
+    sections: runs.map(({ firstBar, endBar, label }) => ({
+      startSeconds: starts[firstBar]!,
+      endSeconds: starts[endBar]!,
+      label,
+    })),
+  };
 }
 
-function medianTempo(beats: readonly Beat[]): number {
-  const gaps = beats
-    .slice(1)
-    .map((beat, i) => beat.seconds - beats[i]!.seconds)
-    .sort((a, b) => a - b);
-  return 60 / gaps[Math.floor(gaps.length / 2)]!;
+/** The network's strongest log odds of a section start within half a second. */
+function sectionOdds({ sectionStart, frameCount }: BeatActivations, seconds: number): number {
+  const reach = Math.round(0.5 / FRAME_SECONDS);
+  const centre = Math.round(seconds / FRAME_SECONDS);
+  let strongest = -Infinity;
+  for (let frame = Math.max(0, centre - reach); frame <= Math.min(frameCount - 1, centre + reach); frame++) {
+    strongest = Math.max(strongest, sectionStart[frame]!);
+  }
+  return strongest;
+}
+
+/** Stretches of at least three seconds in which something sounds but no pulse was found. */
+function findFreeTime(beats: readonly TimedBeat[], energy: EnergyCurve, musicEndSeconds: number): Stretch[] {
+  const gaps: Stretch[] = [{ startSeconds: 0, endSeconds: beats[0]!.seconds }];
+  for (const [i, beat] of beats.entries()) {
+    if (i > 0 && beat.entersTime) gaps.push({ startSeconds: beats[i - 1]!.seconds, endSeconds: beat.seconds });
+  }
+  gaps.push({ startSeconds: beats.at(-1)!.seconds, endSeconds: musicEndSeconds });
+  const loudest = Math.max(...energy.values);
+  return gaps.filter(({ startSeconds, endSeconds }) => {
+    if (endSeconds - startSeconds < SHORTEST_FREE_SECONDS) return false;
+    const values = energy.values.slice(
+      Math.ceil(startSeconds / energy.stepSeconds),
+      Math.floor(endSeconds / energy.stepSeconds),
+    );
+    return values.filter((value) => value > loudest * AUDIBLE_RATIO).length > values.length / 2;
+  });
+}
+
+/** 40 dB under the loudest tenth of a second. */
+const AUDIBLE_RATIO = 0.01;
+
+function usualBeatsPerBar(beats: readonly TimedBeat[]): number {
+  const counts = new Map<number, number>();
+  for (const { beatsPerBar } of beats) counts.set(beatsPerBar, (counts.get(beatsPerBar) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]![0];
+}
+
+function medianTempo(beats: readonly TimedBeat[]): number {
+  const gaps: number[] = [];
+  for (let i = 1; i < beats.length; i++)
+    if (!beats[i]!.entersTime) gaps.push(beats[i]!.seconds - beats[i - 1]!.seconds);
+  gaps.sort((a, b) => a - b);
+  return gaps.length > 0 ? 60 / gaps[Math.floor(gaps.length / 2)]! : 60 / HOP_SECONDS;
 }

@@ -7,6 +7,10 @@ export interface MonoAudio {
 /** The rate that the analysis is written for. Callers decode to it; times do not depend on it. */
 export const ANALYSIS_SAMPLE_RATE = 44_100;
 
-/** Ten milliseconds: the step of every curve below unless it says otherwise. Beats are refined below it afterwards. */
+/** Ten milliseconds: the step of onset strength. Beats are refined below it afterwards. */
 export const HOP_SAMPLES = 441;
 export const HOP_SECONDS = HOP_SAMPLES / ANALYSIS_SAMPLE_RATE;
+
+/** Twenty milliseconds: the step of chroma and of the beat network. A frame is two hops. */
+export const FRAME_HOPS = 2;
+export const FRAME_SECONDS = FRAME_HOPS * HOP_SECONDS;

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { findAccents } from "./accents.ts";
-import { energyCurve, musicEnd } from "./energy.ts";
+import { findEnding } from "./ending.ts";
+import { energyCurve } from "./energy.ts";
 import { refineToOnset } from "./onset-refinement.ts";
 import { waveformPeaks } from "./waveform-peaks.ts";
 
@@ -16,13 +17,44 @@ describe("energy", () => {
     expect(values[4]).toBeCloseTo(Math.SQRT1_2, 2);
     expect(values[15]).toBeCloseTo(Math.SQRT1_2 / 2, 2);
   });
+});
 
-  it("ends where the fade has become too soft to hear, not where the file ends", () => {
-    const samples = sine(20, (t) => (t < 10 ? 0.8 : 0.8 * 10 ** (-(t - 10) / 2)));
-    const curve = energyCurve({ samples, sampleRate: RATE });
-    // 10 dB a second: 45 dB are reached after 4.5 s.
-    expect(musicEnd(curve, 20)).toBeCloseTo(14.5, 0);
-    expect(musicEnd(energyCurve({ samples: new Float32Array(RATE), sampleRate: RATE }), 1)).toBe(0);
+describe("the end of the music", () => {
+  const curve = (level: (t: number) => number, seconds: number) =>
+    energyCurve({ samples: sine(seconds, level), sampleRate: RATE });
+  const struck = Array.from({ length: 40 }, (_, i) => i * 0.5);
+
+  it("is where a fade has become too soft to hear, not where the file ends", () => {
+    // 10 dB a second from 10 s on: 45 dB are reached after 4.5 s.
+    const faded = findEnding(
+      curve((t) => (t < 10 ? 0.8 : 0.8 * 10 ** (-(t - 10) / 2)), 20),
+      struck,
+      20,
+    );
+    expect(faded.kind).toBe("fade");
+    expect(faded.endSeconds).toBeCloseTo(14.5, 0);
+    expect(Math.abs(faded.fromSeconds - 10)).toBeLessThan(1);
+  });
+
+  it("tells a last chord that rings out from a fade, and both from music that breaks off", () => {
+    const ringing = (t: number): number => (t < 10 ? 0.5 : 0.5 * Math.exp(-(t - 10)));
+    const chord = findEnding(
+      curve(ringing, 20),
+      struck.filter((at) => at <= 10),
+      20,
+    );
+    expect(chord).toMatchObject({ kind: "chord", fromSeconds: 10 });
+    const cut = findEnding(
+      curve((t) => (t < 12.3 ? 0.5 : 0), 15),
+      struck,
+      15,
+    );
+    expect(cut.kind).toBe("cut");
+    expect(cut.endSeconds).toBeCloseTo(12.3, 1);
+  });
+
+  it("has none in silence", () => {
+    expect(findEnding(energyCurve({ samples: new Float32Array(RATE), sampleRate: RATE }), [], 1).kind).toBe("none");
   });
 });
 
@@ -38,7 +70,7 @@ describe("accents", () => {
       [500, 10],
     ] as const)
       onsets[hop] = value;
-    const accents = findAccents(onsets);
+    const accents = findAccents({ samples: new Float32Array(6 * RATE), sampleRate: RATE }, onsets);
     expect(accents.map(({ seconds }) => Math.round(seconds * 100))).toEqual([50, 200, 500]);
     expect(accents.map(({ strength }) => strength)).toEqual([expect.closeTo(0.8, 5), 0.5, 1]);
   });

@@ -7,8 +7,6 @@ export interface EnergyCurve {
 }
 
 const STEP_SECONDS = 0.1;
-/** Softer than this against the loudest second, it is heard as silence: 45 dB. */
-const SILENCE_RATIO = 10 ** (-45 / 20);
 /** Softer than this in full scale, a file has no music at all: -70 dB. */
 export const SILENT_LEVEL = 10 ** (-70 / 20);
 
@@ -22,12 +20,4 @@ export function energyCurve({ samples, sampleRate }: MonoAudio): EnergyCurve {
     values.push(Math.round(Math.sqrt(sum / (to - from)) * 1e5) / 1e5);
   }
   return { stepSeconds: STEP_SECONDS, values };
-}
-
-/** The end of the last step that can be heard, in seconds; 0 for silence. At most `durationSeconds`. */
-export function musicEnd(curve: EnergyCurve, durationSeconds: number): number {
-  const loudest = Math.max(0, ...curve.values);
-  if (loudest < SILENT_LEVEL) return 0;
-  const last = curve.values.findLastIndex((value) => value > loudest * SILENCE_RATIO);
-  return Math.min(durationSeconds, (last + 1) * curve.stepSeconds);
 }

@@ -1,6 +1,16 @@
 export type { Accent } from "./accents.ts";
-export { analyseMusic, type Beat, type MusicAnalysis, type Section } from "./analyse-music.ts";
+export {
+  ANALYSIS_VERSION,
+  analyseMusic,
+  type Beat,
+  heardBeatFeatures,
+  type MusicAnalysis,
+  type Stretch,
+} from "./analyse-music.ts";
 export { ANALYSIS_SAMPLE_RATE, type MonoAudio } from "./audio.ts";
+export type { Doubt } from "./doubts.ts";
+export type { Ending } from "./ending.ts";
 export type { EnergyCurve } from "./energy.ts";
-export { correctedGrid, type Grid, type GridEdit, indexOfNearestBeat } from "./grid.ts";
+export { evenPulse } from "./even-pulse.ts";
+export type { Section } from "./sections.ts";
 export { type WaveformPeaks, waveformPeaks } from "./waveform-peaks.ts";

@@ -1,13 +1,16 @@
 import type { Spectrogram } from "./spectrogram.ts";
 
+/** Edges in hertz of the ranges in which onsets are counted apart; the first starts at 0, the last is open. */
+const RANGE_EDGES_HZ = [60, 100, 160, 250, 400, 640, 1000, 1600, 2500, 4000, 6500];
+export const ONSET_RANGES = RANGE_EDGES_HZ.length + 1;
+
 export interface OnsetStrength {
-  /** How much begins at each hop, all bands together; 0 and up, mean 1 over the song (all zeros in silence). */
+  /** Rise of level per hop and range: rows of ONSET_RANGES, low to high, 0 and up, in units of log10 magnitude summed over bands. */
+  readonly ranges: Float32Array;
+  /** How much begins at each hop, all ranges together; 0 and up, mean 1 over the song (all zeros in silence). */
   readonly all: Float32Array;
-  /** The same below 150 Hz: where kick drum and bass speak. */
-  readonly low: Float32Array;
 }
 
-const LOW_HZ = 150;
 /** The difference reaches back two hops: an onset is spread over the 46 ms window. */
 const LAG_HOPS = 2;
 
@@ -16,14 +19,15 @@ const LAG_HOPS = 2;
  * before, so that vibrato, which only moves energy to the next band, does not count as an onset.
  */
 export function onsetStrength(spectrum: Spectrogram): OnsetStrength {
-  const { frameCount, bandCount, bands, bandHz } = spectrum;
-  const all = new Float32Array(frameCount);
-  const low = new Float32Array(frameCount);
-  for (let frame = LAG_HOPS; frame < frameCount; frame++) {
-    const now = frame * bandCount;
-    const before = (frame - LAG_HOPS) * bandCount;
+  const { hopCount, bandCount, bands, bandHz } = spectrum;
+  const rangeOfBand = Int32Array.from(bandHz, (hz) => RANGE_EDGES_HZ.filter((edge) => edge <= hz).length);
+  const ranges = new Float32Array(hopCount * ONSET_RANGES);
+  const all = new Float32Array(hopCount);
+  for (let hop = LAG_HOPS; hop < hopCount; hop++) {
+    const now = hop * bandCount;
+    const before = (hop - LAG_HOPS) * bandCount;
+    const row = hop * ONSET_RANGES;
     let sum = 0;
-    let lowSum = 0;
     for (let band = 0; band < bandCount; band++) {
       let reference = bands[before + band]!;
       if (band > 0) reference = Math.max(reference, bands[before + band - 1]!);
@@ -31,12 +35,11 @@ export function onsetStrength(spectrum: Spectrogram): OnsetStrength {
       const rise = bands[now + band]! - reference;
       if (rise <= 0) continue;
       sum += rise;
-      if (bandHz[band]! < LOW_HZ) lowSum += rise;
+      ranges[row + rangeOfBand[band]!]! += rise;
     }
-    all[frame] = sum;
-    low[frame] = lowSum;
+    all[hop] = sum;
   }
-  return { all: toMeanOne(all), low: toMeanOne(low) };
+  return { ranges, all: toMeanOne(all) };
 }
 
 function toMeanOne(curve: Float32Array): Float32Array {

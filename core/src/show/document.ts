@@ -38,11 +38,23 @@ const slideSchema = z.object({
 });
 export type Slide = z.infer<typeof slideSchema>;
 
+const seconds = z.number().nonnegative();
+const stretch = { startSeconds: seconds, endSeconds: seconds };
+
+/** Corrections of the grid: what each does is written down with GridEdit in core/grid. */
 const gridEditSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("twice") }),
   z.object({ kind: z.literal("half") }),
-  z.object({ kind: z.literal("oneHere"), seconds: z.number().nonnegative() }),
+  z.object({ kind: z.literal("triple") }),
+  z.object({ kind: z.literal("oneHere"), seconds }),
+  z.object({ kind: z.literal("meter"), beatsPerBar: z.number().int().min(1).max(16), seconds }),
   z.object({ kind: z.literal("nudge"), milliseconds: z.number().min(-2000).max(2000) }),
+  z.object({ kind: z.literal("drag"), seconds, toSeconds: seconds }),
+  z.object({ kind: z.literal("fixedTempo"), ...stretch, bpm: z.number().min(20).max(400).nullable() }),
+  z.object({ kind: z.literal("freeTime"), ...stretch }),
+  z.object({ kind: z.literal("addBeat"), seconds }),
+  z.object({ kind: z.literal("deleteBeat"), seconds }),
+  z.object({ kind: z.literal("tapped"), seconds: z.array(seconds).min(1).max(20_000).readonly() }),
 ]);
 
 export const paceSchema = z.discriminatedUnion("kind", [

@@ -94,6 +94,21 @@ describe("bringing in files", () => {
     }
   });
 
+  it("listens again to a song that an older version of the program heard, once", async () => {
+    const song = (await taken(wav, "song.wav")).body as SongFacts;
+    const place = studio.library.store.derivedPath(song.sha256, "analysis.json");
+    const now = await studio.library.analysis(song.sha256);
+    const { writeFile } = await import("node:fs/promises");
+    await writeFile(place, JSON.stringify({ durationSeconds: 16, steady: false, beats: [], bars: [] }));
+    // Another process on the same folder, started with the new program.
+    const { MediaLibrary } = await import("../media/media-library.ts");
+    const library = new MediaLibrary(studio.library.store);
+    const [first, second] = await Promise.all([library.analysis(song.sha256), library.analysis(song.sha256)]);
+    expect(first).toEqual(now);
+    expect(second).toEqual(now);
+    await expect(library.analysis("0".repeat(64))).rejects.toThrow(/not in the data folder/);
+  });
+
   it("refuses what is not what it says, with the reason, and leaves nothing behind", async () => {
     const jpeg = await stripedJpeg(9, 1600, 1200);
     const refused: [Buffer, string, RegExp][] = [

@@ -7,6 +7,7 @@ const STATUS: Readonly<Record<string, number>> = {
   "show-unknown": 404,
   "export-unknown": 404,
   "media-unknown": 404,
+  "song-missing": 404,
   "revision-unknown": 404,
   "template-unknown": 404,
   "intake-unknown": 404,

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from "node:crypto";
 import { createWriteStream } from "node:fs";
-import { mkdir, open, rename, rm, stat } from "node:fs/promises";
+import { mkdir, open, rename, rm, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
@@ -109,6 +109,18 @@ export class ContentStore {
     } catch (error) {
       await rm(temporary, { recursive: true, force: true });
       throw sayDiskFull(error, "what the file is shown and heard by could not be made");
+    }
+  }
+
+  /** Replaces one file that was derived from a content; whoever reads it meanwhile reads the old or the new one, never a part. */
+  async replaceDerived(of: string, fileName: string, text: string): Promise<void> {
+    const temporary = path.join(this.#folder.unfinished, randomUUID());
+    try {
+      await writeFile(temporary, text, { flush: true });
+      await rename(temporary, this.derivedPath(of, fileName));
+    } catch (error) {
+      await rm(temporary, { force: true });
+      throw sayDiskFull(error, "what was heard in the song could not be written");
     }
   }
 }

@@ -4,12 +4,13 @@ import type { Readable } from "node:stream";
 import type { MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import type { FilmFacts } from "@humming-tide/core/film";
-import type { MusicAnalysis } from "@humming-tide/core/music";
+import { ANALYSIS_VERSION, type MusicAnalysis } from "@humming-tide/core/music";
 import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
 import type { ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import { mediaStore } from "../store/media-store.ts";
 import { proxyStore } from "../store/proxy-store.ts";
+import { listen } from "../workers/listen.ts";
 import { takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
 import { identify } from "./identify.ts";
@@ -24,6 +25,8 @@ export class MediaLibrary {
   readonly #decoding = pLimit(Math.max(2, availableParallelism()));
   readonly #arriving = new Map<string, Promise<MediaFacts>>();
   readonly #turning = new Map<string, Promise<void>>();
+  /** Songs that this version of the analysis has heard or is hearing. */
+  readonly #hearing = new Map<string, Promise<void>>();
 
   constructor(store: ContentStore) {
     this.store = store;
@@ -106,7 +109,36 @@ export class MediaLibrary {
     await turning.finally(() => this.#turning.delete(name));
   }
 
+  /** What was heard in a song, by this version of the analysis. Throws `song-missing`. */
   async analysis(sha256: string): Promise<MusicAnalysis> {
+    await this.ensureHeard(sha256);
+    return await this.#storedAnalysis(sha256);
+  }
+
+  /**
+   * Makes sure that a song was heard by this version of the analysis: one that an older version heard is listened to again, once.
+   * A person's corrections of the grid are kept apart from it and stay. Throws `song-missing`.
+   */
+  async ensureHeard(sha256: string): Promise<void> {
+    const hearing = this.#hearing.get(sha256) ?? this.#hearAgainIfOld(sha256);
+    this.#hearing.set(sha256, hearing);
+    // A song once heard stays in the list, so that it is looked up once; a failure is tried again.
+    await hearing.catch((error: unknown) => {
+      this.#hearing.delete(sha256);
+      throw error;
+    });
+  }
+
+  async #hearAgainIfOld(sha256: string): Promise<void> {
+    if ((await this.#storedAnalysis(sha256)).version === ANALYSIS_VERSION) return;
+    const { analysis } = await this.#decoding(() => listen(this.store.derivedPath(sha256, SONG_FILES.sound)));
+    await this.store.replaceDerived(sha256, SONG_FILES.analysis, JSON.stringify(analysis));
+    const facts = await mediaStore.get(sha256);
+    const { steady, tempoBpm } = analysis;
+    if (facts?.kind === "song") await mediaStore.put({ ...facts, steady, tempoBpm });
+  }
+
+  async #storedAnalysis(sha256: string): Promise<MusicAnalysis> {
     const text = await readFile(this.store.derivedPath(sha256, SONG_FILES.analysis), "utf8").catch((cause: unknown) => {
       throw new HummingTideError(
         "song-missing",

@@ -14,6 +14,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   { keys: "Ctrl + Shift + Z", does: "Redo", where: "Everywhere" },
   { keys: "L", does: "Lock or unlock the selected slide's landing", where: "Score" },
   { keys: "Left / Right on a landing", does: "Move it from beat to beat", where: "Score" },
+  { keys: "D", does: "Hear the next doubtful stretch", where: "Listen" },
   { keys: "K / B / N", does: "Keep, maybe, leave out; the next picture comes by itself", where: "Gather" },
   { keys: "H", does: "Hero, or no hero", where: "Gather" },
   { keys: "R / Shift + R", does: "Turn to the right or left", where: "Gather" },

@@ -1,4 +1,4 @@
-import { indexOfNearestBeat } from "@humming-tide/core/music";
+import { indexOfNearestBeat } from "@humming-tide/core/grid";
 import { useEffect } from "react";
 import type { Player } from "../stage/player.ts";
 import { showActions } from "../store/show-slice.ts";

@@ -20,6 +20,7 @@ export const themeColour = (
     | "ink"
     | "ink-soft"
     | "ink-quiet"
+    | "warning"
     | "line"
     | "line-strong"
     | "ground"

@@ -53,6 +53,8 @@ function Curve({ plan, windowSeconds, label, className }: CurveProps): ReactNode
         peaks: song.peaks,
         energy: windowSeconds === null ? song.analysis.energy : null,
         beats: plan?.grid.beats ?? song.analysis.beats,
+        sections: song.analysis.sections,
+        doubts: song.analysis.doubts,
         landings: plan?.slots.flatMap((slot) => (slot.landing ? [slot.landing.seconds] : [])) ?? [],
       });
     },

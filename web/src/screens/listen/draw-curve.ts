@@ -1,4 +1,4 @@
-import type { Beat, EnergyCurve, WaveformPeaks } from "@humming-tide/core/music";
+import type { Beat, Doubt, EnergyCurve, Section, WaveformPeaks } from "@humming-tide/core/music";
 import { themeColour } from "../../ui/theme.ts";
 
 export interface CurvePicture {
@@ -9,12 +9,15 @@ export interface CurvePicture {
   /** Drawn as a line over the waveform where given. */
   readonly energy: EnergyCurve | null;
   readonly beats: readonly Beat[];
+  readonly sections: readonly Section[];
+  readonly doubts: readonly Doubt[];
   readonly landings: readonly number[];
 }
 
 /** Beats closer together than this are not drawn one by one; bar starts are, until they too come closer. */
 const CLOSEST_PIXELS = 5;
 const GRID_HEIGHT = 22;
+const SECTION_HEIGHT = 18;
 
 /** The last still picture of each canvas: while only the playhead moves over it, it is not drawn again. */
 const backdrops = new WeakMap<HTMLCanvasElement, { key: readonly unknown[]; image: HTMLCanvasElement }>();
@@ -28,9 +31,9 @@ export function drawCurve(canvas: HTMLCanvasElement, picture: CurvePicture): voi
   if (canvas.width !== pixelWidth || canvas.height !== pixelHeight) {
     [canvas.width, canvas.height] = [pixelWidth, pixelHeight];
   }
-  const { from, to, peaks, beats, landings } = picture;
+  const { from, to, peaks, beats, sections, doubts, landings } = picture;
   const ink = themeColour("ink");
-  const key = [from, to, peaks, beats, landings.join(), pixelWidth, pixelHeight, ink];
+  const key = [from, to, peaks, beats, sections, doubts, landings.join(), pixelWidth, pixelHeight, ink];
   let backdrop = backdrops.get(canvas);
   if (!backdrop || backdrop.key.some((value, i) => value !== key[i])) {
     const image = backdrop?.image ?? document.createElement("canvas");
@@ -55,6 +58,46 @@ function drawBackdrop(context: CanvasRenderingContext2D, picture: CurvePicture, 
   drawWave(context, picture, width, waveHeight);
   if (picture.energy) drawEnergy(context, picture.energy, xOf, waveHeight);
   drawGrid(context, picture, xOf, width, height);
+  drawDoubts(context, picture.doubts, xOf, waveHeight);
+  drawSections(context, picture.sections, xOf, width);
+}
+
+/** A letter at the start of each section, and a short stroke down from the top edge. */
+function drawSections(
+  context: CanvasRenderingContext2D,
+  sections: readonly Section[],
+  xOf: (seconds: number) => number,
+  width: number,
+): void {
+  context.font = `600 12px ${getComputedStyle(document.body).fontFamily}`;
+  context.textBaseline = "middle";
+  for (const { startSeconds, endSeconds, label } of sections) {
+    const [left, right] = [xOf(startSeconds), xOf(endSeconds)];
+    if (right < 0 || left > width) continue;
+    context.fillStyle = themeColour("ink-quiet");
+    context.fillRect(Math.round(left), 0, 1, SECTION_HEIGHT);
+    context.fillStyle = themeColour("ink");
+    // A letter that has no room beside its stroke is left to the list of what was heard.
+    if (right - left > 16) context.fillText(label, Math.max(left, 0) + 5, SECTION_HEIGHT / 2);
+  }
+}
+
+/** Doubtful stretches: a row of dots under the waveform, in the tone of warnings. */
+function drawDoubts(
+  context: CanvasRenderingContext2D,
+  doubts: readonly Doubt[],
+  xOf: (seconds: number) => number,
+  y: number,
+): void {
+  context.fillStyle = themeColour("warning");
+  for (const { startSeconds, endSeconds } of doubts) {
+    const [left, right] = [xOf(startSeconds), Math.max(xOf(endSeconds), xOf(startSeconds) + 4)];
+    for (let x = left; x < right; x += 6) {
+      context.beginPath();
+      context.arc(x + 2, y - 1, 2, 0, 2 * Math.PI);
+      context.fill();
+    }
+  }
 }
 
 const loudestPeaks = new WeakMap<WaveformPeaks, number>();

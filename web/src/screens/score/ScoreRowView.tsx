@@ -1,5 +1,5 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
-import { indexOfNearestBeat } from "@humming-tide/core/music";
+import { indexOfNearestBeat } from "@humming-tide/core/grid";
 import { lockLanding } from "@humming-tide/core/show";
 import { clockText, type FrameRate, frameStart, frames } from "@humming-tide/core/time";
 import { Lock } from "lucide-react";

@@ -1,5 +1,5 @@
 import type { FilmPlan } from "@humming-tide/core/film";
-import type { Grid } from "@humming-tide/core/music";
+import type { Grid } from "@humming-tide/core/grid";
 import { lockLanding } from "@humming-tide/core/show";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";

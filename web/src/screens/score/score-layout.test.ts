@@ -1,10 +1,11 @@
-import type { Grid } from "@humming-tide/core/music";
+import type { Grid } from "@humming-tide/core/grid";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { beatsOfRow, placeAt, scoreLayout, spansBetween, timeAt } from "./score-layout.ts";
 
 const grid = (count: number, gap: number, from: number, beatsPerBar = 4, firstPosition = 1): Grid => ({
   beatsPerBar,
+  freeTime: [],
   beats: Array.from({ length: count }, (_, i) => ({
     seconds: from + i * gap,
     position: ((i + firstPosition - 1) % beatsPerBar) + 1,
@@ -78,7 +79,7 @@ describe("the Score's layout", () => {
   });
 
   it("imagines beats for a song without any", () => {
-    const layout = scoreLayout({ beats: [], beatsPerBar: 4 }, 20);
+    const layout = scoreLayout({ beats: [], beatsPerBar: 4, freeTime: [] }, 20);
     expect(layout.rows).toHaveLength(2);
     expect(layout.beats.every((beat) => beat.imagined)).toBe(true);
   });

@@ -1,4 +1,4 @@
-import { type Grid, indexOfNearestBeat } from "@humming-tide/core/music";
+import { type Grid, indexOfNearestBeat } from "@humming-tide/core/grid";
 
 /**
  * The Score lays a song out like sheet music: a phrase of bars to a row, the same place in the bar always in the same column. Musical time

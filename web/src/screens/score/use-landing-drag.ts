@@ -1,4 +1,4 @@
-import { indexOfNearestBeat } from "@humming-tide/core/music";
+import { indexOfNearestBeat } from "@humming-tide/core/grid";
 import { lockLanding } from "@humming-tide/core/show";
 import { type PointerEvent as ReactPointerEvent, type RefObject, useCallback } from "react";
 import { showActions } from "../../store/show-slice.ts";

@@ -1,0 +1,280 @@
+import { assertNever } from "../failure/index.ts";
+import { type Grid, type GridBeat, indexOfNearestBeat } from "./grid.ts";
+import type { GridEdit } from "./grid-edit.ts";
+
+/** Beats nearer to each other than this are one: no music has 600 beats in a minute. */
+const CLOSEST_SECONDS = 0.1;
+/** A beat farther away than this is not what a person pointed at. */
+const POINTING_SECONDS = 0.5;
+/** Bars to each side of a dragged beat that follow it, where no anchor is nearer. */
+const DRAG_BARS = 2;
+
+/** The grid after one more edit. Pure; an edit that finds nothing to do returns the grid as it is. O(beats). */
+export function applyGridEdit(grid: Grid, edit: GridEdit): Grid {
+  switch (edit.kind) {
+    case "twice":
+      return divided(grid, 2);
+    case "triple":
+      return divided(grid, 3);
+    case "half":
+      return half(grid);
+    case "oneHere":
+      return oneHere(grid, edit.seconds);
+    case "meter":
+      return withMeter(grid, edit.beatsPerBar, edit.seconds);
+    case "nudge":
+      return nudged(grid, edit.milliseconds / 1000);
+    case "drag":
+      return dragged(grid, edit.seconds, edit.toSeconds);
+    case "fixedTempo":
+      return evened(grid, edit.startSeconds, edit.endSeconds, edit.bpm);
+    case "freeTime":
+      return freed(grid, edit.startSeconds, edit.endSeconds);
+    case "addBeat":
+      return withBeat(grid, edit.seconds);
+    case "deleteBeat":
+      return withoutBeat(grid, edit.seconds);
+    case "tapped":
+      return withTapped(grid, edit.seconds);
+    default:
+      return assertNever(edit);
+  }
+}
+
+/** Beats evenly between each two that are not across free time; bars keep their count from the first one on. */
+function divided(grid: Grid, parts: number): Grid {
+  const beats = grid.beats.flatMap((beat, i): GridBeat[] => {
+    const next = grid.beats[i + 1];
+    if (!next || isAcrossFreeTime(grid, beat, next)) return [beat];
+    const gap = next.seconds - beat.seconds;
+    if (gap / parts < CLOSEST_SECONDS) return [beat];
+    const between = Array.from({ length: parts - 1 }, (_, k) => ({
+      seconds: beat.seconds + (gap * (k + 1)) / parts,
+      position: 0,
+      confidence: beat.confidence * 0.8,
+    }));
+    return [beat, ...between];
+  });
+  const first = grid.beats.findIndex((beat) => beat.position === 1);
+  const start = first < 0 ? 0 : beats.indexOf(grid.beats[first]!);
+  return { ...grid, beats: recounted(beats, start, grid.beatsPerBar) };
+}
+
+/** Every second beat, the half that holds more of the bar starts (ties: the first); bars become twice as long. */
+function half(grid: Grid): Grid {
+  const barStarts = [0, 1].map((parity) => grid.beats.filter((b, i) => i % 2 === parity && b.position === 1).length);
+  const parity = barStarts[1]! > barStarts[0]! ? 1 : 0;
+  const kept = grid.beats.filter((_, i) => i % 2 === parity);
+  const one = kept.findIndex((beat) => beat.position === 1);
+  return { ...grid, beats: recounted(kept, Math.max(0, one), grid.beatsPerBar) };
+}
+
+function oneHere(grid: Grid, seconds: number): Grid {
+  const index = indexOfNearestBeat(grid.beats, seconds);
+  if (index < 0) return grid;
+  const beats = grid.beats.map((beat, i) => (i === index ? { ...beat, position: 1, one: true } : beat));
+  const hasEarlierOne = beats.slice(0, index).some((beat) => beat.one);
+  const forward = countedForward(beats, index, grid.beatsPerBar);
+  return { ...grid, beats: hasEarlierOne ? forward : countedBackward(forward, index, grid.beatsPerBar) };
+}
+
+/** The bar that holds `seconds` is the first with the new count. */
+function withMeter(grid: Grid, beatsPerBar: number, seconds: number): Grid {
+  if (grid.beats.length === 0) return { ...grid, beatsPerBar };
+  const next = grid.beats.findIndex((beat) => beat.seconds > seconds + CLOSEST_SECONDS / 2);
+  const holding = next < 0 ? grid.beats.length - 1 : Math.max(0, next - 1);
+  const barStart = grid.beats.findLastIndex((beat, i) => i <= holding && beat.position === 1);
+  const first = barStart < 0 ? grid.beats.findIndex((beat) => beat.position === 1) : barStart;
+  const start = Math.max(0, first);
+  const counted = countedForward(grid.beats, start, beatsPerBar);
+  const isFirstBar = !grid.beats.slice(0, start).some((beat) => beat.position === 1);
+  return {
+    ...grid,
+    beatsPerBar: isFirstBar ? beatsPerBar : grid.beatsPerBar,
+    beats: isFirstBar ? countedBackward(counted, start, beatsPerBar) : counted,
+  };
+}
+
+function nudged(grid: Grid, bySeconds: number): Grid {
+  const moved = (seconds: number): number => Math.max(0, seconds + bySeconds);
+  return {
+    ...grid,
+    beats: grid.beats.map((beat) => ({ ...beat, seconds: beat.seconds + bySeconds })),
+    freeTime: grid.freeTime
+      .map((stretch) => ({ startSeconds: moved(stretch.startSeconds), endSeconds: moved(stretch.endSeconds) }))
+      .filter((stretch) => stretch.endSeconds > stretch.startSeconds),
+  };
+}
+
+/**
+ * Neighbours keep their share of the way between the dragged beat and the anchors on both sides: beats that a person placed, the edges
+ * of free time, or else the bar start DRAG_BARS bars away. The dragged beat stays between its anchors.
+ */
+function dragged(grid: Grid, seconds: number, toSeconds: number): Grid {
+  const index = indexOfNearestBeat(grid.beats, seconds);
+  const beat = grid.beats[index];
+  if (!beat || Math.abs(beat.seconds - seconds) > POINTING_SECONDS) return grid;
+  const before = anchorFrom(grid, index, -1);
+  const after = anchorFrom(grid, index, 1);
+  const lowest = before === null ? 0 : grid.beats[before]!.seconds + CLOSEST_SECONDS * (index - before);
+  const highest = after === null ? Infinity : grid.beats[after]!.seconds - CLOSEST_SECONDS * (after - index);
+  if (lowest > highest) return grid;
+  const target = Math.min(highest, Math.max(lowest, toSeconds));
+  const shift = target - beat.seconds;
+  const beats = grid.beats.map((other, i): GridBeat => {
+    if (i === index) return { ...other, seconds: target, placed: true, confidence: 1 };
+    const anchor = i < index ? before : after;
+    const reaches = i < index ? anchor === null || i > anchor : anchor === null || i < anchor;
+    if (!reaches) return other;
+    const anchorSeconds = anchor === null ? null : grid.beats[anchor]!.seconds;
+    const share = anchorSeconds === null ? 1 : (other.seconds - anchorSeconds) / (beat.seconds - anchorSeconds);
+    return { ...other, seconds: other.seconds + shift * share };
+  });
+  return { ...grid, beats };
+}
+
+/** Index of the beat that a drag does not move on one side; null where there is none up to the end of the song. */
+function anchorFrom(grid: Grid, index: number, step: 1 | -1): number | null {
+  let bars = 0;
+  for (let i = index + step; i >= 0 && i < grid.beats.length; i += step) {
+    const beat = grid.beats[i]!;
+    const inner = grid.beats[i - step]!;
+    if (isAcrossFreeTime(grid, beat, inner)) return i - step === index ? null : i - step;
+    if (beat.placed) return i;
+    if (beat.position === 1 && ++bars === DRAG_BARS) return i;
+  }
+  return null;
+}
+
+/** Even beats from the first to the last beat of a stretch; the count of bars goes on from the first. */
+function evened(grid: Grid, startSeconds: number, endSeconds: number, bpm: number | null): Grid {
+  const inside = grid.beats.filter(
+    (beat) => beat.seconds >= startSeconds - 0.001 && beat.seconds <= endSeconds + 0.001,
+  );
+  const first = inside[0];
+  const last = inside.at(-1);
+  const origin = first?.seconds ?? startSeconds;
+  let times: number[];
+  if (bpm !== null) {
+    const count = Math.floor((endSeconds - origin) / (60 / bpm) + 0.001) + 1;
+    times = Array.from({ length: Math.max(1, count) }, (_, i) => origin + (i * 60) / bpm);
+  } else {
+    if (!first || !last || inside.length < 3) return grid;
+    times = inside.map((_, i) => first.seconds + ((last.seconds - first.seconds) * i) / (inside.length - 1));
+  }
+  return replaced(grid, times, startSeconds, endSeconds);
+}
+
+function freed(grid: Grid, startSeconds: number, endSeconds: number): Grid {
+  if (endSeconds <= startSeconds) return grid;
+  const apart = grid.freeTime.filter((s) => s.endSeconds < startSeconds || s.startSeconds > endSeconds);
+  const touching = grid.freeTime.filter((s) => !apart.includes(s));
+  const joined = {
+    startSeconds: Math.min(startSeconds, ...touching.map((s) => s.startSeconds)),
+    endSeconds: Math.max(endSeconds, ...touching.map((s) => s.endSeconds)),
+  };
+  return {
+    ...grid,
+    beats: grid.beats.filter((beat) => beat.seconds < startSeconds || beat.seconds >= endSeconds),
+    freeTime: [...apart, joined].sort((a, b) => a.startSeconds - b.startSeconds),
+  };
+}
+
+function withBeat(grid: Grid, seconds: number): Grid {
+  const near = grid.beats[indexOfNearestBeat(grid.beats, seconds)];
+  if (seconds < 0 || (near && Math.abs(near.seconds - seconds) < CLOSEST_SECONDS)) return grid;
+  const at = grid.beats.findIndex((beat) => beat.seconds > seconds);
+  const index = at < 0 ? grid.beats.length : at;
+  const added: GridBeat = { seconds, position: 0, confidence: 1, placed: true };
+  return { ...grid, beats: barRecounted([...grid.beats.slice(0, index), added, ...grid.beats.slice(index)], index) };
+}
+
+function withoutBeat(grid: Grid, seconds: number): Grid {
+  const index = indexOfNearestBeat(grid.beats, seconds);
+  const beat = grid.beats[index];
+  if (!beat || Math.abs(beat.seconds - seconds) > POINTING_SECONDS) return grid;
+  const rest = grid.beats.filter((_, i) => i !== index);
+  // Where the one itself goes, its bar joins the bar before.
+  return { ...grid, beats: index < rest.length ? barRecounted(rest, index) : rest };
+}
+
+function withTapped(grid: Grid, seconds: readonly number[]): Grid {
+  const [first, last] = [seconds[0], seconds.at(-1)];
+  if (first === undefined || last === undefined) return grid;
+  return replaced(grid, seconds, first, last);
+}
+
+/** Other beats in a stretch; those that come too near to the new ones at its edges go as well. The bar count of the first goes on. */
+function replaced(grid: Grid, times: readonly number[], startSeconds: number, endSeconds: number): Grid {
+  const [from, to] = [Math.min(startSeconds, times[0]!), Math.max(endSeconds, times.at(-1)!)];
+  const spacing = times.length > 1 ? (to - times[0]!) / Math.max(1, times.length - 1) : 2 * CLOSEST_SECONDS;
+  const margin = Math.max(CLOSEST_SECONDS, Math.min(spacing, 2) / 2);
+  const before = grid.beats.filter((beat) => beat.seconds < from && beat.seconds <= times[0]! - margin);
+  const after = grid.beats.filter((beat) => beat.seconds > to && beat.seconds >= times.at(-1)! + margin);
+  const replacedFirst = grid.beats[before.length];
+  const isSame = replacedFirst && Math.abs(replacedFirst.seconds - times[0]!) < margin;
+  const previous = before.at(-1);
+  const firstPosition =
+    isSame && replacedFirst.position > 0
+      ? replacedFirst.position
+      : previous
+        ? (previous.position % grid.beatsPerBar) + 1
+        : 1;
+  const fresh = times.map(
+    (time, i): GridBeat => ({
+      seconds: time,
+      position: ((firstPosition - 1 + i) % grid.beatsPerBar) + 1,
+      confidence: 1,
+      placed: true,
+    }),
+  );
+  return { ...grid, beats: [...before, ...fresh, ...after] };
+}
+
+/** The beats of the bar that holds `index` numbered 1, 2, 3 … from its start, up to the next bar start. */
+function barRecounted(beats: readonly GridBeat[], index: number): GridBeat[] {
+  const result = [...beats];
+  let count = result[index - 1]?.position ?? 0;
+  if (index > 0 && count === 0) return result;
+  for (let i = index; i < result.length && (i === index ? true : result[i]!.position !== 1); i++) {
+    const beat = result[i]!;
+    if (i === index && beat.position === 1 && beat.one) break;
+    count += 1;
+    result[i] = { ...beat, position: count };
+  }
+  return result;
+}
+
+/** All positions: from `start` to both sides, and on from each beat that a person called the one. */
+function recounted(beats: readonly GridBeat[], start: number, beatsPerBar: number): GridBeat[] {
+  const outward = countedBackward(countedForward(beats, start, beatsPerBar), start, beatsPerBar);
+  return outward.reduce<GridBeat[]>((all, beat, i) => (beat.one ? countedForward(all, i, beatsPerBar) : all), outward);
+}
+
+/** Positions 1, 2 … from `start` on, up to the next beat that a person called the one. */
+function countedForward(beats: readonly GridBeat[], start: number, beatsPerBar: number): GridBeat[] {
+  const stop = beats.findIndex((beat, i) => i > start && beat.one);
+  const end = stop < 0 ? beats.length : stop;
+  return beats.map((beat, i) => (i < start || i >= end ? beat : numbered(beat, ((i - start) % beatsPerBar) + 1)));
+}
+
+/** Positions before `start`, counted back from it as from a one, down to the nearest beat that a person called the one. */
+function countedBackward(beats: readonly GridBeat[], start: number, beatsPerBar: number): GridBeat[] {
+  const stop = beats.findLastIndex((beat, i) => i < start && beat.one);
+  return beats.map((beat, i) => {
+    if (i >= start || i <= stop) return beat;
+    return numbered(beat, ((((i - start) % beatsPerBar) + beatsPerBar) % beatsPerBar) + 1);
+  });
+}
+
+function numbered(beat: GridBeat, position: number): GridBeat {
+  return beat.position === position ? beat : { ...beat, position };
+}
+
+/** Whether free time lies between two neighbouring beats, in either order. */
+function isAcrossFreeTime(grid: Grid, a: GridBeat, b: GridBeat): boolean {
+  const [low, high] = [Math.min(a.seconds, b.seconds), Math.max(a.seconds, b.seconds)];
+  return grid.freeTime.some(
+    ({ startSeconds, endSeconds }) => startSeconds < high && endSeconds > low && endSeconds - startSeconds > 0.01,
+  );
+}

@@ -1,0 +1,33 @@
+/**
+ * A person's correction of the grid. Edits are kept, not their result, so that they survive a better analysis. Times are
+ * seconds of the song.
+ */
+export type GridEdit =
+  /** A beat half way between each two; the count of a bar stays, so bars become half as long. */
+  | { readonly kind: "twice" }
+  /** Every second beat, starting with those that hold more bar starts. */
+  | { readonly kind: "half" }
+  /** Two beats between each two: what was felt as one long beat is three. */
+  | { readonly kind: "triple" }
+  /** A bar starts at the beat nearest to `seconds`; bars are counted on from there, up to the next such beat. */
+  | { readonly kind: "oneHere"; readonly seconds: number }
+  /** Bars of so many beats from the bar that holds `seconds` on, up to the next beat that a person called the one. */
+  | { readonly kind: "meter"; readonly beatsPerBar: number; readonly seconds: number }
+  /** The whole grid later (or earlier, if negative). */
+  | { readonly kind: "nudge"; readonly milliseconds: number }
+  /** The beat nearest to `seconds` goes to `toSeconds`; its neighbours follow, less and less, up to the next anchor. */
+  | { readonly kind: "drag"; readonly seconds: number; readonly toSeconds: number }
+  /** From the beat nearest to the start to the end, evenly: at a tempo, or (null) with as many beats as there are. */
+  | {
+      readonly kind: "fixedTempo";
+      readonly startSeconds: number;
+      readonly endSeconds: number;
+      readonly bpm: number | null;
+    }
+  /** No beats from the start (inclusive) to the end (exclusive). */
+  | { readonly kind: "freeTime"; readonly startSeconds: number; readonly endSeconds: number }
+  | { readonly kind: "addBeat"; readonly seconds: number }
+  /** Takes away the beat nearest to `seconds`. */
+  | { readonly kind: "deleteBeat"; readonly seconds: number }
+  /** Beats that a person tapped replace what lies between the first and the last of them; `seconds` rise. */
+  | { readonly kind: "tapped"; readonly seconds: readonly number[] };

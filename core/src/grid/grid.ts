@@ -1,0 +1,33 @@
+import type { Beat, Stretch } from "../music/index.ts";
+
+/** A beat of the grid. */
+export interface GridBeat extends Beat {
+  /** A person put it where it is: dragging another beat does not move it. */
+  readonly placed?: boolean;
+  /** A person said that this is the one: counting from another one stops here. */
+  readonly one?: boolean;
+}
+
+/** Beats and bars of a song after a person's corrections. */
+export interface Grid {
+  /** In rising order, all at different times, none before 0. */
+  readonly beats: readonly GridBeat[];
+  /** The usual count; single bars may have more or fewer beats. */
+  readonly beatsPerBar: number;
+  /** Stretches in which there is no pulse, because none was heard or because a person said so. */
+  readonly freeTime: readonly Stretch[];
+}
+
+/** Index of the beat nearest to a time, the earlier of two equally near; -1 where there are none. O(log beats). */
+export function indexOfNearestBeat(beats: readonly { readonly seconds: number }[], at: number): number {
+  let low = 0;
+  let high = beats.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (beats[middle]!.seconds < at) low = middle + 1;
+    else high = middle;
+  }
+  if (low === 0) return beats.length ? 0 : -1;
+  if (low === beats.length) return beats.length - 1;
+  return at - beats[low - 1]!.seconds <= beats[low]!.seconds - at ? low - 1 : low;
+}

@@ -1,0 +1,4 @@
+export { correctedGrid } from "./corrected-grid.ts";
+export { type Grid, type GridBeat, indexOfNearestBeat } from "./grid.ts";
+export type { GridEdit } from "./grid-edit.ts";
+export { averagedPasses, drawnTo, measureTapLag, pulseOfTaps, type TapLag } from "./taps.ts";

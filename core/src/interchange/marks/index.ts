@@ -1,0 +1,56 @@
+import { HummingTideError } from "../../failure/index.ts";
+
+/** A beat as a file holds it. */
+export interface BeatMark {
+  readonly seconds: number;
+  /** Place in the bar: 1 starts a bar, 0 is unknown. */
+  readonly position: number;
+}
+
+/** What a marker is for. */
+export const MARKER_KINDS = ["cut", "accent", "section", "note"] as const;
+export type MarkerKind = (typeof MARKER_KINDS)[number];
+
+/** A named instant as a file holds it. */
+export interface MarkerMark {
+  readonly seconds: number;
+  readonly name: string;
+  /** Null where the file does not say. */
+  readonly kind: MarkerKind | null;
+}
+
+/** Beats and markers of a song, in rising order each, as they go in and out of files. */
+export interface Marks {
+  readonly beats: readonly BeatMark[];
+  readonly markers: readonly MarkerMark[];
+}
+
+/** A day; longer than any song, and short enough that a number in another unit is noticed. */
+const LONGEST_SECONDS = 86_400;
+
+/** A time read from a file. Throws `marks-unreadable` with the place. */
+export function readSeconds(text: string, place: string): number {
+  const seconds = text.trim() === "" ? Number.NaN : Number(text);
+  if (!Number.isFinite(seconds) || seconds < 0 || seconds > LONGEST_SECONDS) {
+    throw unreadable(
+      place,
+      `a time is a number of seconds from 0 to ${LONGEST_SECONDS}, but "${text.slice(0, 40)}" is not.`,
+    );
+  }
+  return seconds;
+}
+
+/** The error of a file of marks that cannot be read; `place` is a line or a byte. */
+export function unreadable(place: string, reason: string): HummingTideError {
+  return new HummingTideError("marks-unreadable", `${place}: ${reason}`);
+}
+
+/** In rising order of time; of equal times the earlier in the file first. */
+export function byTime<Mark extends { readonly seconds: number }>(marks: readonly Mark[]): Mark[] {
+  return [...marks].sort((a, b) => a.seconds - b.seconds);
+}
+
+/** The kind that a word in a file names, whatever its case; null where it names none. */
+export function markerKind(word: string): MarkerKind | null {
+  return MARKER_KINDS.find((kind) => kind === word.trim().toLowerCase()) ?? null;
+}

@@ -1,0 +1,39 @@
+import { ANALYSIS_VERSION, type MusicAnalysis } from "../music/index.ts";
+
+/** An analysis of a song with the given facts and nothing else found. */
+export function musicAnalysis(facts: Partial<MusicAnalysis> = {}): MusicAnalysis {
+  const endSeconds = facts.musicEndSeconds ?? facts.durationSeconds ?? 0;
+  return {
+    version: ANALYSIS_VERSION,
+    durationSeconds: endSeconds,
+    steady: (facts.beats?.length ?? 0) > 0,
+    tempoBpm: null,
+    meter: null,
+    beats: [],
+    bars: [],
+    phraseBars: null,
+    phrases: [],
+    sections: [],
+    accents: [],
+    freeTime: [],
+    doubts: [],
+    energy: { stepSeconds: 0.1, values: [] },
+    ending: { kind: "chord", endSeconds, fromSeconds: endSeconds },
+    musicEndSeconds: endSeconds,
+    ...facts,
+  };
+}
+
+/** Beats at a steady tempo from 0 on, in bars of `beatsPerBar`, the first at `firstPosition`. */
+export function steadyBeats(
+  count: number,
+  beatsPerBar = 4,
+  firstPosition = 1,
+  secondsPerBeat = 0.5,
+): MusicAnalysis["beats"] {
+  return Array.from({ length: count }, (_, i) => ({
+    seconds: i * secondsPerBeat,
+    position: ((i + firstPosition - 1) % beatsPerBar) + 1,
+    confidence: 1,
+  }));
+}

@@ -1,0 +1,181 @@
+import type { GridEdit } from "@humming-tide/core/grid";
+import { clockText } from "@humming-tide/core/time";
+import { type ReactNode, useState } from "react";
+import { usePlayer } from "../../stage/player-context.tsx";
+import { showActions } from "../../store/show-slice.ts";
+import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { Button } from "../../ui/Button.tsx";
+import { Choice } from "../../ui/Choice.tsx";
+import { Panel } from "../../ui/Panel.tsx";
+
+const NUDGES = [-10, -1, 1, 10] as const;
+const BAR_LENGTHS = ["2", "3", "4", "5", "6", "7"].map((value) => ({ value, label: value }));
+
+/** Corrections, each one undo step. They are kept as edits, so a better analysis later does not lose them. */
+export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
+  const dispatch = useAppDispatch();
+  const player = usePlayer();
+  const document = useAppSelector((state) => state.show.document)!;
+  const beatsPerBar = useAppSelector((state) => state.view.plan?.grid.beatsPerBar);
+  const [said, setSaid] = useState("");
+  const edit = (gridEdit: GridEdit, text: string): void => {
+    dispatch(showActions.edited({ ...document, gridEdits: combined(document.gridEdits, gridEdit) }));
+    setSaid(text);
+  };
+  const nudged = document.gridEdits.reduce(
+    (sum, gridEdit) => sum + (gridEdit.kind === "nudge" ? gridEdit.milliseconds : 0),
+    0,
+  );
+  return (
+    <Panel title="Put it right">
+      <div className="flex flex-col gap-3">
+        <div className="grid grid-cols-3 gap-2">
+          <Button
+            disabled={disabled}
+            aria-label="Twice as fast"
+            onClick={() => edit({ kind: "twice" }, "Twice as many beats.")}
+          >
+            Twice
+          </Button>
+          <Button
+            disabled={disabled}
+            aria-label="Half as fast"
+            onClick={() => edit({ kind: "half" }, "Half as many beats.")}
+          >
+            Half
+          </Button>
+          <Button
+            disabled={disabled}
+            aria-label="Three times as fast"
+            onClick={() => edit({ kind: "triple" }, "Three beats for each.")}
+          >
+            Triple
+          </Button>
+        </div>
+        <div>
+          <h3 className="mb-1 text-[13px] text-quiet">Beats in a bar, from the playhead's bar on</h3>
+          <Choice
+            label="Beats in a bar"
+            value={String(beatsPerBar ?? "")}
+            options={BAR_LENGTHS}
+            onChange={(value) =>
+              edit(
+                { kind: "meter", beatsPerBar: Number(value), seconds: player.filmSeconds() },
+                `Bars of ${value} from here on.`,
+              )
+            }
+          />
+        </div>
+        <div className="flex flex-col gap-2">
+          <h3 className="text-[13px] text-quiet">At the playhead</h3>
+          <Button
+            disabled={disabled}
+            onClick={() =>
+              edit(
+                { kind: "oneHere", seconds: player.filmSeconds() },
+                "Bars now start at the beat nearest to the playhead.",
+              )
+            }
+          >
+            The one is here, at the playhead
+          </Button>
+          <div className="grid grid-cols-2 gap-2">
+            <Button
+              onClick={() =>
+                edit({ kind: "addBeat", seconds: player.filmSeconds() }, "A beat at the playhead, if none was there.")
+              }
+            >
+              Add a beat
+            </Button>
+            <Button
+              disabled={disabled}
+              onClick={() =>
+                edit({ kind: "deleteBeat", seconds: player.filmSeconds() }, "The beat nearest to the playhead is gone.")
+              }
+            >
+              Take one away
+            </Button>
+          </div>
+        </div>
+        <Stretch edit={edit} />
+        <div>
+          <div className="mb-1 flex justify-between text-[13px] text-quiet">
+            <span>Nudge the grid</span>
+            <span>{nudged === 0 ? "not moved" : `${nudged > 0 ? "+" : ""}${nudged} ms`}</span>
+          </div>
+          <div className="grid grid-cols-4 gap-2">
+            {NUDGES.map((milliseconds) => (
+              <Button
+                key={milliseconds}
+                disabled={disabled}
+                aria-label={`Nudge the grid by ${milliseconds} milliseconds`}
+                onClick={() => edit({ kind: "nudge", milliseconds }, `Moved by ${milliseconds} ms.`)}
+              >
+                {milliseconds > 0 ? `+${milliseconds}` : `−${-milliseconds}`}
+              </Button>
+            ))}
+          </div>
+        </div>
+        <Button
+          kind="quiet"
+          disabled={document.gridEdits.length === 0}
+          onClick={() => {
+            dispatch(showActions.edited({ ...document, gridEdits: [] }));
+            setSaid("Back to what was heard.");
+          }}
+        >
+          Back to what was heard
+        </Button>
+        <p aria-live="polite" className="min-h-5 text-[13px] text-soft">
+          {said}
+        </p>
+      </div>
+    </Panel>
+  );
+}
+
+/** A stretch from one place of the playhead to another, to be evened out or freed of beats. */
+function Stretch({ edit }: { edit: (gridEdit: GridEdit, text: string) => void }): ReactNode {
+  const player = usePlayer();
+  const [from, setFrom] = useState<number | null>(null);
+  const [to, setTo] = useState<number | null>(null);
+  const isWhole = from !== null && to !== null && to > from;
+  const stretch = { startSeconds: from ?? 0, endSeconds: to ?? 0 };
+  return (
+    <div className="flex flex-col gap-2">
+      <div className="flex justify-between text-[13px] text-quiet">
+        <h3>A stretch</h3>
+        <span className="tabular-nums">
+          {from === null ? "from ?" : clockText(from)} to {to === null ? "?" : clockText(to)}
+        </span>
+      </div>
+      <div className="grid grid-cols-2 gap-2">
+        <Button onClick={() => setFrom(player.filmSeconds())}>From here</Button>
+        <Button onClick={() => setTo(player.filmSeconds())}>To here</Button>
+        <Button
+          disabled={!isWhole}
+          onClick={() => edit({ kind: "fixedTempo", ...stretch, bpm: null }, "The beats of the stretch are even now.")}
+        >
+          Make it even
+        </Button>
+        <Button
+          disabled={!isWhole}
+          onClick={() => edit({ kind: "freeTime", ...stretch }, "No beats in this stretch: free time.")}
+        >
+          Free time
+        </Button>
+      </div>
+      {from !== null && to !== null && to <= from && (
+        <p className="text-[13px] text-soft">A stretch ends after it begins: move the playhead and choose again.</p>
+      )}
+    </div>
+  );
+}
+
+/** Nudges in a row add up to one edit, and opposite ones vanish. */
+function combined(edits: readonly GridEdit[], next: GridEdit): GridEdit[] {
+  const last = edits.at(-1);
+  if (next.kind !== "nudge" || last?.kind !== "nudge") return [...edits, next];
+  const milliseconds = Math.max(-2000, Math.min(2000, last.milliseconds + next.milliseconds));
+  return milliseconds === 0 ? edits.slice(0, -1) : [...edits.slice(0, -1), { kind: "nudge", milliseconds }];
+}

@@ -1,0 +1,46 @@
+import type { Ending } from "@humming-tide/core/music";
+import { clockText } from "@humming-tide/core/time";
+import type { ReactNode } from "react";
+import { useAppSelector } from "../../store/store.ts";
+import { Fact, Panel } from "../../ui/Panel.tsx";
+
+const ENDINGS: Readonly<Record<Ending["kind"], string>> = {
+  chord: "last chord at",
+  fade: "fades out from",
+  cut: "breaks off at",
+  none: "",
+};
+
+/** What the analysis found, after the person's corrections of the grid. */
+export function Heard(): ReactNode {
+  const analysis = useAppSelector((state) => state.song.analysis)!;
+  const grid = useAppSelector((state) => state.view.plan?.grid);
+  const beats = grid?.beats ?? analysis.beats;
+  const gaps = beats
+    .slice(1)
+    .map((beat, i) => beat.seconds - beats[i]!.seconds)
+    .sort((a, b) => a - b);
+  const median = gaps[Math.floor(gaps.length / 2)];
+  const sure = beats.length === 0 ? 0 : beats.reduce((sum, beat) => sum + beat.confidence, 0) / beats.length;
+  const { ending, phraseBars, sections } = analysis;
+  return (
+    <Panel title="What was heard">
+      <dl>
+        <Fact label="Tempo">{median ? `${(60 / median).toFixed(1)} BPM` : "none"}</Fact>
+        <Fact label="Meter">{analysis.meter ?? "unknown"}</Fact>
+        <Fact label="Beats">{beats.length}</Fact>
+        <Fact label="Bars">{beats.filter((beat) => beat.position === 1).length}</Fact>
+        {phraseBars !== null && <Fact label="Phrases of">{phraseBars} bars</Fact>}
+        {sections.length > 0 && (
+          <Fact label="Sections">
+            <span className="break-all">{sections.map((section) => section.label).join(" ")}</span>
+          </Fact>
+        )}
+        <Fact label="Sureness">{beats.length ? `${Math.round(sure * 100)} %` : "none"}</Fact>
+        <Fact label="Ends">
+          {ending.kind === "none" ? "silent" : `${ENDINGS[ending.kind]} ${clockText(ending.fromSeconds)}`}
+        </Fact>
+      </dl>
+    </Panel>
+  );
+}
