@@ -14,7 +14,7 @@ module.exports = {
     {
       name: "music-knows-no-other-room",
       severity: "error",
-      from: { path: core("music") },
+      from: { path: core("music"), pathNot: "\\.test\\.ts$" },
       to: { path: "^core/src/", pathNot: core("music|time|failure") },
     },
     {

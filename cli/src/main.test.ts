@@ -91,10 +91,14 @@ describe("analyze", () => {
     expect(await readFile(at("beats", "silent.beats"), "utf8")).toBe("");
 
     const json = JSON.parse(await readFile(at("json", "song.json"), "utf8")) as MusicJson;
-    expect(Object.keys(json)).toEqual(
-      "file durationSeconds steady tempoBpm meter beats bars sections accents energy musicEndSeconds".split(" "),
+    expect(Object.keys(json).sort()).toEqual(
+      (
+        "accents bars beats doubts durationSeconds ending energy file freeTime meter musicEndSeconds phraseBars phrases " +
+        "sections steady tempoBpm version"
+      ).split(" "),
     );
-    expect(json).toMatchObject({ file: "song.wav", durationSeconds: 12, steady: true, meter: "4/4", sections: [] });
+    expect(json).toMatchObject({ file: "song.wav", version: 2, durationSeconds: 12, steady: true });
+    expect(json.sections[0]).toMatchObject({ startSeconds: json.bars[0], label: "A" });
     expect(json.tempoBpm).toBeCloseTo(120, 0);
     expect(json.energy.values.length).toBe(Math.ceil(12 / json.energy.stepSeconds));
     const silent = JSON.parse(await readFile(at("json", "silent.json"), "utf8")) as MusicJson;
@@ -106,6 +110,27 @@ describe("analyze", () => {
       bars: [],
       musicEndSeconds: 0,
     });
+  });
+
+  it("hears the same beats at other rates and in more channels, and answers on whatever can be decoded", async () => {
+    await writeFile(at("telephone.wav"), ffmpeg(["-i", "-", "-ar", "8000", "-ac", "1", "-f", "wav", "-"], wav));
+    await writeFile(
+      at("cinema.flac"),
+      ffmpeg(["-i", "-", "-af", "pan=5.1|FC=c0|FL=c0", "-ar", "96000", "-f", "flac", "-"], wav),
+    );
+    const noise = Float32Array.from({ length: 44_100 * 8 }, (_, i) => Math.sin(i * i * 0.37) * 0.3);
+    await writeFile(at("noise.wav"), monoWav(noise, 44_100));
+    await writeFile(at("second.wav"), monoWav(noise.subarray(0, 44_100), 44_100));
+    const files = ["telephone.wav", "cinema.flac", "noise.wav", "second.wav"];
+    const { status, out, err } = run("analyze", ...files, "--beats-dir", "odd");
+    expect([status, err]).toEqual([0, ""]);
+    for (const name of ["telephone", "cinema"]) {
+      const lines = (await readFile(at("odd", `${name}.beats`), "utf8")).trimEnd().split("\n");
+      expect(lines).toHaveLength(beatSeconds.length);
+      lines.forEach((line, i) => expect(Math.abs(Number(line.split("\t")[0]) - beatSeconds[i]!)).toBeLessThan(0.015));
+    }
+    expect(out).toMatch(/noise\.wav: 0:08, no steady beat found/);
+    expect(out).toMatch(/second\.wav: 0:01, no steady beat found/);
   });
 
   it("refuses the second of two files with the same stem", async () => {

@@ -49,8 +49,6 @@ describe("a pass as the grid", () => {
       expect(fitted).toHaveLength(32);
       all.push(...fitted.map((time, i) => Math.abs(time - beats[i]!)));
     }
-    console.log("ALL", median(all), all[Math.floor(all.length * 0.95)]);
-    console.log("ALL", median(all), all[Math.floor(all.length * 0.95)]);
     expect(median(all)).toBeLessThanOrEqual(0.01);
   });
 
@@ -62,8 +60,6 @@ describe("a pass as the grid", () => {
       const fitted = pulseOfTaps(beats.map((beat) => beat + 0.02 * normal()));
       errors.push(...fitted.map((time, i) => Math.abs(time - beats[i]!)));
     }
-    console.log("DRIFT", median(errors));
-    console.log("DRIFT", median(errors));
     expect(median(errors)).toBeLessThan(0.01);
   });
 

@@ -83,7 +83,7 @@ export function analyseMusic(audio: MonoAudio): MusicAnalysis {
   const heard = hear(audio);
   const accents = findAccents(audio, heard.onsets.all);
   const activations = beatActivations(beatFeatures(heard.spectrum, heard.onsets, heard.harmony));
-  const timed = timeBeats(trackBars(activations), activations);
+  const timed = withoutRingOut(timeBeats(trackBars(activations), activations), heard.onsets.all);
   const meanHeard = timed.reduce((sum, beat) => sum + beat.heard, 0) / timed.length;
   const nothing = withoutBeats(durationSeconds, energy, accents);
   if (timed.length < FEWEST_BEATS || meanHeard < STEADY_CONFIDENCE) return nothing;
@@ -182,6 +182,19 @@ function findStructure(
       label,
     })),
   };
+}
+
+/** Onset strength near a beat, against the song's mean of 1, below which nothing was struck. */
+const STRUCK = 0.4;
+
+/** A last chord may ring for several beats: those after the last that was struck are no beats. */
+function withoutRingOut(beats: readonly TimedBeat[], onsets: Float32Array): TimedBeat[] {
+  const reach = 6;
+  const last = beats.findLastIndex(({ seconds }) => {
+    const hop = Math.round(seconds / HOP_SECONDS);
+    return onsets.subarray(Math.max(0, hop - reach), hop + reach + 1).some((strength) => strength > STRUCK);
+  });
+  return beats.slice(0, last + 1);
 }
 
 /** The network's strongest log odds of a section start within half a second. */

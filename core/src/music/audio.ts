@@ -8,8 +8,7 @@ export interface MonoAudio {
 export const ANALYSIS_SAMPLE_RATE = 44_100;
 
 /** Ten milliseconds: the step of onset strength. Beats are refined below it afterwards. */
-export const HOP_SAMPLES = 441;
-export const HOP_SECONDS = HOP_SAMPLES / ANALYSIS_SAMPLE_RATE;
+export const HOP_SECONDS = 0.01;
 
 /** Twenty milliseconds: the step of chroma and of the beat network. A frame is two hops. */
 export const FRAME_HOPS = 2;

@@ -51,7 +51,7 @@ function writeLevels(features: Float32Array, row: number, spectrum: Spectrogram,
 }
 
 /** One less the cosine between the mean pitch classes of the `span` frames before and the `span` frames from here on: 0 to 1. */
-export function harmonicChange(pitches: Float32Array, span: number): Float32Array {
+function harmonicChange(pitches: Float32Array, span: number): Float32Array {
   const frameCount = pitches.length / PITCH_CLASSES;
   const sums = new Float64Array((frameCount + 1) * PITCH_CLASSES);
   for (let i = 0; i < pitches.length; i++) sums[i + PITCH_CLASSES] = sums[i]! + pitches[i]!;

@@ -9,9 +9,11 @@ const FRAME_MIDDLE_SECONDS = HOP_SECONDS / 2;
 const REACH_FRAMES = 2;
 /** Log odds from which the network knows where in the frame the beat lies. */
 const HEARD_ODDS = -0.5;
+/** Log odds under which a beat is no beginning and no end of a run. */
+const EDGE_ODDS = 0;
 /** How much a beat that nobody played counts against one that was heard, and how stiff the pulse between them is. */
-const UNHEARD_WEIGHT = 0.01;
-const STIFFNESS = 0.1;
+const UNHEARD_WEIGHT = 0.003;
+const STIFFNESS = 0.03;
 
 export interface TimedBeat extends TrackedBeat {
   readonly seconds: number;
@@ -21,29 +23,41 @@ export interface TimedBeat extends TrackedBeat {
 
 /**
  * Beats below the step of the analysis: where the network hears one it says where in its frame it lies; in rests the pulse
- * goes on evenly between those that were heard (least squares with a penalty on second differences, over each run
- * without free time). Times rise strictly.
+ * goes on evenly between those that were heard (evenPulse, over each run without free time), and a run begins and ends with
+ * a beat that was. Times rise strictly.
  */
 export function timeBeats(tracked: readonly TrackedBeat[], activations: BeatActivations): TimedBeat[] {
-  const heard = tracked.map((beat) => heardAt(beat.hop, activations));
-  const times = heard.map((one) => one.seconds);
+  const beats: TimedBeat[] = [];
   for (let first = 0; first < tracked.length; ) {
     let end = first + 1;
     while (end < tracked.length && !tracked[end]!.entersTime) end++;
-    const weights = heard.slice(first, end).map((one) => (one.odds > HEARD_ODDS ? 1 : UNHEARD_WEIGHT));
-    const smooth = evenPulse(times.slice(first, end), weights, STIFFNESS);
-    for (let i = first; i < end; i++) times[i] = smooth[i - first]!;
+    beats.push(...timeRun(tracked.slice(first, end), activations));
     first = end;
   }
-  const beats: TimedBeat[] = [];
-  for (const [index, beat] of tracked.entries()) {
-    const seconds = Math.max(0, times[index]!);
-    const previous = beats.at(-1);
-    // Two tracked beats lie 0.26 s apart or more, so this drops nothing but what rounding at the very start brings together.
-    if (previous && seconds <= previous.seconds) continue;
-    beats.push({ ...beat, seconds, heard: 1 / (1 + Math.exp(-heard[index]!.odds)) });
-  }
-  return beats;
+  // Runs lie apart and beats 0.26 s from each other, so this drops only what evening out at the edge of two runs brings together.
+  return beats.filter((beat, i) => beat.seconds >= 0 && (i === 0 || beat.seconds > beats[i - 1]!.seconds));
+}
+
+/** The beats of one run without free time, from the first to the last that was heard. */
+function timeRun(run: readonly TrackedBeat[], activations: BeatActivations): TimedBeat[] {
+  const all = run.map((beat) => heardAt(beat.hop, activations));
+  const isHeard = (one: { odds: number }): boolean => one.odds > EDGE_ODDS;
+  const first = all.findIndex(isHeard);
+  if (first < 0) return [];
+  const last = all.findLastIndex(isHeard);
+  const heard = all.slice(first, last + 1);
+  const pulse = evenPulse(
+    heard.map((one) => one.seconds),
+    heard.map((one) => (one.odds > HEARD_ODDS ? 1 : UNHEARD_WEIGHT)),
+    STIFFNESS,
+  );
+  return heard.map((one, i) => ({
+    ...run[first + i]!,
+    entersTime: i === 0,
+    // What was heard stays where it was heard: a pulse may jump.
+    seconds: one.odds > HEARD_ODDS ? one.seconds : pulse[i]!,
+    heard: 1 / (1 + Math.exp(-one.odds)),
+  }));
 }
 
 function heardAt(hop: number, { beat, place, frameCount }: BeatActivations): { seconds: number; odds: number } {

@@ -1,7 +1,7 @@
 import FFT from "fft.js";
 import { FRAME_SECONDS, type MonoAudio } from "./audio.ts";
 import { decimate } from "./resample.ts";
-import { hannWindow, paddedBy } from "./spectrogram.ts";
+import { hannWindow, paddedBy, takeMagnitudes, takeWindow } from "./spectrogram.ts";
 
 export const PITCH_CLASSES = 12;
 
@@ -42,14 +42,9 @@ export function chroma(halved: MonoAudio): Chroma {
   const treble = new Float32Array(frameCount * PITCH_CLASSES);
   const bass = new Float32Array(frameCount * PITCH_CLASSES);
   for (let frame = 0; frame < frameCount; frame++) {
-    const from = Math.round(frame * FRAME_SECONDS * rate);
-    for (let i = 0; i < WINDOW_SAMPLES; i++) input[i] = low[from + i]! * window[i]!;
+    takeWindow(input, low, Math.round(frame * FRAME_SECONDS * rate), window);
     fft.realTransform(spectrum, input);
-    for (let bin = 0; bin <= lastBin + 1; bin++) {
-      const real = spectrum[2 * bin]!;
-      const imaginary = spectrum[2 * bin + 1]!;
-      magnitude[bin] = Math.sqrt(real * real + imaginary * imaginary);
-    }
+    takeMagnitudes(magnitude, spectrum);
     const row = frame * PITCH_CLASSES;
     for (let bin = firstBass; bin <= lastBin; bin++) {
       const value = magnitude[bin]!;

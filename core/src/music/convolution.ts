@@ -1,12 +1,15 @@
-/** A layer of a convolution in time. `weights` are rows of taps * inputs, one for each output; `outputs` is a multiple of 4. */
+/**
+ * A layer of a convolution in time. `outputs` is a multiple of 4; `weights` hold for each four outputs taps * inputs groups
+ * of four, so that they are read one after the other. Double precision: the language has no other arithmetic.
+ */
 export interface Layer {
   readonly inputs: number;
   readonly outputs: number;
   readonly taps: number;
   /** Frames from tap to tap. */
   readonly dilation: number;
-  readonly weights: Float32Array;
-  readonly bias: Float32Array;
+  readonly weights: Float64Array;
+  readonly bias: Float64Array;
 }
 
 /**
@@ -17,10 +20,10 @@ export interface Layer {
 export function convolve(layer: Layer, input: Float32Array, rowCount: number): Float32Array {
   const { inputs, outputs, taps, dilation, weights, bias } = layer;
   const length = inputs * taps;
-  const first = new Float32Array(length);
-  const second = new Float32Array(length);
+  const first = new Float64Array(length);
+  const second = new Float64Array(length);
   const out = new Float32Array(rowCount * outputs);
-  const gather = (row: number, target: Float32Array): void => {
+  const gather = (row: number, target: Float64Array): void => {
     for (let tap = 0; tap < taps; tap++) {
       const source = row + (tap - (taps - 1) / 2) * dilation;
       if (source < 0 || source >= rowCount) target.fill(0, tap * inputs, (tap + 1) * inputs);
@@ -32,7 +35,7 @@ export function convolve(layer: Layer, input: Float32Array, rowCount: number): F
     gather(row + 1, second);
     const lastRow = row + 1 === rowCount;
     for (let output = 0; output < outputs; output += 4) {
-      const w = output * length;
+      let w = output * length;
       let a0 = bias[output]!;
       let b0 = bias[output + 1]!;
       let c0 = bias[output + 2]!;
@@ -41,10 +44,11 @@ export function convolve(layer: Layer, input: Float32Array, rowCount: number): F
       for (let i = 0; i < length; i++) {
         const x0 = first[i]!;
         const x1 = second[i]!;
-        const a = weights[w + i]!;
-        const b = weights[w + length + i]!;
-        const c = weights[w + 2 * length + i]!;
-        const d = weights[w + 3 * length + i]!;
+        const a = weights[w]!;
+        const b = weights[w + 1]!;
+        const c = weights[w + 2]!;
+        const d = weights[w + 3]!;
+        w += 4;
         a0 += a * x0;
         b0 += b * x0;
         c0 += c * x0;

@@ -19,7 +19,7 @@ const NOVELTY_REACH = 4;
 const NOVELTY_WEIGHT = 1.2;
 const NETWORK_WEIGHT = 0.5;
 /** What a boundary must be worth. */
-const BOUNDARY_COST = 2.2;
+const BOUNDARY_COST = 1;
 const LONGEST_BARS = 32;
 /** Mean likeness along the bars from which two sections are the same. */
 const SAME_LIKENESS = 0.82;

@@ -33,28 +33,45 @@ export function spectrogram(halved: MonoAudio): Spectrogram {
   const fft = new FFT(WINDOW_SAMPLES);
   const window = hannWindow(WINDOW_SAMPLES, gain);
   const filters = triangularFilters(sampleRate);
-  const bands = new Float32Array(hopCount * filters.length);
+  const { bandCount, bandHz } = filters;
+  const bands = new Float32Array(hopCount * bandCount);
   const padded = paddedBy(samples, WINDOW_SAMPLES / 2);
   const input = new Float64Array(WINDOW_SAMPLES);
   const spectrum = new Float64Array(WINDOW_SAMPLES * 2);
   const magnitude = new Float64Array(WINDOW_SAMPLES / 2 + 1);
   for (let hop = 0; hop < hopCount; hop++) {
-    const from = Math.round(hop * HOP_SECONDS * sampleRate);
-    for (let i = 0; i < WINDOW_SAMPLES; i++) input[i] = padded[from + i]! * window[i]!;
+    takeWindow(input, padded, Math.round(hop * HOP_SECONDS * sampleRate), window);
     fft.realTransform(spectrum, input);
-    for (let bin = 0; bin < magnitude.length; bin++) {
-      const real = spectrum[2 * bin]!;
-      const imaginary = spectrum[2 * bin + 1]!;
-      magnitude[bin] = Math.sqrt(real * real + imaginary * imaginary);
-    }
-    for (let band = 0; band < filters.length; band++) {
-      const { firstBin, weights } = filters[band]!;
-      let sum = 0;
-      for (let i = 0; i < weights.length; i++) sum += weights[i]! * magnitude[firstBin + i]!;
-      bands[hop * filters.length + band] = Math.log10(1 + sum);
-    }
+    takeMagnitudes(magnitude, spectrum);
+    takeBands(bands, hop * bandCount, magnitude, filters);
   }
-  return { hopCount, bandCount: filters.length, bands, bandHz: Float32Array.from(filters, (f) => f.hz) };
+  return { hopCount, bandCount, bands, bandHz };
+}
+
+/** A stretch of samples under a window. These steps are functions of their own because they are compiled best that way. */
+export function takeWindow(target: Float64Array, samples: Float32Array, from: number, window: Float64Array): void {
+  for (let i = 0; i < window.length; i++) target[i] = samples[from + i]! * window[i]!;
+}
+
+/** Magnitudes of the first bins of an interleaved complex spectrum. */
+export function takeMagnitudes(target: Float64Array, spectrum: Float64Array): void {
+  for (let bin = 0; bin < target.length; bin++) {
+    const real = spectrum[2 * bin]!;
+    const imaginary = spectrum[2 * bin + 1]!;
+    target[bin] = Math.sqrt(real * real + imaginary * imaginary);
+  }
+}
+
+function takeBands(bands: Float32Array, row: number, magnitude: Float64Array, filters: Filters): void {
+  const { bandCount, firstBins, firstWeights, weights } = filters;
+  for (let band = 0; band < bandCount; band++) {
+    const firstBin = firstBins[band]!;
+    const from = firstWeights[band]!;
+    const count = firstWeights[band + 1]! - from;
+    let sum = 0;
+    for (let i = 0; i < count; i++) sum += weights[from + i]! * magnitude[firstBin + i]!;
+    bands[row + band] = Math.log10(1 + sum);
+  }
 }
 
 /** Root mean square that nine in ten of the song's tenths of a second do not exceed; never 0. */
@@ -83,13 +100,16 @@ export function hannWindow(length: number, gain: number): Float64Array {
   return Float64Array.from({ length }, (_, i) => gain * (0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / length)));
 }
 
-interface Filter {
-  readonly hz: number;
-  readonly firstBin: number;
+/** Triangles over bins, all weights behind one another: band b has those from firstWeights[b] up to firstWeights[b + 1]. */
+interface Filters {
+  readonly bandCount: number;
+  readonly bandHz: Float32Array;
+  readonly firstBins: Int32Array;
+  readonly firstWeights: Int32Array;
   readonly weights: Float64Array;
 }
 
-function triangularFilters(sampleRate: number): Filter[] {
+function triangularFilters(sampleRate: number): Filters {
   const binHz = sampleRate / WINDOW_SAMPLES;
   const highest = Math.min(HIGHEST_HZ, sampleRate / 2 - binHz);
   const edges: number[] = [];
@@ -100,14 +120,21 @@ function triangularFilters(sampleRate: number): Filter[] {
     // Low bands are narrower than a bin: those that fall on the same bin are one band.
     if (bin > 0 && bin !== edges.at(-1)) edges.push(bin);
   }
-  const filters: Filter[] = [];
-  for (let i = 1; i + 1 < edges.length; i++) {
-    const [low, centre, high] = [edges[i - 1]!, edges[i]!, edges[i + 1]!];
-    const weights = Float64Array.from({ length: high - low - 1 }, (_, k) => {
-      const bin = low + 1 + k;
-      return bin <= centre ? (bin - low) / (centre - low) : (high - bin) / (high - centre);
-    });
-    filters.push({ hz: centre * binHz, firstBin: low + 1, weights });
+  const bandCount = Math.max(0, edges.length - 2);
+  const firstWeights = [0];
+  const weights: number[] = [];
+  for (let band = 0; band < bandCount; band++) {
+    const [low, centre, high] = [edges[band]!, edges[band + 1]!, edges[band + 2]!];
+    for (let bin = low + 1; bin < high; bin++) {
+      weights.push(bin <= centre ? (bin - low) / (centre - low) : (high - bin) / (high - centre));
+    }
+    firstWeights.push(weights.length);
   }
-  return filters;
+  return {
+    bandCount,
+    bandHz: Float32Array.from({ length: bandCount }, (_, band) => edges[band + 1]! * binHz),
+    firstBins: Int32Array.from({ length: bandCount }, (_, band) => edges[band]! + 1),
+    firstWeights: Int32Array.from(firstWeights),
+    weights: Float64Array.from(weights),
+  };
 }
