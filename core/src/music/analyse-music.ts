@@ -90,7 +90,9 @@ export function analyseMusic(audio: MonoAudio): MusicAnalysis {
 
   const beats = timed.map(({ seconds, position, heard }): Beat => ({ seconds, position, confidence: heard }));
   const bars = beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
-  const freeTime = findFreeTime(timed, energy, nothing.musicEndSeconds);
+  // A last chord that rings out is no free time.
+  const { kind, fromSeconds, endSeconds } = nothing.ending;
+  const freeTime = findFreeTime(timed, energy, kind === "chord" ? fromSeconds : endSeconds);
   const structure = findStructure(bars, beats.at(-1)!.seconds, heard, activations);
   const beatsPerBar = usualBeatsPerBar(timed);
   return {
@@ -209,12 +211,12 @@ function sectionOdds({ sectionStart, frameCount }: BeatActivations, seconds: num
 }
 
 /** Stretches of at least three seconds in which something sounds but no pulse was found. */
-function findFreeTime(beats: readonly TimedBeat[], energy: EnergyCurve, musicEndSeconds: number): Stretch[] {
+function findFreeTime(beats: readonly TimedBeat[], energy: EnergyCurve, lastSeconds: number): Stretch[] {
   const gaps: Stretch[] = [{ startSeconds: 0, endSeconds: beats[0]!.seconds }];
   for (const [i, beat] of beats.entries()) {
     if (i > 0 && beat.entersTime) gaps.push({ startSeconds: beats[i - 1]!.seconds, endSeconds: beat.seconds });
   }
-  gaps.push({ startSeconds: beats.at(-1)!.seconds, endSeconds: musicEndSeconds });
+  gaps.push({ startSeconds: beats.at(-1)!.seconds, endSeconds: lastSeconds });
   const loudest = Math.max(...energy.values);
   return gaps.filter(({ startSeconds, endSeconds }) => {
     if (endSeconds - startSeconds < SHORTEST_FREE_SECONDS) return false;

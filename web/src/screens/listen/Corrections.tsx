@@ -53,7 +53,7 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
           </Button>
         </div>
         <div>
-          <h3 className="mb-1 text-[13px] text-quiet">Beats in a bar, from the playhead's bar on</h3>
+          <h3 className="mb-1 font-sans text-[13px] text-quiet">Beats in a bar, from the playhead's bar on</h3>
           <Choice
             label="Beats in a bar"
             value={String(beatsPerBar ?? "")}
@@ -67,7 +67,7 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
           />
         </div>
         <div className="flex flex-col gap-2">
-          <h3 className="text-[13px] text-quiet">At the playhead</h3>
+          <h3 className="font-sans text-[13px] text-quiet">At the playhead</h3>
           <Button
             disabled={disabled}
             onClick={() =>
@@ -144,7 +144,7 @@ function Stretch({ edit }: { edit: (gridEdit: GridEdit, text: string) => void })
   return (
     <div className="flex flex-col gap-2">
       <div className="flex justify-between text-[13px] text-quiet">
-        <h3>A stretch</h3>
+        <h3 className="font-sans">A stretch</h3>
         <span className="tabular-nums">
           {from === null ? "from ?" : clockText(from)} to {to === null ? "?" : clockText(to)}
         </span>
