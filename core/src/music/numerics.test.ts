@@ -87,6 +87,10 @@ describe("decimation", () => {
     const kept = decimate(tone(1000), 2);
     expect(kept).toHaveLength(22_050);
     for (let i = 100; i < 22_000; i += 97) expect(kept[i]).toBeCloseTo(Math.sin((2 * Math.PI * 1000 * i) / 22_050), 2);
+    // A constant sound: the filter sees the same silence beyond either end, and nothing of it inside.
+    const ends = decimate(new Float32Array(801).fill(1), 2);
+    expect(ends[0]).toBeCloseTo(ends.at(-1)!, 6);
+    expect(ends[200]).toBeCloseTo(1, 2);
     expect(level(decimate(tone(15_000), 2))).toBeLessThan(0.01);
     expect(level(decimate(tone(5000), 8))).toBeLessThan(0.01);
   });

@@ -9,16 +9,27 @@ export function decimate(samples: Float32Array, factor: number): Float32Array {
   const reach = FILTER_REACH * factor;
   const taps = lowPassHalf(reach, 0.4 / factor);
   const out = new Float32Array(Math.ceil(samples.length / factor));
-  const padded = new Float64Array(samples.length + 2 * reach + factor);
-  padded.set(samples, reach);
-  for (let k = 0; k < out.length; k++) out[k] = filteredAt(padded, k * factor + reach, taps, reach);
+  for (let k = 0; k < out.length; k++) {
+    const centre = k * factor;
+    const isInside = centre >= reach && centre + reach < samples.length;
+    out[k] = isInside ? filteredAt(samples, centre, taps, reach) : filteredAtEdge(samples, centre, taps, reach);
+  }
   return out;
 }
 
 /** One sample of a filter that is the same on both sides. A function of its own, because it is compiled best that way. */
-function filteredAt(samples: Float64Array, centre: number, taps: Float64Array, reach: number): number {
+function filteredAt(samples: Float32Array, centre: number, taps: Float64Array, reach: number): number {
   let sum = samples[centre]! * taps[0]!;
   for (let i = 1; i <= reach; i++) sum += (samples[centre - i]! + samples[centre + i]!) * taps[i]!;
+  return sum;
+}
+
+/** The same where the filter reaches beyond an end of the sound. */
+function filteredAtEdge(samples: Float32Array, centre: number, taps: Float64Array, reach: number): number {
+  let sum = 0;
+  for (let i = -reach; i <= reach; i++) {
+    if (centre + i >= 0 && centre + i < samples.length) sum += samples[centre + i]! * taps[Math.abs(i)]!;
+  }
   return sum;
 }
 
