@@ -187,7 +187,7 @@ test("D plays one doubtful stretch after the other, with a run-up", async ({ pag
       { startSeconds: 30, endSeconds: 33, reason: "faint" },
       { startSeconds: 60, endSeconds: 61, reason: "tempo" },
     ];
-    await route.fulfill({ response, json: { ...analysis, doubts } });
+    await route.fulfill({ response, json: { ...analysis, doubts, levelDoubt: "half" } });
   });
   await page.goto(`${app.address}/shows/${showId}/listen`);
   const list = page.getByRole("list", { name: "Doubtful stretches" });
@@ -201,6 +201,14 @@ test("D plays one doubtful stretch after the other, with a run-up", async ({ pag
   await page.keyboard.press("d");
   await expect(timecode).toHaveText(/^00:00:(58|59)/);
   await page.keyboard.press("Space");
+  // A doubt about the whole song goes with one press, and comes back with undo.
+  const beats = page.getByText("Beats", { exact: true }).locator("xpath=following-sibling::dd");
+  const heard = Number(await beats.textContent());
+  await page.getByRole("button", { name: "Take that" }).click();
+  await expect(beats).toHaveText(String(Math.ceil(heard / 2)));
+  await expect(page.getByText("Maybe felt half as fast")).toBeHidden();
+  await page.keyboard.press("Control+z");
+  await expect(beats).toHaveText(String(heard));
 });
 
 test("exports, downloads, and the file is what was planned", async ({ page }) => {

@@ -93,7 +93,7 @@ describe("analyze", () => {
     const json = JSON.parse(await readFile(at("json", "song.json"), "utf8")) as MusicJson;
     expect(Object.keys(json).sort()).toEqual(
       (
-        "accents bars beats doubts durationSeconds ending energy file freeTime meter musicEndSeconds phraseBars phrases " +
+        "accents bars beats doubts durationSeconds ending energy file freeTime levelDoubt meter musicEndSeconds phraseBars phrases " +
         "sections steady tempoBpm version"
       ).split(" "),
     );

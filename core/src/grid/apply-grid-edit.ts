@@ -17,7 +17,9 @@ export function applyGridEdit(grid: Grid, edit: GridEdit): Grid {
     case "triple":
       return divided(grid, 3);
     case "half":
-      return half(grid);
+      return thinned(grid, 2);
+    case "third":
+      return thinned(grid, 3);
     case "oneHere":
       return oneHere(grid, edit.seconds);
     case "meter":
@@ -60,11 +62,14 @@ function divided(grid: Grid, parts: number): Grid {
   return { ...grid, beats: recounted(beats, start, grid.beatsPerBar) };
 }
 
-/** Every second beat, the half that holds more of the bar starts (ties: the first); bars become twice as long. */
-function half(grid: Grid): Grid {
-  const barStarts = [0, 1].map((parity) => grid.beats.filter((b, i) => i % 2 === parity && b.position === 1).length);
-  const parity = barStarts[1]! > barStarts[0]! ? 1 : 0;
-  const kept = grid.beats.filter((_, i) => i % 2 === parity);
+/** Every n-th beat, those that hold most of the bar starts (ties: the earlier); bars become n times as long. */
+function thinned(grid: Grid, n: number): Grid {
+  const barStarts = Array.from(
+    { length: n },
+    (_, offset) => grid.beats.filter((beat, i) => i % n === offset && beat.position === 1).length,
+  );
+  const offset = barStarts.indexOf(Math.max(...barStarts));
+  const kept = grid.beats.filter((_, i) => i % n === offset);
   const one = kept.findIndex((beat) => beat.position === 1);
   return { ...grid, beats: recounted(kept, Math.max(0, one), grid.beatsPerBar) };
 }

@@ -5,8 +5,10 @@
 export type GridEdit =
   /** A beat half way between each two; the count of a bar stays, so bars become half as long. */
   | { readonly kind: "twice" }
-  /** Every second beat, starting with those that hold more bar starts. */
+  /** Every second beat, starting with those that hold more bar starts; bars keep their count and become twice as long. */
   | { readonly kind: "half" }
+  /** Every third beat, in the same way. */
+  | { readonly kind: "third" }
   /** Two beats between each two: what was felt as one long beat is three. */
   | { readonly kind: "triple" }
   /** A bar starts at the beat nearest to `seconds`; bars are counted on from there, up to the next such beat. */

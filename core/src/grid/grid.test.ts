@@ -31,6 +31,11 @@ describe("level and phase", () => {
     expect(beats[0]!.position).toBe(1);
   });
 
+  it("keeps every third beat, and gives back what was there before the triple", () => {
+    expect(times([{ kind: "third" }], 13)).toEqual([0, 1.5, 3, 4.5, 6]);
+    expect(times([{ kind: "triple" }, { kind: "third" }], 9)).toEqual(times([], 9));
+  });
+
   it("starts bars where the person says, to both sides", () => {
     expect(positions([{ kind: "oneHere", seconds: 1.02 }])).toEqual([3, 4, 1, 2, 3, 4, 1, 2, 3]);
   });
@@ -122,7 +127,7 @@ describe("beats that come and go", () => {
 
 const seconds = fc.double({ min: 0, max: 24, noNaN: true });
 const anyGridEdit: fc.Arbitrary<GridEdit> = fc.oneof(
-  fc.constantFrom<GridEdit>({ kind: "twice" }, { kind: "half" }, { kind: "triple" }),
+  fc.constantFrom<GridEdit>({ kind: "twice" }, { kind: "half" }, { kind: "triple" }, { kind: "third" }),
   fc.record({ kind: fc.constant("oneHere" as const), seconds }),
   fc.record({ kind: fc.constant("meter" as const), beatsPerBar: fc.integer({ min: 1, max: 7 }), seconds }),
   fc.record({ kind: fc.constant("nudge" as const), milliseconds: fc.integer({ min: -2000, max: 2000 }) }),

@@ -9,6 +9,7 @@ import { type Chroma, chroma } from "./chroma.ts";
 import { type Doubt, findDoubts } from "./doubts.ts";
 import { type Ending, findEnding } from "./ending.ts";
 import { type EnergyCurve, energyCurve, SILENT_LEVEL } from "./energy.ts";
+import { type LevelDoubt, levelDoubt } from "./level-doubt.ts";
 import { meterName } from "./meter.ts";
 import { type OnsetStrength, onsetStrength } from "./onset-strength.ts";
 import { phraseBars, phraseStarts } from "./phrases.ts";
@@ -53,6 +54,8 @@ export interface MusicAnalysis {
   /** Stretches with sound but without a pulse. */
   readonly freeTime: readonly Stretch[];
   readonly doubts: readonly Doubt[];
+  /** How the beat of the whole song might be felt otherwise; null where it is sure. */
+  readonly levelDoubt: LevelDoubt | null;
   readonly energy: EnergyCurve;
   readonly ending: Ending;
   /** Where nothing can be heard any more: the end of `ending`. */
@@ -108,6 +111,7 @@ export function analyseMusic(audio: MonoAudio): MusicAnalysis {
     bars,
     ...structure,
     freeTime,
+    levelDoubt: levelDoubt(timed, activations),
     doubts: findDoubts(
       timed.map((beat) => ({ ...beat, confidence: beat.heard })),
       freeTime,
@@ -154,6 +158,7 @@ function withoutBeats(durationSeconds: number, energy: EnergyCurve, accents: rea
     accents,
     freeTime: [],
     doubts: [],
+    levelDoubt: null,
     energy,
     ending,
     musicEndSeconds: ending.endSeconds,

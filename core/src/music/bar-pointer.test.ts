@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { trackBars } from "./bar-pointer.ts";
 import type { BeatActivations } from "./beat-network.ts";
 import { timeBeats } from "./beat-times.ts";
+import { levelDoubt } from "./level-doubt.ts";
 
 interface TrueBeat {
   readonly seconds: number;
@@ -103,5 +104,34 @@ describe("the bar pointer", () => {
     expect(found.flatMap((beat, i) => (beat.entersTime ? [i] : []))).toEqual([0, 30]);
     expect(heard([], 20)).toEqual([]);
     expect(heard([], 0)).toEqual([]);
+  });
+});
+
+describe("the level of the beat", () => {
+  const beats = truth(new Array<number>(40).fill(0.5), 4);
+  /** Makes every n-th beat less probable, or something half way between beats more so. */
+  const doubtOf = (change: (activations: BeatActivations) => void) => {
+    const activations = activationsOf(beats, 22);
+    const timed = timeBeats(trackBars(activations), activations);
+    change(activations);
+    const again = timed.map((beat) => ({
+      ...beat,
+      heard: 1 / (1 + Math.exp(-activations.beat[Math.round((beat.seconds - 0.005) / 0.02)]!)),
+    }));
+    return levelDoubt(again, activations);
+  };
+  const weaken = (n: number) => (activations: BeatActivations) => {
+    for (const [i, beat] of beats.entries())
+      if (i % n !== 0) activations.beat[Math.round((beat.seconds - 0.005) / 0.02)] = 0.8;
+  };
+
+  it("is sure where all beats are alike, and asks where every second or third stands out or something lies between", () => {
+    expect(doubtOf(() => undefined)).toBeNull();
+    expect(doubtOf(weaken(2))).toBe("half");
+    expect(doubtOf(weaken(3))).toBe("third");
+    const between = (activations: BeatActivations): void => {
+      for (const beat of beats) activations.beat[Math.round((beat.seconds + 0.25 - 0.005) / 0.02)] = 0;
+    };
+    expect(doubtOf(between)).toBe("twice");
   });
 });

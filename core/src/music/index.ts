@@ -12,5 +12,6 @@ export type { Doubt } from "./doubts.ts";
 export type { Ending } from "./ending.ts";
 export type { EnergyCurve } from "./energy.ts";
 export { evenPulse } from "./even-pulse.ts";
+export type { LevelDoubt } from "./level-doubt.ts";
 export type { Section } from "./sections.ts";
 export { type WaveformPeaks, waveformPeaks } from "./waveform-peaks.ts";

@@ -17,6 +17,7 @@ export function musicAnalysis(facts: Partial<MusicAnalysis> = {}): MusicAnalysis
     accents: [],
     freeTime: [],
     doubts: [],
+    levelDoubt: null,
     energy: { stepSeconds: 0.1, values: [] },
     ending: { kind: "chord", endSeconds, fromSeconds: endSeconds },
     musicEndSeconds: endSeconds,

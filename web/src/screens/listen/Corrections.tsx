@@ -29,7 +29,7 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
   return (
     <Panel title="Put it right">
       <div className="flex flex-col gap-3">
-        <div className="grid grid-cols-3 gap-2">
+        <div className="grid grid-cols-4 gap-2">
           <Button
             disabled={disabled}
             aria-label="Twice as fast"
@@ -50,6 +50,13 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
             onClick={() => edit({ kind: "triple" }, "Three beats for each.")}
           >
             Triple
+          </Button>
+          <Button
+            disabled={disabled}
+            aria-label="A third as fast"
+            onClick={() => edit({ kind: "third" }, "One beat of three.")}
+          >
+            Third
           </Button>
         </div>
         <div>

@@ -1,9 +1,10 @@
-import type { Doubt } from "@humming-tide/core/music";
+import type { Doubt, LevelDoubt } from "@humming-tide/core/music";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect } from "react";
 import { isForControl, letterKeysOn } from "../../keys/keys.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
-import { useAppSelector } from "../../store/store.ts";
+import { showActions } from "../../store/show-slice.ts";
+import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 
@@ -14,12 +15,18 @@ const REASONS: Readonly<Record<Doubt["reason"], string>> = {
   free: "no pulse found",
 };
 
+const LEVELS: Readonly<Record<LevelDoubt, string>> = {
+  twice: "Maybe felt twice as fast",
+  half: "Maybe felt half as fast",
+  third: "Maybe felt a third as fast",
+};
+
 /** How long before a doubt playing starts, so that the ear has the pulse. */
 const RUN_UP_SECONDS = 2;
 
 /** The stretches where the grid wants an ear, to be visited one by one with D. */
 export function Doubts(): ReactNode {
-  const doubts = useAppSelector((state) => state.song.analysis!.doubts);
+  const { doubts, levelDoubt } = useAppSelector((state) => state.song.analysis!);
   const player = usePlayer();
   const visit = useCallback(
     (doubt: Doubt) => {
@@ -46,6 +53,7 @@ export function Doubts(): ReactNode {
   }, [next]);
   return (
     <Panel title="Wants an ear" aside={<span className="text-[13px] text-quiet">{doubts.length || "nothing"}</span>}>
+      {levelDoubt && <Level doubt={levelDoubt} />}
       {doubts.length === 0 ? (
         <p className="text-[13px] text-soft">No stretch is in doubt.</p>
       ) : (
@@ -74,3 +82,25 @@ export function Doubts(): ReactNode {
     </Panel>
   );
 }
+
+/** The beat of the whole song at another level: offered as long as the person has not chosen one. */
+function Level({ doubt }: { doubt: LevelDoubt }): ReactNode {
+  const dispatch = useAppDispatch();
+  const document = useAppSelector((state) => state.show.document)!;
+  const isChosen = document.gridEdits.some(({ kind }) => LEVEL_EDITS.has(kind));
+  if (isChosen) return null;
+  return (
+    <div className="mb-2 flex items-center justify-between gap-3 text-[13px] text-soft">
+      <span>{LEVELS[doubt]}.</span>
+      <Button
+        onClick={() =>
+          dispatch(showActions.edited({ ...document, gridEdits: [...document.gridEdits, { kind: doubt }] }))
+        }
+      >
+        Take that
+      </Button>
+    </div>
+  );
+}
+
+const LEVEL_EDITS: ReadonlySet<string> = new Set(["twice", "half", "triple", "third"]);
