@@ -24,8 +24,8 @@ const BEAM = 20;
 const METER_CHANGE_COST = 16;
 const FREE_TIME_COST = 20;
 const BAR_WEIGHT = 1;
-/** A bar of four is common, of five rare. Common practice. */
-const METER_COST: Readonly<Record<number, number>> = { 2: 2, 3: 1, 4: 0, 5: 3 };
+/** What each bar of so many beats costs: where nothing tells bars apart, they have four. Common practice. */
+const BAR_COST: Readonly<Record<number, number>> = { 2: 0.6, 3: 0.3, 4: 0, 5: 0.6 };
 
 export interface TrackedBeat {
   /** In hops of 10 ms. */
@@ -108,8 +108,8 @@ class Trellis {
   #arrive(hop: number, freeBefore: number): number {
     const { beat, bar, noBar } = this.#scores;
     for (const [p, { position, beatsPerBar }] of PLACES.entries()) {
-      this.#worth[p] = beat[hop]! + (position === 1 ? bar[hop]! : noBar[hop]!);
-      this.#entry[p] = freeBefore - FREE_TIME_COST - METER_COST[beatsPerBar]!;
+      this.#worth[p] = beat[hop]! + (position === 1 ? bar[hop]! - BAR_COST[beatsPerBar]! : noBar[hop]!);
+      this.#entry[p] = freeBefore - FREE_TIME_COST;
     }
     let bestCell = 0;
     for (const [i, period] of this.#periods.entries()) {

@@ -6,7 +6,7 @@ import { evenPulse } from "./even-pulse.ts";
 /** A frame of 20 ms is the two hops at its start and 10 ms later; its middle lies between them. */
 const FRAME_MIDDLE_SECONDS = HOP_SECONDS / 2;
 /** Frames to each side of a tracked beat in which the network's own peak is looked for. */
-const REACH_FRAMES = 2;
+const REACH_FRAMES = 3;
 /** Log odds from which the network knows where in the frame the beat lies. */
 const HEARD_ODDS = -0.5;
 /** Log odds under which a beat is no beginning and no end of a run. */
