@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { explainFit, type FitRequest, fitSlides, LONGEST_SLOT_SECONDS, SHORTEST_SLOT_SECONDS } from "./index.ts";
+import { TOLERANCE_SECONDS } from "./lay-run.ts";
 
 const slides = (count: number, locks: Readonly<Record<number, number>> = {}) =>
   Array.from({ length: count }, (_, i) => ({
@@ -73,7 +74,7 @@ describe("fitting slides to a song", () => {
         ];
         if (times.length === 2) return;
         for (let i = 1; i < times.length; i++) {
-          expect(times[i]! - times[i - 1]!).toBeGreaterThanOrEqual(SHORTEST_SLOT_SECONDS - 1e-6);
+          expect(times[i]! - times[i - 1]!).toBeGreaterThanOrEqual(SHORTEST_SLOT_SECONDS - TOLERANCE_SECONDS);
         }
       }),
       { numRuns: 500 },

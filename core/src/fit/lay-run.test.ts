@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { LandingCandidate } from "./landing-candidates.ts";
-import { layRun } from "./lay-run.ts";
+import { layRun, TOLERANCE_SECONDS } from "./lay-run.ts";
 
 const candidate = (seconds: number, strength: number, beatIndex = 0): LandingCandidate => ({
   seconds,
@@ -31,7 +31,7 @@ function cheapestByTryingAll(
   const tryFrom = (start: number, chosen: LandingCandidate[]): void => {
     if (chosen.length === count - 1) {
       const times = [from, ...chosen.map((landing) => landing.seconds), to];
-      if (times.some((time, i) => i > 0 && time - times[i - 1]! < shortest - 1e-6)) return;
+      if (times.some((time, i) => i > 0 && time - times[i - 1]! < shortest - TOLERANCE_SECONDS)) return;
       const total = cost(chosen, from, to);
       if (best === null || total < best) best = total;
       return;

@@ -76,8 +76,11 @@ export function layRun(
 
 /** Slots further from the wished length than this factor are not tried, unless a gap in the beats asks for it. */
 const REACH_FACTOR = 4;
-/** Beat times carry rounding; a slot short of the minimum by less than this is not short. */
-export const TOLERANCE_SECONDS = 1e-6;
+/**
+ * Beats are heard within some milliseconds, so two of them at 120 a minute may lie a little under a second apart: a slot short of the
+ * minimum by less than this, under a frame at any rate, is not short.
+ */
+export const TOLERANCE_SECONDS = 0.012;
 
 /** The cost of every slot between two candidates within reach, once for all landings: row j begins at offset[j] with candidate first[j]. */
 function slotCosts(
