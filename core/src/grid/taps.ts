@@ -1,5 +1,5 @@
 import { HummingTideError } from "../failure/index.ts";
-import { evenPulse } from "../music/index.ts";
+import { evenPulse, median } from "../music/index.ts";
 import { indexOfNearestBeat } from "./grid.ts";
 
 /** How late (or, negative, early) a person taps, with what spread; output delay of the device is in it as well. */
@@ -107,10 +107,4 @@ export function pulseOfTaps(tapSeconds: readonly number[]): number[] {
     pulse = evenPulse(times, weights, TAP_STIFFNESS);
   }
   return pulse;
-}
-
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  const middle = sorted.length >> 1;
-  return sorted.length % 2 === 1 ? sorted[middle]! : ((sorted[middle - 1] ?? 0) + (sorted[middle] ?? 0)) / 2;
 }

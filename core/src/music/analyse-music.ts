@@ -16,6 +16,7 @@ import { phraseBars, phraseStarts } from "./phrases.ts";
 import { decimate } from "./resample.ts";
 import { findSections, type Section } from "./sections.ts";
 import { type Spectrogram, spectrogram } from "./spectrogram.ts";
+import { mean, median } from "./statistics.ts";
 
 export interface Beat {
   readonly seconds: number;
@@ -72,7 +73,7 @@ const SHORTEST_FREE_SECONDS = 3;
 /**
  * Listens to a song: beats, bars, tempo, meter, phrases, sections, accents, energy, ending, and where all that is doubtful.
  * `audio` is mono at 44.1 kHz. Pure, never throws on sound, however short or silent.
- * Cost: under a second of processor time for a minute of music; memory about 12 MB for each minute.
+ * Cost: about a second of processor time for a minute of music; memory about 12 MB for each minute.
  */
 export function analyseMusic(audio: MonoAudio): MusicAnalysis {
   if (audio.sampleRate !== ANALYSIS_SAMPLE_RATE) {
@@ -87,7 +88,7 @@ export function analyseMusic(audio: MonoAudio): MusicAnalysis {
   const accents = findAccents(audio, heard.onsets.all);
   const activations = beatActivations(beatFeatures(heard.spectrum, heard.onsets, heard.harmony));
   const timed = withoutRingOut(timeBeats(trackBars(activations), activations), heard.onsets.all);
-  const meanHeard = timed.reduce((sum, beat) => sum + beat.heard, 0) / timed.length;
+  const meanHeard = mean(timed.map((beat) => beat.heard));
   const nothing = withoutBeats(durationSeconds, energy, accents);
   if (timed.length < FEWEST_BEATS || meanHeard < STEADY_CONFIDENCE) return nothing;
 
@@ -125,7 +126,7 @@ interface Heard {
   readonly harmony: Chroma;
 }
 
-/** What the beat network hears of a song, rows of FEATURES_PER_FRAME: training/write-features.ts writes it to train on. */
+/** What the beat network hears of a song, rows of FEATURES_PER_FRAME: demo/src/bench/write-features.ts writes it to train on. */
 export function heardBeatFeatures(audio: MonoAudio): Float32Array {
   const { spectrum, onsets, harmony } = hear(audio);
   return beatFeatures(spectrum, onsets, harmony);
@@ -242,10 +243,9 @@ function usualBeatsPerBar(beats: readonly TimedBeat[]): number {
   return [...counts].sort((a, b) => b[1] - a[1])[0]![0];
 }
 
-function medianTempo(beats: readonly TimedBeat[]): number {
+function medianTempo(beats: readonly TimedBeat[]): number | null {
   const gaps: number[] = [];
   for (let i = 1; i < beats.length; i++)
     if (!beats[i]!.entersTime) gaps.push(beats[i]!.seconds - beats[i - 1]!.seconds);
-  gaps.sort((a, b) => a - b);
-  return gaps.length > 0 ? 60 / gaps[Math.floor(gaps.length / 2)]! : 60 / HOP_SECONDS;
+  return gaps.length > 0 ? 60 / median(gaps) : null;
 }

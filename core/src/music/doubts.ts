@@ -1,3 +1,5 @@
+import { median } from "./statistics.ts";
+
 /** A stretch that wants a person's ear, and why. */
 export interface Doubt {
   readonly startSeconds: number;
@@ -52,8 +54,7 @@ function jumps(beats: readonly DoubtfulBeat[], index: number): boolean {
   const gaps: number[] = [];
   for (let i = Math.max(0, index - TEMPO_NEIGHBOURS); i <= Math.min(beats.length - 2, index + TEMPO_NEIGHBOURS); i++)
     gaps.push(gap(i));
-  gaps.sort((a, b) => a - b);
-  const usual = gaps[Math.floor(gaps.length / 2)]!;
+  const usual = median(gaps);
   return Math.abs(Math.log(gap(index) / usual)) > TEMPO_JUMP;
 }
 

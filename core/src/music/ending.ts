@@ -1,5 +1,6 @@
 import type { EnergyCurve } from "./energy.ts";
 import { SILENT_LEVEL } from "./energy.ts";
+import { median } from "./statistics.ts";
 
 /** How a song ends. */
 export interface Ending {
@@ -65,9 +66,4 @@ function fadeStart(values: readonly number[], stepSeconds: number, last: number)
   }
   const fell = levels[start]! - levels[last]!;
   return fell >= FADE_DECIBELS && (last - start) * stepSeconds >= SHORTEST_FADE_SECONDS ? start * stepSeconds : null;
-}
-
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }

@@ -14,4 +14,5 @@ export type { EnergyCurve } from "./energy.ts";
 export { evenPulse } from "./even-pulse.ts";
 export type { LevelDoubt } from "./level-doubt.ts";
 export type { Section } from "./sections.ts";
+export { median } from "./statistics.ts";
 export { type WaveformPeaks, waveformPeaks } from "./waveform-peaks.ts";

@@ -1,6 +1,7 @@
 import { FRAME_SECONDS, HOP_SECONDS } from "./audio.ts";
 import type { BeatActivations } from "./beat-network.ts";
 import type { TimedBeat } from "./beat-times.ts";
+import { mean } from "./statistics.ts";
 
 /** How the beat might be felt otherwise: twice as fast, or only every second or every third of those found. */
 export type LevelDoubt = "twice" | "half" | "third";
@@ -43,8 +44,4 @@ function probabilityAt({ beat, frameCount }: BeatActivations, seconds: number): 
   let odds = -Infinity;
   for (let f = Math.max(0, frame - 1); f <= Math.min(frameCount - 1, frame + 1); f++) odds = Math.max(odds, beat[f]!);
   return 1 / (1 + Math.exp(-odds));
-}
-
-function mean(values: readonly number[]): number {
-  return values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
 }
