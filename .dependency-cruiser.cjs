@@ -30,6 +30,18 @@ module.exports = {
       to: { path: "^core/src/", pathNot: core("grid|music|time|failure") },
     },
     {
+      name: "markers-stand-on-grid-and-show",
+      severity: "error",
+      from: { path: core("markers"), pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/", pathNot: core("markers|grid|music|show|time|failure") },
+    },
+    {
+      name: "arrange-stands-on-grid-show-and-sound",
+      severity: "error",
+      from: { path: core("arrange"), pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/", pathNot: core("arrange|grid|music|show|sound|time|failure") },
+    },
+    {
       name: "gather-knows-plain-facts-only",
       severity: "error",
       from: { path: core("gather"), pathNot: "\\.test\\.ts$" },
@@ -45,19 +57,19 @@ module.exports = {
       name: "fit-knows-no-pixels-and-no-sound",
       severity: "error",
       from: { path: core("fit") },
-      to: { path: core("picture|sound|film|check|interchange|music|grid") },
+      to: { path: core("picture|sound|film|check|interchange|music|grid|arrange") },
     },
     {
       name: "picture-knows-no-beats",
       severity: "error",
       from: { path: core("picture") },
-      to: { path: core("music|grid|fit|sound|film|check|interchange") },
+      to: { path: core("music|grid|arrange|fit|sound|film|check|interchange") },
     },
     {
       name: "sound-knows-no-pictures",
       severity: "error",
       from: { path: core("sound") },
-      to: { path: core("music|grid|fit|picture|film|check|interchange") },
+      to: { path: core("music|grid|arrange|fit|picture|film|check|interchange") },
     },
     {
       name: "film-is-below-check-and-interchange",

@@ -34,7 +34,7 @@ export default tseslint.config(
   { files: ["core/**", "contract/**", "web/**"], rules: { "no-console": "error" } },
   {
     files: ["core/src/**"],
-    ignores: ["**/*.test.ts"],
+    ignores: ["**/*.test.ts", "core/src/testing/**"],
     rules: {
       "no-restricted-properties": [
         "error",

@@ -1,7 +1,8 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { stripedJpeg } from "@humming-tide/server/testing";
-import { chromium, type Page } from "@playwright/test";
+import { chromium } from "@playwright/test";
+import { measureLongTasks, provesItsWatch, reportLongTasks, watchLongTasks } from "./long-tasks.ts";
 import config from "./playwright.config.ts";
 import { hummingTide, showsOf, startApp } from "./running-app.ts";
 
@@ -20,21 +21,14 @@ try {
   const { status, out } = hummingTide("gather", "Many", folder, "--data", path.join(app.folder, "data"));
   if (status !== 0) throw new Error(out);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.addInitScript(() => {
-    const seen: number[] = [];
-    Object.assign(window, { longTasks: seen });
-    new PerformanceObserver((list) =>
-      seen.push(...list.getEntries().map(({ duration }) => Math.round(duration))),
-    ).observe({
-      entryTypes: ["longtask"],
-    });
-  });
+  await watchLongTasks(page);
   await page.goto(`${app.address}/shows/${(await showsOf(app))[0]!.id}/gather`);
   await page.getByTestId("picture").first().waitFor();
   await page.waitForTimeout(4000);
   console.log(`${PICTURES} pictures on the contact sheet; tasks over 50 ms, in ms`);
-  await report(page, "opening");
-  const scrolling = await measure(page, "scrolling", async () => {
+  await reportLongTasks(page, "opening");
+  await provesItsWatch(page);
+  const scrolling = await measureLongTasks(page, "scrolling", async () => {
     await page.mouse.move(600, 500);
     for (let i = 0; i < 220; i++) {
       await page.mouse.wheel(0, i < 160 ? 320 : -400);
@@ -42,20 +36,20 @@ try {
     }
   });
   console.log(`  pictures in the document at the end of it: ${await page.getByTestId("picture").count()}`);
-  await measure(page, "culling, 30 pictures", async () => {
+  await measureLongTasks(page, "culling, 30 pictures", async () => {
     await page.getByTestId("picture").first().click();
     for (let i = 0; i < 30; i++) {
       await page.keyboard.press("nbk"[i % 3]!);
       await page.waitForTimeout(60);
     }
   });
-  await measure(page, "selecting all, and a range", async () => {
+  await measureLongTasks(page, "selecting all, and a range", async () => {
     await page.keyboard.press("Control+a");
     await page.waitForTimeout(300);
     await page.keyboard.press("Shift+End");
     await page.waitForTimeout(600);
   });
-  await measure(page, "a batch change of 1,024, and undo", async () => {
+  await measureLongTasks(page, "a batch change of 1,024, and undo", async () => {
     await page.keyboard.press("Control+a");
     await page.keyboard.press("b");
     await page.waitForTimeout(1500);
@@ -66,17 +60,4 @@ try {
 } finally {
   await browser.close();
   await app.close();
-}
-
-async function measure(page: Page, what: string, work: () => Promise<void>): Promise<number[]> {
-  await work();
-  await page.waitForTimeout(300);
-  return report(page, what);
-}
-
-/** The long tasks since the last report. */
-async function report(page: Page, what: string): Promise<number[]> {
-  const tasks = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks.splice(0));
-  console.log(`  ${what}: ${tasks.length === 0 ? "none" : tasks.join(", ")}`);
-  return tasks;
 }

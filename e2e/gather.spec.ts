@@ -286,7 +286,8 @@ test("a large look: neighbours, keys, a caption; pictures of one moment and soft
 test("a folder comes in: every kind, odd names, reasons for what does not; it stops, goes on, and survives the server's death", async ({
   page,
 }) => {
-  test.setTimeout(180_000);
+  // A minute's work, but a machine with other work has been seen to take three.
+  test.setTimeout(600_000);
   const folder = path.join(app.folder, "the cards");
   await mkdir(path.join(folder, "card 1"), { recursive: true });
   await mkdir(path.join(folder, "card 2", "deeper"), { recursive: true });
@@ -331,7 +332,7 @@ test("a folder comes in: every kind, odd names, reasons for what does not; it st
   await app.kill();
   await expect(page.getByText(/The server is away/)).toBeVisible();
   await app.restart();
-  await expect(summary).toHaveText(/47 of 47 files.*1 not taken in/, { timeout: 120_000 });
+  await expect(summary).toHaveText(/47 of 47 files.*1 not taken in/, { timeout: 300_000 });
   await expect(page.locator('[data-testid="intake-file"][data-state="refused"]')).toContainText(
     /letter.jpg.*neither a picture/,
   );
@@ -340,7 +341,7 @@ test("a folder comes in: every kind, odd names, reasons for what does not; it st
   const show = await savedShow(app, id);
   const order = [...Array.from({ length: 40 }, (_, i) => `${i + 1}.jpg`), odd, "phone.heic", "quay.webm", "race.mp4"];
   expect(show.document.slides.map(({ fileName }) => fileName)).toEqual(order);
-  expect(show.document.song?.fileName).toBe("song.wav");
+  expect(show.document.songs[0]?.fileName).toBe("song.wav");
   const facts = Object.values(show.media);
   expect(facts.filter(({ kind }) => kind === "clip")).toHaveLength(2);
   expect(facts.find(({ mime }) => mime === "image/heic")).toMatchObject({

@@ -16,8 +16,9 @@ export default defineConfig({
   testDir: ".",
   globalSetup: "./make-demo.ts",
   testMatch: "*.spec.ts",
-  timeout: 180_000,
-  expect: { timeout: 20_000 },
+  // Far beyond what anything takes: a machine with other work must not fail a test that is only slow.
+  timeout: 300_000,
+  expect: { timeout: 40_000 },
   workers: 1,
   forbidOnly: true,
   reporter: [["list"]],

@@ -6,7 +6,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import type { SavedShow, ShowSummary } from "@humming-tide/contract";
-import { type FilmPlan, planFilm } from "@humming-tide/core/film";
+import { type FilmPlan, filmFacts, planFilm } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 
 export const ROOT = fileURLToPath(new URL("..", import.meta.url));
@@ -83,16 +83,19 @@ export async function savedShow(app: RunningApp, id: string): Promise<SavedShow>
 /** The film that follows from the saved show, computed here. */
 export async function plannedFilm(app: RunningApp, id: string): Promise<FilmPlan> {
   const { document, media } = await savedShow(app, id);
-  const song = (await (
-    await fetch(`${app.address}/api/media/${document.song!.sha256}/analysis`)
-  ).json()) as MusicAnalysis;
-  return planFilm(document, {
-    song,
-    pictureSize: (sha256) => {
-      const facts = media[sha256];
-      return facts && facts.kind !== "song" ? facts : undefined;
+  const analyses = new Map<string, MusicAnalysis>();
+  for (const { sha256 } of document.songs) {
+    const heard = await fetch(`${app.address}/api/media/${sha256}/analysis`);
+    analyses.set(sha256, (await heard.json()) as MusicAnalysis);
+  }
+  const facts = filmFacts(
+    (sha256) => analyses.get(sha256),
+    (sha256) => {
+      const seen = media[sha256];
+      return seen && seen.kind !== "song" ? seen : undefined;
     },
-  });
+  );
+  return planFilm(document, facts);
 }
 
 /** Runs the command line of the project. */

@@ -104,15 +104,15 @@ test("a template takes style and rules from one show into others, and no media",
   const made = (await showsOf(app)).find(({ title }) => title === "From the template")!;
   expect((await savedShow(app, made.id)).document).toMatchObject({
     transition: { kind: "cut" },
-    pace: { kind: "bar" },
+    pace: { kind: "bars", count: 1 },
     slides: [],
-    song: null,
+    songs: [],
   });
 
   await page.goto(`${app.address}/shows/${showId}/dress`);
   await showMenu(page, /Take style and rules/);
   await page.getByRole("button", { name: "Take this" }).click();
-  await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("bar");
+  await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("bars");
   expect((await savedShow(app, showId)).document.slides).toHaveLength(60);
   await page.keyboard.press("Control+z");
   await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("auto");
@@ -174,14 +174,14 @@ test("two windows: one follows the other; where both changed, the second is told
   await page.route("**/state?**", (route) => route.abort());
   await other.getByRole("radio", { name: "Dissolve" }).click();
   await expect.poll(async () => (await savedShow(app, showId)).document.transition.kind).toBe("dissolve");
-  await page.getByRole("radio", { name: "A bar" }).click();
+  await page.getByLabel("Pace of the show", { exact: true }).selectOption({ label: "bars" });
   await expect(page.getByText(/Changed in another window too/)).toBeVisible();
   expect((await savedShow(app, showId)).document).toMatchObject({
     pace: { kind: "auto" },
     transition: { kind: "dissolve" },
   });
   await page.getByRole("button", { name: "Keep mine" }).click();
-  await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("bar");
+  await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("bars");
   // The other window has followed when its film is another.
   await expect(other.getByText("60 slots", { exact: true })).toHaveCount(0);
   await saved(other);
@@ -194,7 +194,7 @@ test("two windows: one follows the other; where both changed, the second is told
   await expect(page.getByRole("textbox", { name: "Name of the show" })).toHaveValue("By the other window");
   await other.close();
   await page.unroute("**/state?**");
-  await page.getByRole("radio", { name: "Best fit" }).click();
+  await page.getByLabel("Pace of the show", { exact: true }).selectOption({ label: "best fit" });
   await rename(page, MAIN);
   await saved(page);
 });

@@ -5,4 +5,5 @@ checkNode();
 ensurePackages();
 ensurePrograms({ ffmpeg: "ffmpeg", chromium: "chromium" });
 ensureBuilt();
-run(process.execPath, ["--import", "tsx", "e2e/bench-page.ts"]);
+for (const bench of ["bench-listen.ts", "bench-page.ts", "bench-score.ts"])
+  run(process.execPath, ["--import", "tsx", `e2e/${bench}`]);

@@ -1,8 +1,9 @@
 // What every command needs before it can begin, with nothing installed by hand: the right Node, the packages of the lock
 // file, and where apt and root allow it the Debian programs. Plain Node, because it runs before anything is installed.
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { availableParallelism } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 
@@ -14,6 +15,25 @@ export function run(program, args, options = {}) {
   const { status, error } = spawnSync(program, args, { stdio: "inherit", ...options });
   if (error) throw error;
   if (status !== 0) process.exit(status ?? 1);
+}
+
+/** Runs programs side by side, as many as there are cores, and prints what each said when it has ended. Ends the process where one failed. */
+export async function runTogether(commands) {
+  const waiting = [...commands];
+  let failed = 0;
+  const work = async () => {
+    for (let next = waiting.shift(); next; next = waiting.shift()) {
+      const [title, program, args] = next;
+      const child = spawn(program, args, { stdio: ["ignore", "pipe", "pipe"] });
+      let said = "";
+      for (const stream of [child.stdout, child.stderr]) stream.on("data", (text) => (said += text));
+      const status = await new Promise((resolve, reject) => child.once("error", reject).once("close", resolve));
+      console.log(`\n== ${title}\n${said.trimEnd()}`);
+      if (status !== 0) failed ||= status ?? 1;
+    }
+  };
+  await Promise.all(Array.from({ length: Math.min(4, availableParallelism()) }, work));
+  if (failed !== 0) process.exit(failed);
 }
 
 const has = (program) => spawnSync("sh", ["-c", `command -v ${program}`]).status === 0;

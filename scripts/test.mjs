@@ -1,5 +1,5 @@
 // npm test: installs what is missing, then format, lint, types, import rules, unused code, unit tests and the real interface.
-import { checkNode, ensureBuilt, ensurePackages, ensurePrograms, run } from "./setup.mjs";
+import { checkNode, ensureBuilt, ensurePackages, ensurePrograms, run, runTogether } from "./setup.mjs";
 
 checkNode();
 ensurePackages();
@@ -8,11 +8,11 @@ if (!complete) {
   console.error("The tests drive a real browser and decode real files; they cannot run without these programs.");
   process.exit(1);
 }
-const steps = ["check:format", "check:lint", "check:types", "check:imports", "check:unused", "test:unit"];
-for (const step of steps) {
-  console.log(`\n== ${step}`);
-  run("npm", ["run", "--silent", step]);
-}
+// The longest first: lint beside the types of each room.
+const checks = ["check:lint", "check:types", "check:format", "check:imports", "check:unused"];
+await runTogether(checks.map((step) => [step, "npm", ["run", "--silent", step]]));
+console.log("\n== test:unit");
+run("npm", ["run", "--silent", "test:unit"]);
 ensureBuilt();
 console.log("\n== test:e2e");
 run("npm", ["run", "--silent", "test:e2e"]);

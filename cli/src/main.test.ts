@@ -2,9 +2,12 @@ import { spawn, spawnSync } from "node:child_process";
 import { once } from "node:events";
 import { copyFile, mkdir, readdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
-import type { FilmReport, MusicJson } from "@humming-tide/core/interchange";
+import { type FilmReport, fitPlanSchema, type MusicJson, readMarks } from "@humming-tide/core/interchange";
+import { newShowDocument, newShowSong, newSlide } from "@humming-tide/core/show";
 import { clickSong, ffmpeg, monoWav, stripedJpeg, temporaryFolder, writePictures } from "@humming-tide/server/testing";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+
+import { main } from "./main.ts";
 
 const COMMAND = new URL("../bin/humming-tide.mjs", import.meta.url).pathname;
 const { wav, beatSeconds } = clickSong(12, 120, 0.55);
@@ -29,13 +32,35 @@ function run(...args: string[]): { status: number | null; out: string; err: stri
   return { status, out: stdout, err: stderr };
 }
 
+/** The same in this process, for what ends before it reads a file: starting one takes a second or two. */
+async function runHere(...args: string[]): Promise<{ status: number; out: string; err: string }> {
+  const [out, err]: [string[], string[]] = [[], []];
+  const status = await main(args, {
+    print: (line) => void out.push(line),
+    complain: (line) => void err.push(line),
+    progressLine: () => undefined,
+    endProgress: () => undefined,
+  });
+  return { status, out: out.join("\n"), err: err.join("\n") };
+}
+
 describe("help and wrong arguments", () => {
+  it("come through a process of its own as they are", () => {
+    const help = run("--help");
+    expect([help.status, help.err]).toEqual([0, ""]);
+    expect(help.out).toContain("humming-tide");
+    const wrong = run("mix");
+    expect([wrong.status, wrong.out]).toEqual([2, ""]);
+    expect(wrong.err).toMatch(/no command "mix"/);
+  });
+
   it.each(
-    [["--help"], ...["analyze", "make", "verify", "gather", "pack", "unpack"].map((name) => [name, "--help"])].map(
-      (args) => [args],
-    ),
-  )("explains %j", (args) => {
-    const { status, out, err } = run(...args);
+    [
+      ["--help"],
+      ...["analyze", "fit", "make", "verify", "gather", "pack", "unpack"].map((name) => [name, "--help"]),
+    ].map((args) => [args]),
+  )("explains %j", async (args) => {
+    const { status, out, err } = await runHere(...args);
     expect([status, err]).toEqual([0, ""]);
     expect(out).toContain("humming-tide");
   });
@@ -56,8 +81,9 @@ describe("help and wrong arguments", () => {
     [["gather", "Regatta"], /a SHOW and a DIR/],
     [["pack", "Regatta"], /a SHOW and a FILE/],
     [["unpack"], /one FILE/],
-  ])("says in one line what is wrong with %j and ends with 2", (args, message) => {
-    const { status, out, err } = run(...args);
+    [["fit", "show.json", "--music", "json/song.json"], /--out is missing/],
+  ])("says in one line what is wrong with %j and ends with 2", async (args, message) => {
+    const { status, out, err } = await runHere(...args);
     expect([status, out]).toEqual([2, ""]);
     expect(err.trim().split("\n")).toHaveLength(1);
     expect(err).toMatch(message);
@@ -77,6 +103,8 @@ describe("analyze", () => {
       "json",
       "--beats-dir",
       "beats",
+      "--marks-dir",
+      "marks",
     );
     expect(status).toBe(1);
     expect(err.trim().split("\n")).toHaveLength(1);
@@ -89,15 +117,19 @@ describe("analyze", () => {
       expect(Math.abs(Number(line.split("\t")[0]) - beatSeconds[i]!)).toBeLessThan(0.01);
     });
     expect(await readFile(at("beats", "silent.beats"), "utf8")).toBe("");
+    const midi = readMarks(await readFile(at("marks", "song.mid")), "song.mid");
+    expect(midi.markers[0]).toMatchObject({ name: "A", kind: "section" });
+    expect(midi.beats.length).toBeGreaterThanOrEqual(beatSeconds.length);
+    expect(await readFile(at("marks", "song.vtt"), "utf8")).toMatch(/^WEBVTT\n\nsection\n/);
 
     const json = JSON.parse(await readFile(at("json", "song.json"), "utf8")) as MusicJson;
     expect(Object.keys(json).sort()).toEqual(
       (
-        "accents bars beats doubts durationSeconds ending energy file freeTime levelDoubt meter musicEndSeconds phraseBars phrases " +
+        "accents bars beats doubts durationSeconds ending energy file freeTime levelDoubt meter musicEndSeconds onsets phraseBars phrases " +
         "sections steady tempoBpm version"
       ).split(" "),
     );
-    expect(json).toMatchObject({ file: "song.wav", version: 2, durationSeconds: 12, steady: true });
+    expect(json).toMatchObject({ file: "song.wav", version: 4, durationSeconds: 12, steady: true });
     expect(json.sections[0]).toMatchObject({ startSeconds: json.bars[0], label: "A" });
     expect(json.tempoBpm).toBeCloseTo(120, 0);
     expect(json.energy.values.length).toBe(Math.ceil(12 / json.energy.stepSeconds));
@@ -110,6 +142,43 @@ describe("analyze", () => {
       bars: [],
       musicEndSeconds: 0,
     });
+  });
+
+  it("gives what fit lays slides on: a plan with the keys of the report, and the reason where locks cannot hold together", async () => {
+    const slides = Array.from({ length: 5 }, (_, i) =>
+      newSlide({ id: `s${i}`, sha256: "a".repeat(64), fileName: `${i}.jpg` }),
+    );
+    const song = newShowSong({ id: "song 1", sha256: "b".repeat(64), fileName: "song.wav" });
+    const show = { ...newShowDocument("Regatta"), slides, songs: [song] };
+    await writeFile(at("show.json"), JSON.stringify(show));
+    const asked = (file: string): string[] => ["fit", file, "--music", "json/song.json", "--out", "plan.json"];
+    expect(run(...asked("show.json"))).toMatchObject({ status: 0, err: "" });
+    const plan = fitPlanSchema.parse(JSON.parse(await readFile(at("plan.json"), "utf8")));
+    expect(plan.slots.map(({ source }) => source)).toEqual(slides.map(({ fileName }) => fileName));
+    expect(plan.slots.at(-1)!.endFrame).toBe(Math.round(plan.durationSeconds * 25));
+    for (const { landingSeconds, landingErrorMs } of plan.slots.slice(1)) {
+      expect(Math.min(...beatSeconds.map((beat) => Math.abs(beat - landingSeconds!)))).toBeLessThan(0.01);
+      expect(Math.abs(landingErrorMs!)).toBeLessThanOrEqual(20.001);
+    }
+    const lockAt = (seconds: number) => ({ landingLock: { songId: "song 1", seconds, turn: 0, exact: false } });
+    const locked = {
+      ...show,
+      slides: slides.map((slide, i) =>
+        i === 1 ? { ...slide, ...lockAt(7) } : i === 3 ? { ...slide, ...lockAt(4) } : slide,
+      ),
+    };
+    await writeFile(at("locked.json"), JSON.stringify(locked));
+    const refused = run(...asked("locked.json"));
+    expect(refused.status).toBe(1);
+    expect(refused.err).toMatch(/The landing of slide 2 and the landing of slide 4 cannot hold together/);
+    await writeFile(at("wrong.json"), JSON.stringify({ ...show, lead: { kind: "nobody" } }));
+    expect(
+      await runHere("fit", at("wrong.json"), "--music", at("json", "song.json"), "--out", at("no.json")),
+    ).toMatchObject({
+      status: 1,
+      err: expect.stringMatching(/is no show document: lead/) as string,
+    });
+    expect(run("fit", "song.wav", "--music", "json/song.json", "--out", "plan.json").err).toMatch(/is no JSON/);
   });
 
   it("hears the same beats at other rates and in more channels, and answers on whatever can be decoded", async () => {
@@ -140,6 +209,29 @@ describe("analyze", () => {
     expect(status).toBe(1);
     expect(out).toContain("song.wav: 0:12");
     expect(err).toMatch(/other\/song\.wav: another file is also called "song"/);
+  });
+});
+
+describe("marks", () => {
+  it("goes from one format to the next and says what has no place there", async () => {
+    await writeFile(
+      at("marks.csv"),
+      "seconds,type,position,name\r\n0,beat,1,\r\n0.5,beat,2,\r\n0.5,accent,,Lanterns\r\n",
+    );
+    const midi = run("marks", "marks.csv", "--to", "marks.mid");
+    expect([midi.status, midi.out.trim()]).toEqual([0, "marks.mid: 2 beats, 1 markers"]);
+    const text = run("marks", "marks.mid", "--to", "marks.beats");
+    expect(text.out).toContain("2 beats; 1 markers have no place in this format");
+    expect(await readFile(at("marks.beats"), "utf8")).toBe("0.000000\t1\n0.500000\t2\n");
+    const cues = run("marks", "marks.csv", "--to", "cues.wav", "--sound", "song.wav");
+    expect([cues.status, cues.err]).toEqual([0, ""]);
+    expect(readMarks(await readFile(at("cues.wav")), "cues.wav").markers).toEqual([
+      { seconds: 0.5, name: "Lanterns", kind: "accent" },
+    ]);
+    const bad = run("marks", "photos/1.jpg", "--to", "bad.csv");
+    expect([bad.status, bad.out]).toEqual([1, ""]);
+    expect(bad.err).toMatch(/humming-tide marks: Line 1: /);
+    expect(run("marks", "marks.csv", "--to", "marks.doc").status).toBe(2);
   });
 });
 
@@ -350,12 +442,12 @@ describe("gather, pack and unpack", () => {
       ["-c", "import sys, zipfile; print(zipfile.ZipFile(sys.argv[1]).read('show.json').decode())", at("killed.zip")],
       { encoding: "utf8" },
     );
-    const { slides, song } = JSON.parse(list.stdout) as { slides: { fileName: string }[]; song: { fileName: string } };
+    const { slides, songs } = JSON.parse(list.stdout) as Record<"slides" | "songs", { fileName: string }[]>;
     expect(slides.map(({ fileName }) => fileName)).toEqual([
       "again.jpg",
       ...[1, 2, 4, 5, 6, 7, 8, 9, 10, 11, 12].map((n) => `${n}.jpg`),
     ]);
-    expect(song.fileName).toBe("song.wav");
+    expect(songs.map(({ fileName }) => fileName)).toEqual(["song.wav"]);
   });
 
   it("packs a show and opens it elsewhere, and refuses what is no package", () => {

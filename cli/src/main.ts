@@ -1,8 +1,10 @@
 import { HummingTideError } from "@humming-tide/core";
 import { UsageError } from "./arguments.ts";
 import { ANALYZE_HELP, analyze } from "./commands/analyze.ts";
+import { FIT_HELP, fit } from "./commands/fit.ts";
 import { GATHER_HELP, gather } from "./commands/gather.ts";
 import { MAKE_HELP, make } from "./commands/make.ts";
+import { MARKS_HELP, marks } from "./commands/marks.ts";
 import { PACK_HELP, pack, UNPACK_HELP, unpack } from "./commands/package.ts";
 import { VERIFY_HELP, verify } from "./commands/verify.ts";
 import { processTerminal, type Terminal } from "./terminal.ts";
@@ -10,6 +12,8 @@ import { processTerminal, type Terminal } from "./terminal.ts";
 const HELP = `humming-tide COMMAND ...
 
   analyze   find the beats of songs
+  marks     beats and markers from one format to another
+  fit       lay the slides of a show on its music
   make      make a film from a folder of pictures and a song
   verify    measure a film against its report
   gather    bring a folder of pictures and clips into a show
@@ -22,6 +26,8 @@ const COMMANDS: Readonly<
   Record<string, { help: string; run: (args: readonly string[], terminal: Terminal) => Promise<number> }>
 > = {
   analyze: { help: ANALYZE_HELP, run: analyze },
+  marks: { help: MARKS_HELP, run: marks },
+  fit: { help: FIT_HELP, run: fit },
   make: { help: MAKE_HELP, run: make },
   verify: { help: VERIFY_HELP, run: verify },
   gather: { help: GATHER_HELP, run: gather },
@@ -30,8 +36,7 @@ const COMMANDS: Readonly<
 };
 
 /** Runs a command and returns its exit code: 0 done, 1 failed, 2 wrong arguments. */
-export async function main(args: readonly string[]): Promise<number> {
-  const terminal = processTerminal();
+export async function main(args: readonly string[], terminal: Terminal = processTerminal()): Promise<number> {
   const [name, ...rest] = args;
   const wantsHelp = args.some((arg) => arg === "--help" || arg === "-h");
   const command = name === undefined ? undefined : Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;

@@ -42,3 +42,10 @@ export {
   showStateSchema,
   showSummarySchema,
 } from "./shows.ts";
+export {
+  type LibrarySong,
+  type LibrarySongNotes,
+  librarySongNotesSchema,
+  librarySongSchema,
+  markedWavSchema,
+} from "./songs.ts";

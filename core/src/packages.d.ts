@@ -2,6 +2,7 @@
 
 /** Base64 to a string of bytes: Node, pages and workers all have it (WHATWG HTML, 8.3). */
 declare function atob(base64: string): string;
+declare function btoa(binary: string): string;
 
 /** WHATWG Encoding: Node, pages and workers all have it. */
 declare class TextEncoder {

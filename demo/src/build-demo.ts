@@ -6,8 +6,10 @@ import {
   dividePassages,
   naturalOrder,
   newShowDocument,
+  newShowSong,
   newSlide,
   type ShowDocument,
+  type ShowSong,
   type Slide,
 } from "@humming-tide/core/show";
 import { openStudio, type Studio } from "@humming-tide/server";
@@ -97,8 +99,8 @@ async function playSongs(
   plans: typeof SONGS,
   filesFolder: string | undefined,
   say: (text: string) => void,
-): Promise<NonNullable<ShowDocument["song"]>[]> {
-  const songs: NonNullable<ShowDocument["song"]>[] = [];
+): Promise<ShowSong[]> {
+  const songs: ShowSong[] = [];
   for (const plan of plans) {
     say(`Playing "${plan.name}"`);
     const { sound, truth } = composeSong(plan);
@@ -107,7 +109,7 @@ async function playSongs(
     await keepFile(filesFolder, "music", fileName, wav);
     await keepFile(filesFolder, "music", `${plan.name}.truth.json`, Buffer.from(JSON.stringify(truth, null, 1)));
     const { sha256 } = await studio.library.takeIn(Readable.from([wav]), fileName);
-    songs.push({ sha256, fileName });
+    songs.push(newShowSong({ id: "song 1", sha256, fileName }));
   }
   return songs;
 }
@@ -146,7 +148,7 @@ interface Material {
   /** Nearly equal takes of some pictures, and one that is not sharp. */
   readonly moreOfTheSame: readonly Slide[];
   readonly clips: readonly Slide[];
-  readonly songs: readonly NonNullable<ShowDocument["song"]>[];
+  readonly songs: readonly ShowSong[];
 }
 
 /** The phone's clock is put right in every show. */
@@ -180,15 +182,15 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
   });
   if (songs[2]) {
     await show("Dance on the quay", [...slides.slice(41, 51), ...clips.slice(2)], {
-      song: songs[2],
+      songs: [songs[2]],
       pace: { kind: "beats", count: 12 },
     });
   }
   if (songs[1]) {
     await show("The race, for the crews", [...slides.slice(17, 45), ...clips.slice(0, 2)], {
-      song: songs[1],
+      songs: [songs[1]],
       transition: { kind: "cut" },
-      pace: { kind: "bar" },
+      pace: { kind: "bars", count: 1 },
       client: "North quay rowing club",
     });
   }
@@ -206,7 +208,7 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
     }))
     .filter(({ first }) => first);
   const { passages, slides: divided } = dividePassages(whole, chapters);
-  await show(whole.title, divided, { passages, song: songs[0]!, client: "The regatta committee" });
+  await show(whole.title, divided, { passages, songs: songs.slice(0, 1), client: "The regatta committee" });
 }
 
 /** A JPEG as a camera writes it: pixels as the sensor lay, orientation and time in its metadata. */

@@ -7,6 +7,9 @@ import {
   healthSchema,
   type IntakeFile,
   intakeFileSchema,
+  type LibrarySong,
+  type LibrarySongNotes,
+  librarySongSchema,
   type MediaFacts,
   mediaFactsSchema,
   type PackageEvent,
@@ -23,8 +26,8 @@ import {
   showStateSchema,
   showSummarySchema,
 } from "@humming-tide/contract";
-import type { MusicAnalysis, WaveformPeaks } from "@humming-tide/core/music";
-import { readShowDocument, type ShowDocument, type ShowTemplate } from "@humming-tide/core/show";
+import { type MusicAnalysis, unpackPeaks, type WaveformPeaks } from "@humming-tide/core/music";
+import { type Marker, readShowDocument, type ShowDocument, type ShowTemplate } from "@humming-tide/core/show";
 
 /** A refused request; `status` 0 means that the server could not be reached. */
 export class ApiFailure extends Error {
@@ -130,7 +133,18 @@ export const api = {
     return (await asJson(`/media/${sha256}/analysis`)) as MusicAnalysis;
   },
   async peaks(sha256: string): Promise<WaveformPeaks> {
-    return (await asJson(`/media/${sha256}/peaks`)) as WaveformPeaks;
+    return unpackPeaks(await (await request(`/media/${sha256}/peaks`)).arrayBuffer());
+  },
+  /** The song's sound with these markers as cue points. */
+  async markedWav(sha256: string, markers: readonly Marker[]): Promise<Blob> {
+    const sent = markers.map(({ seconds, name, kind }) => ({ seconds, name, kind }));
+    return (await request(`/songs/${sha256}/marked-wav`, sendJson("POST", { markers: sent }))).blob();
+  },
+  async librarySongs(): Promise<LibrarySong[]> {
+    return librarySongSchema.array().parse(await asJson("/songs"));
+  },
+  async noteSong(sha256: string, notes: LibrarySongNotes): Promise<LibrarySong> {
+    return librarySongSchema.parse(await asJson(`/songs/${sha256}/notes`, sendJson("PUT", notes)));
   },
   async startExport(showId: string): Promise<ExportJob> {
     return exportJobSchema.parse(await asJson(`/shows/${showId}/exports`, { method: "POST" }));

@@ -1,26 +1,29 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { writeBeatsText, writeMusicJson } from "@humming-tide/core/interchange";
-import { analyseMusic } from "@humming-tide/core/music";
+import { type MarksFormat, writeBeatsText, writeMarks, writeMusicJson } from "@humming-tide/core/interchange";
+import { analyseMusic, type MusicAnalysis } from "@humming-tide/core/music";
 import { clockText } from "@humming-tide/core/time";
 import { decodeMono } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
 import type { Terminal } from "../terminal.ts";
 
-export const ANALYZE_HELP = `humming-tide analyze FILE... [--json-dir DIR] [--beats-dir DIR]
+export const ANALYZE_HELP = `humming-tide analyze FILE... [--json-dir DIR] [--beats-dir DIR] [--marks-dir DIR]
 
 Finds the beats, bar starts, tempo, accents and energy of songs (MP3, M4A, WAV, FLAC, OGG and whatever ffmpeg decodes).
 
   --json-dir DIR    write NAME.json for each song: everything that was found
   --beats-dir DIR   write NAME.beats for each song: a line per beat, seconds<TAB>position in bar (1 = bar start, 0 = unknown)
+  --marks-dir DIR   write NAME.csv, NAME.vtt and NAME.mid for each song: beats, and sections as markers, for other programs
 
 Times count from the first decoded sample. A song without a steady beat has no beats, which is no error. A file that cannot be
 decoded is named and the others go on; the exit code is then 1.`;
 
 export async function analyze(args: readonly string[], terminal: Terminal): Promise<number> {
-  const { files, options } = splitArguments(args, ["json-dir", "beats-dir"]);
+  const { files, options } = splitArguments(args, ["json-dir", "beats-dir", "marks-dir"]);
   if (files.length === 0) throw new UsageError("analyze needs at least one FILE.");
-  const folders = [options["json-dir"], options["beats-dir"]].filter((folder) => folder !== undefined);
+  const folders = [options["json-dir"], options["beats-dir"], options["marks-dir"]].filter(
+    (folder) => folder !== undefined,
+  );
   for (const folder of folders) await mkdir(folder, { recursive: true });
   const stems = new Set<string>();
   let failures = 0;
@@ -38,6 +41,11 @@ export async function analyze(args: readonly string[], terminal: Terminal): Prom
         await writeFile(path.join(options["json-dir"], `${stem}.json`), writeMusicJson(file, analysis));
       if (options["beats-dir"])
         await writeFile(path.join(options["beats-dir"], `${stem}.beats`), writeBeatsText(analysis.beats));
+      const marksFolder = options["marks-dir"];
+      if (marksFolder) {
+        for (const format of ["csv", "vtt", "mid"] as const)
+          await writeFile(path.join(marksFolder, `${stem}.${format}`), marksOf(analysis, format));
+      }
       const found = analysis.steady
         ? `${analysis.tempoBpm!.toFixed(1)} BPM, ${analysis.meter}, ${analysis.beats.length} beats, ${analysis.bars.length} bars`
         : "no steady beat found";
@@ -49,4 +57,13 @@ export async function analyze(args: readonly string[], terminal: Terminal): Prom
   }
   terminal.endProgress();
   return failures > 0 ? 1 : 0;
+}
+
+function marksOf(analysis: MusicAnalysis, format: MarksFormat): Uint8Array {
+  const markers = analysis.sections.map(({ startSeconds, label }) => ({
+    seconds: startSeconds,
+    name: label,
+    kind: "section" as const,
+  }));
+  return writeMarks(format, { beats: analysis.beats, markers }, analysis.durationSeconds);
 }

@@ -149,7 +149,7 @@ class Gathering {
   ): ShowDocument {
     const { sha256, fileName } = facts;
     if (facts.kind === "song") {
-      if (show.song?.sha256 === sha256) counts.there++;
+      if (show.songs.some((song) => song.sha256 === sha256)) counts.there++;
       else counts.cameIn++;
       this.#sayRemark(facts);
       return chooseSong(show, { sha256, fileName });

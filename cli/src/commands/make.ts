@@ -8,6 +8,7 @@ import { planFilm } from "@humming-tide/core/film";
 import {
   naturalOrder,
   newShowDocument,
+  newShowSong,
   newSlide,
   type Pace,
   type ShowDocument,
@@ -105,7 +106,8 @@ function readSize(text: string): ShowDocument["size"] {
 }
 
 function readPace(text: string): Pace {
-  if (text === "auto" || text === "bar") return { kind: text };
+  if (text === "auto") return { kind: "auto" };
+  if (text === "bar") return { kind: "bars", count: 1 };
   const count = Number(/^(\d{1,4})-beats$/.exec(text)?.[1]);
   if (!(count >= 1 && count <= 1000)) {
     throw new UsageError(
@@ -159,7 +161,7 @@ async function makeInStudio(
     size: options.size,
     pace: options.pace,
     slides,
-    song: { sha256: song.sha256, fileName: song.fileName },
+    songs: [newShowSong({ id: "song 1", sha256: song.sha256, fileName: song.fileName })],
   };
   const plan = planFilm(document, await studio.library.filmFacts(document));
   for (const { text, kind } of plan.messages)
@@ -175,7 +177,7 @@ async function makeInStudio(
     store: studio.library.store,
     title: document.title,
     filmPath: path.resolve(options.out),
-    musicPath: path.resolve(options.music),
+    songPathOf: () => path.resolve(options.music),
     signal,
     onProgress: ({ step, progress }) => terminal.progressLine(step, progress),
   });

@@ -33,8 +33,9 @@ export async function verify(args: readonly string[], terminal: Terminal): Promi
       );
     }),
   );
-  const music = await findMusic(report, reportPath);
-  const measured = await verifyFilm(film, report, music, (share) => terminal.progressLine("Measuring", share));
+  const songs = await findSongs(report, reportPath);
+  const songPathOf = (sha256: string): string => songs.get(sha256)!;
+  const measured = await verifyFilm(film, report, songPathOf, (share) => terminal.progressLine("Measuring", share));
   terminal.endProgress();
 
   terminal.print(
@@ -70,9 +71,20 @@ export async function verify(args: readonly string[], terminal: Terminal): Promi
   return measured.ok ? 0 : 1;
 }
 
-/** The song that the report names, as it stands there or beside the report, and only if it is still the same file. */
-async function findMusic(report: FilmReport, reportPath: string): Promise<string> {
-  const { path: named, sha256 } = report.music;
+/** The songs that the report names, by their hashes. */
+async function findSongs(report: FilmReport, reportPath: string): Promise<ReadonlyMap<string, string>> {
+  const places = new Map<string, string>();
+  for (const song of [report.music, ...(report.pieces ?? [])]) {
+    if (!places.has(song.sha256)) places.set(song.sha256, await findSong(song, reportPath));
+  }
+  return places;
+}
+
+/** A song that the report names, as it stands there or beside the report, and only if it is still the same file. */
+async function findSong(
+  { path: named, sha256 }: { readonly path: string; readonly sha256: string },
+  reportPath: string,
+): Promise<string> {
   const places = [
     path.resolve(path.dirname(reportPath), named),
     path.resolve(named),

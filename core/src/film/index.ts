@@ -1,1 +1,5 @@
-export { type FilmFacts, type FilmPlan, type FilmSlot, planFilm } from "./plan-film.ts";
+export { type FilmFacts, filmFacts, type SeenMedia } from "./film-facts.ts";
+export { costOfFilm, type FitFacts, fitShow, type ShowFit } from "./fit-show.ts";
+export { type GapOffer, gapOffers, takeGapOffer } from "./gap-offers.ts";
+export { type FilmPlan, type FilmSlot, planFilm } from "./plan-film.ts";
+export { applyFitChange, type FitChange, paceText, type WayOut, waysOut } from "./ways-out.ts";

@@ -1,11 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { MusicAnalysis } from "../music/index.ts";
+import { TEXTURE_WIDTH } from "../music/texture.ts";
 import { parseDrawnPicture } from "../picture/index.ts";
-import { newShowDocument, newSlide, type ShowDocument } from "../show/index.ts";
-import { musicAnalysis } from "../testing/index.ts";
+import { changeSong, newPassage, newShowDocument, newShowSong, newSlide, type ShowDocument } from "../show/index.ts";
+import { musicAnalysis, steadySong } from "../testing/index.ts";
 import { type FrameRate, NAMED_FRAME_RATES } from "../time/index.ts";
-import { type FilmPlan, planFilm } from "./index.ts";
+import { applyFitChange, costOfFilm, type FilmPlan, filmFacts, fitShow, planFilm, waysOut } from "./index.ts";
 
 const HASH = "a".repeat(64);
 
@@ -28,11 +29,15 @@ function song(seconds: number, gap: number): MusicAnalysis {
 const show = (count: number, more: Partial<ShowDocument> = {}): ShowDocument => ({
   ...newShowDocument("Regatta"),
   slides: Array.from({ length: count }, (_, i) => newSlide({ id: `s${i}`, sha256: HASH, fileName: `${i}.jpg` })),
-  song: { sha256: HASH, fileName: "song.wav" },
+  songs: [newShowSong({ id: "song 1", sha256: HASH, fileName: "song.wav" })],
   ...more,
 });
 
-const facts = (music: MusicAnalysis) => ({ song: music, pictureSize: () => ({ width: 300, height: 200 }) });
+const facts = (music: MusicAnalysis) =>
+  filmFacts(
+    () => music,
+    () => ({ width: 300, height: 200 }),
+  );
 
 function expectTiles(plan: FilmPlan, rate: FrameRate): void {
   const wrong: string[] = [];
@@ -42,13 +47,26 @@ function expectTiles(plan: FilmPlan, rate: FrameRate): void {
       wrong.push(`slot ${slot.index}: ${slot.startFrame} to ${slot.endFrame}`);
     at = slot.endFrame;
     if (!slot.landing) continue;
-    const shownMs = (1000 * slot.startFrame * rate.den) / rate.num;
+    const shownMs = (1000 * (slot.startFrame + plan.leadFrames) * rate.den) / rate.num;
     const error = shownMs - 1000 * slot.landing.seconds;
     const isHalfFrame = Math.abs(error) <= (500 * rate.den) / rate.num + 1e-6;
     if (!isHalfFrame || Math.abs(error - slot.landingErrorMs!) > 1e-6) wrong.push(`slot ${slot.index}: ${error} ms`);
   }
   expect(wrong).toEqual([]);
   expect(at).toBe(plan.totalFrames);
+}
+
+/** Transitions lie where they should about the frame that lands, at most touch, and stay inside the film. */
+function expectTwoPictures(plan: FilmPlan, point: "start" | "middle" | "end"): void {
+  let free = 0;
+  for (const { startFrame, transitionIn } of plan.slots.slice(1)) {
+    const { startFrame: from, endFrame: to } = transitionIn;
+    expect(from).toBeGreaterThanOrEqual(free);
+    free = to;
+    if (transitionIn.kind === "cut") expect([from, to]).toEqual([startFrame, startFrame]);
+    else expect({ start: from, middle: (from + to - 1) / 2, end: to }[point]).toBe(startFrame);
+  }
+  expect(free).toBeLessThanOrEqual(plan.totalFrames);
 }
 
 describe("the film plan", () => {
@@ -59,9 +77,17 @@ describe("the film plan", () => {
         fc.integer({ min: 1, max: 120 }),
         fc.integer({ min: 5, max: 400 }),
         fc.double({ min: 0.3, max: 1, noNaN: true }),
-        (rate, count, seconds, gap) => {
-          const plan = planFilm(show(count, { frameRate: rate }), facts(song(seconds, gap)));
+        fc.record({
+          point: fc.constantFrom("start" as const, "middle" as const, "end" as const),
+          leadFrames: fc.integer({ min: 0, max: 3 }),
+        }),
+        fc.constantFrom(0.2, 0.8, 4),
+        (rate, count, seconds, gap, transitionLanding, dissolveSeconds) => {
+          const transition = { kind: "dissolve", seconds: dissolveSeconds } as const;
+          const asked = show(count, { frameRate: rate, transition, transitionLanding });
+          const plan = planFilm(asked, facts(song(seconds, gap)));
           expectTiles(plan, rate);
+          expectTwoPictures(plan, transitionLanding.point);
           expect((plan.totalFrames * rate.den) / rate.num).toBeLessThanOrEqual(seconds + 1e-6);
         },
       ),
@@ -83,10 +109,39 @@ describe("the film plan", () => {
   it("lays again after a nudge of the grid: landings move with it", () => {
     const music = song(60, 0.5);
     const before = planFilm(show(12), facts(music));
-    const after = planFilm(show(12, { gridEdits: [{ kind: "nudge", milliseconds: 20 }] }), facts(music));
+    const after = planFilm(
+      changeSong(show(12), "song 1", { gridEdits: [{ kind: "nudge", milliseconds: 20 }] }),
+      facts(music),
+    );
     after.slots.slice(1).forEach((slot, i) => {
       expect(slot.landing!.seconds).toBeCloseTo(before.slots[i + 1]!.landing!.seconds + 0.02, 9);
     });
+  });
+
+  it("shows a clip no longer than the part that may be seen, with its moment on an accent", () => {
+    const music = { ...song(60, 0.5), accents: [{ seconds: song(60, 0.5).beats[47]!.seconds, strength: 1 }] };
+    const base = show(12);
+    const clip = { inSeconds: 1, outSeconds: 6, momentSeconds: 3 };
+    const withClip = {
+      ...base,
+      slides: base.slides.map((slide, i) => (i === 4 ? { ...slide, sha256: "c".repeat(64), clip } : slide)),
+    };
+    const seen = (sha256: string) => ({
+      width: 300,
+      height: 200,
+      ...(sha256 === HASH ? {} : { durationSeconds: 5.5 }),
+    });
+    const { slots } = planFilm(
+      withClip,
+      filmFacts(() => music, seen),
+    );
+    const [from, to] = [slots[4]!.startFrame / 25, slots[4]!.endFrame / 25];
+    const accent = music.accents[0]!.seconds;
+    // From 1 to 5.5, where the clip ends: two seconds before the moment and two and a half behind it.
+    expect(to - from).toBeLessThan(4.5 + 0.05);
+    expect(accent - from).toBeLessThan(2 + 0.03);
+    expect(to - accent).toBeLessThan(2.5 + 0.03);
+    expect([accent > from, accent < to]).toEqual([true, true]);
   });
 
   it("leaves out what a person left out, and names slides by their place among all", () => {
@@ -124,9 +179,9 @@ describe("the film plan", () => {
   it("takes a passage's own transition into each of its slides, and the show's into the others", () => {
     const base = show(6);
     const passages = [
-      { id: "p1", name: "", transition: null },
-      { id: "p2", name: "Race", transition: { kind: "cut" as const } },
-      { id: "p3", name: "", transition: { kind: "dissolve" as const, seconds: 2 } },
+      newPassage("p1", ""),
+      { ...newPassage("p2", "Race"), transition: { kind: "cut" as const } },
+      { ...newPassage("p3", ""), transition: { kind: "dissolve" as const, seconds: 2 } },
     ];
     const divided = {
       ...base,
@@ -141,10 +196,136 @@ describe("the film plan", () => {
 
   it("says what is missing where there is no film yet", () => {
     const music = facts(song(30, 0.5));
-    expect(() => planFilm(show(3, { song: null }), music)).toThrow(expect.objectContaining({ code: "no-song" }));
+    expect(() => planFilm(show(3, { songs: [] }), music)).toThrow(expect.objectContaining({ code: "no-song" }));
     expect(() => planFilm(show(0), music)).toThrow(expect.objectContaining({ code: "no-slides" }));
     expect(() => planFilm(show(3), { ...music, pictureSize: () => undefined })).toThrow(
       /"0\.jpg" of slide 1 is missing/,
     );
+  });
+});
+
+describe("who leads", () => {
+  const music = song(120, 0.5);
+
+  it("the slides: they keep their time and the music fades on the bar where they end", () => {
+    const plan = planFilm(
+      show(12, { lead: { kind: "slides" }, pace: { kind: "seconds", seconds: 4 }, transition: { kind: "cut" } }),
+      facts(music),
+    );
+    const end = plan.totalFrames / 25;
+    expect(Math.abs(end - 48)).toBeLessThan(3);
+    const bars = music.beats.filter(({ position }) => position === 1).map(({ seconds }) => seconds);
+    expect(Math.min(...bars.map((bar) => Math.abs(bar - end)))).toBeLessThanOrEqual(0.02);
+    expect(bars).toContain(plan.sound.fadeOut.startSeconds);
+    expect(plan.slots).toHaveLength(12);
+    expectTiles(plan, plan.rate);
+  });
+
+  it("the length: exactly so many frames, begun and ended where the music allows", () => {
+    for (const rate of Object.values(NAMED_FRAME_RATES)) {
+      const plan = planFilm(show(12, { lead: { kind: "length", seconds: 30 }, frameRate: rate }), facts(music));
+      expect(plan.totalFrames).toBe(Math.round((30 * rate.num) / rate.den));
+      expect(plan.sound.fadeOut.endSeconds).toBeCloseTo((plan.totalFrames * rate.den) / rate.num, 6);
+      expectTiles(plan, rate);
+    }
+  });
+});
+
+describe("ways out", () => {
+  const music = song(60, 0.5);
+  const known = facts(music);
+
+  it("are cheaper than the film as it is, the cheapest first, and do what they say", () => {
+    const crowded = show(40, { pace: { kind: "bars", count: 2 } });
+    const fit = fitShow(crowded, known);
+    expect(fit.result.leftOut.length).toBeGreaterThan(20);
+    const ways = waysOut(crowded, fit, known);
+    expect(ways.length).toBeGreaterThan(1);
+    expect(ways.map(({ cost }) => cost)).toEqual(ways.map(({ cost }) => cost).toSorted((a, b) => a - b));
+    for (const way of ways) {
+      const edited = fitShow(applyFitChange(crowded, way.change), known);
+      expect(costOfFilm(edited)).toBeCloseTo(way.cost, 9);
+      expect(way.cost).toBeLessThan(costOfFilm(fit));
+    }
+  });
+
+  it("take the next faster or slower pace of a passage", () => {
+    const second = { ...newPassage("p2", "Race"), pace: { kind: "bars" as const, count: 1 } };
+    const passages = [newShowDocument("").passages[0]!, second];
+    const slides = show(50).slides.map((slide, i) => ({ ...slide, passageId: i < 5 ? "p1" : "p2" }));
+    const crowded = show(0, { passages, slides });
+    const fit = fitShow(crowded, known);
+    const way = waysOut(crowded, fit, known).find(
+      ({ change }) => change.kind === "pace" && change.passageId === "p2" && change.pace.kind === "beats",
+    );
+    expect(way?.text).toMatch(/^Pace of “Race” from a bar to 2 beats/);
+    expect(applyFitChange(crowded, way!.change).passages[1]!.pace).toEqual({ kind: "beats", count: 2 });
+  });
+
+  it("let the song run longer or shorter by whole bars where it is not heard", () => {
+    // Bars of two seconds in the order ABABAB…: any even number of bars can be left out or come again unheard.
+    const steps = 2 * 10 * 30;
+    const width = TEXTURE_WIDTH;
+    const rows = Array.from({ length: steps * width }, (_, i) => {
+      const [step, column] = [Math.floor(i / width), i % width];
+      const [bar, within] = [Math.floor(step / 20), step % 20];
+      return bar % 2 === column % 2 ? 40 + ((within * 11 + column * 7) % 200) : 0;
+    });
+    const steady = steadySong(30);
+    const repeating: MusicAnalysis = {
+      ...steady,
+      durationSeconds: 60,
+      musicEndSeconds: 60,
+      texture: { stepSeconds: 0.1, values: btoa(String.fromCharCode(...rows)) },
+    };
+    const facts60 = facts(repeating);
+    for (const [count, word] of [
+      [40, "longer"],
+      [20, "shorter"],
+    ] as const) {
+      const asked = show(count, { pace: { kind: "beats", count: 4 } });
+      const fit = fitShow(asked, facts60);
+      const way = waysOut(asked, fit, facts60).find(({ change }) => change.kind === "song");
+      expect(way?.text).toMatch(new RegExp(`^Let the song run \\d+ bars ${word}`));
+      const edited = applyFitChange(asked, way!.change);
+      const after = fitShow(edited, facts60);
+      expect(costOfFilm(after)).toBeCloseTo(way!.cost, 9);
+      expect(after.result.leftOut.length + after.result.repeats).toBeLessThan(
+        fit.result.leftOut.length + fit.result.repeats,
+      );
+      expect(Math.abs(after.music.lengthSeconds - 2 * count)).toBeLessThanOrEqual(4);
+    }
+  });
+
+  it("free a lock where locks cannot hold together, and are none where nothing is wrong", () => {
+    const place = (seconds: number) => ({ songId: "song 1", seconds, turn: 0, exact: false });
+    const base = show(20);
+    const locked = {
+      ...base,
+      slides: base.slides.map((slide, i) =>
+        i === 3 ? { ...slide, landingLock: place(30) } : i === 9 ? { ...slide, landingLock: place(20) } : slide,
+      ),
+    };
+    const fit = fitShow(locked, known);
+    expect(fit.result.conflict).toEqual([
+      { kind: "landing", id: "s3" },
+      { kind: "landing", id: "s9" },
+    ]);
+    const ways = waysOut(locked, fit, known);
+    expect(ways.some(({ change }) => change.kind === "unlock")).toBe(true);
+    expect(waysOut(base, fitShow(base, known), known)).toEqual([]);
+  });
+
+  it("a passage of nothing but dissolves of four seconds has no gap and never three pictures", () => {
+    const plan = planFilm(
+      show(15, { pace: { kind: "seconds", seconds: 4 }, transition: { kind: "dissolve", seconds: 4 } }),
+      facts(music),
+    );
+    for (const [i, slot] of plan.slots.slice(1).entries()) {
+      expect(slot.transitionIn.kind).toBe("dissolve");
+      expect(slot.transitionIn.startFrame).toBeGreaterThanOrEqual(plan.slots[i]!.transitionIn.endFrame);
+      // Hardly any standing time: two frames of a hundred.
+      if (i > 0) expect(slot.transitionIn.startFrame - plan.slots[i]!.transitionIn.endFrame).toBeLessThan(30);
+    }
   });
 });

@@ -1,7 +1,6 @@
+import type { ArrangedMusic } from "../arrange/index.ts";
 import { HummingTideError } from "../failure/index.ts";
-import { explainFit, type FitMessage, type FitRequest, fitSlides, type LandingCandidate } from "../fit/index.ts";
-import { correctedGrid, type Grid } from "../grid/index.ts";
-import type { MusicAnalysis } from "../music/index.ts";
+import { explainFit, type FitMessage, type Landing, type LockName, type UnmetWish, unmetWishes } from "../fit/index.ts";
 import {
   drawnPicture,
   type PictureTrack,
@@ -12,22 +11,9 @@ import {
 } from "../picture/index.ts";
 import type { ShowDocument, Slide, TransitionWish } from "../show/index.ts";
 import { planSound, type SoundPlan } from "../sound/index.ts";
-import {
-  type FrameRate,
-  type Frames,
-  frameAt,
-  frameStart,
-  frames,
-  framesToCover,
-  nearestFrame,
-  seconds,
-} from "../time/index.ts";
-
-/** What was measured of the files that a show names, by content hash. */
-export interface FilmFacts {
-  readonly song: MusicAnalysis;
-  readonly pictureSize: (sha256: string) => Size | undefined;
-}
+import { type FrameRate, frameStart, nearestFrame, seconds } from "../time/index.ts";
+import type { FilmFacts } from "./film-facts.ts";
+import { fitShow } from "./fit-show.ts";
 
 export interface FilmSlot {
   readonly index: number;
@@ -40,29 +26,42 @@ export interface FilmSlot {
   readonly picture: string;
   /** As it is drawn, after all turning. */
   readonly pictureSize: Size;
-  /** The landing's frame. */
+  /** The frame that is meant to hit the landing, so many frames before it as the show's lead says. */
   readonly startFrame: number;
   /** Exclusive. */
   readonly endFrame: number;
   /** The musical event, in film time; null for the first slot. */
-  readonly landing: LandingCandidate | null;
-  /** 1000 * (time of startFrame - landing), signed; null for the first slot. */
+  readonly landing: Landing | null;
+  /** 1000 * (time of startFrame + lead - landing), signed; null for the first slot. */
   readonly landingErrorMs: number | null;
   readonly locked: boolean;
+  /** What was wished for its length where it lies, in seconds. */
+  readonly wishedSeconds: number;
   readonly transitionIn: PlannedTransition;
 }
 
 export interface FilmPlan extends PictureTrack {
   readonly rate: FrameRate;
   readonly totalFrames: number;
+  /** How many frames before its landing each change is shown. */
+  readonly leadFrames: number;
   readonly slots: readonly FilmSlot[];
   readonly sound: SoundPlan;
-  readonly grid: Grid;
+  /** All songs as one music in film time. */
+  readonly music: ArrangedMusic;
   readonly messages: readonly FitMessage[];
   /** Indices of slides that found no room; those that a person left out are not among them. */
   readonly leftOut: readonly number[];
   readonly repeats: number;
-  readonly unmetLocks: readonly string[];
+  /** The smallest set of locks that cannot hold together, and all that this film does not keep. */
+  readonly conflict: readonly LockName[];
+  readonly unmetLocks: readonly LockName[];
+  /** The dearest first. */
+  readonly unmetWishes: readonly UnmetWish[];
+  /** Of docs/fit.md. */
+  readonly cost: number;
+  /** How loud the music is, from -1 to 1, at even steps from the film's start. */
+  readonly loudness: { readonly stepSeconds: number; readonly values: readonly number[] };
 }
 
 /** The picture follows the music into silence, but only over its last second. */
@@ -73,25 +72,15 @@ const PICTURE_FADE_SECONDS = 1;
  * ever stored. Throws `no-song`, `no-slides` or `missing-picture` where there is no film yet.
  */
 export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
-  if (!show.song) {
-    throw new HummingTideError("no-song", "A film needs a song to lay its pictures on, and this show has none yet.");
-  }
+  const { request, result: fit, used, music, totalFrames } = fitShow(show, facts);
   const rate = show.frameRate;
-  const grid = correctedGrid(facts.song, show.gridEdits);
-  const totalFrames = filmFrames(facts.song, rate);
   const endSeconds = frameStart(totalFrames, rate);
-  const used = slidesOfTheFilm(show);
-  const request: FitRequest = {
-    slides: used.map(({ slide }) => slide),
-    beats: grid.beats,
-    beatsPerBar: grid.beatsPerBar,
-    endSeconds,
-    pace: show.pace,
-  };
-  const fit = fitSlides(request);
-  const starts = fit.slots.map((slot) => (slot.landing ? nearestFrame(seconds(slot.landing.seconds), rate) : 0));
+  const { point, leadFrames } = show.transitionLanding;
+  const starts = fit.slots.map((slot) =>
+    slot.landing ? nearestFrame(seconds(slot.landing.seconds), rate) - leadFrames : 0,
+  );
   const wishes = fit.slots.slice(1).map((slot) => transitionInto(show, used[slot.slideIndex]!.slide));
-  const transitions = placeTransitions([...starts, totalFrames], wishes, rate);
+  const transitions = placeTransitions([...starts, totalFrames], wishes, rate, point);
   const slots = fit.slots.map((slot, index): FilmSlot => {
     const { slide, index: slideIndex } = used[slot.slideIndex]!;
     const storedSize = facts.pictureSize(slide.sha256);
@@ -114,46 +103,37 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
       startFrame,
       endFrame: starts[index + 1] ?? totalFrames,
       landing: slot.landing,
-      landingErrorMs: slot.landing ? (1000 * startFrame * rate.den) / rate.num - 1000 * slot.landing.seconds : null,
+      landingErrorMs: slot.landing
+        ? (1000 * (startFrame + leadFrames) * rate.den) / rate.num - 1000 * slot.landing.seconds
+        : null,
       locked: slot.locked,
+      wishedSeconds: slot.wishedSeconds,
       transitionIn: index === 0 ? { kind: "cut", startFrame: 0, endFrame: 0 } : transitions[index - 1]!,
     };
   });
-  const bars = grid.beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
+  const bars = music.grid.beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
   return {
     rate,
     size: show.size,
     totalFrames,
+    leadFrames,
     slots,
     fill: show.fill,
     fadeOut: pictureFade(slots.at(-1)!, totalFrames, rate),
-    sound: planSound(show.song.sha256, endSeconds, bars),
-    grid,
+    sound: planSound(music.pieces, endSeconds, bars, chosenFade(music, endSeconds)),
+    music,
     messages: explainFit(request, fit),
     leftOut: fit.leftOut.map((index) => used[index]!.index),
     repeats: fit.repeats,
+    conflict: fit.conflict,
     unmetLocks: fit.unmetLocks,
+    unmetWishes: unmetWishes(request, fit),
+    cost: fit.cost,
+    loudness: {
+      stepSeconds: 1,
+      values: Array.from({ length: Math.ceil(endSeconds) + 1 }, (_, second) => request.music.loudnessAt(second)),
+    },
   };
-}
-
-interface UsedSlide {
-  readonly slide: Slide & { readonly rating: "keep" | "maybe" };
-  /** Its place among all slides of the show. */
-  readonly index: number;
-}
-
-function slidesOfTheFilm(show: ShowDocument): UsedSlide[] {
-  const used: UsedSlide[] = [];
-  for (const [index, slide] of show.slides.entries()) {
-    if (slide.rating !== "out") used.push({ slide: { ...slide, rating: slide.rating }, index });
-  }
-  if (used.length === 0 && show.slides.length > 0) {
-    throw new HummingTideError(
-      "no-slides",
-      `All ${show.slides.length} pictures of this show are left out. A film needs at least one that is kept.`,
-    );
-  }
-  return used;
 }
 
 /** What leads into a slide: its passage's transition, or else the show's. */
@@ -161,12 +141,9 @@ function transitionInto(show: ShowDocument, slide: Slide): TransitionWish {
   return show.passages.find((passage) => passage.id === slide.passageId)?.transition ?? show.transition;
 }
 
-/** The film ends with the music: on the first whole frame after its last sound, never later than the file itself. */
-function filmFrames(song: MusicAnalysis, rate: FrameRate): Frames {
-  const end = song.musicEndSeconds > 0 ? song.musicEndSeconds : song.durationSeconds;
-  const atMost = Math.max(1, frameAt(seconds(song.durationSeconds), rate));
-  return frames(Math.min(framesToCover(seconds(end), rate), atMost));
-}
+/** A fade that a person chose is that of the music's own end: a film that ends before it fades by rule. */
+const chosenFade = (music: ArrangedMusic, endSeconds: number): number | null =>
+  endSeconds < music.lengthSeconds - 0.05 ? null : music.fadeOutSeconds;
 
 function pictureFade(last: FilmSlot, totalFrames: number, rate: FrameRate): PictureTrack["fadeOut"] {
   const length = nearestFrame(seconds(PICTURE_FADE_SECONDS), rate);

@@ -1,225 +1,257 @@
 import { HummingTideError } from "../failure/index.ts";
-import type { Pace } from "../show/index.ts";
-import { type BeatForFit, type LandingCandidate, landingCandidates } from "./landing-candidates.ts";
-import { layRun, TOLERANCE_SECONDS } from "./lay-run.ts";
-import { regularLandings } from "./regular-pace.ts";
+import { chooseOrder, heroFactor, kept, largest } from "./choose-order.ts";
+import type { FitRequest, FitResult, FittedSlot, LockName, SlideForFit } from "./fit-request.ts";
+import { type Landing, landingsOf, lockedIndex, nearestIndex, withFreeLandings } from "./landings.ts";
+import { smallestConflict } from "./lock-conflicts.ts";
+import { type PaceWish, paceWish } from "./pace.ts";
+import {
+  HERO_LANDING_WEIGHT,
+  isPossible,
+  type OrderProblem,
+  type OrderSolution,
+  type SlotWish,
+  solveOrder,
+} from "./solve-order.ts";
 
-interface SlideForFit {
-  readonly id: string;
-  /** Slides rated maybe go first where there is no room for all. */
-  readonly rating: "keep" | "maybe";
-  readonly landingLockSeconds: number | null;
-}
-
-export interface FitRequest {
-  readonly slides: readonly SlideForFit[];
-  readonly beats: readonly BeatForFit[];
-  readonly beatsPerBar: number;
-  /** The song leads: the film runs from 0 to here. */
-  readonly endSeconds: number;
-  readonly pace: Pace;
-}
-
-export interface FittedSlot {
-  readonly slideIndex: number;
-  /** 0 the first time that the slide is shown, 1 when the pictures come round again. */
-  readonly round: number;
-  /** Null for the first slot, which begins with the film. */
-  readonly landing: LandingCandidate | null;
-  /** Whether a person's lock put it there. */
-  readonly locked: boolean;
-}
-
-export interface FitResult {
-  readonly slots: readonly FittedSlot[];
-  /** Indices of slides that found no room. */
-  readonly leftOut: readonly number[];
-  /** How many slots show a slide again. */
-  readonly repeats: number;
-  /** Ids of slides whose lock could not be kept together with the ones before it. */
-  readonly unmetLocks: readonly string[];
-  readonly steady: boolean;
-}
-
-/** Common practice: about a second each in a dance run is the fastest that still reads as pictures. */
-export const SHORTEST_SLOT_SECONDS = 1;
-/** Common practice: 5 to 8 seconds for a title; a still beyond ten seconds feels forgotten. */
-export const LONGEST_SLOT_SECONDS = 10;
+/** Common practice: 3 to 5 s a still where nothing else is said. */
+const USUAL_STILL_SECONDS = 4;
+/** Where slides lead, what it costs a slide that the whole film is longer or shorter than all ask for by a factor of e. */
+const WHOLE_WEIGHT = 40;
 
 /**
- * Lays slides over a song that keeps its length. Pace "auto": the best overall fit under the shortest length, bar starts
- * preferred. "bar" and "beats": a change every bar or every n beats. Too many slides: some are left out, first of those rated
- * maybe, each time evenly over the show, so that beginning and end stay. Too few: they come round again in order; a single one stands throughout.
- * Locks are kept as far as they leave every slide its room; the ones that do not are named in `unmetLocks`.
+ * Lays slides on music: which ones there is room for (choose-order.ts), and the cheapest way to lay them (solve-order.ts; docs/fit.md has the cost). Exact
+ * for these slides in this order. Locks that cannot hold together are named, and the film is laid without the last of them, so that there is always one to see.
  * Same request, same result. Throws `no-slides` without slides and `no-length` for a film without length.
  */
 export function fitSlides(request: FitRequest): FitResult {
-  if (request.slides.length === 0) {
+  const filmSeconds = request.ends.at(-1)?.seconds ?? 0;
+  if (request.slides.length === 0)
     throw new HummingTideError("no-slides", "A film needs at least one picture, and this show has none yet.");
-  }
-  if (!(request.endSeconds > 0)) {
-    throw new HummingTideError(
-      "no-length",
-      `A film needs a song with some length, but this one has ${request.endSeconds} s.`,
-    );
-  }
-  const steady = request.beats.length > 0;
-  const candidates = landingCandidates(request.beats, request.endSeconds);
-  const free = request.pace.kind === "auto" || !steady;
-  const landings = free ? roomiest(candidates, request.endSeconds) : regularLandings(candidates, request);
-  const slotCount = free
-    ? autoSlotCount(request.slides.length, landings.length + 1, request.endSeconds)
-    : request.slides.length === 1
-      ? 1
-      : landings.length + 1;
-  const order = slideOrder(request.slides, slotCount);
-  const laid = free ? layWithLocks(request, candidates, order) : layRegularly(request, candidates, landings, order);
+  if (!(filmSeconds > 0))
+    throw new HummingTideError("no-length", `A film needs a song with some length, but this one has ${filmSeconds} s.`);
+  const offered = landingsOf(request.music, filmSeconds);
+  const share = request.slidesLead ? USUAL_STILL_SECONDS : filmSeconds / request.slides.length;
+  const asked = request.passages.map(({ pace }) => paceWish(pace, request.music, offered, share));
+  const chosen = chooseOrder(request, asked, filmSeconds);
+  const byHand = [...new Set(chosen.order)].flatMap((index) => {
+    const { landingLockSeconds, landingLockExact } = request.slides[index]!;
+    return landingLockExact && landingLockSeconds !== null ? [landingLockSeconds] : [];
+  });
+  const landings = withFreeLandings(offered, byHand, filmSeconds);
+  const shareSeconds = request.slidesLead ? USUAL_STILL_SECONDS : chosen.shareSeconds;
+  const wishes = request.passages.map(({ pace }) => paceWish(pace, request.music, landings, shareSeconds));
+  const film = new FilmFit(request, landings, wishes);
+  const solved = film.solveAsFarAsPossible(chosen.order);
+  const { order, solution, kept: keptLocks, conflict, unmet } = solved;
   const used = new Set(order);
   return {
-    slots: order.map((slideIndex, k) => ({
-      slideIndex,
-      round: Math.floor(k / Math.max(1, request.slides.length)),
-      landing: k === 0 ? null : laid.landings[k - 1]!,
-      locked: laid.lockedSlots.has(k),
-    })),
+    slots: film.slotsOf(order, solution, keptLocks),
+    endSeconds: solution.endSeconds,
+    cost: solution.cost,
+    maximumFactor: solution.maximumFactor,
+    beyondMaterial: solved.beyondMaterial,
+    askedSeconds: chosen.askedSeconds,
     leftOut: request.slides.map((_, index) => index).filter((index) => !used.has(index)),
-    repeats: Math.max(0, slotCount - request.slides.length),
-    unmetLocks: laid.unmetLocks,
-    steady,
+    repeats: Math.max(0, order.length - request.slides.length),
+    conflict,
+    unmetLocks: unmet,
+    steady: request.music.beats.length > 0,
   };
 }
 
-/** The most landings that leave every slot its shortest length: always the earliest possible one. */
-function roomiest(candidates: readonly LandingCandidate[], endSeconds: number): LandingCandidate[] {
-  const chosen: LandingCandidate[] = [];
-  let from = 0;
-  for (const candidate of candidates) {
-    const fits =
-      candidate.seconds - from >= SHORTEST_SLOT_SECONDS - TOLERANCE_SECONDS &&
-      endSeconds - candidate.seconds >= SHORTEST_SLOT_SECONDS - TOLERANCE_SECONDS;
-    if (!fits) continue;
-    chosen.push(candidate);
-    from = candidate.seconds;
-  }
-  return chosen;
-}
-
-function autoSlotCount(slides: number, room: number, endSeconds: number): number {
-  if (slides === 1) return 1;
-  const wanted = Math.max(slides, Math.ceil(endSeconds / LONGEST_SLOT_SECONDS));
-  return Math.min(wanted, room);
-}
-
-/** Which slide each slot shows: all in order, or those that stay, or round after round. */
-function slideOrder(slides: readonly SlideForFit[], slots: number): number[] {
-  if (slots >= slides.length) return Array.from({ length: slots }, (_, k) => k % slides.length);
-  const indices = slides.map((_, index) => index);
-  const kept = indices.filter((index) => slides[index]!.rating === "keep");
-  const maybe = indices.filter((index) => slides[index]!.rating === "maybe");
-  return kept.length >= slots
-    ? evenly(kept, slots)
-    : [...kept, ...evenly(maybe, slots - kept.length)].sort((a, b) => a - b);
-}
-
-/** So many of a list, evenly spread with both ends. */
-function evenly(list: readonly number[], count: number): number[] {
-  if (count === 1) return [list[0]!];
-  return Array.from({ length: count }, (_, k) => list[Math.round((k * (list.length - 1)) / (count - 1))]!);
-}
-
-interface Laid {
-  readonly landings: readonly LandingCandidate[];
-  readonly lockedSlots: ReadonlySet<number>;
-  readonly unmetLocks: readonly string[];
-}
-
-interface Anchor {
+/** A lock with the slot that it holds. */
+interface SlotLock extends LockName {
   readonly slot: number;
   readonly seconds: number;
-  readonly landing: LandingCandidate;
+  readonly exact: boolean;
 }
 
-/** Between two locks nothing outside can help or hurt, so the stretches between them are solved one by one, exactly. */
-function layWithLocks(request: FitRequest, candidates: readonly LandingCandidate[], order: readonly number[]): Laid {
-  const unmetLocks: string[] = [];
-  const anchors: Anchor[] = [];
-  let landings = laySegments(request, candidates, order.length, anchors);
-  for (const [slot, id, seconds] of lockedSlots(request, order)) {
-    const landing = nearestCandidate(candidates, seconds);
-    const tried = landing && [...anchors, { slot, seconds: landing.seconds, landing }];
-    const result = tried && slot > 0 ? laySegments(request, candidates, order.length, tried) : null;
-    if (!tried || !result) {
-      unmetLocks.push(id);
-      continue;
+interface Solved {
+  readonly order: readonly number[];
+  readonly solution: OrderSolution;
+  readonly kept: readonly SlotLock[];
+  readonly conflict: readonly LockName[];
+  readonly unmet: readonly LockName[];
+  readonly beyondMaterial: boolean;
+}
+
+const nameOf = ({ kind, id }: LockName): LockName => ({ kind, id });
+
+class FilmFit {
+  readonly #request: FitRequest;
+  readonly #landings: readonly Landing[];
+  readonly #wishes: readonly PaceWish[];
+
+  constructor(request: FitRequest, landings: readonly Landing[], wishes: readonly PaceWish[]) {
+    this.#request = request;
+    this.#landings = landings;
+    this.#wishes = wishes;
+  }
+
+  /** With all locks if they can hold, else without the last of each set that cannot; with fewer slides where even without locks there is no room. */
+  solveAsFarAsPossible(wanted: readonly number[]): Solved {
+    let order = wanted;
+    let locks = this.#locksOf(order);
+    const whole = this.#solve(order, locks);
+    if (whole && locks.every((lock) => this.#isInside(lock)))
+      return { order, solution: whole, kept: locks, conflict: [], unmet: [], beyondMaterial: false };
+    if (!this.#isPossible(order, [])) {
+      const { slides } = this.#request;
+      const ofCount = (count: number): readonly number[] =>
+        count <= slides.length ? kept(slides, count) : wanted.slice(0, count);
+      order = ofCount(
+        largest(1, wanted.length - 1, (count) => {
+          const problem = this.#problem(ofCount(count), []);
+          return problem !== null && isPossible(problem);
+        }),
+      );
     }
-    anchors.splice(0, anchors.length, ...tried);
-    landings = result;
-  }
-  if (!landings) throw new Error("A run without locks always has room, because its slots were counted first.");
-  return { landings, lockedSlots: new Set(anchors.map((anchor) => anchor.slot)), unmetLocks };
-}
-
-/** Slots whose slide is locked, the first time that it is shown, in slot order. */
-function lockedSlots(request: FitRequest, order: readonly number[]): [slot: number, id: string, seconds: number][] {
-  const found: [number, string, number][] = [];
-  for (const [slot, slideIndex] of order.slice(0, request.slides.length).entries()) {
-    const slide = request.slides[slideIndex]!;
-    if (slide.landingLockSeconds !== null) found.push([slot, slide.id, slide.landingLockSeconds]);
-  }
-  return found;
-}
-
-function laySegments(
-  request: FitRequest,
-  candidates: readonly LandingCandidate[],
-  slotCount: number,
-  anchors: readonly Anchor[],
-): LandingCandidate[] | null {
-  const landings: LandingCandidate[] = [];
-  let from = { slot: 0, seconds: 0 };
-  for (const to of [...anchors, { slot: slotCount, seconds: request.endSeconds, landing: null }]) {
-    const inside = candidates.filter((c) => c.seconds > from.seconds && c.seconds < to.seconds);
-    if (to.seconds <= from.seconds) return null;
-    const run = layRun(inside, from.seconds, to.seconds, to.slot - from.slot, SHORTEST_SLOT_SECONDS);
-    // A film shorter than the shortest slot still shows its one picture.
-    const shortFilm = slotCount === 1 && anchors.length === 0;
-    if (!run && !shortFilm) return null;
-    landings.push(...(run ?? []));
-    if (to.landing) landings.push(to.landing);
-    from = to;
-  }
-  return landings;
-}
-
-/** A fixed pace leaves no freedom: a lock moves its own change only, as far as its neighbours allow. */
-function layRegularly(
-  request: FitRequest,
-  candidates: readonly LandingCandidate[],
-  regular: readonly LandingCandidate[],
-  order: readonly number[],
-): Laid {
-  const landings = [...regular];
-  const moved = new Set<number>();
-  const unmetLocks: string[] = [];
-  for (const [slot, id, seconds] of lockedSlots(request, order)) {
-    const landing = nearestCandidate(candidates, seconds);
-    const before = slot >= 2 ? landings[slot - 2]!.seconds : 0;
-    const after = landings[slot]?.seconds ?? request.endSeconds;
-    if (!landing || slot === 0 || landing.seconds <= before || landing.seconds >= after) {
-      unmetLocks.push(id);
-      continue;
+    locks = this.#locksOf(order);
+    // A lock to music that this film does not reach cannot be kept, whatever the others.
+    const outside = locks.filter((lock) => !this.#isInside(lock));
+    locks = locks.filter((lock) => this.#isInside(lock));
+    let conflict: readonly LockName[] = outside.slice(0, 1).map(nameOf);
+    const unmet: LockName[] = outside.map(nameOf);
+    for (;;) {
+      const solution = this.#solve(order, locks);
+      if (solution) return { order, solution, kept: locks, conflict, unmet, beyondMaterial: this.#materialReleased };
+      if (locks.length === 0) {
+        // Clips alone cannot fill the film: the last way out is that they stand beyond their material.
+        this.#materialReleased = true;
+        continue;
+      }
+      const found = smallestConflict(locks, (some) => this.#isPossible(order, some));
+      if (conflict.length === 0) conflict = found.map(nameOf);
+      const dropped = found.at(-1)!;
+      unmet.push(nameOf(dropped));
+      locks = locks.filter((lock) => lock !== dropped);
     }
-    landings[slot - 1] = landing;
-    moved.add(slot);
   }
-  return { landings, lockedSlots: moved, unmetLocks };
-}
 
-/** The candidate nearest to a time, the earlier of two equally near. */
-function nearestCandidate(candidates: readonly LandingCandidate[], at: number): LandingCandidate | null {
-  let best: LandingCandidate | null = null;
-  for (const candidate of candidates) {
-    if (!best || Math.abs(candidate.seconds - at) < Math.abs(best.seconds - at)) best = candidate;
+  slotsOf(order: readonly number[], solution: OrderSolution, locks: readonly SlotLock[]): FittedSlot[] {
+    const starts = [0, ...solution.landings.map(({ seconds }) => seconds)];
+    return order.map((slideIndex, k) => {
+      const slot = this.#slotWish(order, k, []);
+      const place = k === 0 ? 0 : nearestIndex(this.#landings, starts[k]!) + 1;
+      return {
+        slideIndex,
+        round: Math.floor(k / Math.max(1, this.#request.slides.length)),
+        landing: k === 0 ? null : solution.landings[k - 1]!,
+        locked: locks.some((lock) => lock.slot === k && lock.kind !== "length"),
+        wishedSeconds: slot.lengthLockSeconds ?? Math.exp(slot.logWish[place]!),
+      };
+    });
   }
-  return best;
+
+  #materialReleased = false;
+
+  /** Clips are never longer than their material, which only a whole solve can tell. */
+  #isPossible(order: readonly number[], locks: readonly SlotLock[]): boolean {
+    const problem = this.#problem(order, locks);
+    if (!problem || !isPossible(problem)) return false;
+    const hasClips = problem.slots.some((slot) => slot.materialSeconds < Infinity);
+    return !hasClips || solveOrder(problem) !== null;
+  }
+
+  #isInside({ kind, seconds }: SlotLock): boolean {
+    return kind === "length" || seconds <= this.#request.ends.at(-1)!.seconds;
+  }
+
+  #solve(order: readonly number[], locks: readonly SlotLock[]): OrderSolution | null {
+    const problem = this.#problem(order, locks);
+    return problem && solveOrder(problem);
+  }
+
+  /** Null where two locks want one slot on two landings, or the first slot anywhere but at the film's start. */
+  #problem(order: readonly number[], locks: readonly SlotLock[]): OrderProblem | null {
+    const slots: SlotWish[] = [];
+    for (const [k] of order.entries()) {
+      const own = locks.filter((lock) => lock.slot === k);
+      const landingLocks = own.filter((lock) => lock.kind !== "length");
+      const places = new Set(landingLocks.map((lock) => this.#placeOf(lock)));
+      if (places.size > 1 || places.has(-1) || (places.size > 0 && k === 0)) return null;
+      slots.push(this.#slotWish(order, k, own));
+    }
+    return { landings: this.#landings, slots, ends: this.#ends(order) };
+  }
+
+  #placeOf({ seconds, exact }: SlotLock): number {
+    return lockedIndex(this.#landings, seconds, exact);
+  }
+
+  /** Slides that lead keep their time as a whole too: of many small departures to one side none would be dear. */
+  #ends(order: readonly number[]): FitRequest["ends"] {
+    const { ends, slides, slidesLead } = this.#request;
+    if (!slidesLead) return ends;
+    const asked = order.reduce((sum, index) => {
+      const slide = slides[index]!;
+      const wish = this.#wishes[slide.passage]!;
+      return sum + (slide.lengthLockSeconds ?? Math.exp(this.#logWish(slide, wish)[wish.logWish.length >> 1]!));
+    }, 0);
+    return ends.map(({ seconds, cost }) => ({
+      seconds,
+      cost: cost + WHOLE_WEIGHT * order.length * Math.log(seconds / asked) ** 2,
+    }));
+  }
+
+  #slotWish(order: readonly number[], k: number, locks: readonly SlotLock[]): SlotWish {
+    const slide = this.#request.slides[order[k]!]!;
+    const wish = this.#wishes[slide.passage]!;
+    const before = k === 0 ? null : this.#request.slides[order[k - 1]!]!;
+    const landingLock = locks.find((lock) => lock.kind !== "length");
+    const length = locks.find((lock) => lock.kind === "length");
+    const isAlone = order.length === 1;
+    const aroundMoment = slide.moment ? slide.moment.beforeSeconds + slide.moment.afterSeconds : Infinity;
+    const material = Math.min(slide.materialSeconds ?? Infinity, aroundMoment);
+    const own = slide.wishedSeconds;
+    return {
+      logWish: this.#logWish(slide, wish),
+      minimumSeconds: isAlone
+        ? 0
+        : Math.min(slide.minimumSeconds ?? wish.minimumSeconds, material, own === null ? Infinity : own / 2),
+      maximumSeconds: slide.maximumSeconds ?? Math.max(wish.maximumSeconds * heroFactor(slide, wish), (own ?? 0) * 2),
+      materialSeconds: this.#materialReleased ? Infinity : material,
+      lengthLockSeconds: length?.seconds ?? null,
+      landingLock: landingLock ? this.#placeOf(landingLock) : null,
+      allowed: wish.allowed,
+      landingWeight: slide.hero ? HERO_LANDING_WEIGHT : 1,
+      startsPassage: before !== null && before.passage !== slide.passage,
+      moment: slide.moment,
+    };
+  }
+
+  readonly #logWishes = new Map<string, Float64Array>();
+
+  /** The passage's wish, longer for heroes, or the slide's own. Slides of one kind share theirs. */
+  #logWish(slide: SlideForFit, wish: PaceWish): Float64Array {
+    const factor = heroFactor(slide, wish);
+    if (slide.wishedSeconds === null && factor === 1) return wish.logWish;
+    const key = slide.wishedSeconds === null ? `${slide.passage} hero` : `${slide.wishedSeconds}`;
+    const known = this.#logWishes.get(key);
+    if (known) return known;
+    const made =
+      slide.wishedSeconds === null
+        ? wish.logWish.map((value) => value + Math.log(factor))
+        : new Float64Array(wish.logWish.length).fill(Math.log(slide.wishedSeconds));
+    this.#logWishes.set(key, made);
+    return made;
+  }
+
+  /** All locks of slides that are shown, each for the first time that its slide is, in the order of the film. */
+  #locksOf(order: readonly number[]): SlotLock[] {
+    const { slides, passages } = this.#request;
+    const locks: SlotLock[] = [];
+    const begun = new Set<number>();
+    for (const [k, index] of order.slice(0, slides.length).entries()) {
+      const { id, passage, landingLockSeconds, landingLockExact: exact, lengthLockSeconds } = slides[index]!;
+      const start = passages[passage]!.startLockSeconds;
+      if (!begun.has(passage) && start !== null)
+        locks.push({ kind: "passage", id: passages[passage]!.id, slot: k, seconds: start, exact: false });
+      begun.add(passage);
+      if (landingLockSeconds !== null) locks.push({ kind: "landing", id, slot: k, seconds: landingLockSeconds, exact });
+      if (lengthLockSeconds !== null)
+        locks.push({ kind: "length", id, slot: k, seconds: lengthLockSeconds, exact: false });
+    }
+    return locks;
+  }
 }

@@ -1,10 +1,13 @@
-export { explainFit, type FitMessage } from "./explain-fit.ts";
-export {
-  type FitRequest,
-  type FitResult,
-  type FittedSlot,
-  fitSlides,
-  LONGEST_SLOT_SECONDS,
-  SHORTEST_SLOT_SECONDS,
-} from "./fit-slides.ts";
-export type { LandingCandidate } from "./landing-candidates.ts";
+export { conflictText, explainFit, type FitMessage, landingText, type UnmetWish, unmetWishes } from "./explain-fit.ts";
+export type {
+  FitRequest,
+  FitResult,
+  FittedSlot,
+  LockName,
+  PassageForFit,
+  SlideForFit,
+} from "./fit-request.ts";
+export { fitSlides } from "./fit-slides.ts";
+export type { Landing, MusicForFit } from "./landings.ts";
+export { LONGEST_SLOT_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";
+export { roomForSlides, slidesTooMany } from "./song-suits.ts";

@@ -1,6 +1,7 @@
 import { assertNever } from "../failure/index.ts";
 import { type Grid, type GridBeat, indexOfNearestBeat } from "./grid.ts";
 import type { GridEdit } from "./grid-edit.ts";
+import { usualBeatsPerBar } from "./usual-bar.ts";
 
 /** Beats nearer to each other than this are one: no music has 600 beats in a minute. */
 const CLOSEST_SECONDS = 0.1;
@@ -38,6 +39,8 @@ export function applyGridEdit(grid: Grid, edit: GridEdit): Grid {
       return withoutBeat(grid, edit.seconds);
     case "tapped":
       return withTapped(grid, edit.seconds);
+    case "given":
+      return withGiven(grid, edit.beats);
     default:
       return assertNever(edit);
   }
@@ -207,6 +210,32 @@ function withTapped(grid: Grid, seconds: readonly number[]): Grid {
   const [first, last] = [seconds[0], seconds.at(-1)];
   if (first === undefined || last === undefined) return grid;
   return replaced(grid, seconds, first, last);
+}
+
+/** As tapped beats, but with the bars that the file tells. */
+function withGiven(grid: Grid, beatsOfFile: readonly { readonly seconds: number; readonly position: number }[]): Grid {
+  const given: (typeof beatsOfFile)[number][] = [];
+  for (const beat of beatsOfFile) {
+    if (beat.seconds - (given.at(-1)?.seconds ?? -1) >= CLOSEST_SECONDS) given.push(beat);
+  }
+  const [first, last] = [given[0], given.at(-1)];
+  if (!first || !last) return grid;
+  const placed = replaced(
+    grid,
+    given.map(({ seconds }) => seconds),
+    first.seconds,
+    last.seconds,
+  );
+  const start = placed.beats.findIndex((beat) => beat.seconds === first.seconds);
+  let previous = placed.beats[start - 1]?.position ?? 0;
+  const beats = placed.beats.map((beat, i): GridBeat => {
+    const { position = 0 } = given[i - start] ?? {};
+    if (position > 0) previous = position;
+    else if (i >= start && i < start + given.length) previous = (previous % grid.beatsPerBar) + 1;
+    else return beat;
+    return { ...beat, position: previous };
+  });
+  return { ...grid, beats, beatsPerBar: usualBeatsPerBar(given) ?? grid.beatsPerBar };
 }
 
 /** Other beats in a stretch; those that come too near to the new ones at its edges go as well. The bar count of the first goes on. */

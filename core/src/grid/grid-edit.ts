@@ -32,4 +32,6 @@ export type GridEdit =
   /** Takes away the beat nearest to `seconds`. */
   | { readonly kind: "deleteBeat"; readonly seconds: number }
   /** Beats that a person tapped replace what lies between the first and the last of them; `seconds` rise. */
-  | { readonly kind: "tapped"; readonly seconds: readonly number[] };
+  | { readonly kind: "tapped"; readonly seconds: readonly number[] }
+  /** Beats of a file replace what lies between the first and the last of them; they rise. Position 0 is unknown and counted on. */
+  | { readonly kind: "given"; readonly beats: readonly { readonly seconds: number; readonly position: number }[] };

@@ -143,6 +143,18 @@ const anyGridEdit: fc.Arbitrary<GridEdit> = fc.oneof(
   fc
     .uniqueArray(fc.integer({ min: 0, max: 80 }), { minLength: 1, maxLength: 12 })
     .map((list): GridEdit => ({ kind: "tapped", seconds: list.sort((a, b) => a - b).map((step) => step * 0.3) })),
+  fc
+    .uniqueArray(fc.tuple(fc.integer({ min: 0, max: 80 }), fc.integer({ min: 0, max: 5 })), {
+      minLength: 1,
+      maxLength: 12,
+      selector: ([step]) => step,
+    })
+    .map(
+      (list): GridEdit => ({
+        kind: "given",
+        beats: list.sort(([a], [b]) => a - b).map(([step, position]) => ({ seconds: step * 0.3, position })),
+      }),
+    ),
 );
 
 describe("any corrections in any order", () => {
@@ -205,6 +217,50 @@ describe("any corrections in any order", () => {
         back.forEach((time, i) => expect(time).toBeCloseTo(original[i]!, 9));
       }),
     );
+  });
+});
+
+describe("beats of a file", () => {
+  const given = (beats: readonly (readonly [seconds: number, position: number])[]): GridEdit => ({
+    kind: "given",
+    beats: beats.map(([seconds, position]) => ({ seconds, position })),
+  });
+
+  it("replace what lies between the first and the last, with the bars that the file tells", () => {
+    const { beats, beatsPerBar } = gridAfter([
+      given([
+        [1.1, 3],
+        [1.6, 1],
+        [2.1, 2],
+        [2.6, 3],
+        [3.1, 1],
+      ]),
+    ]);
+    expect(beats.map(({ seconds, position }) => [seconds, position])).toEqual([
+      [0, 1],
+      [0.5, 2],
+      [1.1, 3],
+      [1.6, 1],
+      [2.1, 2],
+      [2.6, 3],
+      [3.1, 1],
+      [3.5, 4],
+      [4, 1],
+    ]);
+    expect(beatsPerBar).toBe(3);
+  });
+
+  it("count on where the file does not say, and double beats are one", () => {
+    expect(
+      positions([
+        given([
+          [1, 0],
+          [1.01, 0],
+          [1.5, 0],
+          [2, 0],
+        ]),
+      ]),
+    ).toEqual([1, 2, 3, 4, 1, 2, 3, 4, 1]);
   });
 });
 

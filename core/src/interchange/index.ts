@@ -1,7 +1,9 @@
 export { readBeatsText, writeBeatsText } from "./beats-text/index.ts";
 export { type FilmReport, filmReport, parseFilmReport } from "./film-report/index.ts";
-export type { BeatMark, MarkerKind, MarkerMark, Marks } from "./marks/index.ts";
+export { type FitPlanJson, fitPlanJson, fitPlanSchema, musicAnalysisOf } from "./fit-plan/index.ts";
+export type { BeatMark, MarkerMark, Marks } from "./marks/index.ts";
 export { readMarksCsv, writeMarksCsv } from "./marks-csv/index.ts";
+export { MARKS_FORMATS, type MarksFormat, readMarks, writeMarks } from "./marks-file.ts";
 export { readMarksMidi, writeMarksMidi } from "./midi/index.ts";
 export { type MusicJson, writeMusicJson } from "./music-json/index.ts";
 export {
@@ -12,5 +14,5 @@ export {
   type SlideListRow,
   writeSlideList,
 } from "./slide-list/index.ts";
-export { readWavCues, withWavCues } from "./wav-cues/index.ts";
+export { readWavCues, wavCueChunks, withWavCues } from "./wav-cues/index.ts";
 export { readWebVtt, writeWebVtt } from "./webvtt/index.ts";

@@ -6,14 +6,17 @@ import { WaveFile } from "wavefile";
 import { WebVTTParser } from "webvtt-parser";
 import { propertyRuns } from "../testing/index.ts";
 import {
+  MARKS_FORMATS,
   type Marks,
   readBeatsText,
+  readMarks,
   readMarksCsv,
   readMarksMidi,
   readWavCues,
   readWebVtt,
   withWavCues,
   writeBeatsText,
+  writeMarks,
   writeMarksCsv,
   writeMarksMidi,
   writeWebVtt,
@@ -272,5 +275,59 @@ describe("WAV cue points", () => {
       { numRuns: 100 },
     );
     expect(() => readWavCues(new Uint8Array(50))).toThrow(/Byte 0/);
+  });
+});
+
+describe("files", () => {
+  const golden = (name: string): Uint8Array => readFileSync(new URL(`golden/${name}`, import.meta.url));
+  /** What quay.* hold; the MIDI file and the table were read by other programs (mido, Python's csv) with the same result. */
+  const quay = {
+    beats,
+    markers: [
+      { seconds: 0, name: "Boats at the quay", kind: "section" },
+      { seconds: 2.25, name: "Lanterns & <fire>", kind: "accent" },
+      { seconds: 2.75, name: "", kind: "cut" },
+      { seconds: 3.3, name: "Für später, „leise“", kind: "note" },
+    ],
+  } as const;
+
+  it.each(MARKS_FORMATS)("are written as they always were: %s", (format) => {
+    expect(Buffer.from(writeMarks(format, quay, 4))).toEqual(golden(`quay.${format}`));
+  });
+
+  it("are told by their content, whatever they are called", () => {
+    expect(readMarks(golden("quay.mid"), "marks.txt").markers).toEqual(
+      quay.markers.map((marker) => ({ ...marker, seconds: expect.closeTo(marker.seconds, 3) as number })),
+    );
+    expect(readMarks(golden("quay.vtt"), "marks").markers).toEqual(quay.markers);
+    expect(readMarks(golden("quay.csv"), "Marks.CSV")).toEqual(quay);
+    expect(readMarks(golden("quay.beats"), "quay.beats")).toEqual({ beats, markers: [] });
+  });
+
+  it("of other programs are read: a tracker's list, a table with semicolons, a MIDI package, a sound editor's 24 bits", () => {
+    expect(readMarks(golden("aubiotrack.txt"), "aubiotrack.txt").beats.slice(0, 2)).toEqual([
+      { seconds: 1.508503, position: 0 },
+      { seconds: 2.005828, position: 0 },
+    ]);
+    expect(readMarks(golden("python.csv"), "python.csv")).toEqual({
+      beats: [{ seconds: 4, position: 0 }],
+      markers: [
+        { seconds: 1.5, name: "Crews; first", kind: "section" },
+        { seconds: 3.25, name: 'Lanterns "lit"', kind: null },
+      ],
+    });
+    // 6/8: dotted quarters, at 90 quarters a minute and from the third felt beat on at 120; mido says that the file lasts 3.5 s.
+    const { beats: felt, markers: cues } = readMarks(golden("mido.mid"), "mido.mid");
+    expect(felt.map(({ seconds, position }) => [Math.round(1000 * seconds), position])).toEqual([
+      [0, 1],
+      [1000, 2],
+      [2000, 1],
+      [2750, 2],
+      [3500, 1],
+    ]);
+    expect(cues).toEqual([{ seconds: expect.closeTo(1, 5) as number, name: "First lantern", kind: "accent" }]);
+    const marked = withWavCues(golden("sox.wav"), [{ seconds: 0.01, name: "Bell", kind: "cut" }]);
+    expect(readMarks(marked, "sox.wav").markers).toEqual([{ seconds: 0.01, name: "Bell", kind: "cut" }]);
+    expect(new WaveFile(marked).listCuePoints()).toMatchObject([{ label: "cut: Bell" }]);
   });
 });

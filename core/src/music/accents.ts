@@ -8,6 +8,10 @@ export interface Accent {
 }
 
 const NEIGHBOURHOOD_SECONDS = 0.4;
+/** Onsets nearer to each other than this are one. */
+const ONSET_NEIGHBOURHOOD_SECONDS = 0.05;
+/** An onset of any kind stands out over the song's mean onset strength. */
+const MINIMUM_ONSET_STRENGTH = 1;
 /** An accent stands out at least this far over the mean onset strength, which is 1. */
 const MINIMUM_STRENGTH = 4;
 
@@ -16,13 +20,31 @@ const MINIMUM_STRENGTH = 4;
  * placed on its attack. `onsets` is the strength per hop of `audio`.
  */
 export function findAccents(audio: MonoAudio, onsets: Float32Array): Accent[] {
-  const reach = Math.round(NEIGHBOURHOOD_SECONDS / HOP_SECONDS);
+  return strongestWithin(audio, onsets, NEIGHBOURHOOD_SECONDS, MINIMUM_STRENGTH);
+}
+
+/** Where anything is struck or begins: onsets that are the strongest within 50 ms, on their attacks, in rising order. */
+export function findOnsets(audio: MonoAudio, onsets: Float32Array): number[] {
+  const times = strongestWithin(audio, onsets, ONSET_NEIGHBOURHOOD_SECONDS, MINIMUM_ONSET_STRENGTH).map(
+    ({ seconds }) => seconds,
+  );
+  times.sort((a, b) => a - b);
+  return times.filter((seconds, i) => i === 0 || seconds - times[i - 1]! > HOP_SECONDS / 2);
+}
+
+function strongestWithin(
+  audio: MonoAudio,
+  onsets: Float32Array,
+  reachSeconds: number,
+  minimumStrength: number,
+): Accent[] {
+  const reach = Math.round(reachSeconds / HOP_SECONDS);
   let strongest = 0;
   for (const value of onsets) strongest = Math.max(strongest, value);
   const accents: Accent[] = [];
   for (let hop = 0; hop < onsets.length; hop++) {
     const value = onsets[hop]!;
-    if (value < MINIMUM_STRENGTH) continue;
+    if (value < minimumStrength) continue;
     let peak = true;
     for (let i = Math.max(0, hop - reach); peak && i <= Math.min(onsets.length - 1, hop + reach); i++) {
       if (onsets[i]! > value || (onsets[i] === value && i < hop)) peak = false;

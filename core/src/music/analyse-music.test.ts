@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { seededRandom } from "../testing/index.ts";
+import { withEndCounted } from "./counted-end.ts";
 import { ANALYSIS_SAMPLE_RATE, analyseMusic } from "./index.ts";
 
 const RATE = ANALYSIS_SAMPLE_RATE;
@@ -64,6 +65,34 @@ describe("beats of clicks", () => {
     const { meter, bars } = analyseMusic(audio);
     expect(meter).toBe("3/4");
     expect(distanceToNearest(truth[1]!, bars)).toBeLessThan(0.02);
+  });
+});
+
+describe("the end of a song", () => {
+  const beat = (seconds: number, position: number) => ({
+    hop: Math.round(seconds * 100),
+    position,
+    beatsPerBar: 4,
+    entersTime: false,
+    seconds,
+    heard: 1,
+  });
+  const heard = [beat(10, 1), beat(10.5, 2)];
+
+  it("is counted to the last sound that is struck in time, over what is missing between", () => {
+    // 11.02 is in time (60 ms of a beat of 500 ms), 11.3 is not, 12.06 is where the slower pulse is due.
+    const counted = withEndCounted(heard, [9.9, 10.5, 11.02, 11.3, 12.06], 20);
+    expect(counted.map(({ position }) => position)).toEqual([1, 2, 3, 4, 1]);
+    expect(counted[4]!.seconds).toBeCloseTo(12.06, 9);
+    expect(counted.slice(2).every((one) => one.heard === 0)).toBe(true);
+  });
+
+  it("is where the network heard it if nothing is struck in time, and never behind the sound's end or two bars", () => {
+    expect(withEndCounted(heard, [10.75, 11.25], 20)).toEqual(heard);
+    expect(withEndCounted(heard, [11, 11.5], 11)).toEqual(heard);
+    const onsets = Array.from({ length: 60 }, (_, i) => 10 + 0.5 * i);
+    expect(withEndCounted(heard, onsets, 40)).toHaveLength(2 + 8);
+    expect(withEndCounted([], onsets, 40)).toEqual([]);
   });
 });
 

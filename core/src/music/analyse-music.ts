@@ -1,4 +1,4 @@
-import { type Accent, findAccents } from "./accents.ts";
+import { type Accent, findAccents, findOnsets } from "./accents.ts";
 import { ANALYSIS_SAMPLE_RATE, FRAME_SECONDS, HOP_SECONDS, type MonoAudio } from "./audio.ts";
 import { barFeatures } from "./bar-features.ts";
 import { trackBars } from "./bar-pointer.ts";
@@ -6,6 +6,7 @@ import { beatFeatures } from "./beat-features.ts";
 import { type BeatActivations, beatActivations } from "./beat-network.ts";
 import { type TimedBeat, timeBeats } from "./beat-times.ts";
 import { type Chroma, chroma } from "./chroma.ts";
+import { withEndCounted } from "./counted-end.ts";
 import { type Doubt, findDoubts } from "./doubts.ts";
 import { type Ending, findEnding } from "./ending.ts";
 import { type EnergyCurve, energyCurve, SILENT_LEVEL } from "./energy.ts";
@@ -17,6 +18,7 @@ import { decimate } from "./resample.ts";
 import { findSections, type Section } from "./sections.ts";
 import { type Spectrogram, spectrogram } from "./spectrogram.ts";
 import { mean, median } from "./statistics.ts";
+import { type Texture, texture } from "./texture.ts";
 
 export interface Beat {
   readonly seconds: number;
@@ -27,7 +29,7 @@ export interface Beat {
 }
 
 /** Rises whenever the analysis finds something else in the same sound. */
-export const ANALYSIS_VERSION = 2;
+export const ANALYSIS_VERSION = 4;
 
 /** A stretch of time, `startSeconds` inclusive, `endSeconds` exclusive. */
 export interface Stretch {
@@ -52,12 +54,16 @@ export interface MusicAnalysis {
   readonly phrases: readonly number[];
   readonly sections: readonly Section[];
   readonly accents: readonly Accent[];
+  /** Seconds of everything that is struck or begins. */
+  readonly onsets: readonly number[];
   /** Stretches with sound but without a pulse. */
   readonly freeTime: readonly Stretch[];
   readonly doubts: readonly Doubt[];
   /** How the beat of the whole song might be felt otherwise; null where it is sure. */
   readonly levelDoubt: LevelDoubt | null;
   readonly energy: EnergyCurve;
+  /** By which bars are compared; null where there is no beat. */
+  readonly texture: Texture | null;
   readonly ending: Ending;
   /** Where nothing can be heard any more: the end of `ending`. */
   readonly musicEndSeconds: number;
@@ -83,21 +89,25 @@ export function analyseMusic(audio: MonoAudio): MusicAnalysis {
   }
   const durationSeconds = audio.samples.length / audio.sampleRate;
   const energy = energyCurve(audio);
-  if (Math.max(0, ...energy.values) < SILENT_LEVEL) return withoutBeats(durationSeconds, energy, []);
+  if (Math.max(0, ...energy.values) < SILENT_LEVEL) return withoutBeats(durationSeconds, energy, [], []);
   const heard = hear(audio);
   const accents = findAccents(audio, heard.onsets.all);
   const activations = beatActivations(beatFeatures(heard.spectrum, heard.onsets, heard.harmony));
   const timed = withoutRingOut(timeBeats(trackBars(activations), activations), heard.onsets.all);
   const meanHeard = mean(timed.map((beat) => beat.heard));
-  const nothing = withoutBeats(durationSeconds, energy, accents);
+  const nothing = withoutBeats(durationSeconds, energy, accents, findOnsets(audio, heard.onsets.all));
   if (timed.length < FEWEST_BEATS || meanHeard < STEADY_CONFIDENCE) return nothing;
 
-  const beats = timed.map(({ seconds, position, heard }): Beat => ({ seconds, position, confidence: heard }));
+  const { kind, fromSeconds, endSeconds } = nothing.ending;
+  const counted = withEndCounted(timed, nothing.onsets, endSeconds);
+  const beats = counted.map(({ seconds, position, heard }): Beat => ({ seconds, position, confidence: heard }));
   const bars = beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
   // A last chord that rings out is no free time.
-  const { kind, fromSeconds, endSeconds } = nothing.ending;
-  const freeTime = findFreeTime(timed, energy, kind === "chord" ? fromSeconds : endSeconds);
-  const structure = findStructure(bars, beats.at(-1)!.seconds, heard, activations);
+  const freeTime = findFreeTime(counted, energy, kind === "chord" ? fromSeconds : endSeconds);
+  const sounds = texture(heard.spectrum, heard.onsets, heard.harmony);
+  // Bars that only the end's count added would be sections of their own.
+  const heardBars = bars.filter((seconds) => seconds <= timed.at(-1)!.seconds);
+  const structure = findStructure(heardBars, beats.at(-1)!.seconds, sounds, activations);
   const beatsPerBar = usualBeatsPerBar(timed);
   return {
     ...nothing,
@@ -111,6 +121,7 @@ export function analyseMusic(audio: MonoAudio): MusicAnalysis {
     beats,
     bars,
     ...structure,
+    texture: sounds,
     freeTime,
     levelDoubt: levelDoubt(timed, activations),
     doubts: findDoubts(
@@ -139,7 +150,12 @@ function hear({ samples, sampleRate }: MonoAudio): Heard {
   return { spectrum, onsets: onsetStrength(spectrum), harmony: chroma(halved) };
 }
 
-function withoutBeats(durationSeconds: number, energy: EnergyCurve, accents: readonly Accent[]): MusicAnalysis {
+function withoutBeats(
+  durationSeconds: number,
+  energy: EnergyCurve,
+  accents: readonly Accent[],
+  onsets: readonly number[],
+): MusicAnalysis {
   const ending = findEnding(
     energy,
     accents.map((accent) => accent.seconds),
@@ -157,10 +173,12 @@ function withoutBeats(durationSeconds: number, energy: EnergyCurve, accents: rea
     phrases: [],
     sections: [],
     accents,
+    onsets,
     freeTime: [],
     doubts: [],
     levelDoubt: null,
     energy,
+    texture: null,
     ending,
     musicEndSeconds: ending.endSeconds,
   };
@@ -169,13 +187,13 @@ function withoutBeats(durationSeconds: number, energy: EnergyCurve, accents: rea
 function findStructure(
   bars: readonly number[],
   lastBeatSeconds: number,
-  { spectrum, onsets, harmony }: Heard,
+  sounds: Texture,
   activations: BeatActivations,
 ): Pick<MusicAnalysis, "phraseBars" | "phrases" | "sections"> {
   // The last bar ends where a bar like the one before it would.
   const lastLength = bars.length > 1 ? bars.at(-1)! - bars.at(-2)! : 0;
   const starts = bars.length > 1 ? [...bars, Math.max(bars.at(-1)! + lastLength, lastBeatSeconds)] : [];
-  const features = barFeatures(starts, spectrum, onsets, harmony);
+  const features = barFeatures(starts, sounds);
   const runs = findSections(
     features,
     starts.slice(0, -1).map((start) => sectionOdds(activations, start)),

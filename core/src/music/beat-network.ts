@@ -89,13 +89,13 @@ function readNetwork(): Network {
   const take = (count: number): Float32Array => numbers.subarray(at, (at += count));
   const layer = (inputs: number, outputs: number, taps: number, dilation = 1): Layer => {
     const stored = take(outputs * inputs * taps);
-    // Stored as output, input, tap; used as four outputs at a time, tap, input, output, which is how rows lie in memory.
+    // Stored as output, input, tap; used as two outputs at a time, tap, input, output, which is how rows lie in memory.
     const weights = new Float64Array(stored.length);
     for (let o = 0; o < outputs; o++) {
       for (let i = 0; i < inputs; i++) {
         for (let t = 0; t < taps; t++) {
-          const group = Math.floor(o / 4) * taps * inputs + t * inputs + i;
-          weights[group * 4 + (o % 4)] = stored[(o * inputs + i) * taps + t]!;
+          const pair = Math.floor(o / 2) * taps * inputs + t * inputs + i;
+          weights[pair * 2 + (o % 2)] = stored[(o * inputs + i) * taps + t]!;
         }
       }
     }

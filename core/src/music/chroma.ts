@@ -1,7 +1,6 @@
-import FFT from "fft.js";
 import { FRAME_SECONDS, type MonoAudio } from "./audio.ts";
+import { hannWindow, MagnitudeSpectrum, paddedBy } from "./magnitude-spectrum.ts";
 import { decimate } from "./resample.ts";
-import { hannWindow, paddedBy, takeMagnitudes, takeWindow } from "./spectrogram.ts";
 
 export const PITCH_CLASSES = 12;
 
@@ -23,7 +22,7 @@ export interface Chroma {
 
 /**
  * Which pitch classes sound, every 20 ms: the spectral peaks of a long window, square root of their magnitude, folded
- * into one octave. `halved` is at half the rate of the analysis. Cost: one 1024-point transform per 20 ms. Silent
+ * into one octave. `halved` is at half the rate of the analysis. Cost: one window of 1024 per 20 ms. Silent
  * frames are zero.
  */
 export function chroma(halved: MonoAudio): Chroma {
@@ -31,25 +30,20 @@ export function chroma(halved: MonoAudio): Chroma {
   const frameCount = Math.ceil(samples.length / sampleRate / FRAME_SECONDS);
   const low = paddedBy(decimate(samples, DECIMATION), WINDOW_SAMPLES / 2);
   const rate = sampleRate / DECIMATION;
-  const fft = new FFT(WINDOW_SAMPLES);
-  const window = hannWindow(WINDOW_SAMPLES, 1);
-  const input = new Float64Array(WINDOW_SAMPLES);
-  const spectrum = new Float64Array(WINDOW_SAMPLES * 2);
-  const magnitude = new Float64Array(WINDOW_SAMPLES / 2);
+  const spectrum = new MagnitudeSpectrum(hannWindow(WINDOW_SAMPLES, 1));
+  const { magnitudes } = spectrum;
   const pitchClass = pitchClassOfBins(rate / WINDOW_SAMPLES);
   const [firstBin, lastBin] = binRange(rate, LOWEST_HZ, HIGHEST_HZ);
   const [firstBass, lastBass] = binRange(rate, BASS_LOWEST_HZ, BASS_HIGHEST_HZ);
   const treble = new Float32Array(frameCount * PITCH_CLASSES);
   const bass = new Float32Array(frameCount * PITCH_CLASSES);
   for (let frame = 0; frame < frameCount; frame++) {
-    takeWindow(input, low, Math.round(frame * FRAME_SECONDS * rate), window);
-    fft.realTransform(spectrum, input);
-    takeMagnitudes(magnitude, spectrum);
+    spectrum.take(low, Math.round(frame * FRAME_SECONDS * rate));
     const row = frame * PITCH_CLASSES;
     for (let bin = firstBass; bin <= lastBin; bin++) {
-      const value = magnitude[bin]!;
+      const value = magnitudes[bin]!;
       // Only peaks: the skirts of a loud tone must not be taken for its neighbours.
-      if (value <= magnitude[bin - 1]! || value < magnitude[bin + 1]!) continue;
+      if (value <= magnitudes[bin - 1]! || value < magnitudes[bin + 1]!) continue;
       const pitch = row + pitchClass[bin]!;
       if (bin >= firstBin) treble[pitch]! += Math.sqrt(value);
       if (bin <= lastBass) bass[pitch]! += Math.sqrt(value);

@@ -1,6 +1,6 @@
 /**
- * A layer of a convolution in time. `outputs` is a multiple of 4; `weights` hold for each four outputs taps * inputs groups
- * of four, so that they are read one after the other. Double precision: the language has no other arithmetic.
+ * A layer of a convolution in time. `outputs` is a multiple of 2; `weights` hold for each two outputs taps * inputs pairs, so that they are
+ * read one after the other. Double precision: rounding each sum to single precision takes twice the time.
  */
 export interface Layer {
   readonly inputs: number;
@@ -12,65 +12,82 @@ export interface Layer {
   readonly bias: Float64Array;
 }
 
+/** So many rows are summed at once. */
+const ROWS = 4;
+
 /**
  * Rows of `inputs` values to rows of `outputs`; what lies before the first and after the last row counts as zero.
- * Cost: inputs * taps * outputs multiplications a row. Two rows and four outputs are summed at once, which is what a
+ * Cost: inputs * taps * outputs multiplications a row. Four rows and two outputs are summed at once, which is what a
  * processor's registers hold.
  */
 export function convolve(layer: Layer, input: Float32Array, rowCount: number): Float32Array {
-  const { inputs, outputs, taps, dilation, weights, bias } = layer;
-  const length = inputs * taps;
-  const first = new Float64Array(length);
-  const second = new Float64Array(length);
+  const { inputs, outputs, taps } = layer;
+  const gathered = new Float64Array(inputs * taps * ROWS);
+  const sums = new Float64Array(ROWS * outputs);
   const out = new Float32Array(rowCount * outputs);
-  const gather = (row: number, target: Float64Array): void => {
-    for (let tap = 0; tap < taps; tap++) {
-      const source = row + (tap - (taps - 1) / 2) * dilation;
-      if (source < 0 || source >= rowCount) target.fill(0, tap * inputs, (tap + 1) * inputs);
-      else for (let i = 0; i < inputs; i++) target[tap * inputs + i] = input[source * inputs + i]!;
-    }
-  };
-  for (let row = 0; row < rowCount; row += 2) {
-    gather(row, first);
-    gather(row + 1, second);
-    const lastRow = row + 1 === rowCount;
-    for (let output = 0; output < outputs; output += 4) {
-      let w = output * length;
-      let a0 = bias[output]!;
-      let b0 = bias[output + 1]!;
-      let c0 = bias[output + 2]!;
-      let d0 = bias[output + 3]!;
-      let [a1, b1, c1, d1] = [a0, b0, c0, d0];
-      for (let i = 0; i < length; i++) {
-        const x0 = first[i]!;
-        const x1 = second[i]!;
-        const a = weights[w]!;
-        const b = weights[w + 1]!;
-        const c = weights[w + 2]!;
-        const d = weights[w + 3]!;
-        w += 4;
-        a0 += a * x0;
-        b0 += b * x0;
-        c0 += c * x0;
-        d0 += d * x0;
-        a1 += a * x1;
-        b1 += b * x1;
-        c1 += c * x1;
-        d1 += d * x1;
-      }
-      const at = row * outputs + output;
-      out[at] = a0;
-      out[at + 1] = b0;
-      out[at + 2] = c0;
-      out[at + 3] = d0;
-      if (lastRow) continue;
-      out[at + outputs] = a1;
-      out[at + outputs + 1] = b1;
-      out[at + outputs + 2] = c1;
-      out[at + outputs + 3] = d1;
-    }
+  for (let row = 0; row < rowCount; row += ROWS) {
+    for (let k = 0; k < ROWS; k++) gather(layer, input, rowCount, row + k, gathered, k);
+    for (let output = 0; output < outputs; output += 2) sumTwoOutputs(layer, gathered, output, sums);
+    const end = Math.min(ROWS, rowCount - row) * outputs;
+    for (let i = 0; i < end; i++) out[row * outputs + i] = sums[i]!;
   }
   return out;
+}
+
+/** What the taps of a row see, as column `k` of the rows that are summed together. */
+function gather(
+  layer: Layer,
+  input: Float32Array,
+  rowCount: number,
+  row: number,
+  target: Float64Array,
+  k: number,
+): void {
+  const { inputs, taps, dilation } = layer;
+  for (let tap = 0; tap < taps; tap++) {
+    const source = row + (tap - (taps - 1) / 2) * dilation;
+    const isInside = source >= 0 && source < rowCount;
+    const first = tap * inputs;
+    for (let i = 0; i < inputs; i++) target[(first + i) * ROWS + k] = isInside ? input[source * inputs + i]! : 0;
+  }
+}
+
+function sumTwoOutputs(
+  { weights, bias, outputs }: Layer,
+  gathered: Float64Array,
+  output: number,
+  sums: Float64Array,
+): void {
+  const length = gathered.length / ROWS;
+  const [first, second] = [bias[output]!, bias[output + 1]!];
+  let [a0, a1, a2, a3] = [first, first, first, first];
+  let [b0, b1, b2, b3] = [second, second, second, second];
+  let w = output * length;
+  for (let x = 0; x < gathered.length; x += ROWS) {
+    const a = weights[w]!;
+    const b = weights[w + 1]!;
+    w += 2;
+    const x0 = gathered[x]!;
+    const x1 = gathered[x + 1]!;
+    const x2 = gathered[x + 2]!;
+    const x3 = gathered[x + 3]!;
+    a0 += a * x0;
+    a1 += a * x1;
+    a2 += a * x2;
+    a3 += a * x3;
+    b0 += b * x0;
+    b1 += b * x1;
+    b2 += b * x2;
+    b3 += b * x3;
+  }
+  sums[output] = a0;
+  sums[output + 1] = b0;
+  sums[outputs + output] = a1;
+  sums[outputs + output + 1] = b1;
+  sums[2 * outputs + output] = a2;
+  sums[2 * outputs + output + 1] = b2;
+  sums[3 * outputs + output] = a3;
+  sums[3 * outputs + output + 1] = b3;
 }
 
 /** Negative values become zero, in place. */

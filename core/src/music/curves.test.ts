@@ -3,7 +3,7 @@ import { findAccents } from "./accents.ts";
 import { findEnding } from "./ending.ts";
 import { energyCurve } from "./energy.ts";
 import { refineToOnset } from "./onset-refinement.ts";
-import { waveformPeaks } from "./waveform-peaks.ts";
+import { extremesBetween, packPeaks, unpackPeaks, waveformPeaks } from "./waveform-peaks.ts";
 
 const RATE = 44_100;
 const sine = (seconds: number, level: (t: number) => number) =>
@@ -92,13 +92,29 @@ describe("refining a beat", () => {
 });
 
 describe("the waveform's peaks", () => {
-  it("hold every sample between lowest and highest of its hundredth of a second", () => {
-    const samples = sine(0.5, (t) => t * 1.6);
-    const { stepSeconds, values } = waveformPeaks({ samples, sampleRate: RATE });
-    for (const [i, sample] of samples.entries()) {
-      const step = Math.floor(i / (stepSeconds * RATE));
-      expect(sample * 127).toBeGreaterThanOrEqual(values[2 * step]! - 0.51);
-      expect(sample * 127).toBeLessThanOrEqual(values[2 * step + 1]! + 0.51);
+  const samples = sine(2.5, (t) => t * 0.4);
+  const peaks = waveformPeaks({ samples, sampleRate: RATE });
+
+  it.each([0.0001, 0.003, 0.04, 0.31, 2.5])("of stretches of %d s hold all of its samples and little more", (span) => {
+    for (let from = 0; from + span <= 2.5; from += Math.max(span, 0.05)) {
+      const [low, high] = extremesBetween(peaks, from, from + span);
+      const inside = samples.subarray(Math.floor(from * RATE), Math.ceil((from + span) * RATE));
+      // Drawn a step wider at most on each side: the loudest of that neighbourhood bounds it.
+      const step = peaks.levels.findLast(({ samplesPerStep }) => samplesPerStep <= span * RATE)?.samplesPerStep ?? 16;
+      const around = samples.subarray(
+        Math.max(0, Math.floor(from * RATE) - step),
+        Math.ceil((from + span) * RATE) + step,
+      );
+      const highest = (list: Float32Array): number => list.reduce((most, sample) => Math.max(most, sample), 0) * 127;
+      expect(inside.reduce((least, sample) => Math.min(least, sample), 0) * 127).toBeGreaterThanOrEqual(low - 0.51);
+      expect(highest(inside)).toBeLessThanOrEqual(high + 0.51);
+      expect(high).toBeLessThanOrEqual(highest(around) + 0.51);
     }
+  });
+
+  it("are read back as they were written, and nothing else is read", () => {
+    const bytes = packPeaks(peaks);
+    expect(unpackPeaks(bytes.buffer as ArrayBuffer)).toEqual(peaks);
+    expect(() => unpackPeaks(new Uint8Array(40).buffer)).toThrow(RangeError);
   });
 });

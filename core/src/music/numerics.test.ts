@@ -9,7 +9,7 @@ describe("a convolution in time", () => {
   it("is the sum that its definition says, whatever the shape", () => {
     const shapes = fc.record({
       inputs: fc.integer({ min: 1, max: 5 }),
-      outputs: fc.constantFrom(4, 8),
+      outputs: fc.constantFrom(2, 8),
       taps: fc.constantFrom(1, 3, 5),
       dilation: fc.constantFrom(1, 2, 8),
       rows: fc.integer({ min: 1, max: 9 }),
@@ -37,7 +37,7 @@ describe("a convolution in time", () => {
               if (source < 0 || source >= rows) continue;
               for (let i = 0; i < inputs; i++)
                 sum +=
-                  layer.weights[((Math.floor(o / 4) * taps + t) * inputs + i) * 4 + (o % 4)]! *
+                  layer.weights[((Math.floor(o / 2) * taps + t) * inputs + i) * 2 + (o % 2)]! *
                   input[source * inputs + i]!;
             }
             expect(out[row * outputs + o]).toBeCloseTo(sum, 4);

@@ -34,7 +34,10 @@ export function refineToOnset(audio: MonoAudio, coarseSeconds: number): { second
     // Of two equal rises the one nearer to the tracked beat is meant.
     const away = (i - margin - steps) / steps;
     const score = rise * (1 - 0.3 * away * away);
-    if (score > bestScore) [best, bestScore, bestRise] = [i, score, rise];
+    if (score <= bestScore) continue;
+    best = i;
+    bestScore = score;
+    bestRise = rise;
   }
   if (bestRise < MINIMUM_RISE_DECIBELS) return { seconds: coarseSeconds, riseDecibels: 0 };
   return { seconds: coarseSeconds + (best - margin - steps) * STEP_SECONDS, riseDecibels: bestRise };

@@ -1,5 +1,5 @@
-import FFT from "fft.js";
 import { HOP_SECONDS, type MonoAudio } from "./audio.ts";
+import { hannWindow, MagnitudeSpectrum, paddedBy } from "./magnitude-spectrum.ts";
 
 const WINDOW_SAMPLES = 1024;
 const LOWEST_HZ = 30;
@@ -23,45 +23,26 @@ export interface Spectrogram {
 /**
  * Logarithmic band spectrogram: 24 triangular bands an octave on a 46 ms Hann window every 10 ms, as used by
  * Böck & Widmer, "Maximum filter vibrato suppression for onset detection" (DAFx 2013), of the sound brought to a
- * reference level. `halved` is at half the rate of the analysis. Cost: one 1024-point transform per 10 ms. Empty audio
+ * reference level. `halved` is at half the rate of the analysis. Cost: one window of 1024 per 10 ms. Empty audio
  * gives no hops.
  */
 export function spectrogram(halved: MonoAudio): Spectrogram {
   const { samples, sampleRate } = halved;
   const hopCount = Math.ceil(samples.length / sampleRate / HOP_SECONDS);
   const gain = REFERENCE_LEVEL / loudLevel(halved);
-  const fft = new FFT(WINDOW_SAMPLES);
-  const window = hannWindow(WINDOW_SAMPLES, gain);
+  const spectrum = new MagnitudeSpectrum(hannWindow(WINDOW_SAMPLES, gain));
   const filters = triangularFilters(sampleRate);
   const { bandCount, bandHz } = filters;
   const bands = new Float32Array(hopCount * bandCount);
   const padded = paddedBy(samples, WINDOW_SAMPLES / 2);
-  const input = new Float64Array(WINDOW_SAMPLES);
-  const spectrum = new Float64Array(WINDOW_SAMPLES * 2);
-  const magnitude = new Float64Array(WINDOW_SAMPLES / 2 + 1);
   for (let hop = 0; hop < hopCount; hop++) {
-    takeWindow(input, padded, Math.round(hop * HOP_SECONDS * sampleRate), window);
-    fft.realTransform(spectrum, input);
-    takeMagnitudes(magnitude, spectrum);
-    takeBands(bands, hop * bandCount, magnitude, filters);
+    spectrum.take(padded, Math.round(hop * HOP_SECONDS * sampleRate));
+    takeBands(bands, hop * bandCount, spectrum.magnitudes, filters);
   }
   return { hopCount, bandCount, bands, bandHz };
 }
 
-/** A stretch of samples under a window. These steps are functions of their own because they are compiled best that way. */
-export function takeWindow(target: Float64Array, samples: Float32Array, from: number, window: Float64Array): void {
-  for (let i = 0; i < window.length; i++) target[i] = samples[from + i]! * window[i]!;
-}
-
-/** Magnitudes of the first bins of an interleaved complex spectrum. */
-export function takeMagnitudes(target: Float64Array, spectrum: Float64Array): void {
-  for (let bin = 0; bin < target.length; bin++) {
-    const real = spectrum[2 * bin]!;
-    const imaginary = spectrum[2 * bin + 1]!;
-    target[bin] = Math.sqrt(real * real + imaginary * imaginary);
-  }
-}
-
+/** A function of its own because it is compiled best that way. */
 function takeBands(bands: Float32Array, row: number, magnitude: Float64Array, filters: Filters): void {
   const { bandCount, firstBins, firstWeights, weights } = filters;
   for (let band = 0; band < bandCount; band++) {
@@ -86,18 +67,6 @@ function loudLevel({ samples, sampleRate }: MonoAudio): number {
   }
   levels.sort((a, b) => a - b);
   return Math.max(1e-5, levels[Math.floor(levels.length * LOUD_SHARE)] ?? 0);
-}
-
-/** The samples with silence around them, and a window more at the end, so that no frame reaches outside. */
-export function paddedBy(samples: Float32Array, silence: number): Float32Array {
-  const padded = new Float32Array(samples.length + 4 * silence);
-  padded.set(samples, silence);
-  return padded;
-}
-
-/** A Hann window that is also a gain. */
-export function hannWindow(length: number, gain: number): Float64Array {
-  return Float64Array.from({ length }, (_, i) => gain * (0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / length)));
 }
 
 /** Triangles over bins, all weights behind one another: band b has those from firstWeights[b] up to firstWeights[b + 1]. */

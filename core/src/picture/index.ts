@@ -10,4 +10,4 @@ export {
   slotIndexAt,
 } from "./plan-frame.ts";
 export type { DrawableImage, ImageSource, Surface2D } from "./surface.ts";
-export { dissolveShare, type PlannedTransition, placeTransitions } from "./transition.ts";
+export { dissolveShare, halfwayFrame, type PlannedTransition, placeTransitions } from "./transition.ts";

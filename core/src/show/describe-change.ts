@@ -1,4 +1,5 @@
 import type { ShowDocument, Slide } from "./document.ts";
+import type { ShowSong } from "./show-song.ts";
 
 /**
  * What happened between two revisions of a show, as short phrases for people, the weightiest first: "3 pictures came in", "order
@@ -17,7 +18,7 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
   const phrases: (string | false)[] = [
     arrived.length > 0 && `${pictures(arrived)} came in`,
     gone.length > 0 && `${pictures(gone)} taken out`,
-    before.song?.sha256 !== after.song?.sha256 && (after.song ? `song: ${after.song.fileName}` : "song taken out"),
+    songsChanged(before, after),
     orderChanged(before, after, old, now) && "order changed",
     counted(
       differing((a, b) => a.rating !== b.rating || a.hero !== b.hero),
@@ -32,8 +33,16 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
       "captioned",
     ),
     counted(
-      differing((a, b) => a.landingLockSeconds !== b.landingLockSeconds),
+      differing((a, b) => !same(a.landingLock, b.landingLock)),
       "locked or unlocked",
+    ),
+    counted(
+      differing((a, b) => !same([a.length, a.stays], [b.length, b.stays])),
+      "given a length or a place",
+    ),
+    counted(
+      differing((a, b) => !same(a.clip, b.clip)),
+      "shown from and to elsewhere",
     ),
     !same(before.passages, after.passages) && "passages changed",
     before.title !== after.title && `named “${after.title}”`,
@@ -41,9 +50,15 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
     before.posterSlideId !== after.posterSlideId && "poster chosen",
     before.orderLocked !== after.orderLocked && (after.orderLocked ? "order locked" : "order unlocked"),
     !same(before.clockOffsets, after.clockOffsets) && "camera clocks put right",
-    !same(before.gridEdits, after.gridEdits) && "grid corrected",
+    songDiffers(before, after, ["gridEdits"]) && "grid corrected",
+    songDiffers(before, after, ["markers"]) && "markers changed",
+    songDiffers(before, after, ["joins", "refusedJoins", "speed"]) && "song rearranged",
+    songDiffers(before, after, ["trimStartSeconds", "trimEndSeconds", "entry", "fadeInBars", "fadeOutBars", "level"]) &&
+      "song trimmed or faded",
+    !same(before.lead, after.lead) && "who leads changed",
     !same(before.pace, after.pace) && "pace changed",
     !same(before.transition, after.transition) && "transition changed",
+    !same(before.transitionLanding, after.transitionLanding) && "how changes meet their landings",
     !same(before.fill, after.fill) && "fill changed",
     !same([before.frameRate, before.size], [after.frameRate, after.size]) && "format changed",
   ];
@@ -55,6 +70,28 @@ const pictures = (slides: readonly Slide[]): string =>
   slides.length === 1 ? `“${slides[0]!.fileName}”` : `${slides.length} pictures`;
 const counted = (slides: readonly Slide[], what: string): string | false =>
   slides.length > 0 && `${pictures(slides)} ${what}`;
+
+/** What happened to the list of songs itself. */
+function songsChanged(before: ShowDocument, after: ShowDocument): string | false {
+  if (
+    same(
+      before.songs.map((song) => song.id + song.sha256),
+      after.songs.map((song) => song.id + song.sha256),
+    )
+  ) {
+    return false;
+  }
+  if (after.songs.length === 0) return "song taken out";
+  return `song: ${after.songs.map((song) => song.fileName).join(", ")}`;
+}
+
+/** Whether a song that both have differs in one of these. */
+function songDiffers(before: ShowDocument, after: ShowDocument, keys: readonly (keyof ShowSong)[]): boolean {
+  return after.songs.some((song) => {
+    const was = before.songs.find((other) => other.id === song.id && other.sha256 === song.sha256);
+    return was !== undefined && was !== song && keys.some((key) => !same(was[key], song[key]));
+  });
+}
 
 /** Whether the slides that both have stand in another order. */
 function orderChanged(

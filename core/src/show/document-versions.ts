@@ -1,5 +1,7 @@
 import { HummingTideError } from "../failure/index.ts";
 import { newShowDocument, SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
+import { newShowSong, type ShowSong } from "./show-song.ts";
+import { FIRST_SONG_ID } from "./song-edits.ts";
 
 /** One step a version: what a document of that version lacks for the next. A released step is never edited. */
 const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {
@@ -10,12 +12,58 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
     const slides = Array.isArray(old["slides"]) ? (old["slides"] as Record<string, unknown>[]) : [];
     return {
       ...fresh,
+      song: null,
+      gridEdits: [],
       ...old,
       version: 2,
       slides: slides.map((slide) => ({ passageId, caption: "", rating: "keep", hero: false, turn: 0, ...slide })),
     };
   },
+  /** Version 2 had one song, whose corrections stood beside it, and locks that named seconds of it. */
+  2: ({ song, gridEdits, slides, ...old }) => ({
+    ...old,
+    version: 3,
+    songs: song
+      ? [{ ...newShowSong({ id: FIRST_SONG_ID, ...(song as SongOfVersion2) }), gridEdits: gridEdits ?? [] }]
+      : [],
+    slides: (Array.isArray(slides) ? (slides as Record<string, unknown>[]) : []).map(
+      ({ landingLockSeconds: seconds, ...slide }) => ({
+        ...slide,
+        landingLock: song && typeof seconds === "number" ? { songId: FIRST_SONG_ID, seconds, turn: 0 } : null,
+      }),
+    ),
+  }),
+  /** Version 3 had one pace for the whole show, only "auto", "bar" or so many beats; slides had no length of their own, and the song led. */
+  3: ({ pace, passages, slides, ...old }) => ({
+    ...old,
+    version: 4,
+    lead: { kind: "song" },
+    pace: paceOfVersion3(pace),
+    passages: listOf(passages).map((passage) => ({ pace: null, startLock: null, ...passage })),
+    slides: listOf(slides).map((slide) => ({ length: null, stays: false, ...slide })),
+  }),
+  /** In version 4 locked landings were beats, transitions landed with their middle, and clips were shown from anywhere. */
+  4: ({ slides, ...old }) => ({
+    transitionLanding: { point: "middle", leadFrames: 0 },
+    ...old,
+    version: 5,
+    slides: listOf(slides).map(({ landingLock: lock, ...slide }) => ({
+      clip: null,
+      ...slide,
+      landingLock: lock && typeof lock === "object" ? { exact: false, ...lock } : null,
+    })),
+  }),
 };
+
+const listOf = (value: unknown): Record<string, unknown>[] =>
+  Array.isArray(value) ? (value as Record<string, unknown>[]) : [];
+
+/** "bar" was one bar. Templates of that time hold such paces too. */
+export function paceOfVersion3(pace: unknown): unknown {
+  return (pace as { kind?: unknown } | undefined)?.kind === "bar" ? { kind: "bars", count: 1 } : pace;
+}
+
+type SongOfVersion2 = Pick<ShowSong, "sha256" | "fileName">;
 
 /**
  * Reads a document of any version that this program ever wrote, as the newest. Throws `document-too-new` for one of a later program, and

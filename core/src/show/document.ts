@@ -1,10 +1,11 @@
 import { z } from "zod";
+import { type ShowSong, showSongSchema } from "./show-song.ts";
 
 /**
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
  * so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 2;
+export const SHOW_DOCUMENT_VERSION = 5;
 
 const sha256 = z.string().regex(/^[0-9a-f]{64}$/);
 const fileName = z.string().min(1).max(1024);
@@ -23,6 +24,38 @@ const turnSchema = z.union([z.literal(0), z.literal(90), z.literal(180), z.liter
 /** Degrees clockwise, after what the file's own metadata says. */
 export type Turn = z.infer<typeof turnSchema>;
 
+const songPlaceSchema = z.object({
+  songId: id,
+  /** Of the song's own decode. */
+  seconds: z.number().nonnegative(),
+  /** How often this second was heard before: 0 unless the song comes back to it. */
+  turn: z.number().int().min(0).max(1000),
+});
+/** A place in the music that keeps its meaning when songs before it come, go or are rearranged. */
+export type SongPlace = z.infer<typeof songPlaceSchema>;
+
+const landingLockSchema = songPlaceSchema.extend({
+  /** The slide begins just there, on a beat or not; else on the landing nearest to it. */
+  exact: z.boolean(),
+});
+/** Where a person put the beginning of a slide. */
+export type LandingLock = z.infer<typeof landingLockSchema>;
+
+const clipPartSchema = z
+  .object({
+    /** Of the clip's own time; out exclusive, null: to its end. */
+    inSeconds: z.number().nonnegative(),
+    outSeconds: z.number().positive().nullable(),
+    /** The instant that should land on an accent. */
+    momentSeconds: z.number().nonnegative().nullable(),
+  })
+  .refine(
+    ({ inSeconds, outSeconds }) => outSeconds === null || outSeconds > inSeconds,
+    "a clip's out lies behind its in",
+  );
+/** What of a clip may be shown. */
+export type ClipPart = z.infer<typeof clipPartSchema>;
+
 const slideSchema = z.object({
   id,
   sha256,
@@ -33,44 +66,58 @@ const slideSchema = z.object({
   /** One of the few that deserve a long, strong place. */
   hero: z.boolean(),
   turn: turnSchema,
-  /** The slide begins on the landing nearest to this second of the song: a person put it there. */
-  landingLockSeconds: z.number().nonnegative().nullable(),
+  landingLock: landingLockSchema.nullable(),
+  /** How long the slide wishes to stand, or with `locked` does stand, whatever its passage's pace; null: as the pace says. */
+  length: z.object({ seconds: z.number().min(0.04).max(3600), locked: z.boolean() }).nullable(),
+  /** Never left out for want of room. */
+  stays: z.boolean(),
+  /** Null for pictures, and for clips of which all may be shown. */
+  clip: clipPartSchema.nullable(),
 });
 export type Slide = z.infer<typeof slideSchema>;
 
-const seconds = z.number().nonnegative();
-const stretch = { startSeconds: seconds, endSeconds: seconds };
-
-/** Corrections of the grid: what each does is written down with GridEdit in core/grid. */
-const gridEditSchema = z.discriminatedUnion("kind", [
-  z.object({ kind: z.literal("twice") }),
-  z.object({ kind: z.literal("half") }),
-  z.object({ kind: z.literal("triple") }),
-  z.object({ kind: z.literal("third") }),
-  z.object({ kind: z.literal("oneHere"), seconds }),
-  z.object({ kind: z.literal("meter"), beatsPerBar: z.number().int().min(1).max(16), seconds }),
-  z.object({ kind: z.literal("nudge"), milliseconds: z.number().min(-2000).max(2000) }),
-  z.object({ kind: z.literal("drag"), seconds, toSeconds: seconds }),
-  z.object({ kind: z.literal("fixedTempo"), ...stretch, bpm: z.number().min(20).max(400).nullable() }),
-  z.object({ kind: z.literal("freeTime"), ...stretch }),
-  z.object({ kind: z.literal("addBeat"), seconds }),
-  z.object({ kind: z.literal("deleteBeat"), seconds }),
-  z.object({ kind: z.literal("tapped"), seconds: z.array(seconds).min(1).max(20_000).readonly() }),
-]);
-
+const count = z.number().int().positive().max(1000);
 export const paceSchema = z.discriminatedUnion("kind", [
+  /** Best overall fit: every slide the same share of the time that no pace asks for. */
   z.object({ kind: z.literal("auto") }),
-  z.object({ kind: z.literal("bar") }),
-  z.object({ kind: z.literal("beats"), count: z.number().int().positive().max(1000) }),
+  /** The same share, longer where the music is quiet and shorter where it is loud. */
+  z.object({ kind: z.literal("music") }),
+  z.object({ kind: z.literal("beats"), count }),
+  z.object({ kind: z.literal("bars"), count }),
+  z.object({ kind: z.literal("phrases"), count }),
+  z.object({ kind: z.literal("seconds"), seconds: z.number().min(0.2).max(600) }),
+  /** One slide an accent, or a marker (any of them, or only those that were tapped). */
+  z.object({ kind: z.literal("accents") }),
+  z.object({ kind: z.literal("markers"), origin: z.enum(["any", "tapped"]) }),
 ]);
-/** How long slides stand: best overall fit, one a bar, or one every so many beats. */
+/** How long slides stand, or what they change on. */
 export type Pace = z.infer<typeof paceSchema>;
+
+const leadSchema = z.discriminatedUnion("kind", [
+  /** The film is as long as its music; slides stretch, are left out or come again. */
+  z.object({ kind: z.literal("song") }),
+  /** Slides keep their time; the music is faded out on the bar where they end. */
+  z.object({ kind: z.literal("slides") }),
+  /** The film is exactly this long; both give. */
+  z.object({ kind: z.literal("length"), seconds: z.number().min(1).max(36_000) }),
+]);
+/** Which side keeps its length where slides and music disagree. */
+export type Lead = z.infer<typeof leadSchema>;
 
 export const transitionSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("cut") }),
   z.object({ kind: z.literal("dissolve"), seconds: z.number().positive().max(10) }),
 ]);
 export type TransitionWish = z.infer<typeof transitionSchema>;
+
+export const transitionLandingSchema = z.object({
+  /** Which frame of a transition is meant to hit the landing: its first, the one that shows half of each picture, or the first after it. */
+  point: z.enum(["start", "middle", "end"]),
+  /** So many frames before the landing. Common practice: an eye is slower than an ear. */
+  leadFrames: z.number().int().min(0).max(3),
+});
+/** How changes of picture meet their landings. */
+export type TransitionLanding = z.infer<typeof transitionLandingSchema>;
 
 export const fillSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("blur") }),
@@ -92,6 +139,10 @@ const passageSchema = z.object({
   name: passageNameSchema,
   /** Into each slide of the passage; null: as the show has it. */
   transition: transitionSchema.nullable(),
+  /** Null: the show's. */
+  pace: paceSchema.nullable(),
+  /** Its first slide begins on the landing nearest to this place of the music. */
+  startLock: songPlaceSchema.nullable(),
 });
 /** A run of neighbouring slides that share their style. It may be empty: a place that waits for pictures. */
 export type Passage = z.infer<typeof passageSchema>;
@@ -119,10 +170,12 @@ export const showDocumentSchema = z
     orderLocked: z.boolean(),
     /** Seconds to add to a camera's times, by camera name ("" for files that name none); cameras without an entry are right. */
     clockOffsets: z.record(z.string().max(200), z.number().min(-3.2e9).max(3.2e9)),
-    song: z.object({ sha256, fileName }).nullable(),
-    gridEdits: z.array(gridEditSchema).max(1000),
+    /** In the order of the film. */
+    songs: z.array(showSongSchema).max(100),
+    lead: leadSchema,
     pace: paceSchema,
     transition: transitionSchema,
+    transitionLanding: transitionLandingSchema,
     fill: fillSchema,
   })
   .superRefine((show, context) => {
@@ -131,8 +184,13 @@ export const showDocumentSchema = z
   });
 export type ShowDocument = z.infer<typeof showDocumentSchema>;
 
-/** What the fields cannot say by themselves: ids are unique, and slides lie passage after passage. Null where all is well. */
-function disorder(show: { passages: readonly Passage[]; slides: readonly Slide[] }): string | null {
+/** What the fields cannot say by themselves: ids are unique, slides lie passage after passage. Null where all is well. */
+function disorder(show: {
+  passages: readonly Passage[];
+  slides: readonly Slide[];
+  songs: readonly ShowSong[];
+}): string | null {
+  if (new Set(show.songs.map((song) => song.id)).size < show.songs.length) return "two songs have the same id";
   const places = new Map(show.passages.map((passage, index) => [passage.id, index]));
   if (places.size < show.passages.length) return "two passages have the same id";
   const known = new Set<string>();
@@ -148,8 +206,13 @@ function disorder(show: { passages: readonly Passage[]; slides: readonly Slide[]
   return null;
 }
 
+/** A passage about which nothing is decided but its name. */
+export function newPassage(id: string, name: string): Passage {
+  return { id, name, transition: null, pace: null, startLock: null };
+}
+
 /** The passage that every show begins with. */
-const FIRST_PASSAGE: Passage = { id: "p1", name: "", transition: null };
+const FIRST_PASSAGE: Passage = newPassage("p1", "");
 
 /** A show that nobody has decided anything about yet. 25 fps, 1080p, dissolves of 0.8 s, best overall fit, one passage. */
 export function newShowDocument(title: string): ShowDocument {
@@ -166,15 +229,27 @@ export function newShowDocument(title: string): ShowDocument {
     slides: [],
     orderLocked: false,
     clockOffsets: {},
-    song: null,
-    gridEdits: [],
+    songs: [],
+    lead: { kind: "song" },
     pace: { kind: "auto" },
     transition: { kind: "dissolve", seconds: 0.8 },
+    transitionLanding: { point: "middle", leadFrames: 0 },
     fill: { kind: "blur" },
   };
 }
 
 /** A slide as it comes in: kept, not a hero, the right way up, in the show's first passage. */
 export function newSlide(facts: Pick<Slide, "id" | "sha256" | "fileName">, passageId = FIRST_PASSAGE.id): Slide {
-  return { ...facts, passageId, caption: "", rating: "keep", hero: false, turn: 0, landingLockSeconds: null };
+  return {
+    ...facts,
+    passageId,
+    caption: "",
+    rating: "keep",
+    hero: false,
+    turn: 0,
+    landingLock: null,
+    length: null,
+    stays: false,
+    clip: null,
+  };
 }

@@ -1,19 +1,28 @@
 export { describeChange } from "./describe-change.ts";
 export {
+  type ClipPart,
   type Fill,
   frameRateSchema,
+  type LandingLock,
+  type Lead,
+  newPassage,
   newShowDocument,
   newSlide,
   type Pace,
   type Passage,
   type Rating,
+  SHOW_DOCUMENT_VERSION,
   type ShowDocument,
   type Slide,
+  type SongPlace,
   showDocumentSchema,
+  type TransitionLanding,
   type TransitionWish,
   type Turn,
 } from "./document.ts";
+export { type DocumentDelta, deltaBetween, withDelta } from "./document-delta.ts";
 export { readShowDocument } from "./document-versions.ts";
+export { changeMarker, withMarkers, withoutMarkers } from "./marker-edits.ts";
 export { naturalOrder } from "./natural-order.ts";
 export { lockOrder, moveSlides, orderSlides, type SlideOrder, shiftClock, shiftSlides } from "./order-edits.ts";
 export {
@@ -22,17 +31,33 @@ export {
   dividePassages,
   gatherPassage,
   joinPassage,
+  lockPassageStart,
+  movePassageStart,
   shiftPassage,
   splitPassage,
 } from "./passage-edits.ts";
-export { chooseSong, posterSlide } from "./show-edits.ts";
+export { posterSlide } from "./poster-slide.ts";
+export {
+  LARGEST_SPEED_CHANGE,
+  type LevelPoint,
+  MARKER_KINDS,
+  MARKER_ORIGINS,
+  type Marker,
+  type MarkerKind,
+  type MarkerOrigin,
+  MOST_MARKERS,
+  newShowSong,
+  type ShowSong,
+  type SongEntry,
+  type SongJoin,
+} from "./show-song.ts";
 export {
   changeSlides,
   insertSlides,
-  lockLanding,
   removeSlides,
   type SlideChange,
   type SlidePlace,
   turnSlides,
 } from "./slide-edits.ts";
+export { addSong, changeSong, chooseSong, lockLanding, removeSong, type SongChange, shiftSong } from "./song-edits.ts";
 export { applyTemplate, type ShowTemplate, templateOf, templateSchema } from "./template.ts";

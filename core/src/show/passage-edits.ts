@@ -1,4 +1,4 @@
-import type { Passage, ShowDocument } from "./document.ts";
+import { newPassage, type Passage, type ShowDocument, type SongPlace } from "./document.ts";
 import { moveSlides, reordered } from "./order-edits.ts";
 
 const LARGEST_COUNT = 500;
@@ -19,7 +19,7 @@ export function splitPassage(show: ShowDocument, slideId: string, name = ""): Sh
   const id = freshId(show.passages);
   return {
     ...show,
-    passages: show.passages.toSpliced(index + 1, 0, { ...show.passages[index]!, id, name }),
+    passages: show.passages.toSpliced(index + 1, 0, { ...show.passages[index]!, id, name, startLock: null }),
     slides: show.slides.map((other, place) =>
       place >= at && other.passageId === slide.passageId ? { ...other, passageId: id } : other,
     ),
@@ -42,7 +42,7 @@ export function joinPassage(show: ShowDocument, passageId: string): ShowDocument
 export function addPassage(show: ShowDocument, afterId: string, name: string): ShowDocument {
   const index = show.passages.findIndex((passage) => passage.id === afterId);
   if (index < 0 || show.passages.length >= LARGEST_COUNT) return show;
-  const passage: Passage = { id: freshId(show.passages), name, transition: null };
+  const passage = newPassage(freshId(show.passages), name);
   return { ...show, passages: show.passages.toSpliced(index + 1, 0, passage) };
 }
 
@@ -59,12 +59,42 @@ export function gatherPassage(show: ShowDocument, ids: ReadonlySet<string>, name
 export function changePassage(
   show: ShowDocument,
   passageId: string,
-  change: Partial<Pick<Passage, "name" | "transition">>,
+  change: Partial<Pick<Passage, "name" | "transition" | "pace">>,
 ): ShowDocument {
   return {
     ...show,
     passages: show.passages.map((passage) => (passage.id === passageId ? { ...passage, ...change } : passage)),
   };
+}
+
+/** Locks the beginning of a passage to a place of the music, or with null gives it free. */
+export function lockPassageStart(show: ShowDocument, passageId: string, place: SongPlace | null): ShowDocument {
+  return {
+    ...show,
+    passages: show.passages.map((passage) => (passage.id === passageId ? { ...passage, startLock: place } : passage)),
+  };
+}
+
+/**
+ * Moves the border between a passage and the one before it, so that the passage begins at a slide of either; null: behind its last slide. What lies between
+ * changes passages, the order stays. Nothing for the first passage, and for slides of others.
+ */
+export function movePassageStart(show: ShowDocument, passageId: string, slideId: string | null): ShowDocument {
+  const index = show.passages.findIndex((passage) => passage.id === passageId);
+  const before = show.passages[index - 1];
+  if (index < 1 || !before) return show;
+  const both = show.slides.filter((slide) => slide.passageId === passageId || slide.passageId === before.id);
+  const at = slideId === null ? both.length : both.findIndex((slide) => slide.id === slideId);
+  if (at < 0) return show;
+  const own = new Set(both.slice(at).map((slide) => slide.id));
+  let changed = false;
+  const slides = show.slides.map((slide) => {
+    if (slide.passageId !== passageId && slide.passageId !== before.id) return slide;
+    const target = own.has(slide.id) ? passageId : before.id;
+    changed ||= target !== slide.passageId;
+    return target === slide.passageId ? slide : { ...slide, passageId: target };
+  });
+  return changed ? { ...show, slides } : show;
 }
 
 /** Moves a whole passage with its slides by so many places. Throws `order-locked` where that changes the order. */
@@ -89,7 +119,7 @@ export function dividePassages(
   const passages: Passage[] = [];
   const slides = show.slides.map((slide, index) => {
     const name = names.get(slide.id);
-    if (name !== undefined || index === 0) passages.push({ id: freshId(passages), name: name ?? "", transition: null });
+    if (name !== undefined || index === 0) passages.push(newPassage(freshId(passages), name ?? ""));
     return { ...slide, passageId: passages.at(-1)!.id };
   });
   return passages.length === 0 ? show : { ...show, passages, slides };

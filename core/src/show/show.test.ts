@@ -4,7 +4,9 @@ import { anyEdit, propertyRuns } from "../testing/index.ts";
 import {
   addPassage,
   applyTemplate,
+  changeMarker,
   changeSlides,
+  changeSong,
   chooseSong,
   describeChange,
   dividePassages,
@@ -13,14 +15,17 @@ import {
   joinPassage,
   lockLanding,
   lockOrder,
+  movePassageStart,
   moveSlides,
   naturalOrder,
+  newPassage,
   newShowDocument,
   newSlide,
   orderSlides,
   posterSlide,
   readShowDocument,
   removeSlides,
+  SHOW_DOCUMENT_VERSION,
   type ShowDocument,
   shiftPassage,
   shiftSlides,
@@ -28,16 +33,19 @@ import {
   splitPassage,
   templateOf,
   turnSlides,
+  withMarkers,
+  withoutMarkers,
 } from "./index.ts";
 
 const HASH = "0123456789abcdef".repeat(4);
+const OTHER_HASH = "fedcba9876543210".repeat(4);
 
 /** "ab|cd" is a show of two passages; letters are slides. */
 function showOf(text: string): ShowDocument {
   const runs = text.split("|");
   return {
     ...newShowDocument("Regatta"),
-    passages: runs.map((_, index) => ({ id: `p${index + 1}`, name: "", transition: null })),
+    passages: runs.map((_, index) => newPassage(`p${index + 1}`, "")),
     slides: runs.flatMap((run, index) =>
       [...run].map((id) => newSlide({ id, sha256: HASH, fileName: `${id}.jpg` }, `p${index + 1}`)),
     ),
@@ -56,6 +64,42 @@ const textOf = (show: ShowDocument): string =>
 
 const set = (ids: string): ReadonlySet<string> => new Set(ids);
 const lettersOf = (show: ShowDocument): string => [...textOf(show).replaceAll("|", "")].sort().join("");
+
+describe("markers of a song", () => {
+  const made = (seconds: number, kind: "cut" | "accent" = "cut") =>
+    ({ seconds, name: "", kind, origin: "placed" }) as const;
+
+  it("stand in order of time, with ids of their own; what is there already is not added", () => {
+    const first = withMarkers([], [made(3), made(1), made(1.01)]);
+    expect(first.map(({ id, seconds }) => [id, seconds])).toEqual([
+      ["m1", 1],
+      ["m2", 3],
+    ]);
+    const more = withMarkers(first, [made(2.99), made(3.01), made(3, "accent"), made(2)]);
+    expect(more.map(({ id, seconds, kind }) => [id, seconds, kind])).toEqual([
+      ["m1", 1, "cut"],
+      ["m3", 2, "cut"],
+      ["m2", 3, "cut"],
+      ["m4", 3, "accent"],
+    ]);
+    expect(withoutMarkers(more, new Set(["m2", "m3"])).map(({ id }) => id)).toEqual(["m1", "m4"]);
+  });
+
+  it("keep their order when one is moved, and where they came from", () => {
+    const moved = changeMarker(withMarkers([], [made(1), made(2)]), "m1", {
+      seconds: 5,
+      name: "Lanterns",
+      kind: "note",
+    });
+    expect(moved.at(-1)).toEqual({ id: "m1", seconds: 5, name: "Lanterns", kind: "note", origin: "placed" });
+    expect(moved).toHaveLength(2);
+  });
+
+  it("are refused beyond the most that a song has", () => {
+    const many = Array.from({ length: 20_001 }, (_, i) => made(i / 10));
+    expect(() => withMarkers([], many)).toThrow(/at most 20000 markers.*20001/);
+  });
+});
 
 describe("any sequence of edits", () => {
   it("leaves a valid document and every document before it as it was", () => {
@@ -243,10 +287,13 @@ describe("other edits", () => {
   });
 
   it("take another song without the old one's corrections and locks", () => {
-    const edited = { ...lockLanding(showOf("a"), "a", 12), gridEdits: [{ kind: "twice" as const }] };
+    const first = chooseSong(showOf("a"), { sha256: OTHER_HASH, fileName: "race.wav" });
+    const songId = first.songs[0]!.id;
+    const locked = lockLanding(first, "a", { songId, seconds: 12, turn: 0 });
+    const edited = changeSong(locked, songId, { gridEdits: [{ kind: "twice" }] });
     const song = { sha256: HASH, fileName: "waltz.wav" };
     const changed = chooseSong(edited, song);
-    expect(changed).toMatchObject({ song, gridEdits: [], slides: [{ landingLockSeconds: null }] });
+    expect(changed).toMatchObject({ songs: [{ ...song, gridEdits: [] }], slides: [{ landingLock: null }] });
     expect(chooseSong(changed, song)).toBe(changed);
   });
 });
@@ -276,10 +323,7 @@ describe("templates", () => {
     expect(fresh.passages.map(({ name }) => name)).toEqual(["Crews", "Dance"]);
     const full = {
       ...showOf("ab|c"),
-      passages: [
-        { id: "p1", name: "Dance", transition: null },
-        { id: "p2", name: "", transition: null },
-      ],
+      passages: [newPassage("p1", "Dance"), newPassage("p2", "")],
     };
     const applied = applyTemplate(full, template);
     expect(textOf(applied)).toBe("ab|c");
@@ -288,23 +332,110 @@ describe("templates", () => {
   });
 });
 
+describe("the border of a passage", () => {
+  const list = ["a", "b", "c", "d", "e"].map((id) => newSlide({ id, sha256: HASH, fileName: `${id}.jpg` }));
+  const base = splitPassage({ ...newShowDocument("Regatta"), slides: list }, "c", "Race");
+  const second = base.passages[1]!.id;
+  const border = (show: ShowDocument): string =>
+    show.slides.map(({ id, passageId }) => (passageId === second ? id.toUpperCase() : id)).join("");
+
+  it("moves to a slide of either side, and to the ends, without changing the order", () => {
+    expect(border(base)).toBe("abCDE");
+    expect(border(movePassageStart(base, second, "d"))).toBe("abcDE");
+    expect(border(movePassageStart(base, second, "a"))).toBe("ABCDE");
+    expect(border(movePassageStart(base, second, null))).toBe("abcde");
+    expect(movePassageStart(base, second, "c")).toBe(base);
+    expect(movePassageStart(base, base.passages[0]!.id, "c")).toBe(base);
+  });
+});
+
 describe("documents of other versions", () => {
   it("reads one of version 1 with everything that it held", () => {
-    const { event, date, client, posterSlideId, passages, orderLocked, clockOffsets, ...old } = newShowDocument("Old");
-    expect([event, date, client, posterSlideId, passages.length, orderLocked, clockOffsets]).toHaveLength(7);
-    const slide = { id: "a", sha256: HASH, fileName: "a.jpg", landingLockSeconds: 12.5 };
-    const read = readShowDocument({ ...old, version: 1, slides: [slide], pace: { kind: "bar" } });
-    expect(read).toMatchObject({
-      version: 2,
-      title: "Old",
-      pace: { kind: "bar" },
-      slides: [{ ...slide, rating: "keep" }],
+    const { frameRate, size, transition, fill } = newShowDocument("Old");
+    const slide = { id: "a", sha256: HASH, fileName: "a.jpg" };
+    const song = { sha256: OTHER_HASH, fileName: "race.wav" };
+    const gridEdits = [{ kind: "nudge", milliseconds: 7 }];
+    const read = readShowDocument({
+      ...{ version: 1, title: "Old", frameRate, size, transition, fill },
+      ...{ slides: [{ ...slide, landingLockSeconds: 12.5 }], pace: { kind: "bar" }, song, gridEdits },
     });
+    const songId = read.songs[0]!.id;
+    expect(read).toMatchObject({
+      version: SHOW_DOCUMENT_VERSION,
+      title: "Old",
+      lead: { kind: "song" },
+      pace: { kind: "bars", count: 1 },
+      songs: [{ ...song, gridEdits, markers: [], joins: [], speed: 1 }],
+      slides: [
+        {
+          ...slide,
+          rating: "keep",
+          landingLock: { songId, seconds: 12.5, turn: 0, exact: false },
+          length: null,
+          stays: false,
+        },
+      ],
+      passages: [{ pace: null, startLock: null }],
+    });
+    expect(showDocumentSchema.parse(read)).toEqual(read);
+    const silent = readShowDocument({ ...newShowDocument("New"), version: 2, song: null, gridEdits: [] });
+    expect(silent).toEqual(newShowDocument("New"));
+  });
+
+  it("reads one of version 3, whose pace was the whole show's", () => {
+    const fresh = newShowDocument("Three");
+    const three = {
+      ...fresh,
+      lead: undefined,
+      version: 3,
+      pace: { kind: "bar" },
+      passages: [{ id: "p1", name: "Race", transition: null }],
+      slides: [
+        {
+          id: "a",
+          sha256: HASH,
+          fileName: "a.jpg",
+          passageId: "p1",
+          caption: "",
+          rating: "keep",
+          hero: true,
+          turn: 0,
+          landingLock: null,
+        },
+      ],
+    };
+    expect(readShowDocument(three)).toEqual({
+      ...fresh,
+      pace: { kind: "bars", count: 1 },
+      passages: [newPassage("p1", "Race")],
+      slides: [{ ...newSlide({ id: "a", sha256: HASH, fileName: "a.jpg" }), hero: true }],
+    });
+  });
+
+  it("reads one of version 4, whose locks were beats and whose transitions landed with their middle", () => {
+    const lock = { songId: "song 1", seconds: 3, turn: 0 };
+    const slide = { ...newSlide({ id: "a", sha256: HASH, fileName: "a.jpg" }), clip: undefined };
+    const four = {
+      ...newShowDocument("Four"),
+      transitionLanding: undefined,
+      version: 4,
+      slides: [
+        { ...slide, landingLock: lock },
+        { ...slide, id: "b" },
+      ],
+    };
+    const read = readShowDocument(JSON.parse(JSON.stringify(four)));
+    expect(read.transitionLanding).toEqual({ point: "middle", leadFrames: 0 });
+    expect(read.slides.map((one) => [one.landingLock, one.clip])).toEqual([
+      [{ ...lock, exact: false }, null],
+      [null, null],
+    ]);
   });
 
   it("refuses one of a later program with the reason, and what is no document", () => {
     expect(() => readShowDocument({ version: 99 })).toThrow(expect.objectContaining({ code: "document-too-new" }));
-    for (const nothing of [null, 7, {}, { version: 2 }]) expect(() => readShowDocument(nothing)).toThrow();
+    for (const nothing of [null, 7, {}, { version: 3 }, { version: 2, song: 7 }])
+      expect(() => readShowDocument(nothing)).toThrow();
   });
 
   it("refuses slides outside their passage's run, and ids that come twice", () => {
@@ -328,6 +459,12 @@ describe("what changed", () => {
     ["ratings", changeSlides(show, set("ab"), { rating: "maybe" }), ["2 pictures rated"]],
     ["name", { ...show, title: "Race" }, ["named “Race”"]],
     ["passages", splitPassage(show, "b"), ["passages changed"]],
+    [
+      "lengths",
+      changeSlides(show, new Set(["a"]), { length: { seconds: 3, locked: true } }),
+      ["“a.jpg” given a length or a place"],
+    ],
+    ["lead", { ...show, lead: { kind: "slides" as const } }, ["who leads changed"]],
   ])("%s", (_what, after, phrases) => {
     expect(describeChange(show, after)).toEqual(phrases);
   });

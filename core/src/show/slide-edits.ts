@@ -48,15 +48,17 @@ export function removeSlides(show: ShowDocument, ids: ReadonlySet<string>): Show
 }
 
 /** What a batch change may set. */
-export type SlideChange = Partial<Pick<Slide, "caption" | "hero">> & { readonly rating?: Rating };
+export type SlideChange = Partial<Pick<Slide, "caption" | "hero" | "length" | "stays" | "clip">> & {
+  readonly rating?: Rating;
+};
 
 /** The same change for every named slide: one edit, one undo step. */
 export function changeSlides(show: ShowDocument, ids: ReadonlySet<string>, change: SlideChange): ShowDocument {
   return mapSlides(show, ids, (slide) => {
-    const changed = { ...slide, ...change };
-    return changed.caption === slide.caption && changed.hero === slide.hero && changed.rating === slide.rating
-      ? slide
-      : changed;
+    const isSame = (Object.keys(change) as (keyof SlideChange)[]).every(
+      (key) => JSON.stringify(change[key]) === JSON.stringify(slide[key]),
+    );
+    return isSame ? slide : { ...slide, ...change };
   });
 }
 
@@ -65,13 +67,6 @@ export function turnSlides(show: ShowDocument, ids: ReadonlySet<string>, quarter
   const degrees = (((quarterTurns * 90) % 360) + 360) % 360;
   if (degrees === 0) return show;
   return mapSlides(show, ids, (slide) => ({ ...slide, turn: ((slide.turn + degrees) % 360) as Turn }));
-}
-
-/** Locks the beginning of a slide to a second of the song, or with null gives it free. */
-export function lockLanding(show: ShowDocument, id: string, songSeconds: number | null): ShowDocument {
-  return mapSlides(show, new Set([id]), (slide) =>
-    slide.landingLockSeconds === songSeconds ? slide : { ...slide, landingLockSeconds: songSeconds },
-  );
 }
 
 function mapSlides(show: ShowDocument, ids: ReadonlySet<string>, change: (slide: Slide) => Slide): ShowDocument {

@@ -3,33 +3,46 @@ import {
   fillSchema,
   frameRateSchema,
   frameSizeSchema,
+  newPassage,
   type Passage,
   paceSchema,
   passageNameSchema,
   type ShowDocument,
+  transitionLandingSchema,
   transitionSchema,
 } from "./document.ts";
+import { paceOfVersion3 } from "./document-versions.ts";
 
 /** Style and rules of a show without any of its media. */
 export const templateSchema = z.object({
   frameRate: frameRateSchema,
   size: frameSizeSchema,
-  pace: paceSchema,
+  pace: z.preprocess(paceOfVersion3, paceSchema),
   transition: transitionSchema,
+  transitionLanding: transitionLandingSchema.default({ point: "middle", leadFrames: 0 }),
   fill: fillSchema,
-  passages: z.array(z.object({ name: passageNameSchema, transition: transitionSchema.nullable() })).max(500),
+  passages: z
+    .array(
+      z.object({
+        name: passageNameSchema,
+        transition: transitionSchema.nullable(),
+        pace: paceSchema.nullable().default(null),
+      }),
+    )
+    .max(500),
 });
 export type ShowTemplate = z.infer<typeof templateSchema>;
 
 export function templateOf(show: ShowDocument): ShowTemplate {
-  const { frameRate, size, pace, transition, fill, passages } = show;
+  const { frameRate, size, pace, transition, transitionLanding, fill, passages } = show;
   return {
     frameRate,
     size,
     pace,
     transition,
+    transitionLanding,
     fill,
-    passages: passages.map(({ name, transition: own }) => ({ name, transition: own })),
+    passages: passages.map(({ name, transition: own, pace: ownPace }) => ({ name, transition: own, pace: ownPace })),
   };
 }
 
@@ -38,10 +51,12 @@ export function templateOf(show: ShowDocument): ShowTemplate {
  * pictures the passages stay, and those of the same name take over its settings.
  */
 export function applyTemplate(show: ShowDocument, template: ShowTemplate): ShowDocument {
-  const { frameRate, size, pace, transition, fill } = template;
-  const style = { frameRate, size, pace, transition, fill };
+  const { frameRate, size, pace, transition, transitionLanding, fill } = template;
+  const style = { frameRate, size, pace, transition, transitionLanding, fill };
   if (show.slides.length === 0 && template.passages.length > 0) {
-    const passages = template.passages.map((passage, index): Passage => ({ id: `p${index + 1}`, ...passage }));
+    const passages = template.passages.map(
+      (passage, index): Passage => ({ ...newPassage(`p${index + 1}`, ""), ...passage }),
+    );
     return { ...show, ...style, passages };
   }
   const settings = new Map(

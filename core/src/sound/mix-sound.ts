@@ -1,20 +1,151 @@
-import { gainAt, type SoundPlan } from "./plan-sound.ts";
+import { alongLines } from "./along-lines.ts";
+import { applyGain } from "./gain-curve.ts";
+import { resampled } from "./resample.ts";
+import { memorySource, type SampleSource, type Stereo, silence } from "./sample-source.ts";
+import type { SoundPiece, SoundPlan, TimePoint } from "./sound-plan.ts";
+import { STRETCH_HOP, TimeStretch } from "./time-stretch.ts";
+
+/** Below this change of speed a piece is played like a tape a little faster or slower; above it, it is stretched and keeps its pitch. */
+const TAPE_CHANGE = 0.0101;
+/** A stretched run goes over into the song as recorded within this. */
+const SEAM_SECONDS = 0.02;
 
 /**
- * Turns a piece of the song into a piece of the film's sound, in place. `interleaved` holds `channels` samples a sampling
- * instant, the first of which is instant `firstSample` of the film. A song is handed over piece by piece, so memory stays flat.
+ * Renders the sound of a plan, piece by piece in any order: the page plays and the export writes what comes from here. The same frames always
+ * come out the same, however they are asked for. Memory: a stretched run is kept once rendered.
  */
-export function mixSound(
-  plan: SoundPlan,
-  interleaved: Float32Array,
-  channels: number,
-  sampleRate: number,
-  firstSample: number,
-): void {
-  const holdUntil = plan.gain[0] ? Math.floor(plan.gain[0].seconds * sampleRate) : Number.POSITIVE_INFINITY;
-  const count = Math.floor(interleaved.length / channels);
-  for (let i = Math.max(0, holdUntil - firstSample); i < count; i++) {
-    const gain = gainAt(plan.gain, (firstSample + i) / sampleRate);
-    for (let channel = 0; channel < channels; channel++) interleaved[i * channels + channel]! *= gain;
+export class SoundMixer {
+  readonly #plan: SoundPlan;
+  readonly #sampleRate: number;
+  readonly #sourceOf: (songSha256: string) => SampleSource;
+  readonly #stretched = new Map<string, SampleSource>();
+
+  /** `sourceOf` gives the song's decode at `sampleRate`. */
+  constructor(plan: SoundPlan, sampleRate: number, sourceOf: (songSha256: string) => SampleSource) {
+    this.#plan = plan;
+    this.#sampleRate = sampleRate;
+    this.#sourceOf = sourceOf;
+  }
+
+  /** Frames of the whole plan. */
+  get frameCount(): number {
+    return Math.round(this.#plan.lengthSeconds * this.#sampleRate);
+  }
+
+  /** `count` frames from frame `first` on; outside the plan there is silence. */
+  render(first: number, count: number): Stereo {
+    const out = silence(count);
+    const end = Math.min(first + count, this.frameCount);
+    for (const piece of this.#plan.pieces) {
+      const pieceStart = Math.max(first, this.#frame(piece.time[0]!.filmSeconds));
+      const pieceEnd = Math.min(end, this.#frame(piece.time.at(-1)!.filmSeconds));
+      if (pieceEnd <= pieceStart) continue;
+      const sound = this.#renderPiece(piece, pieceStart, pieceEnd);
+      for (const channel of [0, 1] as const) {
+        applyGain(piece.gain, sound[channel], pieceStart / this.#sampleRate, this.#sampleRate);
+        const [target, samples] = [out[channel], sound[channel]];
+        for (let i = 0; i < samples.length; i++) target[pieceStart - first + i]! += samples[i]!;
+      }
+    }
+    for (const channel of out) applyGain(this.#plan.gain, channel, first / this.#sampleRate, this.#sampleRate);
+    return out;
+  }
+
+  #frame(seconds: number): number {
+    return Math.round(seconds * this.#sampleRate);
+  }
+
+  /** Film frames from `start` to `end` (exclusive) of one piece, without its gain. */
+  #renderPiece(piece: SoundPiece, start: number, end: number): Stereo {
+    const out = silence(end - start);
+    for (const [index, run] of runsOf(piece.time).entries()) {
+      const from = Math.max(start, this.#frame(run.points[0]!.filmSeconds));
+      const to = Math.min(end, this.#frame(run.points.at(-1)!.filmSeconds));
+      if (to <= from) continue;
+      const sound = this.#renderRun(piece, run, index, from, to - from);
+      for (const channel of [0, 1] as const) out[channel].set(sound[channel], from - start);
+    }
+    return out;
+  }
+
+  #renderRun(piece: SoundPiece, run: Run, index: number, from: number, count: number): Stereo {
+    const source = this.#sourceOf(piece.songSha256);
+    const [first, second] = run.points as [TimePoint, TimePoint];
+    if (run.kind === "same") {
+      return source.read(from + this.#frame(first.songSeconds) - this.#frame(first.filmSeconds), count);
+    }
+    if (run.kind === "tape") {
+      const step = slope(first, second);
+      const songFrame = first.songSeconds * this.#sampleRate + (from - first.filmSeconds * this.#sampleRate) * step;
+      return resampled(source, songFrame, step, count);
+    }
+    const key = `${this.#plan.pieces.indexOf(piece)} ${index}`;
+    let stretched = this.#stretched.get(key);
+    if (!stretched) {
+      stretched = this.#stretch(source, run);
+      this.#stretched.set(key, stretched);
+    }
+    return stretched.read(from - this.#frame(first.filmSeconds), count);
+  }
+
+  /** The whole of a run whose tempo is not that of the recording, ending where the recording goes on. */
+  #stretch(source: SampleSource, { points }: Run): SampleSource {
+    const [first, last] = [points[0]!, points.at(-1)!];
+    const start = this.#frame(first.filmSeconds);
+    const length = this.#frame(last.filmSeconds) - start;
+    const stretch = new TimeStretch(
+      source,
+      (frame) => songSecondsAt(points, (start + frame) / this.#sampleRate) * this.#sampleRate,
+    );
+    const out = silence(length);
+    for (let at = 0; at < length; at += STRETCH_HOP) {
+      const sound = stretch.next();
+      for (const channel of [0, 1] as const) {
+        out[channel].set(sound[channel].subarray(0, Math.min(STRETCH_HOP, length - at)), at);
+      }
+    }
+    const seam = Math.min(length, this.#frame(SEAM_SECONDS));
+    const recorded = source.read(this.#frame(last.songSeconds) - seam, seam);
+    for (const channel of [0, 1] as const) {
+      for (let i = 0; i < seam; i++) {
+        const share = (i + 0.5) / seam;
+        const at = length - seam + i;
+        out[channel][at] = (1 - share) * out[channel][at]! + share * recorded[channel][i]!;
+      }
+    }
+    return memorySource(out);
   }
 }
+
+interface Run {
+  readonly kind: "same" | "tape" | "stretched";
+  readonly points: readonly TimePoint[];
+}
+
+/** A piece's time divided by how it is played. Neighbouring stretched parts are one run, so that the grains go on. */
+function runsOf(time: readonly TimePoint[]): Run[] {
+  const runs: Run[] = [];
+  for (let i = 1; i < time.length; i++) {
+    const [from, to] = [time[i - 1]!, time[i]!];
+    const speed = slope(from, to);
+    const change = Math.abs(speed - 1);
+    const kind = change < 1e-7 ? "same" : change <= TAPE_CHANGE ? "tape" : "stretched";
+    const last = runs.at(-1);
+    if (kind === "stretched" && last?.kind === "stretched")
+      runs[runs.length - 1] = { kind, points: [...last.points, to] };
+    else runs.push({ kind, points: [from, to] });
+  }
+  return runs;
+}
+
+const slope = (from: TimePoint, to: TimePoint): number =>
+  (to.songSeconds - from.songSeconds) / (to.filmSeconds - from.filmSeconds);
+
+/** The moment of the song at a moment of the film. */
+export const songSecondsAt = (time: readonly TimePoint[], filmSeconds: number): number =>
+  alongLines(
+    time,
+    (point) => point.filmSeconds,
+    (point) => point.songSeconds,
+    filmSeconds,
+  );

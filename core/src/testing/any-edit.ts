@@ -2,9 +2,11 @@ import fc from "fast-check";
 import { HummingTideError } from "../failure/index.ts";
 import {
   addPassage,
+  addSong,
   applyTemplate,
   changePassage,
   changeSlides,
+  changeSong,
   chooseSong,
   dividePassages,
   gatherPassage,
@@ -12,14 +14,19 @@ import {
   joinPassage,
   lockLanding,
   lockOrder,
+  lockPassageStart,
+  movePassageStart,
   moveSlides,
   newSlide,
   orderSlides,
   removeSlides,
+  removeSong,
   type ShowDocument,
+  type SongChange,
   shiftClock,
   shiftPassage,
   shiftSlides,
+  shiftSong,
   splitPassage,
   templateOf,
   turnSlides,
@@ -37,6 +44,7 @@ const hashOf = (id: string): string => id.charCodeAt(0).toString(16).padStart(64
 const slideId = fc.constantFrom(..."abcdefghijklmnop");
 const passageId = fc.constantFrom("p1", "p2", "p3", "p4");
 const ids = fc.uniqueArray(slideId, { maxLength: 6 }).map((list) => new Set(list));
+const songId = fc.constantFrom("song 1", "song 2", "song 3");
 const place = fc.record({ passageId, beforeId: fc.option(slideId) });
 const name = fc.constantFrom("", "Crews", "Race", "Dance on the quay");
 
@@ -94,6 +102,9 @@ export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
       fc.oneof(
         fc.record({ rating: fc.constantFrom("keep" as const, "maybe" as const, "out" as const) }),
         fc.record({ hero: fc.boolean() }),
+        fc.record({ stays: fc.boolean() }),
+        fc.record({ length: fc.option(fc.record({ seconds: fc.constantFrom(2, 5), locked: fc.boolean() })) }),
+        fc.record({ clip: fc.constantFrom(null, { inSeconds: 1, outSeconds: 4, momentSeconds: null }) }),
         fc.record({ caption: fc.string({ unit: "grapheme", maxLength: 20 }) }),
       ),
     ),
@@ -102,12 +113,27 @@ export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
   edit("turn", fc.tuple(ids, fc.integer({ min: -5, max: 5 })), (show, [which, turns]) =>
     turnSlides(show, which, turns),
   ),
-  edit("lock", fc.tuple(slideId, fc.option(fc.nat(300))), (show, [id, seconds]) => lockLanding(show, id, seconds)),
+  edit("lock", fc.tuple(slideId, songId, fc.option(fc.nat(300))), (show, [id, song, seconds]) =>
+    show.songs.some((other) => other.id === song)
+      ? lockLanding(show, id, seconds === null ? null : { songId: song, seconds, turn: 0 }, id < "h")
+      : show,
+  ),
   edit("split", fc.tuple(slideId, name), (show, [id, title]) => splitPassage(show, id, title)),
   edit("join", passageId, joinPassage),
   edit("add passage", fc.tuple(passageId, name), (show, [id, title]) => addPassage(show, id, title)),
   edit("gather passage", fc.tuple(ids, name), (show, [which, title]) => gatherPassage(show, which, title)),
   edit("name passage", fc.tuple(passageId, name), (show, [id, title]) => changePassage(show, id, { name: title })),
+  edit("pace passage", fc.tuple(passageId, fc.constantFrom("auto", "music", "accents")), (show, [id, kind]) =>
+    changePassage(show, id, { pace: { kind } }),
+  ),
+  edit("lock passage", fc.tuple(passageId, songId, fc.option(fc.nat(300))), (show, [id, song, seconds]) =>
+    show.songs.some((other) => other.id === song)
+      ? lockPassageStart(show, id, seconds === null ? null : { songId: song, seconds, turn: 0 })
+      : show,
+  ),
+  edit("move passage start", fc.tuple(passageId, fc.option(slideId)), (show, [id, at]) =>
+    movePassageStart(show, id, at),
+  ),
   edit("shift passage", fc.tuple(passageId, fc.integer({ min: -3, max: 3 })), (show, [id, places]) =>
     shiftPassage(show, id, places),
   ),
@@ -118,6 +144,31 @@ export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
   ),
   edit("song", fc.option(slideId), (show, id) =>
     chooseSong(show, id === null ? null : { sha256: hashOf(id), fileName: `${id}.wav` }),
+  ),
+  edit("add song", slideId, (show, id) => addSong(show, { sha256: hashOf(id), fileName: `${id}.wav` })),
+  edit("remove song", songId, removeSong),
+  edit("shift song", fc.tuple(songId, fc.integer({ min: -3, max: 3 })), (show, [id, places]) =>
+    shiftSong(show, id, places),
+  ),
+  edit(
+    "change song",
+    fc.tuple(
+      songId,
+      fc.oneof<fc.Arbitrary<SongChange>[]>(
+        fc.record({ trimStartSeconds: fc.nat(100), trimEndSeconds: fc.option(fc.nat(300), { nil: null }) }),
+        fc.record({
+          joins: fc.array(fc.record({ fromSeconds: fc.nat(300), toSeconds: fc.nat(300) }), { maxLength: 3 }),
+        }),
+        fc.record({
+          entry: fc.constantFrom({ kind: "gap" as const, seconds: 2 }, { kind: "crossfade" as const, bars: 4 }),
+        }),
+        fc.constant<SongChange>({ gridEdits: [{ kind: "twice" }] }),
+        fc.constant<SongChange>({
+          markers: [{ id: "m", seconds: 3, name: "Prize", kind: "cut", origin: "tapped" }],
+        }),
+      ),
+    ),
+    (show, [id, change]) => changeSong(show, id, change),
   ),
   edit("template", fc.record({ width: fc.constantFrom(1080, 1920) }), (show, { width }) =>
     applyTemplate(show, { ...templateOf(show), size: { width, height: 1080 } }),

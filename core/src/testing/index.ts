@@ -1,4 +1,5 @@
 export { anyEdit, type NamedEdit } from "./any-edit.ts";
-export { musicAnalysis, steadyBeats } from "./music-analysis.ts";
+export { fitMusic, fitPassage, fitRequest, fitSlidesList } from "./fit-request.ts";
+export { musicAnalysis, steadyBeats, steadySong } from "./music-analysis.ts";
 export { propertyRuns } from "./property-runs.ts";
 export { seededNormal, seededRandom } from "./seeded-random.ts";

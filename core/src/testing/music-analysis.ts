@@ -15,14 +15,33 @@ export function musicAnalysis(facts: Partial<MusicAnalysis> = {}): MusicAnalysis
     phrases: [],
     sections: [],
     accents: [],
+    onsets: [],
     freeTime: [],
     doubts: [],
     levelDoubt: null,
     energy: { stepSeconds: 0.1, values: [] },
+    texture: null,
     ending: { kind: "chord", endSeconds, fromSeconds: endSeconds },
     musicEndSeconds: endSeconds,
     ...facts,
   };
+}
+
+/** A song of whole bars at a steady tempo: from a first beat at `firstSeconds` to `bars` bars later, where the music ends. */
+export function steadySong(bars: number, secondsPerBeat = 0.5, beatsPerBar = 4, firstSeconds = 0): MusicAnalysis {
+  const beats = steadyBeats(bars * beatsPerBar, beatsPerBar, 1, secondsPerBeat).map((beat) => ({
+    ...beat,
+    seconds: firstSeconds + beat.seconds,
+  }));
+  return musicAnalysis({
+    beats,
+    bars: beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds),
+    durationSeconds: firstSeconds + bars * beatsPerBar * secondsPerBeat + 2,
+    musicEndSeconds: firstSeconds + bars * beatsPerBar * secondsPerBeat,
+    tempoBpm: 60 / secondsPerBeat,
+    meter: `${beatsPerBar}/4`,
+    phraseBars: 4,
+  });
 }
 
 /** Beats at a steady tempo from 0 on, in bars of `beatsPerBar`, the first at `firstPosition`. */

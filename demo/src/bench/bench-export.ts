@@ -31,7 +31,7 @@ export async function benchExport(): Promise<void> {
     const whole = planFilm(show!.document, await studio.library.filmFacts(show!.document));
     const plan = { ...whole, totalFrames: FRAMES };
     const { store } = studio.library;
-    const soundFlac = store.derivedPath(plan.sound.songSha256, "sound.flac");
+    const flacPathOf = (sha256: string): string => store.derivedPath(sha256, "sound.flac");
     const pictures = (): PictureCache =>
       new PictureCache((sha256, kind) => store.derivedPath(sha256, kind === "fill" ? "fill.jpg" : "working.jpg"));
     const signal = new AbortController().signal;
@@ -42,7 +42,7 @@ export async function benchExport(): Promise<void> {
     );
     await file.close();
     const mixPath = path.join(folder, "mix.f32");
-    await writeMix({ plan, soundFlac, mixPath, signal });
+    await writeMix({ plan, flacPathOf, mixPath, signal });
 
     const [ours, theirs]: [number[], number[]] = [[], []];
     for (let run = 0; run < RUNS; run++) {
@@ -52,7 +52,7 @@ export async function benchExport(): Promise<void> {
         await wallSeconds(() =>
           encodeFilm({
             plan,
-            soundFlac,
+            flacPathOf,
             pictures: pictures(),
             filmPath,
             mixPath: scratch,

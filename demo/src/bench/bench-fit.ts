@@ -1,24 +1,68 @@
-import { fitSlides } from "@humming-tide/core/fit";
+import { type FitRequest, fitSlides, type SlideForFit } from "@humming-tide/core/fit";
 import { median, wallSeconds } from "./measure.ts";
 
 const RUNS = 9;
 
-/** Time to lay slides from nothing, on one thread. */
+/** Time to lay slides, on one thread: from nothing, again after a small change, and how it grows with their number. */
 export async function benchFit(): Promise<void> {
-  for (const [count, minutes] of [
-    [60, 4],
-    [140, 10],
-    [1000, 20],
-  ] as const) {
-    const beats = Array.from({ length: minutes * 120 }, (_, i) => ({ seconds: 0.3 + i * 0.5, position: (i % 4) + 1 }));
-    const slides = Array.from({ length: count }, (_, i) => ({
-      id: `s${i}`,
-      rating: "keep" as const,
-      landingLockSeconds: null,
-    }));
-    const request = { slides, beats, beatsPerBar: 4, endSeconds: minutes * 60, pace: { kind: "auto" as const } };
+  const timed = async (run: (turn: number) => void): Promise<string> => {
+    run(0);
     const times: number[] = [];
-    for (let run = 0; run < RUNS; run++) times.push(await wallSeconds(() => void fitSlides(request)));
-    console.log(`  ${count} slides on ${minutes} minutes: ${(1000 * median(times)).toFixed(1)} ms (median of ${RUNS})`);
+    for (let turn = 1; turn <= RUNS; turn++) times.push(await wallSeconds(() => run(turn)));
+    return `${(1000 * median(times)).toFixed(1)} ms (median of ${RUNS})`;
+  };
+  const tenMinutes = requestOf(140, 10);
+  console.log(
+    `  140 slides on 10 minutes, one landing locked elsewhere: ${await timed((turn) => void fitSlides(locked(tenMinutes, 70, 250 + 4 * turn)))}; wanted: 16`,
+  );
+  const twenty = requestOf(1000, 20);
+  console.log(`  1,000 slides on 20 minutes, from nothing: ${await timed(() => void fitSlides(twenty))}; wanted: 150`);
+  for (const count of [60, 125, 250, 500, 1000, 2000]) {
+    const request = requestOf(count, 20);
+    console.log(`  ${count} slides on 20 minutes: ${await timed(() => void fitSlides(request))}`);
   }
 }
+
+const plainSlide = (id: string): SlideForFit => ({
+  id,
+  passage: 0,
+  rating: "keep",
+  stays: false,
+  hero: false,
+  wishedSeconds: null,
+  minimumSeconds: null,
+  maximumSeconds: null,
+  lengthLockSeconds: null,
+  landingLockSeconds: null,
+  landingLockExact: false,
+  materialSeconds: null,
+  moment: null,
+});
+
+function requestOf(count: number, minutes: number): FitRequest {
+  const gap = 0.5;
+  const beats = Array.from({ length: (minutes * 60) / gap - 1 }, (_, i) => ({
+    seconds: 0.3 + i * gap,
+    position: (i % 4) + 1,
+  }));
+  return {
+    slides: Array.from({ length: count }, (_, i) => plainSlide(`s${i}`)),
+    passages: [{ id: "p1", name: "", pace: { kind: "auto" }, startLockSeconds: null }],
+    music: {
+      beats,
+      beatsPerBar: 4,
+      phrases: beats.filter((_, i) => i % 16 === 0).map(({ seconds }) => seconds),
+      sections: beats.filter((_, i) => i % 64 === 0).map(({ seconds }) => ({ startSeconds: seconds, label: "A" })),
+      accents: beats.filter((_, i) => i % 9 === 0).map(({ seconds }) => ({ seconds, strength: 0.6 })),
+      markers: [],
+      loudnessAt: () => 0,
+    },
+    ends: [{ seconds: minutes * 60, cost: 0 }],
+    slidesLead: false,
+  };
+}
+
+const locked = (request: FitRequest, index: number, seconds: number): FitRequest => ({
+  ...request,
+  slides: request.slides.map((slide, i) => (i === index ? { ...slide, landingLockSeconds: seconds } : slide)),
+});

@@ -1,3 +1,4 @@
+import { analyseMusic } from "@humming-tide/core/music";
 import { describe, expect, it } from "vitest";
 import { speakGreeting } from "./greeting.ts";
 
@@ -13,6 +14,13 @@ describe("the greeting", () => {
     for (const { startSeconds, endSeconds } of spoken) expect(level(startSeconds, endSeconds)).toBeGreaterThan(0.02);
     expect(level(spoken[0]!.endSeconds + 0.02, spoken[1]!.startSeconds - 0.02)).toBeLessThan(0.002);
     expect(level(0, spoken[0]!.startSeconds)).toBe(0);
+  });
+
+  it("is no music: whoever listens for a beat finds none", () => {
+    // At the analysis's rate by repeating samples: nobody minds how it sounds.
+    const times = Math.round(44_100 / sampleRate);
+    const sound = Float32Array.from({ length: samples.length * times }, (_, i) => samples[Math.floor(i / times)]!);
+    expect(analyseMusic({ samples: sound, sampleRate: 44_100 }).steady).toBe(false);
   });
 
   it("never clips", () => {

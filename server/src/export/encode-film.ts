@@ -1,15 +1,12 @@
 import { once } from "node:events";
-import { open } from "node:fs/promises";
-import { HummingTideError } from "@humming-tide/core";
 import type { FilmPlan } from "@humming-tide/core/film";
-import { mixSound } from "@humming-tide/core/sound";
-import { type FrameRate, frameStart, frames } from "@humming-tide/core/time";
+import type { FrameRate } from "@humming-tide/core/time";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import { inputFile, startFfmpeg } from "../media/ffmpeg.ts";
 import type { PictureCache } from "./picture-cache.ts";
 import { renderFrames } from "./render-frames.ts";
+import { MIX_CHANNELS, writeMix } from "./write-mix.ts";
 
-const CHANNELS = 2;
 const COLOURS = ["-color_primaries", "bt709", "-color_trc", "bt709", "-colorspace", "bt709", "-color_range", "tv"];
 
 /** The encoder settings of a film, shared with the benchmark so that both are measured alike. */
@@ -25,7 +22,8 @@ export const rawVideoInput = (plan: { size: { width: number; height: number }; r
 
 export interface EncodeRequest {
   readonly plan: FilmPlan;
-  readonly soundFlac: string;
+  /** The decode of a song (media/song-intake.ts). */
+  readonly flacPathOf: (songSha256: string) => string;
   readonly pictures: PictureCache;
   readonly filmPath: string;
   /** Scratch file for the mix, deleted at the end. */
@@ -46,7 +44,7 @@ export async function encodeFilm(request: EncodeRequest): Promise<void> {
   const { child, finished } = await startFfmpeg([
     ...rawVideoInput(plan),
     ...["-i", "pipe:0"],
-    ...["-f", "f32le", "-ar", String(FILM_SAMPLE_RATE), "-ac", String(CHANNELS), ...inputFile(request.mixPath)],
+    ...["-f", "f32le", "-ar", String(FILM_SAMPLE_RATE), "-ac", String(MIX_CHANNELS), ...inputFile(request.mixPath)],
     ...["-map", "0:v", "-map", "1:a", ...videoEncoding(plan.rate), "-video_track_timescale", String(plan.rate.num)],
     ...["-c:a", "aac", "-b:a", "256k", "-metadata", `title=${request.title}`],
     ...["-movflags", "+faststart", "-f", "mp4", "-y", `file:${request.filmPath}`],
@@ -70,55 +68,5 @@ export async function encodeFilm(request: EncodeRequest): Promise<void> {
     signal.removeEventListener("abort", stop);
     stop();
     signal.throwIfAborted();
-  }
-}
-
-/** The film's sound as raw floats: the song's decode, cut to the film's length to the sample, with its gain curve. */
-export async function writeMix({
-  plan,
-  soundFlac,
-  mixPath,
-  signal,
-}: Pick<EncodeRequest, "plan" | "soundFlac" | "mixPath" | "signal">): Promise<void> {
-  const length = Math.round(frameStart(frames(plan.totalFrames), plan.rate) * FILM_SAMPLE_RATE);
-  const skip = Math.round(plan.sound.songStartSeconds * FILM_SAMPLE_RATE);
-  const { child, finished } = await startFfmpeg([
-    ...inputFile(soundFlac),
-    "-f",
-    "f32le",
-    "-ac",
-    String(CHANNELS),
-    "pipe:1",
-  ]);
-  const file = await open(mixPath, "w");
-  try {
-    let position = -skip;
-    let rest: Buffer = Buffer.alloc(0);
-    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
-      signal.throwIfAborted();
-      const bytes = rest.length ? Buffer.concat([rest, chunk]) : chunk;
-      const whole = bytes.length - (bytes.length % (4 * CHANNELS));
-      rest = bytes.subarray(whole);
-      const samples = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + whole));
-      const from = Math.max(0, -position);
-      const to = Math.min(samples.length / CHANNELS, length - position);
-      if (to > from) {
-        const piece = samples.subarray(from * CHANNELS, to * CHANNELS);
-        mixSound(plan.sound, piece, CHANNELS, FILM_SAMPLE_RATE, position + from);
-        await file.writeFile(new Uint8Array(piece.buffer, piece.byteOffset, piece.byteLength));
-      }
-      position += samples.length / CHANNELS;
-      if (position >= length) break;
-    }
-    if (position < length) await file.writeFile(Buffer.alloc((length - Math.max(0, position)) * 4 * CHANNELS));
-    if (position <= 0)
-      throw new HummingTideError(
-        "song-missing",
-        "The song's sound could not be read from the data folder. Bring the song in again.",
-      );
-  } finally {
-    child.kill("SIGKILL");
-    await finished.catch(() => undefined);
-    await file.close();
   }
 }

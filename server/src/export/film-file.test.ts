@@ -3,7 +3,7 @@ import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import type { FilmReport } from "@humming-tide/core/interchange";
-import { newShowDocument, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { parseFrameRate } from "@humming-tide/core/time";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -34,7 +34,7 @@ beforeAll(async () => {
     ...newShowDocument("Regatta"),
     size: { width: 320, height: 180 },
     slides,
-    song: { sha256: song.sha256, fileName: "song.wav" },
+    songs: [newShowSong({ id: "song 1", sha256: song.sha256, fileName: "song.wav" })],
   };
 });
 afterAll(async () => {
@@ -55,7 +55,7 @@ async function make(
     store: studio.library.store,
     title: name,
     filmPath: film,
-    musicPath: songPath,
+    songPathOf: () => songPath,
     signal,
     onProgress: () => undefined,
   });
@@ -67,7 +67,7 @@ describe("the film file", () => {
     "shows every change within half a frame of its beat at %s frames per second",
     async (rate) => {
       const { film, report } = await make(`rate ${rate}`, { frameRate: { ...parseFrameRate(rate) } });
-      const measured = await verifyFilm(film, report, songPath);
+      const measured = await verifyFilm(film, report, () => songPath);
       expect(measured.problems).toEqual([]);
       expect(measured.unseen).toEqual([]);
       expect(measured.changes).toHaveLength(6);
@@ -78,11 +78,59 @@ describe("the film file", () => {
     },
   );
 
+  it.each([
+    { point: "start", leadFrames: 1 },
+    { point: "end", leadFrames: 3 },
+  ] as const)("shows what is meant to land where it was planned: %o", async (transitionLanding) => {
+    const { film, report } = await make(`${transitionLanding.point} ${transitionLanding.leadFrames}`, {
+      transitionLanding,
+      transition: { kind: "dissolve", seconds: 0.5 },
+    });
+    const measured = await verifyFilm(film, report, () => songPath);
+    expect(measured).toMatchObject({ ok: true, problems: [], unseen: [] });
+    for (const [i, change] of measured.changes.entries()) {
+      expect(change.measuredFrame).toBe(change.plannedFrame);
+      const shown = (report.slots[i + 1]!.startFrame + transitionLanding.leadFrames) / 25;
+      expect(Math.abs(shown - change.landingSeconds)).toBeLessThanOrEqual(0.02 + 1e-9);
+    }
+  });
+
   it("measures cuts too", async () => {
     const { film, report } = await make("cuts", { transition: { kind: "cut" } });
-    const measured = await verifyFilm(film, report, songPath);
+    const measured = await verifyFilm(film, report, () => songPath);
     expect(measured).toMatchObject({ ok: true, unseen: [] });
     for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
+  });
+
+  it("puts several songs where they were planned: jumps, a crossfade with bars kept together, another speed", async () => {
+    const otherPath = path.join(place.folder, "other song.wav");
+    await writeFile(otherPath, clickSong(16, 109, 0.4).wav);
+    const other = await studio.library.takeIn(createReadStream(otherPath), "other song.wav");
+    const first = document.songs[0]!;
+    const bar = (4 * 60) / 118;
+    const join = { fromSeconds: 0.613 + 3 * bar, toSeconds: 0.613 + bar };
+    const { film, report } = await make("songs", {
+      songs: [
+        { ...first, joins: [join] },
+        {
+          ...newShowSong({ id: "song 2", sha256: other.sha256, fileName: "other song.wav" }),
+          entry: { kind: "crossfade", bars: 2 },
+          speed: 0.993,
+        },
+      ],
+    });
+    const paths = new Map([
+      [first.sha256, songPath],
+      [other.sha256, otherPath],
+    ]);
+    const measured = await verifyFilm(film, report, (sha256) => paths.get(sha256)!);
+    expect(measured.problems).toEqual([]);
+    // Before the jump, behind it, and the second song alone at its speed.
+    expect(report.pieces!.map(({ sha256 }) => sha256)).toEqual([first.sha256, first.sha256, other.sha256]);
+    expect(report.pieces!.map(({ speed }) => Number(speed.toFixed(9)))).toEqual([1, 1, 0.993]);
+    expect(report.pieces![1]!.songStartSeconds).toBeCloseTo(join.toSeconds, 1);
+    expect(measured.sound.places).toHaveLength(15);
+    expect(Math.abs(measured.sound.lagMs!)).toBeLessThan(2);
   });
 
   it("is what ffprobe takes for H.264 at 30000/1001 with BT.709 and 48 kHz AAC", async () => {
@@ -121,7 +169,7 @@ describe("measuring finds what is wrong", () => {
     const { film, report } = await make("late", { transition: { kind: "cut" } });
     const late = path.join(place.folder, "picture-late.mp4");
     ffmpeg(["-i", film, "-vf", "tpad=start=1:start_mode=clone", "-c:a", "copy", late]);
-    const { ok, problems, changes } = await verifyFilm(late, report, songPath);
+    const { ok, problems, changes } = await verifyFilm(late, report, () => songPath);
     expect(ok).toBe(false);
     expect(changes.filter((change) => change.measuredFrame === change.plannedFrame + 1)).toHaveLength(6);
     expect(problems.join("\n")).toMatch(/frames .* off its landing/);
@@ -131,7 +179,7 @@ describe("measuring finds what is wrong", () => {
     const { film, report } = await make("in time", {});
     const late = path.join(place.folder, "music-late.mp4");
     ffmpeg(["-i", film, "-af", "adelay=34|34", "-c:v", "copy", late]);
-    const { ok, problems, sound } = await verifyFilm(late, report, songPath);
+    const { ok, problems, sound } = await verifyFilm(late, report, () => songPath);
     expect(ok).toBe(false);
     expect(sound.lagMs!).toBeCloseTo(34, 0);
     expect(problems.join("\n")).toMatch(/music is 3\d\.\d ms off/);
@@ -141,13 +189,15 @@ describe("measuring finds what is wrong", () => {
     const { film, report } = await make("whole", {});
     const short = path.join(place.folder, "short.mp4");
     ffmpeg(["-i", film, "-t", "7", short]);
-    expect((await verifyFilm(short, report, songPath)).problems.join("\n")).toMatch(/frames, but \d+ were planned/);
+    expect((await verifyFilm(short, report, () => songPath)).problems.join("\n")).toMatch(
+      /frames, but \d+ were planned/,
+    );
     const other = path.join(place.folder, "other.wav");
     await writeFile(other, clickSong(14, 93, 0.2).wav);
-    expect((await verifyFilm(film, report, other)).ok).toBe(false);
+    expect((await verifyFilm(film, report, () => other)).ok).toBe(false);
     const same = document.slides.map((slide) => ({ ...slide, sha256: document.slides[0]!.sha256 }));
     const equal = await make("equal", { slides: same });
-    const measured = await verifyFilm(equal.film, equal.report, songPath);
+    const measured = await verifyFilm(equal.film, equal.report, () => songPath);
     expect(measured.unseen).toHaveLength(6);
     expect(measured.problems.join("\n")).toMatch(/6 of 6 changes cannot be seen/);
   });
@@ -156,7 +206,7 @@ describe("measuring finds what is wrong", () => {
     const { film, report } = await make("stops", {});
     const dead = path.join(place.folder, "dead.mp4");
     ffmpeg(["-i", film, "-af", "volume=0:enable='gt(t,7)'", "-c:v", "copy", dead]);
-    const { ok, problems } = await verifyFilm(dead, report, songPath);
+    const { ok, problems } = await verifyFilm(dead, report, () => songPath);
     expect([ok, problems.join("\n")]).toEqual([false, expect.stringMatching(/sound at .* is not the song's/)]);
   });
 
@@ -165,6 +215,6 @@ describe("measuring finds what is wrong", () => {
     await mkdir(path.join(place.folder, "x"), { recursive: true });
     const text = path.join(place.folder, "x", "text.mp4");
     await writeFile(text, "no film");
-    await expect(verifyFilm(text, report, songPath)).rejects.toThrow(/cannot be read/);
+    await expect(verifyFilm(text, report, () => songPath)).rejects.toThrow(/cannot be read/);
   });
 });

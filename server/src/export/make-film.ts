@@ -23,8 +23,8 @@ export interface MakeFilmRequest {
   readonly store: ContentStore;
   readonly title: string;
   readonly filmPath: string;
-  /** What the report names as the song. */
-  readonly musicPath: string;
+  /** What the report names as a song. */
+  readonly songPathOf: (songSha256: string) => string;
   readonly signal: AbortSignal;
   readonly onProgress: (progress: FilmProgress) => void;
 }
@@ -48,7 +48,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
   try {
     await encodeFilm({
       plan,
-      soundFlac: store.derivedPath(plan.sound.songSha256, SONG_FILES.sound),
+      flacPathOf: (sha256) => store.derivedPath(sha256, SONG_FILES.sound),
       pictures: new PictureCache((picture, kind) =>
         store.derivedPath(picture, kind === "fill" ? PICTURE_FILES.fill : PICTURE_FILES.working),
       ),
@@ -60,7 +60,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
         onProgress({ step: "Drawing and encoding", progress: (ENCODING_SHARE * done) / plan.totalFrames }),
     });
     await rename(unfinished, filmPath);
-    return { report: filmReport(plan, request.musicPath), bytes: (await stat(filmPath)).size };
+    return { report: filmReport(plan, request.songPathOf), bytes: (await stat(filmPath)).size };
   } catch (error) {
     throw sayDiskFull(error, "the film could not be written");
   } finally {
@@ -70,8 +70,8 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
 
 /** Decodes a film that was just made and measures it against its own report. */
 export async function measureFilm(request: MakeFilmRequest, made: MadeFilm): Promise<FilmMeasurement> {
-  const song = request.store.derivedPath(made.report.music.sha256, SONG_FILES.sound);
-  return verifyFilm(request.filmPath, made.report, song, (share) =>
+  const songPathOf = (sha256: string): string => request.store.derivedPath(sha256, SONG_FILES.sound);
+  return verifyFilm(request.filmPath, made.report, songPathOf, (share) =>
     request.onProgress({ step: "Measuring the film", progress: ENCODING_SHARE + (1 - ENCODING_SHARE) * share }),
   );
 }

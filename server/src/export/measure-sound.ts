@@ -1,11 +1,12 @@
 import type { FilmMeasurement } from "@humming-tide/contract";
 import { soundLag } from "@humming-tide/core/check";
 import type { FilmReport } from "@humming-tide/core/interchange";
+import { memorySource, resampled } from "@humming-tide/core/sound";
 import { decodeMono } from "../media/decode-sound.ts";
 
 const LARGEST_LAG_MS = 10;
 const SAMPLE_RATE = 48_000;
-/** The song is compared at this many places, evenly from its beginning to the end of the film. */
+/** Each stretch of a song is compared at this many places, evenly from its beginning to its end. */
 const PLACES = 5;
 const WINDOW_SECONDS = 6;
 const REACH_SECONDS = 0.5;
@@ -16,36 +17,57 @@ const CLEAR_MEAN_SQUARE = 1e-5;
 
 type Sound = FilmMeasurement["sound"];
 
-/** How far the music lies from where the report puts it, by correlation with the song itself. */
-export async function measureSound(filmPath: string, musicPath: string, report: FilmReport): Promise<Sound> {
-  const { filmStartSeconds, songStartSeconds } = report.music;
-  const [film, song] = await Promise.all([decodeMono(filmPath, SAMPLE_RATE), decodeMono(musicPath, SAMPLE_RATE)]);
-  const shared = Math.min(
-    report.durationSeconds - filmStartSeconds,
-    song.samples.length / SAMPLE_RATE - songStartSeconds,
-  );
+/** How far the music lies from where the report puts it, by correlation with the songs themselves. `songPathOf` finds each of them by its hash. */
+export async function measureSound(
+  filmPath: string,
+  songPathOf: (sha256: string) => string,
+  report: FilmReport,
+): Promise<Sound> {
+  const film = await decodeMono(filmPath, SAMPLE_RATE);
+  const pieces: readonly Piece[] = report.pieces ?? [
+    { ...report.music, filmEndSeconds: report.durationSeconds, speed: 1 },
+  ];
+  const places: Sound["places"] = [];
+  let songSilent = true;
+  for (const sha256 of new Set(pieces.map((piece) => piece.sha256))) {
+    // One song at a time: an hour of several songs would not fit beside the film.
+    const song = await decodeMono(songPathOf(sha256), SAMPLE_RATE);
+    songSilent &&= !song.samples.some((sample) => Math.abs(sample) > 1e-3);
+    for (const piece of pieces) {
+      if (piece.sha256 === sha256) places.push(...measurePiece(film.samples, song.samples, piece));
+    }
+  }
+  places.sort((a, b) => a.filmSeconds - b.filmSeconds);
+  const matching = places.filter((place) => place.match >= LOWEST_MATCH);
+  const worst = matching.sort((a, b) => Math.abs(b.lagMs) - Math.abs(a.lagMs))[0];
+  return { lagMs: songSilent || !worst ? null : worst.lagMs, songSilent, places };
+}
+
+type Piece = NonNullable<FilmReport["pieces"]>[number];
+
+function measurePiece(film: Float32Array, song: Float32Array, piece: Piece): Sound["places"] {
+  const { filmStartSeconds, filmEndSeconds, songStartSeconds, speed } = piece;
+  const shared = Math.min(filmEndSeconds - filmStartSeconds, (song.length / SAMPLE_RATE - songStartSeconds) / speed);
   const window = Math.min(WINDOW_SECONDS, shared);
+  const length = Math.round(window * SAMPLE_RATE);
   const reach = Math.round(Math.min(REACH_SECONDS, window / 2) * SAMPLE_RATE);
-  const piece = (samples: Float32Array, seconds: number): Float32Array => {
-    const from = Math.round(seconds * SAMPLE_RATE);
-    return samples.subarray(from, from + Math.round(window * SAMPLE_RATE));
-  };
+  const source = memorySource([song, new Float32Array(0)]);
   const places: Sound["places"] = [];
   for (let i = 0; i < PLACES && shared > 0; i++) {
     const offset = ((shared - window) * i) / (PLACES - 1);
-    const expected = piece(song.samples, songStartSeconds + offset);
-    const lag = soundLag(expected, piece(film.samples, filmStartSeconds + offset), reach);
+    const filmSeconds = filmStartSeconds + offset;
+    const songFrame = (songStartSeconds + offset * speed) * SAMPLE_RATE;
+    const [expected] =
+      speed === 1 ? source.read(Math.round(songFrame), length) : resampled(source, songFrame, speed, length);
+    const from = Math.round(filmSeconds * SAMPLE_RATE);
+    const lag = soundLag(expected, film.subarray(from, from + length), reach);
     const isClear = meanSquare(expected) > CLEAR_MEAN_SQUARE;
     // Soft places count where they match; clear ones always, so that music which is missing is not passed over.
     if (isClear || (lag && lag.match >= LOWEST_MATCH)) {
-      const filmSeconds = filmStartSeconds + offset;
       places.push({ filmSeconds, lagMs: lag ? (1000 * lag.samples) / SAMPLE_RATE : 0, match: lag?.match ?? 0 });
     }
   }
-  const matching = places.filter((place) => place.match >= LOWEST_MATCH);
-  const worst = matching.sort((a, b) => Math.abs(b.lagMs) - Math.abs(a.lagMs))[0];
-  const songSilent = !song.samples.some((sample) => Math.abs(sample) > 1e-3);
-  return { lagMs: songSilent || !worst ? null : worst.lagMs, songSilent, places };
+  return places;
 }
 
 function meanSquare(samples: Float32Array): number {

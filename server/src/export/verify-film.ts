@@ -1,6 +1,7 @@
 import type { FilmMeasurement } from "@humming-tide/contract";
 import { frameDifference, indexOfShownChange, shareOfAfter, VISIBLE_DIFFERENCE } from "@humming-tide/core/check";
 import type { FilmReport } from "@humming-tide/core/interchange";
+import { halfwayFrame, type PlannedTransition } from "@humming-tide/core/picture";
 import { measureSound, soundProblems } from "./measure-sound.ts";
 import { readFilmFacts, readSmallFrames } from "./read-film.ts";
 
@@ -19,7 +20,7 @@ type Change = FilmMeasurement["changes"][number];
 export async function verifyFilm(
   filmPath: string,
   report: FilmReport,
-  musicPath: string,
+  songPathOf: (sha256: string) => string,
   onProgress: (share: number) => void = () => undefined,
 ): Promise<FilmMeasurement> {
   const facts = await readFilmFacts(filmPath);
@@ -38,7 +39,7 @@ export async function verifyFilm(
   };
   const unseen: FilmMeasurement["unseen"] = [];
   const changes = report.slots.slice(1).map((_, i) => measureChange(report, i + 1, frames, facts.frameSeconds, unseen));
-  const sound = await measureSound(filmPath, musicPath, report);
+  const sound = await measureSound(filmPath, songPathOf, report);
   onProgress(1);
   const errors = changes.flatMap((change) =>
     change.measuredErrorFrames === null ? [] : [Math.abs(change.measuredErrorFrames)],
@@ -95,8 +96,12 @@ function measureChange(
   const shares = Array.from({ length: to - from + 1 }, (_, i) => shareOfAfter(looks.at(from + i), before, after));
   const at = indexOfShownChange(shares);
   if (at === null) return missed("no change was found near it");
-  const measuredFrame = from + at;
-  const measuredErrorMs = 1000 * (frameSeconds[measuredFrame]! - landingSeconds);
+  // Half of each picture is seen as far behind the frame that is meant to land as the plan says, and that frame leads the landing.
+  const halfway = halfwayFrame(slot.transitionIn as PlannedTransition) - slot.startFrame;
+  const frameLength = report.fps.den / report.fps.num;
+  const measuredFrame = from + at - halfway;
+  const shownSeconds = frameSeconds[from + at]! + ((report.leadFrames ?? 0) - halfway) * frameLength;
+  const measuredErrorMs = 1000 * (shownSeconds - landingSeconds);
   return {
     ...change,
     measuredFrame,

@@ -1,7 +1,8 @@
 import { readdir } from "node:fs/promises";
 import path from "node:path";
-import type { IntakeFile, SavedShow, SongFacts } from "@humming-tide/contract";
-import { newShowDocument } from "@humming-tide/core/show";
+import type { IntakeFile, LibrarySong, SavedShow, SongFacts } from "@humming-tide/contract";
+import { readMarks } from "@humming-tide/core/interchange";
+import { newShowDocument, newShowSong } from "@humming-tide/core/show";
 import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -39,6 +40,58 @@ async function taken(content: Buffer, path: string): Promise<{ body: unknown }> 
   expect(answer.status).toBe(201);
   return answer;
 }
+
+describe("the songs of all shows", () => {
+  it("are listed with what is known and was noted, and counted in shows", async () => {
+    const { sha256 } = (await taken(clickSong(20).wav, "Harbour waltz.wav")).body as SongFacts;
+    const listed = async (): Promise<LibrarySong> =>
+      ((await request(app).get("/api/songs").expect(200)).body as LibrarySong[]).find(
+        (song) => song.sha256 === sha256,
+      )!;
+    expect(await listed()).toMatchObject({
+      ...{ title: "Harbour waltz", fileName: "Harbour waltz.wav", steady: true },
+      ...{ tags: [], isFavourite: false, showCount: 0 },
+    });
+    const notes = { title: "Waltz", tags: ["slow", "slow", "strings"], isFavourite: true };
+    await request(app).put(`/api/songs/${sha256}/notes`).send(notes).expect(200);
+    const show = await newShow();
+    const document = {
+      ...show.document,
+      songs: [newShowSong({ id: "song 1", sha256, fileName: "Harbour waltz.wav" })],
+    };
+    await request(app).put(`/api/shows/${show.id}`).set("If-Match", `"${show.revision}"`).send(document).expect(200);
+    expect(await listed()).toMatchObject({
+      title: "Waltz",
+      tags: ["slow", "strings"],
+      isFavourite: true,
+      showCount: 1,
+    });
+    await request(app)
+      .put(`/api/songs/${"0".repeat(64)}/notes`)
+      .send(notes)
+      .expect(404);
+    await request(app)
+      .put(`/api/songs/${sha256}/notes`)
+      .send({ ...notes, title: " " })
+      .expect(400);
+  });
+
+  it("are given as WAV with markers as cue points, which another program reads; nothing is left behind", async () => {
+    const { sha256, durationSeconds } = (await taken(clickSong(6).wav, "cues.wav")).body as SongFacts;
+    const markers = [{ seconds: 1.5, name: "Lanterns", kind: "section" }];
+    const { body } = await request(app)
+      .post(`/api/songs/${sha256}/marked-wav`)
+      .send({ markers })
+      .responseType("blob")
+      .expect(200)
+      .expect("Content-Type", /wav/);
+    expect(readMarks(body as Buffer, "cues.wav").markers).toEqual(markers);
+    const decoded = ffmpeg(["-i", "-", "-f", "s16le", "-"], body as Buffer);
+    expect(decoded.length / 4 / 48_000).toBeCloseTo(durationSeconds, 2);
+    await expect.poll(() => readdir(studio.folder.unfinished)).toEqual([]);
+    await request(app).post(`/api/songs/..%2f..%2fx/marked-wav`).send({ markers }).expect(404);
+  });
+});
 
 describe("bringing in files", () => {
   it("takes a picture, gives its derived files, and notices the same one under another name", async () => {

@@ -17,6 +17,7 @@ import { mediaRoutes } from "./media-routes.ts";
 import { packageRoutes } from "./package-routes.ts";
 import { sameOrigin } from "./same-origin.ts";
 import { showRoutes } from "./show-routes.ts";
+import { songRoutes } from "./song-routes.ts";
 import { templateRoutes } from "./template-routes.ts";
 
 const WEB_FOLDER = fileURLToPath(new URL("../../../web/dist", import.meta.url));
@@ -64,6 +65,7 @@ export function createApp(services: Services): Express {
   app.use("/api/shows", showRoutes(services.shows, services.proxies));
   app.use("/api/templates", templateRoutes());
   app.use("/api/media", mediaRoutes(services.library));
+  app.use("/api/songs", songRoutes(services.library));
   app.use("/api", () => {
     throw new HummingTideError("not-found", "There is nothing at this address.");
   });

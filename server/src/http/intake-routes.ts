@@ -2,6 +2,7 @@ import { announceSchema, type IntakeFile } from "@humming-tide/contract";
 import express, { Router } from "express";
 import type { Intake } from "../media/intake.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import { bodyOf } from "./request-body.ts";
 
 export function intakeRoutes(shows: ShowStore, intake: Intake): Router {
   const router = Router();
@@ -27,13 +28,7 @@ export function intakeRoutes(shows: ShowStore, intake: Intake): Router {
   /** The content of an announced file is the body of the request as it is, whatever its type. */
   router.put("/:showId/intake/:fileId", async (request, response) => {
     const { showId, fileId } = request.params;
-    try {
-      response.status(201).json(await intake.take(showId, fileId, () => request));
-    } catch (error) {
-      // Whatever is left of the body is read away, so that the answer reaches the sender.
-      request.resume();
-      throw error;
-    }
+    response.status(201).json(await intake.take(showId, fileId, () => bodyOf(request)));
   });
 
   return router;

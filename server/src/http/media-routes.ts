@@ -23,10 +23,10 @@ export function mediaRoutes(library: MediaLibrary): Router {
     }
     if (drawn.turn !== 0) await library.ensureDrawn(name);
     const place = library.store.derivedPath(drawnPicture(drawn.sha256, drawn.turn), fileName);
-    const isAnalysis = fileName === SONG_FILES.analysis;
-    if (isAnalysis) await library.ensureHeard(drawn.sha256);
+    const isHeard = fileName === SONG_FILES.analysis || fileName === SONG_FILES.peaks;
+    if (isHeard) await library.ensureHeard(drawn.sha256);
     // Content never changes under its hash. What was heard in a song may, with the program, and page and export must hear the same.
-    response.set("Cache-Control", isAnalysis ? "private, no-cache" : "private, max-age=3600");
+    response.set("Cache-Control", isHeard ? "private, no-cache" : "private, max-age=3600");
     response.sendFile(
       path.basename(place),
       { root: path.dirname(place), dotfiles: "allow", cacheControl: false },

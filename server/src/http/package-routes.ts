@@ -6,6 +6,7 @@ import { safeFileName } from "../file-names.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { openPackage, writePackage } from "../package/index.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import { bodyOf } from "./request-body.ts";
 
 export function packageRoutes(shows: ShowStore, library: MediaLibrary): Router {
   const router = Router();
@@ -23,7 +24,7 @@ export function packageRoutes(shows: ShowStore, library: MediaLibrary): Router {
   /** The package is the body of the request. The answer is a line of JSON for each step; breaking off the request stops the work. */
   router.post("/packages", async (request, response) => {
     const stopping = new AbortController();
-    const received = await library.store.receive(request);
+    const received = await library.store.receive(bodyOf(request));
     response.on("close", () => stopping.abort());
     response.status(200).set({ "Content-Type": "application/x-ndjson", "Cache-Control": "no-store" });
     const tell = (event: PackageEvent): void => void response.write(`${JSON.stringify(event)}\n`);

@@ -88,7 +88,7 @@ export function showRoutes(shows: ShowStore, proxies: ProxyQueue): Router {
 
 async function withMedia(show: StoredShow): Promise<SavedShow> {
   const { document } = show;
-  const hashes = [...document.slides.map((slide) => slide.sha256), ...(document.song ? [document.song.sha256] : [])];
+  const hashes = [...document.slides.map((slide) => slide.sha256), ...document.songs.map((song) => song.sha256)];
   return {
     id: show.id,
     revision: show.revision,
@@ -99,7 +99,10 @@ async function withMedia(show: StoredShow): Promise<SavedShow> {
 
 async function summary(show: StoredShow, exported: ShowDocument | undefined): Promise<ShowSummary> {
   const { document } = show;
-  const song = document.song ? await mediaStore.get(document.song.sha256) : null;
+  const songs = await mediaStore.getMany(document.songs.map((song) => song.sha256));
+  const lengths = document.songs
+    .map((song) => songs.get(song.sha256))
+    .map((facts) => (facts?.kind === "song" ? facts.durationSeconds : 0));
   const poster = posterSlide(document);
   return {
     id: show.id,
@@ -113,15 +116,15 @@ async function summary(show: StoredShow, exported: ShowDocument | undefined): Pr
     deletedAt: show.deletedAt?.toISOString() ?? null,
     pictureCount: document.slides.length,
     poster: poster ? drawnPicture(poster.sha256, poster.turn) : null,
-    songFileName: document.song?.fileName ?? null,
-    songSeconds: song?.kind === "song" ? song.durationSeconds : null,
+    songFileName: document.songs.map((song) => song.fileName).join(", ") || null,
+    songSeconds: lengths.length > 0 ? lengths.reduce((sum, seconds) => sum + seconds, 0) : null,
     state: stateOf(document, exported),
   };
 }
 
 function stateOf(document: ShowDocument, exported: ShowDocument | undefined): ShowSummary["state"] {
   if (document.slides.length === 0) return "pictures-wanted";
-  if (!document.song) return "song-wanted";
+  if (document.songs.length === 0) return "song-wanted";
   if (!exported) return "laid-out";
   return JSON.stringify(exported) === JSON.stringify(document) ? "exported" : "changed-since-export";
 }

@@ -4,7 +4,8 @@ import path from "node:path";
 import type { Worker } from "node:worker_threads";
 import type { ExportJob } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { planFilm } from "@humming-tide/core/film";
+import { planFilm, type SeenMedia } from "@humming-tide/core/film";
+import type { MusicAnalysis } from "@humming-tide/core/music";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { findFfmpeg } from "../media/ffmpeg.ts";
@@ -145,12 +146,15 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
   async #task({ job, document }: StoredExport): Promise<ExportTask> {
     const facts = await this.#library.filmFacts(document);
     await this.#library.ensureAllDrawn(document);
-    const pictureSizes: Record<string, { width: number; height: number }> = {};
+    const seen: Record<string, SeenMedia> = {};
     for (const { sha256 } of document.slides) {
       const size = facts.pictureSize(sha256);
-      if (size) pictureSizes[sha256] = { width: size.width, height: size.height };
+      const durationSeconds = facts.clipSeconds(sha256);
+      if (size) seen[sha256] = { width: size.width, height: size.height, ...(durationSeconds && { durationSeconds }) };
     }
-    return { folder: this.#folder, document, song: facts.song, pictureSizes, filmPath: this.filmPath(job.id) };
+    const analyses: Record<string, MusicAnalysis> = {};
+    for (const { sha256 } of document.songs) analyses[sha256] = facts.analysis(sha256)!;
+    return { folder: this.#folder, document, analyses, seen, filmPath: this.filmPath(job.id) };
   }
 
   #tell(job: ExportJob): void {

@@ -1,9 +1,8 @@
 import { parentPort, workerData } from "node:worker_threads";
 import type { FilmMeasurement } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { type FilmFacts, planFilm } from "@humming-tide/core/film";
+import { filmFacts, planFilm, type SeenMedia } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
-import type { Size } from "@humming-tide/core/picture";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { type FilmProgress, makeFilm, measureFilm } from "../export/make-film.ts";
@@ -12,8 +11,8 @@ import { ContentStore } from "../media/content-store.ts";
 export interface ExportTask {
   readonly folder: DataFolder;
   readonly document: ShowDocument;
-  readonly song: MusicAnalysis;
-  readonly pictureSizes: Readonly<Record<string, Size>>;
+  readonly analyses: Readonly<Record<string, MusicAnalysis>>;
+  readonly seen: Readonly<Record<string, SeenMedia>>;
   readonly filmPath: string;
 }
 
@@ -29,13 +28,16 @@ const cancel = new AbortController();
 port.once("message", () => cancel.abort(new HummingTideError("cancelled", "The export was cancelled.")));
 
 try {
-  const facts: FilmFacts = { song: task.song, pictureSize: (sha256) => task.pictureSizes[sha256] };
+  const facts = filmFacts(
+    (sha256) => task.analyses[sha256],
+    (sha256) => task.seen[sha256],
+  );
   const request = {
     plan: planFilm(task.document, facts),
     store: new ContentStore(task.folder),
     title: task.document.title,
     filmPath: task.filmPath,
-    musicPath: task.document.song!.fileName,
+    songPathOf: (sha256: string) => task.document.songs.find((song) => song.sha256 === sha256)?.fileName ?? sha256,
     signal: cancel.signal,
     onProgress: (progress: FilmProgress) => say({ kind: "progress", ...progress }),
   };

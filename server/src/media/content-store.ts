@@ -78,6 +78,11 @@ export class ContentStore {
     await rm(file.path, { force: true });
   }
 
+  /** A place for a file that is being made; what is left there goes with the next start. */
+  unfinishedPath(file: string): string {
+    return path.join(this.#folder.unfinished, file);
+  }
+
   originalPath(sha256: string): string {
     return path.join(this.#folder.media, sha256.slice(0, 2), sha256);
   }
@@ -113,10 +118,10 @@ export class ContentStore {
   }
 
   /** Replaces one file that was derived from a content; whoever reads it meanwhile reads the old or the new one, never a part. */
-  async replaceDerived(of: string, fileName: string, text: string): Promise<void> {
+  async replaceDerived(of: string, fileName: string, content: string | Uint8Array): Promise<void> {
     const temporary = path.join(this.#folder.unfinished, randomUUID());
     try {
-      await writeFile(temporary, text, { flush: true });
+      await writeFile(temporary, content, { flush: true });
       await rename(temporary, this.derivedPath(of, fileName));
     } catch (error) {
       await rm(temporary, { force: true });

@@ -3,8 +3,8 @@ import { availableParallelism } from "node:os";
 import type { Readable } from "node:stream";
 import type { MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import type { FilmFacts } from "@humming-tide/core/film";
-import { ANALYSIS_VERSION, type MusicAnalysis } from "@humming-tide/core/music";
+import { type FilmFacts, filmFacts } from "@humming-tide/core/film";
+import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
 import type { ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
@@ -131,7 +131,9 @@ export class MediaLibrary {
 
   async #hearAgainIfOld(sha256: string): Promise<void> {
     if ((await this.#storedAnalysis(sha256)).version === ANALYSIS_VERSION) return;
-    const { analysis } = await this.#decoding(() => listen(this.store.derivedPath(sha256, SONG_FILES.sound)));
+    const { analysis, peaks } = await this.#decoding(() => listen(this.store.derivedPath(sha256, SONG_FILES.sound)));
+    // The analysis comes last: its version says that both are there.
+    await this.store.replaceDerived(sha256, SONG_FILES.peaks, packPeaks(peaks));
     await this.store.replaceDerived(sha256, SONG_FILES.analysis, JSON.stringify(analysis));
     const facts = await mediaStore.get(sha256);
     const { steady, tempoBpm } = analysis;
@@ -149,18 +151,18 @@ export class MediaLibrary {
     return JSON.parse(text) as MusicAnalysis;
   }
 
-  /** The facts that planFilm needs for a show. */
+  /** The facts that planFilm needs for a show. Throws `song-missing`. */
   async filmFacts(document: ShowDocument): Promise<FilmFacts> {
-    if (!document.song)
-      throw new HummingTideError("no-song", "A film needs a song to lay its pictures on, and this show has none yet.");
     const facts = await mediaStore.getMany(document.slides.map((slide) => slide.sha256));
-    return {
-      song: await this.analysis(document.song.sha256),
-      pictureSize: (sha256) => {
+    const analyses = new Map<string, MusicAnalysis>();
+    for (const { sha256 } of document.songs) analyses.set(sha256, await this.analysis(sha256));
+    return filmFacts(
+      (sha256) => analyses.get(sha256),
+      (sha256) => {
         const seen = facts.get(sha256);
         return seen && seen.kind !== "song" ? seen : undefined;
       },
-    };
+    );
   }
 
   /** Makes everything that an export of the show will draw. Throws what `ensureDrawn` throws. */

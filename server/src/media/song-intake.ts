@@ -1,13 +1,13 @@
 import { writeFile } from "node:fs/promises";
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
-import type { MusicAnalysis } from "@humming-tide/core/music";
+import { type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { listen } from "../workers/listen.ts";
 import { decodeToFlac } from "./decode-sound.ts";
 import { findFfmpeg, probe } from "./ffmpeg.ts";
 
 /** Files made from each song. */
-export const SONG_FILES = { sound: "sound.flac", analysis: "analysis.json", peaks: "peaks.json" } as const;
+export const SONG_FILES = { sound: "sound.flac", analysis: "analysis.json", peaks: "peaks.bin" } as const;
 
 export interface SongIntake {
   readonly analysis: MusicAnalysis;
@@ -41,7 +41,7 @@ export async function takeInSong(original: string, folder: string): Promise<Song
     );
   }
   await writeFile(path.join(folder, SONG_FILES.analysis), JSON.stringify(analysis));
-  await writeFile(path.join(folder, SONG_FILES.peaks), JSON.stringify(peaks));
+  await writeFile(path.join(folder, SONG_FILES.peaks), packPeaks(peaks));
   return { analysis, remark: await remark(original, analysis, complaints) };
 }
 

@@ -1,2 +1,2 @@
-export { openPackage } from "./read-package.ts";
+export { openPackage, readPackedShow } from "./read-package.ts";
 export { writePackage } from "./write-package.ts";

@@ -3,7 +3,7 @@ import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
 import { HummingTideError } from "@humming-tide/core";
-import { newShowDocument, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ZipFile } from "yazl";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -25,7 +25,11 @@ beforeAll(async () => {
     slides.push({ ...newSlide({ id: `s${i}`, sha256, fileName: name }), hero: i === 1, caption: "=words" });
   }
   const song = await studio.library.takeIn(Readable.from([clickSong(6).wav]), "song.wav");
-  document = { ...newShowDocument("Regatta / night"), slides, song: { sha256: song.sha256, fileName: "song.wav" } };
+  document = {
+    ...newShowDocument("Regatta / night"),
+    slides,
+    songs: [newShowSong({ id: "song 1", sha256: song.sha256, fileName: "song.wav" })],
+  };
   whole = await bytesOf(await writePackage(document, studio.library.store));
 });
 afterAll(async () => {
@@ -87,7 +91,7 @@ describe("a package", () => {
     const command = new URL("../../../cli/bin/humming-tide.mjs", import.meta.url).pathname;
     const run = (...args: string[]) => spawnSync(process.execPath, [command, ...args], { encoding: "utf8" });
     expect(run("unpack", file, "--data", data)).toMatchObject({ status: 0, stderr: "" });
-    for (const { sha256 } of [...document.slides, document.song!]) {
+    for (const { sha256 } of [...document.slides, ...document.songs]) {
       const there = await readFile(path.join(data, "media", sha256.slice(0, 2), sha256));
       expect(sha256Of(there)).toBe(sha256);
     }
@@ -123,7 +127,7 @@ interface Entry {
 async function rightEntries(): Promise<Entry[]> {
   const text = Buffer.from(`${JSON.stringify(document, null, 1)}\n`);
   const media = await Promise.all(
-    [...document.slides, document.song!].map(async ({ sha256, fileName }) => ({
+    [...document.slides, ...document.songs].map(async ({ sha256, fileName }) => ({
       sha256,
       fileName,
       content: await readFile(studio.library.store.originalPath(sha256)),

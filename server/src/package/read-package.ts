@@ -1,3 +1,4 @@
+import { stat } from "node:fs/promises";
 import type { Readable } from "node:stream";
 import { promisify } from "node:util";
 import { HummingTideError } from "@humming-tide/core";
@@ -40,10 +41,7 @@ export async function openPackage(options: OpenOptions): Promise<StoredShow> {
   try {
     const entries = await listEntries(zip, options.bytes);
     const text = (name: string): Promise<Buffer> => readText(zip, entries, name);
-    const manifest = readManifest(await text(MANIFEST_FILE));
-    const documentText = await text(DOCUMENT_FILE);
-    if (sha256Of(documentText) !== manifest.documentSha256) throw damaged("the show's document does not have its sum");
-    const document = readDocument(documentText);
+    const { manifest, document } = await readShowTexts(text);
     checkLayout(entries, manifest, document);
     await takeInMedia(zip, entries, manifest, options);
     options.signal.throwIfAborted();
@@ -51,6 +49,26 @@ export async function openPackage(options: OpenOptions): Promise<StoredShow> {
   } finally {
     zip.close();
   }
+}
+
+/** The document of a package, checked as when it is opened; its media are not looked at. */
+export async function readPackedShow(path: string): Promise<ShowDocument> {
+  const zip = await openZip(path);
+  try {
+    const entries = await listEntries(zip, (await stat(path)).size);
+    return (await readShowTexts((name) => readText(zip, entries, name))).document;
+  } finally {
+    zip.close();
+  }
+}
+
+async function readShowTexts(
+  text: (name: string) => Promise<Buffer>,
+): Promise<{ manifest: PackageManifest; document: ShowDocument }> {
+  const manifest = readManifest(await text(MANIFEST_FILE));
+  const documentText = await text(DOCUMENT_FILE);
+  if (sha256Of(documentText) !== manifest.documentSha256) throw damaged("the show's document does not have its sum");
+  return { manifest, document: readDocument(documentText) };
 }
 
 const damaged = (why: string, cause?: unknown): HummingTideError =>
@@ -194,7 +212,7 @@ function checkLayout(entries: ReadonlyMap<string, Entry>, manifest: PackageManif
       throw hostile(`"${shown(name)}" does not belong in it`);
     }
   }
-  const wanted = [...document.slides, ...(document.song ? [document.song] : [])];
+  const wanted = [...document.slides, ...document.songs];
   const absent = wanted.find(({ sha256 }) => !listed.has(sha256));
   if (absent) throw damaged(`"${absent.fileName}" is missing in it`);
 }

@@ -50,7 +50,7 @@ export async function writePackage(document: ShowDocument, store: ContentStore):
 
 async function mediaOf(document: ShowDocument, store: ContentStore): Promise<PackageManifest["media"]> {
   const names = new Map<string, string>();
-  for (const { sha256, fileName } of [...document.slides, ...(document.song ? [document.song] : [])]) {
+  for (const { sha256, fileName } of [...document.slides, ...document.songs]) {
     if (!names.has(sha256)) names.set(sha256, fileName);
   }
   const facts = await mediaStore.getMany([...names.keys()]);

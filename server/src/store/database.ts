@@ -63,6 +63,16 @@ export class MediaRow extends Model<InferAttributes<MediaRow>, InferCreationAttr
   declare createdAt: CreationOptional<Date>;
 }
 
+/** What a person noted about a song of the library. */
+export class SongNotesRow extends Model<InferAttributes<SongNotesRow>, InferCreationAttributes<SongNotesRow>> {
+  declare sha256: string;
+  declare title: string;
+  /** A JSON list of words. */
+  declare tags: string;
+  declare isFavourite: boolean;
+  declare createdAt: CreationOptional<Date>;
+}
+
 export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAttributes<ExportRow>> {
   declare id: string;
   declare showId: string;
@@ -141,6 +151,16 @@ export async function openDatabase(path: string): Promise<Sequelize> {
   ProxyRow.init(
     { sha256: { ...text(), primaryKey: true }, state: text(), error: optionalText(), createdAt: date() },
     { ...options, tableName: "proxies", updatedAt: false },
+  );
+  SongNotesRow.init(
+    {
+      sha256: { ...text(), primaryKey: true },
+      title: text(),
+      tags: text(),
+      isFavourite: { type: DataTypes.BOOLEAN, allowNull: false },
+      createdAt: date(),
+    },
+    { ...options, tableName: "song_notes", updatedAt: false },
   );
   ExportRow.init(
     {

@@ -59,4 +59,13 @@ export const migrations = [
       });
     },
   },
+  {
+    name: "003-song-library",
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      await context.sequelize.query(
+        `CREATE TABLE song_notes (sha256 TEXT PRIMARY KEY REFERENCES media(sha256), title TEXT NOT NULL, tags TEXT NOT NULL,
+          is_favourite INTEGER NOT NULL, created_at DATETIME NOT NULL)`,
+      );
+    },
+  },
 ];

@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { mkdir } from "node:fs/promises";
 import path from "node:path";
-import { newShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { newShowDocument, SHOW_DOCUMENT_VERSION, type ShowDocument } from "@humming-tide/core/show";
 import sqlite3 from "sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -32,9 +32,9 @@ beforeAll(async () => {
   data = path.join(place.folder, "data");
   await mkdir(data, { recursive: true });
   // A data folder as the first release left it: layout 001, documents of version 1.
-  const { event, date, client, posterSlideId, passages, orderLocked, clockOffsets, ...bare } =
+  const { event, date, client, posterSlideId, passages, orderLocked, clockOffsets, lead, ...bare } =
     newShowDocument("Old show");
-  expect([event, date, client, posterSlideId, passages, orderLocked, clockOffsets]).toHaveLength(7);
+  expect([event, date, client, posterSlideId, passages, orderLocked, clockOffsets, lead]).toHaveLength(8);
   const old = (title: string): string =>
     JSON.stringify({
       ...bare,
@@ -69,7 +69,7 @@ describe("a data folder of the first release", () => {
     expect(show).toMatchObject({
       revision: 2,
       place: "shelf",
-      document: { version: 2, title: "Second", slides: [{ rating: "keep" }] },
+      document: { version: SHOW_DOCUMENT_VERSION, title: "Second", slides: [{ rating: "keep" }] },
     });
     const { revisions, more } = await studio.shows.revisions(OLD_ID, null);
     expect(more).toBe(false);
@@ -147,11 +147,11 @@ describe("the shelf", () => {
   it("keeps templates by name", async () => {
     const { slides, ...rest }: Partial<ShowDocument> & ShowDocument = newShowDocument("x");
     expect(slides).toEqual([]);
-    const template = { ...rest, passages: [{ name: "Crews", transition: null }] };
+    const template = { ...rest, passages: [{ name: "Crews", transition: null, pace: null }] };
     const first = await templateStore.put("Calm", template);
-    const second = await templateStore.put("Calm", { ...template, pace: { kind: "bar" } });
+    const second = await templateStore.put("Calm", { ...template, pace: { kind: "bars", count: 1 } });
     expect(second.id).toBe(first.id);
-    expect(await templateStore.list()).toMatchObject([{ name: "Calm", template: { pace: { kind: "bar" } } }]);
+    expect(await templateStore.list()).toMatchObject([{ name: "Calm", template: { pace: { kind: "bars" } } }]);
     await templateStore.remove(first.id);
     await expect(templateStore.get(first.id)).rejects.toMatchObject({ code: "template-unknown" });
   });

@@ -1,5 +1,5 @@
 import { ANNOUNCED_AT_ONCE, type IntakeFile, type MediaFacts } from "@humming-tide/contract";
-import { chooseSong, insertSlides, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { addSong, chooseSong, insertSlides, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { ApiFailure, api, sendAnnounced } from "../api.ts";
 import { showActions } from "../store/show-slice.ts";
 import { store } from "../store/store.ts";
@@ -14,13 +14,20 @@ const ASK_AGAIN_MS = 1500;
 /** Failures that are not the file's fault and need a person: everything waits for them. */
 const BLOCKING = new Set(["disk-full", "ffmpeg-missing"]);
 
+/** Where what comes in goes. */
+interface IntakeTarget {
+  /** Of pictures; null: the last passage. */
+  readonly passageId?: string | null;
+  /** "choose": a song takes the place of a single one before it; "add": it comes behind those that are there. */
+  readonly songs?: "choose" | "add";
+}
+
 interface Waiting {
   readonly id: string;
   readonly file: File;
   /** The drop or choice that the file came with: one undo step. */
   readonly batch: string;
-  /** Where pictures go. */
-  readonly passageId: string | null;
+  readonly target: IntakeTarget;
   /** Place among all files that were ever given to this page. */
   readonly order: number;
 }
@@ -41,7 +48,7 @@ let askingAgain: ReturnType<typeof setTimeout> | undefined;
  * Brings files into the open show: announced all at once, then sent a few at a time. Pictures and clips become slides in the order
  * given, at the end of the passage; a song becomes the show's song. What the show has already is not sent again.
  */
-export async function bringIn(files: readonly FileWithPath[], passageId: string | null = null): Promise<void> {
+export async function bringIn(files: readonly FileWithPath[], target: IntakeTarget = {}): Promise<void> {
   const id = store.getState().show.id;
   if (!id || files.length === 0) return;
   if (showId !== id) forgetAll();
@@ -56,7 +63,7 @@ export async function bringIn(files: readonly FileWithPath[], passageId: string 
         part.map(({ file, path }) => ({ path, bytes: file.size, modifiedMs: file.lastModified })),
       );
       if (showId !== id) return;
-      take(part, known, batch, passageId);
+      take(part, known, batch, target);
     }
     goOn();
   } catch (error) {
@@ -65,19 +72,14 @@ export async function bringIn(files: readonly FileWithPath[], passageId: string 
 }
 
 /** Sorts announced files into those to send and those that need no sending. */
-function take(
-  files: readonly FileWithPath[],
-  known: readonly IntakeFile[],
-  batch: string,
-  passageId: string | null,
-): void {
+function take(files: readonly FileWithPath[], known: readonly IntakeFile[], batch: string, target: IntakeTarget): void {
   const rows: IntakeRow[] = [];
   for (const [index, entry] of known.entries()) {
     const { id, path, bytes } = entry;
     if (running.has(id) || waiting.some((item) => item.id === id)) continue;
     const order = orderOf.get(id) ?? orderOf.size;
     orderOf.set(id, order);
-    const item: Waiting = { id, file: files[index]!.file, batch, passageId, order };
+    const item: Waiting = { id, file: files[index]!.file, batch, target, order };
     if (entry.facts) {
       rows.push({ id, path, bytes, state: "already-there", sent: 1, message: null });
       arrive({ ...item, facts: entry.facts });
@@ -232,15 +234,19 @@ function place(): void {
 
 function placeOne(
   show: ShowDocument,
-  { id, order, facts, passageId }: Arrived,
+  { id, order, facts, target }: Arrived,
   changes: (Partial<IntakeRow> & { id: string })[],
 ): ShowDocument {
   const { sha256, fileName } = facts;
   const say = (state: IntakeRow["state"], message: string | null): void =>
     void changes.push({ id, state, sent: 1, message });
   if (facts.kind === "song") {
-    if (show.song?.sha256 === sha256) {
-      say("already-there", "It is the song of this show already.");
+    if (target.songs === "add") {
+      say("in", facts.remark);
+      return addSong(show, { sha256, fileName });
+    }
+    if (show.songs.some((song) => song.sha256 === sha256)) {
+      say("already-there", "It is a song of this show already.");
       return show;
     }
     say("in", facts.remark);
@@ -252,7 +258,7 @@ function placeOne(
     return show;
   }
   say("in", facts.remark);
-  const passage = passageId ?? show.passages.at(-1)!.id;
+  const passage = target.passageId ?? show.passages.at(-1)!.id;
   // Small files overtake large ones on the way in; each takes its place before the first that was given later.
   const later = show.slides.find((slide) => slide.passageId === passage && (orderOf.get(slide.id) ?? -1) > order);
   return insertSlides(show, [newSlide({ id, sha256, fileName })], { passageId: passage, beforeId: later?.id ?? null });

@@ -9,12 +9,29 @@ export const SHORTCUTS: readonly Shortcut[] = [
   { keys: "Space", does: "Play or stop", where: "Everywhere" },
   { keys: "Left / Right", does: "A frame back or on", where: "Everywhere" },
   { keys: "Shift + Left / Right", does: "A beat back or on", where: "Everywhere" },
-  { keys: "Up / Down", does: "A row of the Score up or down", where: "Score" },
   { keys: "Ctrl + Z", does: "Undo", where: "Everywhere" },
   { keys: "Ctrl + Shift + Z", does: "Redo", where: "Everywhere" },
-  { keys: "L", does: "Lock or unlock the selected slide's landing", where: "Score" },
-  { keys: "Left / Right on a landing", does: "Move it from beat to beat", where: "Score" },
-  { keys: "D", does: "Hear the next doubtful stretch", where: "Listen" },
+  { keys: "Up / Down", does: "A row up or down", where: "Score" },
+  { keys: "Ctrl + Left / Right", does: "Select the picture before or behind; with Shift a range", where: "Score" },
+  { keys: "Ctrl + A / Escape", does: "Select all, none", where: "Score" },
+  { keys: "Alt + Left / Right", does: "Move what is selected through the film", where: "Score" },
+  { keys: "L", does: "Lock or unlock where the selected pictures land", where: "Score" },
+  { keys: "G", does: "Fit again, without the locks of what is selected", where: "Score" },
+  { keys: "K / B / N / H / P", does: "Keep, maybe, leave out, hero, begin a passage", where: "Score" },
+  { keys: "Enter", does: "Open what is selected in Dress", where: "Score" },
+  { keys: "Delete", does: "Take what is selected out of the show", where: "Score" },
+  {
+    keys: "Left / Right on a landing",
+    does: "Move it from beat to beat; with Alt from frame to frame",
+    where: "Score",
+  },
+  { keys: "Left / Right on a passage's name", does: "Begin it a picture earlier or later", where: "Score" },
+  { keys: "Enter in the tray", does: "Put the picture behind the selected one", where: "Score" },
+  { keys: "D", does: "Hear the next doubtful stretch, in a loop with the click", where: "Listen" },
+  { keys: "T", does: "Tap a beat while the song plays", where: "Listen" },
+  { keys: "M", does: "Put a marker at the playhead", where: "Listen" },
+  { keys: "Delete on a marker", does: "Take it away", where: "Listen" },
+  { keys: "+ / -", does: "Zoom, on the curve around the playhead", where: "Listen" },
   { keys: "K / B / N", does: "Keep, maybe, leave out; the next picture comes by itself", where: "Gather" },
   { keys: "H", does: "Hero, or no hero", where: "Gather" },
   { keys: "R / Shift + R", does: "Turn to the right or left", where: "Gather" },
@@ -40,7 +57,8 @@ export function isForControl(event: KeyboardEvent): boolean {
   if (event.defaultPrevented) return true;
   const target = event.target as HTMLElement | null;
   if (!target) return false;
-  if (target.closest("input:not([type=range]), textarea, select, [contenteditable=true], [role=dialog]")) return true;
+  if (target.closest("input:not([type=range]), textarea, select, [contenteditable=true], [role=dialog], [role=menu]"))
+    return true;
   if (event.key === " ") {
     // Slides and landings are chosen with Enter; on them, as everywhere in the Score, Space plays.
     return (

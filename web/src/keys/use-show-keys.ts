@@ -33,7 +33,7 @@ function step(player: Player, direction: 1 | -1, byBeat: boolean): void {
     player.stepFrames(direction);
     return;
   }
-  const beats = store.getState().view.plan?.grid.beats ?? [];
+  const beats = player.track?.beats ?? [];
   const now = player.filmSeconds();
   const near = indexOfNearestBeat(beats, now);
   if (near < 0) return;

@@ -1,29 +1,80 @@
 import { HummingTideError } from "@humming-tide/core";
-import { type FilmPlan, planFilm } from "@humming-tide/core/film";
+import type { ArrangedMusic } from "@humming-tide/core/arrange";
+import {
+  type FilmFacts,
+  type FilmPlan,
+  filmFacts,
+  fitShow,
+  planFilm,
+  type SeenMedia,
+  type WayOut,
+  waysOut,
+} from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
-import type { Size } from "@humming-tide/core/picture";
 import type { ShowDocument } from "@humming-tide/core/show";
 
+/** What is known of the files of a show. It is large and seldom changes, so it is sent by itself, before the first document and when it changes. */
+export interface PlanFacts {
+  readonly kind: "facts";
+  readonly analyses: Readonly<Record<string, MusicAnalysis>>;
+  readonly seen: Readonly<Record<string, SeenMedia>>;
+}
+
 export interface PlanRequest {
+  readonly kind: "plan";
   readonly document: ShowDocument;
-  readonly song: MusicAnalysis | null;
-  readonly pictureSizes: Readonly<Record<string, Size>>;
 }
 
 export type PlanAnswer =
-  | { readonly kind: "planned"; readonly plan: FilmPlan }
-  | { readonly kind: "failed"; readonly code: string; readonly message: string };
+  /** Music is null where it is that of the answer before. */
+  | { readonly kind: "planned"; readonly plan: Omit<FilmPlan, "music">; readonly music: ArrangedMusic | null }
+  | { readonly kind: "failed"; readonly code: string; readonly message: string }
+  /** What would make slides and music of the plan before agree: comes behind it, because each is a solve of its own. */
+  | { readonly kind: "waysOut"; readonly waysOut: readonly WayOut[] };
 
-self.onmessage = ({ data }: MessageEvent<PlanRequest>) => {
-  self.postMessage(answer(data));
+/** So long nothing newer must come before the ways out are looked for: a drag asks again and again. */
+const QUIET_MS = 120;
+let waiting: ReturnType<typeof setTimeout> | undefined;
+let facts: FilmFacts = filmFacts(
+  () => undefined,
+  () => undefined,
+);
+/** What the page has of the music, as text. */
+let knownMusic = "";
+
+self.onmessage = ({ data }: MessageEvent<PlanFacts | PlanRequest>) => {
+  if (data.kind === "facts") {
+    facts = filmFacts(
+      (sha256) => data.analyses[sha256],
+      (sha256) => data.seen[sha256],
+    );
+    return;
+  }
+  clearTimeout(waiting);
+  const { document } = data;
+  const plan = answer(document);
+  if (!plan || plan.leftOut.length + plan.repeats + plan.unmetLocks.length === 0) return;
+  waiting = setTimeout(() => {
+    const ways = waysOut(document, fitShow(document, facts), facts);
+    self.postMessage({ kind: "waysOut", waysOut: ways } satisfies PlanAnswer);
+  }, QUIET_MS);
 };
 
-function answer({ document, song, pictureSizes }: PlanRequest): PlanAnswer {
+/** Posts the film of a document, or why there is none. */
+function answer(document: ShowDocument): FilmPlan | null {
   try {
-    if (!song) throw new HummingTideError("no-song", "This show has no song yet. Bring one in on Gather.");
-    return { kind: "planned", plan: planFilm(document, { song, pictureSize: (sha256) => pictureSizes[sha256] }) };
+    if (document.songs.length === 0)
+      throw new HummingTideError("no-song", "This show has no song yet. Bring one in on Gather.");
+    const whole = planFilm(document, facts);
+    const { music, ...plan } = whole;
+    const text = JSON.stringify(music);
+    const isNew = text !== knownMusic;
+    knownMusic = text;
+    self.postMessage({ kind: "planned", plan, music: isNew ? music : null } satisfies PlanAnswer);
+    return whole;
   } catch (error) {
     const code = error instanceof HummingTideError ? error.code : "plan-failed";
-    return { kind: "failed", code, message: (error as Error).message };
+    self.postMessage({ kind: "failed", code, message: (error as Error).message } satisfies PlanAnswer);
+    return null;
   }
 }

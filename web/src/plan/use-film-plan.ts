@@ -1,23 +1,30 @@
-import type { Size } from "@humming-tide/core/picture";
+import type { ArrangedMusic } from "@humming-tide/core/arrange";
+import type { FilmPlan, SeenMedia } from "@humming-tide/core/film";
+import type { MusicAnalysis } from "@humming-tide/core/music";
+import type { ShowDocument } from "@humming-tide/core/show";
 import { useEffect, useRef } from "react";
 import { api } from "../api.ts";
 import { songActions } from "../store/song-slice.ts";
-import { useAppDispatch, useAppSelector } from "../store/store.ts";
+import { store, useAppDispatch, useAppSelector } from "../store/store.ts";
 import { viewActions } from "../store/view-slice.ts";
-import type { PlanAnswer, PlanRequest } from "./plan-worker.ts";
+import { type MovedLandings, movedLandings } from "./moved-landings.ts";
+import type { PlanAnswer, PlanFacts, PlanRequest } from "./plan-worker.ts";
 
 /** Keeps the film plan in step with the document (or with what a drag would make of it), computed off the page's thread. */
 export function useFilmPlan(): void {
   const dispatch = useAppDispatch();
   const document = useAppSelector((state) => state.show.draft ?? state.show.document);
   const media = useAppSelector((state) => state.show.media);
-  const analysis = useAppSelector((state) => state.song.analysis);
-  const songReady = useAppSelector((state) => state.song.sha256 === (state.show.document?.song?.sha256 ?? null));
+  const heard = useAppSelector((state) => state.song.heard);
+  const isHeard = document?.songs.every((song) => heard[song.sha256]) ?? false;
   const worker = useRef<PlanQueue | null>(null);
 
   useEffect(() => {
-    const queue = new PlanQueue((answer) => {
-      if (answer.kind === "planned") dispatch(viewActions.planned(answer.plan));
+    const told = new MoveTeller();
+    const queue = new PlanQueue((answer, asked) => {
+      if (answer.kind === "planned")
+        dispatch(viewActions.planned({ plan: answer.plan, moved: told.movedBy(answer.plan, asked) }));
+      else if (answer.kind === "waysOut") dispatch(viewActions.waysOutFound(answer.waysOut));
       else dispatch(viewActions.planFailed(answer));
     });
     worker.current = queue;
@@ -25,38 +32,88 @@ export function useFilmPlan(): void {
   }, [dispatch]);
 
   useEffect(() => {
-    if (!document || !songReady) return;
-    const pictureSizes: Record<string, Size> = {};
+    const analyses: Record<string, MusicAnalysis> = {};
+    for (const [sha256, { analysis }] of Object.entries(heard)) if (analysis) analyses[sha256] = analysis;
+    const seen: Record<string, SeenMedia> = {};
     for (const facts of Object.values(media)) {
-      if (facts.kind !== "song") pictureSizes[facts.sha256] = { width: facts.width, height: facts.height };
+      if (facts.kind === "song") continue;
+      const { width, height } = facts;
+      seen[facts.sha256] =
+        facts.kind === "clip" ? { width, height, durationSeconds: facts.durationSeconds } : { width, height };
     }
-    worker.current?.ask({ document, song: analysis, pictureSizes });
-  }, [document, media, analysis, songReady]);
+    worker.current?.know({ kind: "facts", analyses, seen });
+  }, [media, heard]);
+
+  // What became known of songs or pictures makes another film of the same document.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: as said
+  useEffect(() => {
+    if (document && isHeard) worker.current?.ask(document);
+  }, [document, media, heard, isHeard]);
 }
+
+/** Tells what a change has moved: against the film before it, while a drag goes on as well as when it is done. */
+class MoveTeller {
+  /** The film of the last document that was no draft. */
+  #settled: { readonly document: ShowDocument; readonly plan: FilmPlan } | null = null;
+  #moved: MovedLandings | null = null;
+
+  movedBy(plan: FilmPlan, document: ShowDocument): MovedLandings | null {
+    const before = this.#settled;
+    const isSettled = store.getState().show.document === document;
+    // The same document again: its songs or pictures became known, and nobody changed anything.
+    if (before?.document === document) this.#moved = null;
+    else this.#moved = before && movedLandings(before.plan, plan);
+    if (isSettled) this.#settled = { document, plan };
+    return this.#moved;
+  }
+}
+
+type QueueAnswer =
+  | { readonly kind: "planned"; readonly plan: FilmPlan }
+  | Exclude<PlanAnswer, { readonly kind: "planned" }>;
 
 /** One question at a time: while the worker thinks, only the newest waits, so a drag never runs behind the pointer. */
 class PlanQueue {
   readonly #worker = new Worker(new URL("./plan-worker.ts", import.meta.url), { type: "module" });
   #busy = false;
-  #waiting: PlanRequest | null = null;
+  /** What the worker's newest answer is about. */
+  #asked: ShowDocument | null = null;
+  #waiting: ShowDocument | null = null;
+  /** The same object as long as it is the same music: rows that show it need not be drawn again. */
+  #music: ArrangedMusic | null = null;
 
-  constructor(onAnswer: (answer: PlanAnswer) => void) {
+  constructor(onAnswer: (answer: QueueAnswer, asked: ShowDocument) => void) {
     this.#worker.onmessage = ({ data }: MessageEvent<PlanAnswer>) => {
+      const asked = this.#asked!;
+      if (data.kind === "waysOut") {
+        if (!this.#busy) onAnswer(data, asked);
+        return;
+      }
       this.#busy = false;
       const next = this.#waiting;
       this.#waiting = null;
-      onAnswer(data);
+      if (data.kind === "planned") {
+        this.#music = data.music ?? this.#music;
+        // Frozen, it is taken into the store as it is; else each of its thousands of parts would be looked through.
+        const plan = Object.freeze({ ...data.plan, music: this.#music! });
+        onAnswer({ kind: "planned", plan }, asked);
+      } else onAnswer(data, asked);
       if (next) this.ask(next);
     };
   }
 
-  ask(request: PlanRequest): void {
+  know(facts: PlanFacts): void {
+    this.#worker.postMessage(facts);
+  }
+
+  ask(document: ShowDocument): void {
     if (this.#busy) {
-      this.#waiting = request;
+      this.#waiting = document;
       return;
     }
     this.#busy = true;
-    this.#worker.postMessage(request);
+    this.#asked = document;
+    this.#worker.postMessage({ kind: "plan", document } satisfies PlanRequest);
   }
 
   close(): void {
@@ -64,20 +121,33 @@ class PlanQueue {
   }
 }
 
-/** Fetches what was heard in the show's song whenever the song changes. */
+/** Fetches what was heard in the show's songs, each once. */
 export function useSongFacts(): void {
   const dispatch = useAppDispatch();
-  const sha256 = useAppSelector((state) => state.show.document?.song?.sha256 ?? null);
+  const wanted = useAppSelector((state) => state.show.document?.songs.map((song) => song.sha256).join() ?? "");
   useEffect(() => {
-    dispatch(songActions.songCleared());
-    if (!sha256) return;
-    let current = true;
-    Promise.all([api.analysis(sha256), api.peaks(sha256)]).then(
-      ([analysis, peaks]) => current && dispatch(songActions.songHeard({ sha256, analysis, peaks })),
-      (error: Error) => current && dispatch(songActions.songFailed({ sha256, failure: error.message })),
-    );
-    return () => {
-      current = false;
-    };
-  }, [dispatch, sha256]);
+    for (const sha256 of new Set(wanted.split(",").filter(Boolean))) {
+      if (asked.has(sha256)) continue;
+      asked.add(sha256);
+      Promise.all([api.analysis(sha256), api.peaks(sha256)]).then(
+        ([analysis, peaks]) => {
+          dispatch(songActions.songHeard({ sha256, heard: { analysis, peaks, failure: null } }));
+        },
+        (error: Error) => {
+          asked.delete(sha256);
+          dispatch(songActions.songHeard({ sha256, heard: { analysis: null, peaks: null, failure: error.message } }));
+        },
+      );
+    }
+  }, [dispatch, wanted]);
+  useEffect(
+    () => () => {
+      asked.clear();
+      dispatch(songActions.songsCleared());
+    },
+    [dispatch],
+  );
 }
+
+/** Songs of the open show that were asked for and did not fail. */
+const asked = new Set<string>();

@@ -1,23 +1,23 @@
-import type { FilmPlan } from "@humming-tide/core/film";
 import { clockText, frameAt, frames, seconds, timecode } from "@humming-tide/core/time";
 import { ChevronLeft, ChevronRight, Pause, Play, SkipBack } from "lucide-react";
 import { type ReactNode, useCallback, useRef } from "react";
 import { IconButton } from "../ui/Button.tsx";
+import type { Track } from "./player.ts";
 import { useFilmClock, usePlayer, usePlayerState } from "./player-context.tsx";
 
 /** Play, step and seek. The slider and the timecode move without rendering the page again. */
-export function Transport({ plan }: { plan: FilmPlan }): ReactNode {
+export function Transport({ track }: { track: Pick<Track, "rate" | "totalFrames"> }): ReactNode {
   const player = usePlayer();
   const state = usePlayerState(player);
   const slider = useRef<HTMLInputElement>(null);
   const label = useRef<HTMLSpanElement>(null);
   const show = useCallback(
     (filmSeconds: number) => {
-      const frame = Math.min(plan.totalFrames - 1, frameAt(seconds(filmSeconds), plan.rate));
+      const frame = Math.min(track.totalFrames - 1, frameAt(seconds(filmSeconds), track.rate));
       if (slider.current && document.activeElement !== slider.current) slider.current.value = String(frame);
-      if (label.current) label.current.textContent = timecode(frames(frame), plan.rate);
+      if (label.current) label.current.textContent = timecode(frames(frame), track.rate);
     },
-    [plan],
+    [track],
   );
   useFilmClock(show);
   const playing = state === "playing";
@@ -45,10 +45,10 @@ export function Transport({ plan }: { plan: FilmPlan }): ReactNode {
         type="range"
         aria-label="Place in the film, in frames"
         min={0}
-        max={plan.totalFrames - 1}
+        max={track.totalFrames - 1}
         defaultValue={0}
         className="mx-1 min-w-0 flex-1 accent-[var(--ink-soft)]"
-        onChange={(event) => player.seek((Number(event.target.value) * plan.rate.den) / plan.rate.num)}
+        onChange={(event) => player.seek((Number(event.target.value) * track.rate.den) / track.rate.num)}
         onPointerUp={(event) => event.currentTarget.blur()}
       />
       <span ref={label} data-testid="timecode" className="w-[82px] text-right text-soft" />

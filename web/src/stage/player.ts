@@ -1,87 +1,193 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import type { SoundPlan } from "@humming-tide/core/sound";
-import { frameAt, frameStart, frames, seconds } from "@humming-tide/core/time";
-import { mediaUrl } from "../api.ts";
+import { type FrameRate, frameAt, frameStart, frames, seconds } from "@humming-tide/core/time";
+import { CHUNK_SECONDS, type Click, type StreamWish } from "./mix-stream.ts";
+import type { MixAnswer, MixRequest } from "./mix-worker.ts";
+import { SongSounds } from "./song-sounds.ts";
 
 export type PlayerState = "empty" | "loading" | "ready" | "playing" | "failed";
 
+/** Something that can be played: a film, or a song by itself. */
+export interface Track {
+  /** Two tracks of the same key go on from the same place. */
+  readonly key: string;
+  readonly sound: SoundPlan;
+  readonly rate: FrameRate;
+  readonly totalFrames: number;
+  /** Where stepping by beats stops. */
+  readonly beats: readonly { readonly seconds: number }[];
+}
+
+/** How it is played; each screen sets what it needs and gives it back when it is left. */
+export interface PlayingWish {
+  readonly speed: number;
+  readonly loop: StreamWish["loop"];
+  readonly clicks: readonly Click[];
+  readonly clickGain: number;
+}
+
+const PLAIN: PlayingWish = { speed: 1, loop: null, clicks: [], clickGain: 0 };
+
+/** A chunk that was handed to the audio device. */
+interface Scheduled {
+  readonly source: AudioBufferSourceNode;
+  readonly startTime: number;
+  readonly endTime: number;
+  readonly fromSeconds: number;
+  readonly toSeconds: number;
+}
+
+/** Sound that lies ready on the audio device: enough for a page in the background, whose timers come once a second. */
+const AHEAD_SECONDS = 1.6;
+const TICK_MILLISECONDS = 100;
+/** Of the songs' decodes (media/song-intake.ts on the server). */
+const SAMPLE_RATE = 48_000;
+/** From asking for sound to hearing it. */
+const START_DELAY_SECONDS = 0.05;
+
 /**
- * Plays the film's sound and is its clock: whatever moves on the page asks `filmSeconds()`, which while playing is the audio device's own
- * time, less its output delay. So the picture follows the music and never the other way round.
+ * Plays the film's sound, or a song's, and is its clock: whatever moves on the page asks `filmSeconds()`, which while playing is the audio
+ * device's own time, less its output delay. So the picture follows the music and never the other way round. The sound itself is mixed in
+ * a worker by the code that mixes the export.
  */
 export class Player extends EventTarget {
+  /** Started with the first track that is to be played. */
+  #mixing: { readonly worker: Worker; readonly sounds: SongSounds } | null = null;
   #context: AudioContext | null = null;
-  #buffer: AudioBuffer | null = null;
-  #source: AudioBufferSourceNode | null = null;
-  #songSha256: string | null = null;
-  #plan: FilmPlan | null = null;
+  #film: Track | null = null;
+  #solo: Track | null = null;
+  #wish: PlayingWish = PLAIN;
   #state: PlayerState = "empty";
-  /** While playing: the context's time at which film second 0 was or would have been. While not: unused. */
-  #zero = 0;
   #position = 0;
+  /** Where the film stood when a song was played instead. */
+  #filmPosition = 0;
+  /** Counts loads; an older one that ends late is not listened to. */
+  #load = 0;
+  #stream = 0;
+  #scheduled: Scheduled[] = [];
+  #asked = 0;
+  #nextTime = 0;
+  #ended = false;
+  #timer: ReturnType<typeof setInterval> | null = null;
 
   get state(): PlayerState {
     return this.#state;
   }
 
-  get lengthSeconds(): number {
-    return this.#plan ? frameStart(frames(this.#plan.totalFrames), this.#plan.rate) : 0;
+  get track(): Track | null {
+    return this.#solo ?? this.#film;
   }
 
-  /** Where the film is, as heard now. */
+  get lengthSeconds(): number {
+    const { track } = this;
+    return track ? frameStart(frames(track.totalFrames), track.rate) : 0;
+  }
+
+  /** Delay between the audio clock and the ear, as the device tells it. */
+  get outputDelaySeconds(): number {
+    return this.#context?.outputLatency || 0;
+  }
+
+  /** Where the track is, as heard now. */
   filmSeconds(): number {
     if (this.#state !== "playing" || !this.#context) return this.#position;
-    const heard = this.#context.currentTime - this.#zero - (this.#context.outputLatency || 0);
-    return Math.max(0, Math.min(this.lengthSeconds, heard));
+    const heard = this.#context.currentTime - this.outputDelaySeconds;
+    const chunk = this.#scheduled.find(({ endTime }) => endTime > heard);
+    if (!chunk) return this.#scheduled.at(-1)?.toSeconds ?? this.#position;
+    const share = Math.max(0, (heard - chunk.startTime) / (chunk.endTime - chunk.startTime));
+    return chunk.fromSeconds + share * (chunk.toSeconds - chunk.fromSeconds);
   }
 
-  /** Takes a new plan. The same song plays on; a new one is fetched and stops the old. */
+  /** Where the film stands, also while a song is played instead. */
+  get filmPosition(): number {
+    return this.#solo ? this.#filmPosition : this.filmSeconds();
+  }
+
+  get wish(): PlayingWish {
+    return this.#wish;
+  }
+
+  /** What was heard at a moment of the page's clock, for example when a key was pressed. */
+  heardAt(timeStamp: number): number {
+    const ago = Math.max(0, performance.now() - timeStamp) / 1000;
+    return this.filmSeconds() - ago * this.#wish.speed;
+  }
+
+  /** Takes a new film. */
   setPlan(plan: FilmPlan | null): void {
-    const fades = JSON.stringify(plan?.sound.fadeOut) !== JSON.stringify(this.#plan?.sound.fadeOut);
-    this.#plan = plan;
-    const sha256 = plan?.sound.songSha256 ?? null;
-    if (sha256 !== this.#songSha256) {
+    this.#change(() => {
+      this.#film = plan && {
+        key: "film",
+        sound: plan.sound,
+        rate: plan.rate,
+        totalFrames: plan.totalFrames,
+        beats: plan.music.grid.beats,
+      };
+    });
+  }
+
+  /** Plays this instead of the film until it is given back with null. */
+  setSolo(track: Track | null): void {
+    this.#change(() => {
+      this.#solo = track;
+    });
+  }
+
+  /** Tempo, loop and click track; what is not named is plain. While it plays it goes on from where it is. */
+  setWish(wish: Partial<PlayingWish>): void {
+    const next = { ...PLAIN, ...wish };
+    if (JSON.stringify(next) === JSON.stringify(this.#wish)) return;
+    this.#wish = next;
+    if (this.#state === "playing") this.#restart(this.filmSeconds());
+  }
+
+  #change(set: () => void): void {
+    const before = this.track;
+    const wasAt = this.filmSeconds();
+    if (before && before === this.#film) this.#filmPosition = wasAt;
+    set();
+    const after = this.track;
+    const songs = (track: Track | null): string => [...new Set(track?.sound.pieces.map((p) => p.songSha256))].join();
+    if (before?.key !== after?.key || songs(before) !== songs(after)) {
       this.pause();
-      this.#position = 0;
-      this.#songSha256 = sha256;
-      this.#buffer = null;
-      if (sha256) void this.#load(sha256);
+      if (before?.key !== after?.key) this.#position = after === this.#film ? this.#filmPosition : 0;
+      if (after) void this.#bring(after);
       else this.#become("empty");
-    } else if (fades && this.#state === "playing") {
-      this.seek(this.filmSeconds());
+    } else if (this.#state === "playing" && !isSameSound(before, after)) {
+      this.#restart(wasAt);
     }
     this.#position = Math.min(this.#position, this.lengthSeconds);
     this.dispatchEvent(new Event("move"));
   }
 
-  async #load(sha256: string): Promise<void> {
+  async #bring(track: Track): Promise<void> {
+    const load = ++this.#load;
     this.#become("loading");
     try {
-      const response = await fetch(mediaUrl(sha256, "sound"));
-      if (!response.ok) throw new Error(`status ${response.status}`);
-      this.#context ??= new AudioContext({ sampleRate: 48_000, latencyHint: "interactive" });
-      const buffer = await this.#context.decodeAudioData(await response.arrayBuffer());
-      if (this.#songSha256 !== sha256) return;
-      this.#buffer = buffer;
-      this.#become("ready");
+      this.#mixing ??= this.#startMixing();
+      this.#context ??= new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: "interactive" });
+      for (const sha256 of new Set(track.sound.pieces.map((piece) => piece.songSha256))) {
+        await this.#mixing.sounds.bring(sha256, this.#context);
+      }
+      if (load === this.#load) this.#become("ready");
     } catch {
-      if (this.#songSha256 === sha256) this.#become("failed");
+      if (load === this.#load) this.#become("failed");
     }
   }
 
   async play(): Promise<void> {
-    if (!this.#buffer || !this.#context || !this.#plan || this.#state === "playing") return;
+    if (!this.#context || !this.track || this.#state !== "ready") return;
     await this.#context.resume();
-    // A film that has ended starts again from the beginning.
+    // What has ended starts again from the beginning.
     if (this.#position >= this.lengthSeconds - 0.01) this.#position = 0;
-    this.#start();
     this.#become("playing");
+    this.#restart(this.#position);
   }
 
   pause(): void {
     if (this.#state !== "playing") return;
-    this.#position = this.filmSeconds();
-    this.#stop();
+    this.#position = Math.max(0, Math.min(this.lengthSeconds, this.filmSeconds()));
+    this.#silence();
     this.#become("ready");
   }
 
@@ -92,56 +198,107 @@ export class Player extends EventTarget {
 
   seek(filmSeconds: number): void {
     this.#position = Math.max(0, Math.min(this.lengthSeconds, filmSeconds));
-    if (this.#state === "playing") {
-      this.#stop();
-      this.#start();
-    }
+    if (this.#state === "playing") this.#restart(this.#position);
     this.dispatchEvent(new Event("move"));
   }
 
   /** Steps by whole frames and stands still there. */
   stepFrames(count: number): void {
-    if (!this.#plan) return;
+    const { track } = this;
+    if (!track) return;
     this.pause();
-    const frame = frameAt(seconds(this.#position), this.#plan.rate) + count;
-    const last = this.#plan.totalFrames - 1;
-    this.seek(frameStart(frames(Math.max(0, Math.min(last, frame))), this.#plan.rate));
+    const frame = frameAt(seconds(this.#position), track.rate) + count;
+    this.seek(frameStart(frames(Math.max(0, Math.min(track.totalFrames - 1, frame))), track.rate));
   }
 
-  /** Gives the audio device back. A plan that is set afterwards begins anew. */
+  /** Gives the audio device and the worker back. A plan that is set afterwards begins anew. */
   close(): void {
     this.pause();
-    this.#songSha256 = null;
-    this.#buffer = null;
+    this.#film = null;
+    this.#solo = null;
+    this.#filmPosition = 0;
+    this.#mixing?.worker.terminate();
+    this.#mixing = null;
     void this.#context?.close();
     this.#context = null;
+    this.#state = "empty";
   }
 
-  #start(): void {
-    const [context, buffer, plan] = [this.#context!, this.#buffer!, this.#plan!];
-    const { sound } = plan;
+  /** Asks for sound from a place on; what was playing goes on until it comes. */
+  #restart(fromSeconds: number): void {
+    const { track } = this;
+    if (!track) return;
+    this.#position = fromSeconds;
+    this.#stream++;
+    this.#ended = false;
+    this.#nextTime = 0;
+    this.#asked = 0;
+    const wish: StreamWish = { sound: track.sound, fromSeconds, ...this.#wish };
+    this.#send({ kind: "start", stream: this.#stream, wish, sampleRate: SAMPLE_RATE });
+    this.#ask();
+    this.#timer ??= setInterval(() => this.#ask(), TICK_MILLISECONDS);
+  }
+
+  /** Keeps enough sound ready. */
+  #ask(): void {
+    if (!this.#context || this.#ended) return;
+    const ready = this.#nextTime === 0 ? 0 : this.#nextTime - this.#context.currentTime;
+    const count = Math.ceil((AHEAD_SECONDS - ready) / CHUNK_SECONDS) - this.#asked;
+    if (count <= 0) return;
+    this.#asked += count;
+    this.#send({ kind: "more", stream: this.#stream, count });
+  }
+
+  /** Plays a chunk right behind the one before, to the sample. */
+  #take({ stream, channels, fromSeconds, toSeconds, ends }: MixAnswer): void {
+    const context = this.#context;
+    if (stream !== this.#stream || this.#state !== "playing" || !context) return;
+    this.#asked--;
+    const earliest = context.currentTime + (this.#nextTime === 0 ? START_DELAY_SECONDS : 0.005);
+    if (this.#nextTime === 0) for (const old of this.#scheduled) old.source.stop(earliest);
+    if (this.#nextTime === 0) this.#scheduled = [];
+    const startTime = this.#nextTime >= earliest ? this.#nextTime : Math.ceil(earliest * SAMPLE_RATE) / SAMPLE_RATE;
+    const buffer = context.createBuffer(2, channels[0].length, SAMPLE_RATE);
+    buffer.copyToChannel(channels[0] as Float32Array<ArrayBuffer>, 0);
+    buffer.copyToChannel(channels[1] as Float32Array<ArrayBuffer>, 1);
     const source = context.createBufferSource();
     source.buffer = buffer;
-    const gain = context.createGain();
-    source.connect(gain).connect(context.destination);
-    const now = context.currentTime + 0.02;
-    this.#zero = now - this.#position;
-    scheduleGain(gain.gain, sound, this.#zero, now);
-    const songSeconds = this.#position - sound.filmStartSeconds + sound.songStartSeconds;
-    source.start(now, Math.max(0, songSeconds), Math.max(0.01, this.lengthSeconds - this.#position));
+    source.connect(context.destination);
+    source.start(startTime);
+    const endTime = startTime + channels[0].length / SAMPLE_RATE;
+    this.#nextTime = endTime;
+    this.#scheduled.push({ source, startTime, endTime, fromSeconds, toSeconds });
+    const past = context.currentTime - 1;
+    if (this.#scheduled[0]!.endTime < past) this.#scheduled = this.#scheduled.filter((chunk) => chunk.endTime >= past);
+    if (!ends) return;
+    this.#ended = true;
     source.onended = () => {
-      if (this.#source !== source) return;
+      if (stream !== this.#stream || this.#state !== "playing") return;
+      this.#silence();
       this.#position = this.lengthSeconds;
-      this.#source = null;
       this.#become("ready");
     };
-    this.#source = source;
   }
 
-  #stop(): void {
-    const source = this.#source;
-    this.#source = null;
-    source?.stop();
+  #silence(): void {
+    this.#stream++;
+    for (const { source } of this.#scheduled) {
+      source.onended = null;
+      source.stop();
+    }
+    this.#scheduled = [];
+    if (this.#timer !== null) clearInterval(this.#timer);
+    this.#timer = null;
+  }
+
+  #send(request: MixRequest): void {
+    this.#mixing?.worker.postMessage(request);
+  }
+
+  #startMixing(): { worker: Worker; sounds: SongSounds } {
+    const worker = new Worker(new URL("./mix-worker.ts", import.meta.url), { type: "module" });
+    worker.onmessage = ({ data }: MessageEvent<MixAnswer>) => this.#take(data);
+    return { worker, sounds: new SongSounds(worker) };
   }
 
   #become(state: PlayerState): void {
@@ -151,14 +308,6 @@ export class Player extends EventTarget {
   }
 }
 
-/** The plan's gain curve on the audio clock: the same straight lines that the export's mixer draws. */
-function scheduleGain(gain: AudioParam, { gain: curve }: SoundPlan, zero: number, now: number): void {
-  const before = curve.findLast((point) => zero + point.seconds <= now) ?? curve[0];
-  gain.setValueAtTime(before?.gain ?? 1, now);
-  for (const point of curve) {
-    const at = zero + point.seconds;
-    if (at <= now) continue;
-    if (point === curve[0]) gain.setValueAtTime(point.gain, at);
-    else gain.linearRampToValueAtTime(point.gain, at);
-  }
+function isSameSound(a: Track | null, b: Track | null): boolean {
+  return JSON.stringify(a?.sound) === JSON.stringify(b?.sound);
 }

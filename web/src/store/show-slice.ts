@@ -43,13 +43,23 @@ const slice = createSlice({
   name: "show",
   initialState: empty,
   reducers: {
-    opened: (_state, { payload }: PayloadAction<SavedShow>): ShowState => ({
-      ...empty,
-      id: payload.id,
-      revision: payload.revision,
-      document: payload.document,
-      media: payload.media,
-    }),
+    opened: {
+      prepare: (show: SavedShow, history: Pick<ShowState, "past" | "future"> | null = null) => ({
+        payload: { show, history },
+      }),
+      reducer: (
+        _state,
+        { payload }: PayloadAction<{ show: SavedShow; history: Pick<ShowState, "past" | "future"> | null }>,
+      ): ShowState => ({
+        ...empty,
+        id: payload.show.id,
+        revision: payload.show.revision,
+        document: payload.show.document,
+        media: payload.show.media,
+        past: payload.history?.past.slice(-UNDO_STEPS) ?? [],
+        future: payload.history?.future ?? [],
+      }),
+    },
     closed: () => empty,
     /** One edit, one undo step; edits of one tag in a row are one step together. */
     edited: {

@@ -1,31 +1,33 @@
 import type { MusicAnalysis, WaveformPeaks } from "@humming-tide/core/music";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { plain } from "./plain.ts";
 
-/** What was heard in the show's song, once it has been fetched. */
+/** What was heard in a song, or why it cannot be. */
+export type HeardSong =
+  | { readonly analysis: MusicAnalysis; readonly peaks: WaveformPeaks; readonly failure: null }
+  | { readonly analysis: null; readonly peaks: null; readonly failure: string };
+
+/** The songs of the open show, by content hash, as far as they have been fetched. */
 interface SongState {
-  readonly sha256: string | null;
-  readonly analysis: MusicAnalysis | null;
-  readonly peaks: WaveformPeaks | null;
-  readonly failure: string | null;
+  readonly heard: Readonly<Record<string, HeardSong>>;
+  /** The song that Listen shows; null, or one that has gone: the first. */
+  readonly chosenId: string | null;
 }
 
-const none: SongState = { sha256: null, analysis: null, peaks: null, failure: null };
+const none: SongState = { heard: {}, chosenId: null };
 
 const slice = createSlice({
   name: "song",
   initialState: none,
   reducers: {
-    songCleared: () => none,
-    songHeard: (
-      _state,
-      { payload }: PayloadAction<{ sha256: string; analysis: MusicAnalysis; peaks: WaveformPeaks }>,
-    ): SongState => ({
-      ...payload,
-      failure: null,
+    songsCleared: () => none,
+    songHeard: (state, { payload }: PayloadAction<{ sha256: string; heard: HeardSong }>): SongState => ({
+      ...plain<SongState>(state),
+      heard: { ...plain<SongState>(state).heard, [payload.sha256]: payload.heard },
     }),
-    songFailed: (_state, { payload }: PayloadAction<{ sha256: string; failure: string }>): SongState => ({
-      ...none,
-      ...payload,
+    songChosen: (state, { payload }: PayloadAction<string>): SongState => ({
+      ...plain<SongState>(state),
+      chosenId: payload,
     }),
   },
 });

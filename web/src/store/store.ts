@@ -2,6 +2,7 @@ import { configureStore } from "@reduxjs/toolkit";
 import { useDispatch, useSelector } from "react-redux";
 import { intakeReducer } from "../intake/intake-slice.ts";
 import { gatherReducer } from "../screens/gather/gather-slice.ts";
+import { selectionReducer } from "./selection-slice.ts";
 import { showReducer } from "./show-slice.ts";
 import { songReducer } from "./song-slice.ts";
 import { viewReducer } from "./view-slice.ts";
@@ -12,6 +13,7 @@ export const store = configureStore({
     intake: intakeReducer,
     gather: gatherReducer,
     song: songReducer,
+    selection: selectionReducer,
     view: viewReducer,
   },
   // Documents and plans are large and come from validated sources; checking them on every action costs more than it finds.

@@ -1,45 +1,67 @@
 import type { ProxyState } from "@humming-tide/contract";
-import type { FilmPlan } from "@humming-tide/core/film";
+import type { FilmPlan, WayOut } from "@humming-tide/core/film";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import type { MovedLandings } from "../plan/moved-landings.ts";
 import { plain } from "./plain.ts";
+import { songActions } from "./song-slice.ts";
+
+interface Listening {
+  /** 0.5 to 1. */
+  readonly speed: number;
+  /** Seconds of the song that are played round and round. */
+  readonly loop: { readonly startSeconds: number; readonly endSeconds: number } | null;
+  /** 0 to 1; 0 is no click track. */
+  readonly clickGain: number;
+}
 
 /** What the page shows beside the document: the film that follows from it, and what is selected. */
 interface ViewState {
   readonly plan: FilmPlan | null;
+  /** What would make slides and music agree better, the cheapest first; found a moment after the plan. */
+  readonly waysOut: readonly WayOut[];
   /** Why there is no film yet. */
   readonly planProblem: { readonly code: string; readonly message: string } | null;
-  readonly selectedSlot: number | null;
+  /** What the last change of the show has moved in the film; null where nothing is told. */
+  readonly moved: MovedLandings | null;
+  /** How Listen plays: kept while the show is open. */
+  readonly listening: Listening;
   /** The playable copies of the show's clips, by content hash. */
   readonly proxies: Readonly<Record<string, ProxyState>>;
   /** Something to tell in passing; the number makes the same text twice two messages. */
   readonly said: { readonly text: string; readonly number: number } | null;
 }
 
-const initialState: ViewState = { plan: null, planProblem: null, selectedSlot: null, proxies: {}, said: null };
+const initialState: ViewState = {
+  plan: null,
+  waysOut: [],
+  planProblem: null,
+  moved: null,
+  listening: { speed: 1, loop: null, clickGain: 0 },
+  proxies: {},
+  said: null,
+};
 
 const slice = createSlice({
   name: "view",
   initialState,
   reducers: {
-    planned(draft, { payload }: PayloadAction<FilmPlan>): ViewState {
-      const state = plain<ViewState>(draft);
-      return {
-        ...state,
-        selectedSlot:
-          state.selectedSlot !== null && state.selectedSlot < payload.slots.length ? state.selectedSlot : null,
-        plan: payload,
-        planProblem: null,
-      };
-    },
+    planned: (draft, { payload }: PayloadAction<{ plan: FilmPlan; moved: MovedLandings | null }>): ViewState => ({
+      ...plain<ViewState>(draft),
+      ...payload,
+      waysOut: [],
+      planProblem: null,
+    }),
+    movedSeen: (draft): ViewState => ({ ...plain<ViewState>(draft), moved: null }),
+    waysOutFound: (state, { payload }: PayloadAction<readonly WayOut[]>): ViewState => ({
+      ...plain<ViewState>(state),
+      waysOut: payload,
+    }),
     planFailed: (state, { payload }: PayloadAction<{ code: string; message: string }>): ViewState => ({
       ...initialState,
       proxies: plain<ViewState>(state).proxies,
+      listening: plain<ViewState>(state).listening,
       said: plain<ViewState>(state).said,
       planProblem: payload,
-    }),
-    slotSelected: (state, { payload }: PayloadAction<number | null>): ViewState => ({
-      ...plain<ViewState>(state),
-      selectedSlot: payload,
     }),
     proxiesHeard(state, { payload }: PayloadAction<readonly ProxyState[]>): ViewState {
       const before = plain<ViewState>(state);
@@ -50,8 +72,18 @@ const slice = createSlice({
       ...plain<ViewState>(state),
       said: payload === null ? null : { text: payload, number: (plain<ViewState>(state).said?.number ?? 0) + 1 },
     }),
+    listeningChanged: (state, { payload }: PayloadAction<Partial<Listening>>): ViewState => ({
+      ...plain<ViewState>(state),
+      listening: { ...plain<ViewState>(state).listening, ...payload },
+    }),
     viewCleared: () => initialState,
   },
+  // A loop is seconds of one song: it means nothing for another.
+  extraReducers: (builder) =>
+    builder.addCase(songActions.songChosen, (draft): ViewState => {
+      const state = plain<ViewState>(draft);
+      return { ...state, listening: { ...state.listening, loop: null } };
+    }),
 });
 
 export const viewReducer = slice.reducer;

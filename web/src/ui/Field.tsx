@@ -21,3 +21,16 @@ export function Field({ label, hint, className = "", ...rest }: FieldProps): Rea
     </div>
   );
 }
+
+/** A short entry at the end of the line that names it. */
+export function LineField({ label, className = "w-20", ...rest }: Omit<FieldProps, "hint">): ReactNode {
+  return (
+    <label className="flex items-center justify-between gap-3 text-[13px] text-quiet">
+      {label}
+      <input
+        className={`rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-right text-ink ${className}`}
+        {...rest}
+      />
+    </label>
+  );
+}

@@ -1,6 +1,6 @@
-/** Hands a text to the browser as a file. */
-export function downloadText(fileName: string, text: string, type: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
+/** Hands a text, bytes or what a server sent to the browser as a file. */
+export function download(fileName: string, content: string | Uint8Array | Blob, type: string): void {
+  const url = URL.createObjectURL(content instanceof Blob ? content : new Blob([content as BlobPart], { type }));
   const link = document.createElement("a");
   link.href = url;
   link.download = fileName;

@@ -4,11 +4,13 @@ import type { FilmPlan } from "../../film/index.ts";
 
 /**
  * The film report: what was planned, for scripts and for measuring the film afterwards. startFrame is the landing's
- * frame, endFrame is exclusive; slot 0 starts at frame 0 and has no landing; landingSeconds is film time of the musical event.
+ * frame (less the lead), endFrame is exclusive; slot 0 starts at frame 0 and has no landing; landingSeconds is film time of the musical event.
  */
 export const filmReportSchema = z.object({
   fps: z.object({ num: z.number().int().positive(), den: z.number().int().positive() }),
   durationSeconds: z.number().positive(),
+  /** How many frames before its landing each change is shown; absent is 0. */
+  leadFrames: z.number().int().nonnegative().optional(),
   slots: z
     .array(
       z.object({
@@ -32,28 +34,106 @@ export const filmReportSchema = z.object({
     filmStartSeconds: z.number().nonnegative(),
     songStartSeconds: z.number().nonnegative(),
   }),
+  /** Every stretch of a song that is heard alone and with its own pitch or at another speed of up to 1 %; absent where a single song plays through as recorded. */
+  pieces: z
+    .array(
+      z.object({
+        path: z.string(),
+        sha256: z.string(),
+        filmStartSeconds: z.number().nonnegative(),
+        filmEndSeconds: z.number().positive(),
+        songStartSeconds: z.number().nonnegative(),
+        /** Seconds of the song in a second of the film. */
+        speed: z.number().min(0.98).max(1.02),
+      }),
+    )
+    .optional(),
 });
 export type FilmReport = z.infer<typeof filmReportSchema>;
 
-export function filmReport(plan: FilmPlan, musicPath: string): FilmReport {
+/** The slots as they are planned. */
+export function filmSlots(plan: FilmPlan): FilmReport["slots"] {
+  return plan.slots.map((slot) => ({
+    index: slot.index,
+    source: slot.fileName,
+    startFrame: slot.startFrame,
+    endFrame: slot.endFrame,
+    landingSeconds: slot.landing?.seconds ?? null,
+    landingErrorMs: slot.landingErrorMs,
+    transitionIn: { ...slot.transitionIn },
+  }));
+}
+
+/** `pathOf` gives the name under which a song is known to whoever asked. */
+export function filmReport(plan: FilmPlan, pathOf: (songSha256: string) => string): FilmReport {
+  const pieces = soloPieces(plan, pathOf);
+  const { path, sha256, filmStartSeconds, songStartSeconds } = pieces[0] ?? firstPiece(plan, pathOf);
+  const isWhole = plan.sound.pieces.length === 1 && pieces.length === 1 && pieces[0]!.speed === 1;
   return {
     fps: { num: plan.rate.num, den: plan.rate.den },
     durationSeconds: (plan.totalFrames * plan.rate.den) / plan.rate.num,
-    slots: plan.slots.map((slot) => ({
-      index: slot.index,
-      source: slot.fileName,
-      startFrame: slot.startFrame,
-      endFrame: slot.endFrame,
-      landingSeconds: slot.landing?.seconds ?? null,
-      landingErrorMs: slot.landingErrorMs,
-      transitionIn: { ...slot.transitionIn },
-    })),
-    music: {
-      path: musicPath,
-      sha256: plan.sound.songSha256,
-      filmStartSeconds: plan.sound.filmStartSeconds,
-      songStartSeconds: plan.sound.songStartSeconds,
-    },
+    ...(plan.leadFrames > 0 ? { leadFrames: plan.leadFrames } : {}),
+    slots: filmSlots(plan),
+    music: { path, sha256, filmStartSeconds, songStartSeconds },
+    ...(isWhole ? {} : { pieces }),
+  };
+}
+
+type ReportedPiece = NonNullable<FilmReport["pieces"]>[number];
+
+/** A stretch shorter than this is too short to be measured. */
+const SHORTEST_SOLO_SECONDS = 1;
+
+/** Speeds nearer to 1 than this are 1. */
+const SAME_SPEED = 1e-6;
+const LARGEST_CHANGE = 0.0101;
+
+/** Where one song plays, not stretched, and no other one with it. */
+function soloPieces({ sound }: FilmPlan, pathOf: (songSha256: string) => string): ReportedPiece[] {
+  const solos: ReportedPiece[] = [];
+  for (const piece of sound.pieces) {
+    for (const [i, to] of piece.time.entries()) {
+      const from = piece.time[i - 1];
+      if (!from) continue;
+      const speed = (to.songSeconds - from.songSeconds) / (to.filmSeconds - from.filmSeconds);
+      const others = sound.pieces.filter((other) => other !== piece);
+      const start = Math.max(
+        from.filmSeconds,
+        ...others
+          .filter((other) => other.time[0]!.filmSeconds <= from.filmSeconds)
+          .map((other) => other.time.at(-1)!.filmSeconds),
+      );
+      const end = Math.min(
+        to.filmSeconds,
+        sound.lengthSeconds,
+        ...others
+          .filter((other) => other.time[0]!.filmSeconds > from.filmSeconds)
+          .map((other) => other.time[0]!.filmSeconds),
+      );
+      if (Math.abs(speed - 1) > LARGEST_CHANGE || end - start < SHORTEST_SOLO_SECONDS) continue;
+      solos.push({
+        path: pathOf(piece.songSha256),
+        sha256: piece.songSha256,
+        filmStartSeconds: start,
+        filmEndSeconds: end,
+        songStartSeconds: from.songSeconds + (start - from.filmSeconds) * speed,
+        speed: Math.abs(speed - 1) < SAME_SPEED ? 1 : speed,
+      });
+    }
+  }
+  return solos;
+}
+
+function firstPiece({ sound }: FilmPlan, pathOf: (songSha256: string) => string): ReportedPiece {
+  const piece = sound.pieces[0]!;
+  const [first, last] = [piece.time[0]!, piece.time.at(-1)!];
+  return {
+    path: pathOf(piece.songSha256),
+    sha256: piece.songSha256,
+    filmStartSeconds: first.filmSeconds,
+    filmEndSeconds: last.filmSeconds,
+    songStartSeconds: first.songSeconds,
+    speed: 1,
   };
 }
 

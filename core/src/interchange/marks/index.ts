@@ -1,4 +1,5 @@
 import { HummingTideError } from "../../failure/index.ts";
+import { MARKER_KINDS, type MarkerKind } from "../../show/index.ts";
 
 /** A beat as a file holds it. */
 export interface BeatMark {
@@ -6,10 +7,6 @@ export interface BeatMark {
   /** Place in the bar: 1 starts a bar, 0 is unknown. */
   readonly position: number;
 }
-
-/** What a marker is for. */
-export const MARKER_KINDS = ["cut", "accent", "section", "note"] as const;
-export type MarkerKind = (typeof MARKER_KINDS)[number];
 
 /** A named instant as a file holds it. */
 export interface MarkerMark {

@@ -1,4 +1,4 @@
-import type { Fill, TransitionWish } from "@humming-tide/core/show";
+import type { Fill, TransitionLanding, TransitionWish } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { Stage } from "../../stage/Stage.tsx";
@@ -6,16 +6,36 @@ import { Transport } from "../../stage/Transport.tsx";
 import { showActions } from "../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Choice } from "../../ui/Choice.tsx";
+import { DISSOLVE_SECONDS } from "../../ui/dissolve-lengths.ts";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 
-const LENGTHS = [0.4, 0.8, 1.2, 2, 4] as const;
 const COLOURS = [
   { value: "blur", label: "Blurred copy" },
   { value: "#0d1f26", label: "Deep" },
   { value: "#000000", label: "Black" },
   { value: "#f3e9d4", label: "Sand" },
 ] as const;
+
+const POINTS = [
+  { value: "start", label: "Start", hint: "Its first frame" },
+  { value: "middle", label: "Middle", hint: "The frame that shows half of each picture" },
+  { value: "end", label: "End", hint: "The first frame of the new picture alone" },
+] as const;
+const LEADS = ["0", "1", "2", "3"].map((value) => ({ value, label: value }));
+
+function landingWords(transition: TransitionWish, { point, leadFrames }: TransitionLanding): string {
+  const what =
+    transition.kind === "cut"
+      ? "The new picture's first frame"
+      : {
+          start: "The first frame of each dissolve",
+          middle: "The middle of each dissolve, half of either picture,",
+          end: "The first frame behind each dissolve, the new picture alone,",
+        }[point];
+  if (leadFrames === 0) return `${what} lands on the beat.`;
+  return `${what} comes ${leadFrames === 1 ? "a frame" : `${leadFrames} frames`} before the beat.`;
+}
 
 /** How pictures follow one another and what stands beside them, with the film at full width to judge it by. */
 export function DressScreen(): ReactNode {
@@ -40,7 +60,9 @@ export function DressScreen(): ReactNode {
       </EmptyState>
     );
   }
-  const { transition, fill } = document;
+  const { transition, transitionLanding, fill } = document;
+  const setLanding = (landing: TransitionLanding): void =>
+    void dispatch(showActions.edited({ ...document, transitionLanding: landing }));
   // Slides of passages with a transition of their own do not follow the show's.
   const own = new Set(document.passages.filter((passage) => passage.transition).map(({ id }) => id));
   const following = new Set(document.slides.filter(({ passageId }) => !own.has(passageId)).map(({ id }) => id));
@@ -57,7 +79,7 @@ export function DressScreen(): ReactNode {
         <div className="min-h-0 flex-1">
           <Stage plan={plan} />
         </div>
-        <Transport plan={plan} />
+        <Transport track={plan} />
       </div>
       <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-line bg-raised">
         <Panel title="Transition">
@@ -79,21 +101,39 @@ export function DressScreen(): ReactNode {
                 <Choice
                   label="Length of the dissolve"
                   value={String(transition.seconds)}
-                  options={LENGTHS.map((seconds) => ({ value: String(seconds), label: `${seconds} s` }))}
+                  options={DISSOLVE_SECONDS.map((seconds) => ({ value: String(seconds), label: `${seconds} s` }))}
                   onChange={(seconds) => setTransition({ kind: "dissolve", seconds: Number(seconds) })}
                 />
               </div>
             </>
           )}
-          <p className="mt-3 text-[13px] text-soft">
-            {transition.kind === "cut"
-              ? "The new picture's first frame lands on the beat."
-              : "The middle of each dissolve, half of either picture, lands on the beat."}
-          </p>
+          {(transition.kind === "dissolve" || own.size > 0) && (
+            <>
+              <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet">What of it lands on the beat</h3>
+              <div className="-ml-2.5">
+                <Choice
+                  label="What lands on the beat"
+                  value={transitionLanding.point}
+                  options={POINTS}
+                  onChange={(point) => setLanding({ ...transitionLanding, point })}
+                />
+              </div>
+            </>
+          )}
+          <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet">Frames ahead of the beat</h3>
+          <div className="-ml-2.5">
+            <Choice
+              label="Frames ahead of the beat"
+              value={String(transitionLanding.leadFrames)}
+              options={LEADS}
+              onChange={(lead) => setLanding({ ...transitionLanding, leadFrames: Number(lead) })}
+            />
+          </div>
+          <p className="mt-3 text-[13px] text-soft">{landingWords(transition, transitionLanding)}</p>
           {own.size > 0 && (
             <p className="mt-2 text-[13px] text-soft">
               {own.size === 1 ? "One passage has" : `${own.size} passages have`} a transition of their own, chosen in
-              Gather.
+              Gather or on the Score.
             </p>
           )}
           {shortened > 0 && (

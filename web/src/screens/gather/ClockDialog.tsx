@@ -1,10 +1,10 @@
 import { shiftClock } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
+import { edit } from "../../store/edit.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { offsetText, parseOffset } from "./clock-offset.ts";
-import { edit } from "./edit.ts";
 import { countText, momentText, seenFacts, slideSeconds } from "./slide-facts.ts";
 
 interface Camera {

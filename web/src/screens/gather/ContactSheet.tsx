@@ -8,7 +8,6 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
-import { drawnPicture } from "@humming-tide/core/picture";
 import { moveSlides, type SlidePlace } from "@humming-tide/core/show";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import {
@@ -23,9 +22,11 @@ import {
   useRef,
   useState,
 } from "react";
-import { mediaUrl } from "../../api.ts";
+import { edit } from "../../store/edit.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
-import { edit } from "./edit.ts";
+import { atPointer } from "../../ui/at-pointer.ts";
+import { DraggedPictures } from "../../ui/DraggedPictures.tsx";
+import { scrolledSince } from "../../ui/drag-scroll.ts";
 import { gatherActions } from "./gather-slice.ts";
 import { PassageHeading } from "./PassageHeading.tsx";
 import { PictureCell } from "./PictureCell.tsx";
@@ -187,7 +188,9 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
           />
         )}
       </DraggableSurface>
-      <DragOverlay dropAnimation={null}>{drag.ids.length > 0 && <DraggedPictures ids={drag.ids} />}</DragOverlay>
+      <DragOverlay dropAnimation={null} modifiers={[atPointer]}>
+        {drag.ids.length > 0 && <DraggedPictures ids={drag.ids} />}
+      </DragOverlay>
     </DndContext>
   );
 }
@@ -226,26 +229,6 @@ function proxyText(proxy: { state: string; progress: number } | undefined): stri
   return proxy.state === "running" ? `preparing ${Math.round(proxy.progress * 100)} %` : "waiting to be prepared";
 }
 
-function DraggedPictures({ ids }: { ids: readonly string[] }): ReactNode {
-  const slides = useAppSelector((state) => state.show.document!.slides);
-  const first = slides.find((slide) => slide.id === ids[0]);
-  if (!first) return null;
-  return (
-    <div className="relative w-[120px]">
-      <img
-        src={mediaUrl(drawnPicture(first.sha256, first.turn), "thumbnail")}
-        alt=""
-        className="h-[90px] w-full rounded-md bg-slide object-contain opacity-90 shadow-xl"
-      />
-      {ids.length > 1 && (
-        <span className="absolute -top-2 -right-2 rounded-full bg-ink px-2 py-0.5 text-xs font-semibold text-ground">
-          {ids.length}
-        </span>
-      )}
-    </div>
-  );
-}
-
 /** Dragging what is selected (or the one picture grabbed) to a place between others. */
 function useSheetDrag(sheet: RefObject<HTMLDivElement | null>, layout: SheetLayout) {
   const dispatch = useAppDispatch();
@@ -272,8 +255,8 @@ function useSheetDrag(sheet: RefObject<HTMLDivElement | null>, layout: SheetLayo
       const box = sheet.current?.getBoundingClientRect();
       const start = activatorEvent as PointerEvent;
       if (!box) return;
-      // dnd-kit counts its own scrolling into the delta; the sheet's box has moved by as much.
-      const scrolled = scrolledSince(sheet.current!, start);
+      // The sheet's box has moved by as much as was scrolled.
+      const scrolled = scrolledSince(start, sheet.current?.parentElement ?? null);
       const found = dropPlace(layout, start.clientX + delta.x - box.left, start.clientY + delta.y - scrolled - box.top);
       target.current = found?.place ?? null;
       setMark(found?.mark ?? null);
@@ -285,17 +268,4 @@ function useSheetDrag(sheet: RefObject<HTMLDivElement | null>, layout: SheetLayo
       if (place && moved.size > 0) edit((show) => moveSlides(show, moved, place));
     },
   };
-}
-
-const scrollAtStart = new WeakMap<Event, number>();
-
-/** Pixels that the sheet has scrolled since a drag began. */
-function scrolledSince(sheet: HTMLElement, start: Event): number {
-  const top = sheet.parentElement?.scrollTop ?? 0;
-  const before = scrollAtStart.get(start);
-  if (before === undefined) {
-    scrollAtStart.set(start, top);
-    return 0;
-  }
-  return top - before;
 }

@@ -40,7 +40,9 @@ export function GatherScreen(): ReactNode {
     setOver(false);
     const sheet = scroller.current?.querySelector("[data-testid=sheet]")?.getBoundingClientRect();
     const target = sheet && layout ? dropPlace(layout, event.clientX - sheet.left, event.clientY - sheet.top) : null;
-    void droppedFiles(event.dataTransfer).then((files) => bringIn(files, target?.place.passageId ?? null));
+    void droppedFiles(event.dataTransfer).then((files) =>
+      bringIn(files, { passageId: target?.place.passageId ?? null }),
+    );
   };
   return (
     <div className="flex h-full min-h-0">
@@ -164,7 +166,8 @@ function BringIn(): ReactNode {
 }
 
 function SongPanel(): ReactNode {
-  const song = useAppSelector((state) => state.show.document!.song);
+  const song = useAppSelector((state) => state.show.document!.songs[0]);
+  const count = useAppSelector((state) => state.show.document!.songs.length);
   const facts = useAppSelector((state) => (song ? state.show.media[song.sha256] : undefined));
   return (
     <Panel title="Song">
@@ -182,7 +185,11 @@ function SongPanel(): ReactNode {
                 {facts.tempoBpm ? `, ${facts.tempoBpm.toFixed(1)} BPM` : ", no steady beat"}
               </p>
             )}
-            <p className="mt-1 text-quiet">Bringing in another song replaces it.</p>
+            <p className="mt-1 text-quiet">
+              {count > 1
+                ? `and ${count - 1} more; another one comes in behind them.`
+                : "Bringing in another song replaces it."}
+            </p>
           </div>
         </div>
       )}

@@ -7,11 +7,11 @@ import { Dialog } from "radix-ui";
 import { type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
 import { mediaUrl } from "../../api.ts";
 import { letterKeysOn } from "../../keys/keys.ts";
+import { edit } from "../../store/edit.ts";
+import { cull, cullKey, rate, toggleHero, turn } from "../../store/slide-actions.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
-import { cull, cullKey, rate, toggleHero, turn } from "./actions.ts";
-import { edit } from "./edit.ts";
 import { gatherActions } from "./gather-slice.ts";
 import { isSoft, momentText, seenFacts, shapeOf, slideSeconds } from "./slide-facts.ts";
 

@@ -8,14 +8,13 @@ import {
 } from "@humming-tide/core/show";
 import { Ellipsis } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
+import { edit } from "../../store/edit.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { IconButton } from "../../ui/Button.tsx";
+import { DISSOLVE_SECONDS } from "../../ui/dissolve-lengths.ts";
 import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
-import { edit } from "./edit.ts";
 import { gatherActions } from "./gather-slice.ts";
 import { countText, slideSeconds, timeText } from "./slide-facts.ts";
-
-const DISSOLVES = [0.4, 0.8, 1.2, 2, 4] as const;
 
 /** The heading of a passage on the sheet: its name, what it holds, its own transition, and what can be done with it as a whole. */
 export function PassageHeading({ passage, count }: { passage: Passage; count: number }): ReactNode {
@@ -53,7 +52,7 @@ export function PassageHeading({ passage, count }: { passage: Passage; count: nu
         <MenuHeading>Into each slide of {name}</MenuHeading>
         <MenuItem onSelect={() => setTransition(null)}>As the show has it</MenuItem>
         <MenuItem onSelect={() => setTransition({ kind: "cut" })}>Cut</MenuItem>
-        {DISSOLVES.map((seconds) => (
+        {DISSOLVE_SECONDS.map((seconds) => (
           <MenuItem key={seconds} onSelect={() => setTransition({ kind: "dissolve", seconds })}>
             Dissolve of {seconds} s
           </MenuItem>

@@ -4,11 +4,11 @@ import { dividePassages } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useMemo, useState } from "react";
 import { mediaUrl } from "../../api.ts";
+import { edit } from "../../store/edit.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
-import { edit } from "./edit.ts";
 import { countText, slideSeconds, timeText } from "./slide-facts.ts";
 
 /** Proposes passages where much time went by between two pictures; each can be named and left out before they are taken. */

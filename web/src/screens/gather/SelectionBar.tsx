@@ -1,13 +1,13 @@
 import { gatherPassage, moveSlides, orderSlides } from "@humming-tide/core/show";
 import { RotateCcw, RotateCw } from "lucide-react";
 import { type ReactNode, useState } from "react";
+import { edit } from "../../store/edit.ts";
+import { allHeroes, beginPassageAt, makePoster, rate, takeOut, toggleHero, turn } from "../../store/slide-actions.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { Field } from "../../ui/Field.tsx";
 import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
-import { allHeroes, beginPassageAt, makePoster, rate, takeOut, toggleHero, turn } from "./actions.ts";
-import { edit } from "./edit.ts";
 import { gatherActions } from "./gather-slice.ts";
 import { slideSeconds } from "./slide-facts.ts";
 

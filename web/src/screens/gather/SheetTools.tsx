@@ -1,12 +1,12 @@
 import { lockOrder, orderSlides, type Rating, type ShowDocument } from "@humming-tide/core/show";
 import { LockKeyhole } from "lucide-react";
 import { type ReactNode, useState } from "react";
+import { edit } from "../../store/edit.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { ClockDialog } from "./ClockDialog.tsx";
-import { edit } from "./edit.ts";
 import { gatherActions, type SheetFilter } from "./gather-slice.ts";
 import { PassagesDialog } from "./PassagesDialog.tsx";
 import { SelectMenu } from "./SelectMenu.tsx";

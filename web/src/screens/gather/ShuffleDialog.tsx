@@ -1,9 +1,9 @@
 import { orderSlides } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
+import { edit } from "../../store/edit.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { Field } from "../../ui/Field.tsx";
-import { edit } from "./edit.ts";
 
 const LARGEST_SEED = 2 ** 32 - 1;
 

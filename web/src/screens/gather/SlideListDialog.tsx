@@ -3,12 +3,12 @@ import { applySlideList, readSlideList, type SlideListProblem, writeSlideList } 
 import { lockOrder, type ShowDocument } from "@humming-tide/core/show";
 import { Checkbox } from "radix-ui";
 import { type ReactNode, useRef, useState } from "react";
+import { edit } from "../../store/edit.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
-import { downloadText } from "../../ui/download.ts";
+import { download } from "../../ui/download.ts";
 import { Notice } from "../../ui/Notice.tsx";
-import { edit } from "./edit.ts";
 import { countText } from "./slide-facts.ts";
 
 const LARGEST_BYTES = 20_000_000;
@@ -55,7 +55,7 @@ export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode
         </p>
         <Button
           className="shrink-0"
-          onClick={() => downloadText(`${show.title || "Show"} slides.csv`, writeSlideList(show), "text/csv")}
+          onClick={() => download(`${show.title || "Show"} slides.csv`, writeSlideList(show), "text/csv")}
         >
           Save the list
         </Button>

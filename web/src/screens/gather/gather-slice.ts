@@ -1,6 +1,7 @@
 import type { Rating } from "@humming-tide/core/show";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { plain } from "../../store/plain.ts";
+import { showActions } from "../../store/show-slice.ts";
 
 /** Which slides the sheet shows. */
 export type SheetFilter = "all" | Rating | "hero";
@@ -82,6 +83,15 @@ const slice = createSlice({
     }),
     gatherLeft: (state): GatherState => ({ ...initial, size: plain<GatherState>(state).size }),
   },
+  // What has been taken out of the show is not selected any more.
+  extraReducers: (builder) =>
+    builder.addCase(showActions.edited, (draft, { payload }): GatherState => {
+      const state = plain<GatherState>(draft);
+      if (state.selected.size === 0) return state;
+      const known = new Set(payload.document.slides.map(({ id }) => id));
+      const selected = new Set([...state.selected].filter((id) => known.has(id)));
+      return selected.size === state.selected.size ? state : { ...state, selected };
+    }),
 });
 
 export const gatherReducer = slice.reducer;

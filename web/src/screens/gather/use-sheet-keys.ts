@@ -1,9 +1,9 @@
 import { shiftSlides } from "@humming-tide/core/show";
 import type { KeyboardEvent } from "react";
 import { letterKeysOn } from "../../keys/keys.ts";
+import { edit } from "../../store/edit.ts";
+import { beginPassageAt, cull, cullKey, takeOut, turn } from "../../store/slide-actions.ts";
 import { store, useAppDispatch } from "../../store/store.ts";
-import { beginPassageAt, cull, cullKey, takeOut, turn } from "./actions.ts";
-import { edit } from "./edit.ts";
 import { gatherActions } from "./gather-slice.ts";
 import { rangeOf, type SheetLayout, type SheetStep, stepFrom } from "./sheet-layout.ts";
 

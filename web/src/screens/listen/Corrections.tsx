@@ -1,28 +1,31 @@
-import type { GridEdit } from "@humming-tide/core/grid";
+import { type GridEdit, indexOfNearestBeat } from "@humming-tide/core/grid";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useState } from "react";
 import { usePlayer } from "../../stage/player-context.tsx";
-import { showActions } from "../../store/show-slice.ts";
-import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { Panel } from "../../ui/Panel.tsx";
+import { useListenSong } from "./listen-song.tsx";
 
 const NUDGES = [-10, -1, 1, 10] as const;
 const BAR_LENGTHS = ["2", "3", "4", "5", "6", "7"].map((value) => ({ value, label: value }));
 
 /** Corrections, each one undo step. They are kept as edits, so a better analysis later does not lose them. */
 export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
-  const dispatch = useAppDispatch();
   const player = usePlayer();
-  const document = useAppSelector((state) => state.show.document)!;
-  const beatsPerBar = useAppSelector((state) => state.view.plan?.grid.beatsPerBar);
+  const { song, grid, change, correct } = useListenSong();
+  const { beatsPerBar } = grid;
   const [said, setSaid] = useState("");
   const edit = (gridEdit: GridEdit, text: string): void => {
-    dispatch(showActions.edited({ ...document, gridEdits: combined(document.gridEdits, gridEdit) }));
+    correct(gridEdit);
     setSaid(text);
   };
-  const nudged = document.gridEdits.reduce(
+  const bringBeat = (): void => {
+    const toSeconds = player.filmSeconds();
+    const beat = grid.beats[indexOfNearestBeat(grid.beats, toSeconds)];
+    if (beat) edit({ kind: "drag", seconds: beat.seconds, toSeconds }, "The nearest beat is at the playhead.");
+  };
+  const nudged = song.gridEdits.reduce(
     (sum, gridEdit) => sum + (gridEdit.kind === "nudge" ? gridEdit.milliseconds : 0),
     0,
   );
@@ -63,7 +66,7 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
           <h3 className="mb-1 font-sans text-[13px] text-quiet">Beats in a bar, from the playhead's bar on</h3>
           <Choice
             label="Beats in a bar"
-            value={String(beatsPerBar ?? "")}
+            value={String(beatsPerBar)}
             options={BAR_LENGTHS}
             onChange={(value) =>
               edit(
@@ -85,6 +88,13 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
             }
           >
             The one is here, at the playhead
+          </Button>
+          <Button
+            disabled={disabled}
+            title="Its neighbours follow, as when it is dragged on the curve"
+            onClick={bringBeat}
+          >
+            Bring the nearest beat here
           </Button>
           <div className="grid grid-cols-2 gap-2">
             <Button
@@ -125,9 +135,9 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
         </div>
         <Button
           kind="quiet"
-          disabled={document.gridEdits.length === 0}
+          disabled={song.gridEdits.length === 0}
           onClick={() => {
-            dispatch(showActions.edited({ ...document, gridEdits: [] }));
+            change(() => ({ gridEdits: [] }));
             setSaid("Back to what was heard.");
           }}
         >
@@ -146,6 +156,7 @@ function Stretch({ edit }: { edit: (gridEdit: GridEdit, text: string) => void })
   const player = usePlayer();
   const [from, setFrom] = useState<number | null>(null);
   const [to, setTo] = useState<number | null>(null);
+  const [bpm, setBpm] = useState("");
   const isWhole = from !== null && to !== null && to > from;
   const stretch = { startSeconds: from ?? 0, endSeconds: to ?? 0 };
   return (
@@ -171,18 +182,27 @@ function Stretch({ edit }: { edit: (gridEdit: GridEdit, text: string) => void })
         >
           Free time
         </Button>
+        <input
+          type="number"
+          min={20}
+          max={400}
+          step={0.1}
+          value={bpm}
+          aria-label="Tempo of the stretch in beats a minute"
+          placeholder="BPM"
+          className="rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-right text-[13px] text-ink"
+          onChange={(event) => setBpm(event.target.value)}
+        />
+        <Button
+          disabled={!isWhole || !(Number(bpm) >= 20 && Number(bpm) <= 400)}
+          onClick={() => edit({ kind: "fixedTempo", ...stretch, bpm: Number(bpm) }, `${bpm} BPM in this stretch.`)}
+        >
+          This tempo
+        </Button>
       </div>
       {from !== null && to !== null && to <= from && (
         <p className="text-[13px] text-soft">A stretch ends after it begins: move the playhead and choose again.</p>
       )}
     </div>
   );
-}
-
-/** Nudges in a row add up to one edit, and opposite ones vanish. */
-function combined(edits: readonly GridEdit[], next: GridEdit): GridEdit[] {
-  const last = edits.at(-1);
-  if (next.kind !== "nudge" || last?.kind !== "nudge") return [...edits, next];
-  const milliseconds = Math.max(-2000, Math.min(2000, last.milliseconds + next.milliseconds));
-  return milliseconds === 0 ? edits.slice(0, -1) : [...edits.slice(0, -1), { kind: "nudge", milliseconds }];
 }

@@ -3,10 +3,11 @@ import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect } from "react";
 import { isForControl, letterKeysOn } from "../../keys/keys.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
-import { showActions } from "../../store/show-slice.ts";
-import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { store, useAppDispatch } from "../../store/store.ts";
+import { viewActions } from "../../store/view-slice.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Panel } from "../../ui/Panel.tsx";
+import { useListenSong } from "./listen-song.tsx";
 
 const REASONS: Readonly<Record<Doubt["reason"], string>> = {
   faint: "beats hardly heard",
@@ -23,21 +24,36 @@ const LEVELS: Readonly<Record<LevelDoubt, string>> = {
 
 /** How long before a doubt playing starts, so that the ear has the pulse. */
 const RUN_UP_SECONDS = 2;
+const RUN_OUT_SECONDS = 1;
+/** Loud enough to be compared with the drums, soft enough to hear them. */
+const DOUBT_CLICK_GAIN = 0.5;
 
 /** The stretches where the grid wants an ear, to be visited one by one with D. */
 export function Doubts(): ReactNode {
-  const { doubts, levelDoubt } = useAppSelector((state) => state.song.analysis!);
+  const { analysis } = useListenSong();
+  const { doubts, levelDoubt } = analysis;
+  const dispatch = useAppDispatch();
   const player = usePlayer();
   const visit = useCallback(
     (doubt: Doubt) => {
-      player.seek(Math.max(0, doubt.startSeconds - RUN_UP_SECONDS));
+      const loop = {
+        startSeconds: Math.max(0, doubt.startSeconds - RUN_UP_SECONDS),
+        endSeconds: Math.min(
+          player.lengthSeconds,
+          Math.max(doubt.endSeconds, doubt.startSeconds + 2) + RUN_OUT_SECONDS,
+        ),
+      };
+      const { clickGain } = store.getState().view.listening;
+      dispatch(viewActions.listeningChanged({ loop, clickGain: clickGain || DOUBT_CLICK_GAIN }));
+      player.seek(loop.startSeconds);
       if (player.state === "ready") player.toggle();
     },
-    [player],
+    [player, dispatch],
   );
   const next = useCallback(() => {
-    // Two seconds of run-up must not bring the same one again.
-    const after = player.filmSeconds() + RUN_UP_SECONDS + 0.05;
+    const { loop } = store.getState().view.listening;
+    // Inside a loop the next one is behind it, wherever in its round it is.
+    const after = loop ? loop.startSeconds + RUN_UP_SECONDS + 0.05 : player.filmSeconds();
     const doubt = doubts.find(({ startSeconds }) => startSeconds > after) ?? doubts[0];
     if (doubt) visit(doubt);
   }, [doubts, player, visit]);
@@ -75,7 +91,7 @@ export function Doubts(): ReactNode {
             ))}
           </ul>
           <Button className="w-full" onClick={next}>
-            Hear the next one <kbd className="ml-1 text-quiet">D</kbd>
+            Hear the next one, in a loop <kbd className="ml-1 text-quiet">D</kbd>
           </Button>
         </>
       )}
@@ -85,20 +101,13 @@ export function Doubts(): ReactNode {
 
 /** The beat of the whole song at another level: offered as long as the person has not chosen one. */
 function Level({ doubt }: { doubt: LevelDoubt }): ReactNode {
-  const dispatch = useAppDispatch();
-  const document = useAppSelector((state) => state.show.document)!;
-  const isChosen = document.gridEdits.some(({ kind }) => LEVEL_EDITS.has(kind));
+  const { song, correct } = useListenSong();
+  const isChosen = song.gridEdits.some(({ kind }) => LEVEL_EDITS.has(kind));
   if (isChosen) return null;
   return (
     <div className="mb-2 flex items-center justify-between gap-3 text-[13px] text-soft">
       <span>{LEVELS[doubt]}.</span>
-      <Button
-        onClick={() =>
-          dispatch(showActions.edited({ ...document, gridEdits: [...document.gridEdits, { kind: doubt }] }))
-        }
-      >
-        Take that
-      </Button>
+      <Button onClick={() => correct({ kind: doubt })}>Take that</Button>
     </div>
   );
 }

@@ -1,8 +1,8 @@
-import type { Ending } from "@humming-tide/core/music";
+import { type Ending, median } from "@humming-tide/core/music";
 import { clockText } from "@humming-tide/core/time";
 import type { ReactNode } from "react";
-import { useAppSelector } from "../../store/store.ts";
 import { Fact, Panel } from "../../ui/Panel.tsx";
+import { useListenSong } from "./listen-song.tsx";
 
 const ENDINGS: Readonly<Record<Ending["kind"], string>> = {
   chord: "last chord at",
@@ -13,20 +13,15 @@ const ENDINGS: Readonly<Record<Ending["kind"], string>> = {
 
 /** What the analysis found, after the person's corrections of the grid. */
 export function Heard(): ReactNode {
-  const analysis = useAppSelector((state) => state.song.analysis)!;
-  const grid = useAppSelector((state) => state.view.plan?.grid);
-  const beats = grid?.beats ?? analysis.beats;
-  const gaps = beats
-    .slice(1)
-    .map((beat, i) => beat.seconds - beats[i]!.seconds)
-    .sort((a, b) => a - b);
-  const median = gaps[Math.floor(gaps.length / 2)];
+  const { analysis, grid } = useListenSong();
+  const { beats } = grid;
+  const gap = median(beats.slice(1).map((beat, i) => beat.seconds - beats[i]!.seconds));
   const sure = beats.length === 0 ? 0 : beats.reduce((sum, beat) => sum + beat.confidence, 0) / beats.length;
   const { ending, phraseBars, sections } = analysis;
   return (
     <Panel title="What was heard">
       <dl>
-        <Fact label="Tempo">{median ? `${(60 / median).toFixed(1)} BPM` : "none"}</Fact>
+        <Fact label="Tempo">{beats.length > 1 ? `${(60 / gap).toFixed(1)} BPM` : "none"}</Fact>
         <Fact label="Meter">{analysis.meter ?? "unknown"}</Fact>
         <Fact label="Beats">{beats.length}</Fact>
         <Fact label="Bars">{beats.filter((beat) => beat.position === 1).length}</Fact>

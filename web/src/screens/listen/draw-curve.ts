@@ -1,5 +1,15 @@
-import type { Beat, Doubt, EnergyCurve, Section, WaveformPeaks } from "@humming-tide/core/music";
+import {
+  type Beat,
+  type Doubt,
+  type EnergyCurve,
+  extremesBetween,
+  type Section,
+  type Stretch,
+  type WaveformPeaks,
+} from "@humming-tide/core/music";
+import type { Marker } from "@humming-tide/core/show";
 import { themeColour } from "../../ui/theme.ts";
+import { drawMarkers } from "./draw-markers.ts";
 
 export interface CurvePicture {
   readonly from: number;
@@ -12,12 +22,24 @@ export interface CurvePicture {
   readonly sections: readonly Section[];
   readonly doubts: readonly Doubt[];
   readonly landings: readonly number[];
+  readonly markers: readonly Marker[];
+  readonly chosenMarkerId: string | null;
+  /** Staffs of markers down to the grid, and their names: where there is room, close up. */
+  readonly isClose: boolean;
+  readonly loop: Stretch | null;
+  /** Of the show: where the pictures stand so close that frames can be told apart, their edges are drawn. */
+  readonly frameSeconds: number;
 }
 
 /** Beats closer together than this are not drawn one by one; bar starts are, until they too come closer. */
 const CLOSEST_PIXELS = 5;
-const GRID_HEIGHT = 22;
+/** The strip of beats under the waveform, in which they can be taken hold of. */
+export const GRID_HEIGHT = 22;
+/** Frames narrower than this are not drawn one by one. */
+const NARROWEST_FRAME_PIXELS = 8;
 const SECTION_HEIGHT = 18;
+/** The face of the page (theme.css). */
+const SECTION_FONT = '600 12px "Hanken Grotesk Variable", system-ui, sans-serif';
 
 /** The last still picture of each canvas: while only the playhead moves over it, it is not drawn again. */
 const backdrops = new WeakMap<HTMLCanvasElement, { key: readonly unknown[]; image: HTMLCanvasElement }>();
@@ -31,9 +53,10 @@ export function drawCurve(canvas: HTMLCanvasElement, picture: CurvePicture): voi
   if (canvas.width !== pixelWidth || canvas.height !== pixelHeight) {
     [canvas.width, canvas.height] = [pixelWidth, pixelHeight];
   }
-  const { from, to, peaks, beats, sections, doubts, landings } = picture;
+  const { from, to, peaks, beats, sections, doubts, landings, markers, chosenMarkerId, loop, frameSeconds } = picture;
   const ink = themeColour("ink");
-  const key = [from, to, peaks, beats, sections, doubts, landings.join(), pixelWidth, pixelHeight, ink];
+  const music = [peaks, beats, sections, doubts, landings, markers, chosenMarkerId, loop];
+  const key = [from, to, ...music, frameSeconds, pixelWidth, pixelHeight, ink];
   let backdrop = backdrops.get(canvas);
   if (!backdrop || backdrop.key.some((value, i) => value !== key[i])) {
     const image = backdrop?.image ?? document.createElement("canvas");
@@ -55,11 +78,15 @@ function drawBackdrop(context: CanvasRenderingContext2D, picture: CurvePicture, 
   const { from, to } = picture;
   const xOf = (seconds: number): number => ((seconds - from) / (to - from)) * width;
   const waveHeight = height - GRID_HEIGHT;
+  if (picture.loop) drawLoop(context, picture.loop, xOf, height);
+  drawFrames(context, picture, xOf, width, waveHeight);
   drawWave(context, picture, width, waveHeight);
   if (picture.energy) drawEnergy(context, picture.energy, xOf, waveHeight);
   drawGrid(context, picture, xOf, width, height);
   drawDoubts(context, picture.doubts, xOf, waveHeight);
   drawSections(context, picture.sections, xOf, width);
+  const { markers, chosenMarkerId, isClose } = picture;
+  drawMarkers(context, { markers, chosenMarkerId, xOf, width, staffBottom: isClose ? waveHeight : null });
 }
 
 /** A letter at the start of each section, and a short stroke down from the top edge. */
@@ -69,7 +96,7 @@ function drawSections(
   xOf: (seconds: number) => number,
   width: number,
 ): void {
-  context.font = `600 12px ${getComputedStyle(document.body).fontFamily}`;
+  context.font = SECTION_FONT;
   context.textBaseline = "middle";
   for (const { startSeconds, endSeconds, label } of sections) {
     const [left, right] = [xOf(startSeconds), xOf(endSeconds)];
@@ -100,12 +127,41 @@ function drawDoubts(
   }
 }
 
+/** The stretch that is played round and round: a lighter ground between two edges. */
+function drawLoop(
+  context: CanvasRenderingContext2D,
+  { startSeconds, endSeconds }: Stretch,
+  xOf: (seconds: number) => number,
+  height: number,
+): void {
+  const [left, right] = [xOf(startSeconds), xOf(endSeconds)];
+  context.fillStyle = themeColour("ground-high");
+  context.fillRect(left, 0, right - left, height);
+  context.fillStyle = themeColour("line-strong");
+  context.fillRect(left, 0, 1, height);
+  context.fillRect(right - 1, 0, 1, height);
+}
+
+function drawFrames(
+  context: CanvasRenderingContext2D,
+  { from, to, frameSeconds }: CurvePicture,
+  xOf: (seconds: number) => number,
+  width: number,
+  height: number,
+): void {
+  if ((frameSeconds / (to - from)) * width < NARROWEST_FRAME_PIXELS) return;
+  context.fillStyle = themeColour("line");
+  for (let frame = Math.max(0, Math.ceil(from / frameSeconds)); frame * frameSeconds < to; frame++) {
+    context.fillRect(Math.round(xOf(frame * frameSeconds)), 0, 1, height);
+  }
+}
+
 const loudestPeaks = new WeakMap<WaveformPeaks, number>();
 
 function loudestPeak(peaks: WaveformPeaks): number {
   let loudest = loudestPeaks.get(peaks);
   if (loudest === undefined) {
-    loudest = peaks.values.reduce((highest, value) => Math.max(highest, Math.abs(value)), 1);
+    loudest = peaks.levels.at(-1)!.values.reduce((highest, value) => Math.max(highest, Math.abs(value)), 1);
     loudestPeaks.set(peaks, loudest);
   }
   return loudest;
@@ -120,18 +176,12 @@ function drawWave(
   context.fillStyle = themeColour("foam");
   context.globalAlpha = 0.5;
   const step = (to - from) / width;
-  const loudest = loudestPeak(peaks);
+  const half = height / 2;
+  const scale = (half * 0.94) / loudestPeak(peaks);
   for (let x = 0; x < width; x++) {
-    const first = Math.floor((from + x * step) / peaks.stepSeconds);
-    const last = Math.max(first, Math.ceil((from + (x + 1) * step) / peaks.stepSeconds) - 1);
-    if (last < 0 || first * 2 >= peaks.values.length) continue;
-    let [low, high] = [0, 0];
-    for (let i = Math.max(0, first); i <= last; i++) {
-      low = Math.min(low, peaks.values[2 * i] ?? 0);
-      high = Math.max(high, peaks.values[2 * i + 1] ?? 0);
-    }
-    const half = height / 2;
-    context.fillRect(x, half - (high / loudest) * half * 0.94, 1, Math.max(1, ((high - low) / loudest) * half * 0.94));
+    if (from + (x + 1) * step <= 0) continue;
+    const [low, high] = extremesBetween(peaks, from + x * step, from + (x + 1) * step);
+    context.fillRect(x, half - high * scale, 1, Math.max(1, (high - low) * scale));
   }
   context.globalAlpha = 1;
 }

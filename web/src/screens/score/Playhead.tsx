@@ -1,25 +1,31 @@
 import { type ReactNode, type RefObject, useCallback, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
+import { MARGIN_WIDTH, PASSAGE_LANE, type RowSize, rowHeight } from "./row-size.ts";
 import { placeAt, type ScoreLayout } from "./score-layout.ts";
 
+interface PlayheadProps {
+  layout: ScoreLayout;
+  size: RowSize;
+  rows: RefObject<HTMLDivElement | null>;
+  /** Brings a row into sight. */
+  reveal: (row: number) => void;
+}
+
 /** The line that runs through the rows while the film plays; it keeps its row in sight. */
-export function Playhead({ layout, rows }: { layout: ScoreLayout; rows: RefObject<HTMLDivElement | null> }): ReactNode {
+export function Playhead({ layout, size, rows, reveal }: PlayheadProps): ReactNode {
   const line = useRef<HTMLDivElement>(null);
   const shownRow = useRef(-1);
   const player = usePlayer();
   const move = useCallback(
     (filmSeconds: number) => {
+      if (!line.current || !rows.current) return;
       const { row, share } = placeAt(layout, filmSeconds);
-      const track = rows.current?.querySelector<HTMLElement>(`[data-row-track="${row}"]`);
-      if (!line.current || !track) return;
-      const top = (track.parentElement?.offsetTop ?? 0) - 2;
-      line.current.style.transform = `translate(${track.offsetLeft + share * track.offsetWidth}px, ${top}px)`;
-      line.current.style.height = `${track.offsetHeight + 4}px`;
-      if (row !== shownRow.current && player.state === "playing")
-        track.scrollIntoView({ block: "nearest", behavior: "smooth" });
+      const x = MARGIN_WIDTH + share * (rows.current.clientWidth - MARGIN_WIDTH);
+      line.current.style.transform = `translate(${x}px, ${row * rowHeight(size) + PASSAGE_LANE - 4}px)`;
+      if (row !== shownRow.current && player.state === "playing") reveal(row);
       shownRow.current = row;
     },
-    [layout, rows, player],
+    [layout, size, rows, reveal, player],
   );
   useFilmClock(move);
   return (
@@ -28,6 +34,7 @@ export function Playhead({ layout, rows }: { layout: ScoreLayout; rows: RefObjec
       aria-hidden
       data-testid="playhead"
       className="pointer-events-none absolute top-0 left-0 z-[4] -ml-px w-[2px] bg-ink shadow-[0_0_0_1px_var(--ground)]"
+      style={{ height: rowHeight(size) - PASSAGE_LANE }}
     />
   );
 }

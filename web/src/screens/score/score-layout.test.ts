@@ -1,7 +1,7 @@
 import type { Grid } from "@humming-tide/core/grid";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { beatsOfRow, placeAt, scoreLayout, spansBetween, timeAt } from "./score-layout.ts";
+import { beatsOfRow, placeAt, rowEdges, scoreLayout, spansBetween, timeAt } from "./score-layout.ts";
 
 const grid = (count: number, gap: number, from: number, beatsPerBar = 4, firstPosition = 1): Grid => ({
   beatsPerBar,
@@ -42,14 +42,52 @@ describe("the Score's layout", () => {
     fc.assert(
       fc.property(anyGrid, (music) => {
         const layout = scoreLayout(music, endOf(music));
-        const columns = layout.barsPerRow * layout.beatsPerBar;
         for (const row of layout.rows) {
           for (const { beat, share } of beatsOfRow(layout, row.index)) {
-            expect((Math.round(share * columns) % layout.beatsPerBar) + 1).toBe(beat.position);
+            expect((Math.round(share * row.columns) % row.beatsPerBar) + 1).toBe(beat.position);
           }
         }
       }),
     );
+  });
+
+  it("begins every bar in a column of bar starts also where meters change and single bars are longer or shorter", () => {
+    const anyBars = fc.array(fc.tuple(fc.integer({ min: 2, max: 6 }), fc.integer({ min: 1, max: 20 })), {
+      minLength: 1,
+      maxLength: 12,
+    });
+    fc.assert(
+      fc.property(anyBars, fc.double({ min: 0.3, max: 1, noNaN: true }), (runs, gap) => {
+        const counts = runs.flatMap(([count, bars]) => Array.from({ length: bars }, () => count));
+        const positions = counts.flatMap((count) => Array.from({ length: count }, (_, i) => i + 1));
+        const beats = positions.map((position, i) => ({ seconds: 0.2 + i * gap, position, confidence: 1 }));
+        const layout = scoreLayout({ beats, beatsPerBar: 4, freeTime: [] }, beats.at(-1)!.seconds + gap);
+        let next = 0;
+        for (const row of layout.rows) {
+          expect(row.startBeat).toBe(next);
+          next = row.endBeat;
+          for (const { beat, share } of beatsOfRow(layout, row.index)) {
+            expect(share).toBeLessThan(1);
+            if (beat.position === 1) expect(Math.round(share * row.columns) % row.beatsPerBar).toBe(0);
+          }
+        }
+        expect(next).toBe(layout.beats.length - 1);
+        // A row as long as there is room for: no more rows than changes and full rows need.
+        const full = runs.reduce((sum, [count, bars]) => sum + Math.ceil((count * bars) / 24), 0);
+        expect(layout.rows.length).toBeLessThanOrEqual(full + 2 * runs.length);
+      }),
+    );
+  });
+
+  it("fills free time in the middle with imagined beats, so that a minute without a beat is not one column", () => {
+    const before = grid(64, 0.5, 0.1).beats;
+    const after = grid(64, 0.5, 60.1).beats;
+    const layout = scoreLayout({ beats: [...before, ...after], beatsPerBar: 4, freeTime: [] }, 92);
+    const between = layout.beats.filter(({ seconds }) => seconds > 31.7 && seconds < 60);
+    expect(between).toHaveLength(56);
+    expect(between.every((beat) => beat.imagined)).toBe(true);
+    const { row, share } = placeAt(layout, 60.1);
+    expect([row, share]).toEqual([3, 24 / 32]);
   });
 
   it("covers a stretch with pieces that meet at the ends of rows", () => {
@@ -64,7 +102,10 @@ describe("the Score's layout", () => {
           const spans = spansBetween(layout, from, to);
           spans.forEach((span, i) => {
             expect(span.to).toBeGreaterThanOrEqual(span.from);
-            if (i > 0) expect([span.row, span.from, spans[i - 1]!.to]).toEqual([spans[i - 1]!.row + 1, 0, 1]);
+            if (i === 0) return;
+            const before = spans[i - 1]!;
+            expect(before.to).toBe(rowEdges(layout.rows[before.row]!)[1]);
+            expect([span.row, span.from]).toEqual([before.row + 1, rowEdges(layout.rows[span.row]!)[0]]);
           });
         },
       ),

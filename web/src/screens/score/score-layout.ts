@@ -2,21 +2,19 @@ import { type Grid, indexOfNearestBeat } from "@humming-tide/core/grid";
 
 /**
  * The Score lays a song out like sheet music: a phrase of bars to a row, the same place in the bar always in the same column. Musical time
- * runs evenly: between two beats, time is stretched to the column's width. Where the film reaches a beat or more before the first or behind the
- * last beat, and in songs without any, beats are imagined at the nearest tempo so that the whole film has its place.
+ * runs evenly: between two beats, time is stretched to the column's width. Where the beat changes its bars a row ends early, so that the
+ * next bar begins at the left again; in free time, and where the film reaches a beat or more before the first or behind the last beat,
+ * beats are imagined at the nearest tempo, so that the whole film has its place.
  */
 export interface ScoreLayout {
   readonly rows: readonly ScoreRow[];
-  readonly barsPerRow: number;
-  readonly beatsPerBar: number;
-  /** All beats with the imagined ones, in order. */
+  /** All beats with the imagined ones, in order; the last one ends the last row. */
   readonly beats: readonly ScoreBeat[];
-  /** Index of the column that the first of `beats` stands in, counted from the start of the first row. */
-  readonly firstColumn: number;
 }
 
 export interface ScoreBeat {
   readonly seconds: number;
+  /** In the bar, from 1; 0 is unknown. */
   readonly position: number;
   /** 0 to 1; 0 for imagined ones. */
   readonly confidence: number;
@@ -28,8 +26,17 @@ export interface ScoreRow {
   readonly startSeconds: number;
   /** Exclusive. */
   readonly endSeconds: number;
-  /** Number of the first whole bar in the row, counted from 1 at the first bar start of the song. */
+  /** Number of the first bar in the row, counted from 1 at the first bar start of the song; less before it. */
   readonly firstBar: number;
+  /** Of most bars in the row; a last one may have another count. */
+  readonly beatsPerBar: number;
+  /** How many beats would fill its width. */
+  readonly columns: number;
+  /** Column of its first beat: 0 but in rows before the first bar. */
+  readonly firstColumn: number;
+  /** Indices into the layout's beats; endBeat exclusive, it begins the next row. */
+  readonly startBeat: number;
+  readonly endBeat: number;
 }
 
 /** A stretch of one row, as shares of its width. */
@@ -43,103 +50,213 @@ export interface RowSpan {
 const EVEN_SECONDS = 0.5;
 /** Eight bars of four fill a row; longer bars get fewer. */
 const BEATS_PER_ROW = 32;
+/** A bar that nobody counted is divided like its neighbours. */
+const LONGEST_BAR = 15;
+/** A step this many times as long as the one before it is no beat: the music runs free there. */
+const FREE_STEP = 2.5;
 
 export function scoreLayout(grid: Grid, filmSeconds: number): ScoreLayout {
-  const { beatsPerBar } = grid;
   const beats = withImaginedBeats(grid, filmSeconds);
-  const barsPerRow = Math.max(1, Math.round(BEATS_PER_ROW / beatsPerBar / 4) * 4);
-  const columns = barsPerRow * beatsPerBar;
+  return { beats, rows: rowsOf(beats, grid.beatsPerBar) };
+}
+
+/** How many beats fill a row: whole phrases of four bars, as near to 32 beats as there are. */
+const columnsFor = (beatsPerBar: number): number =>
+  Math.max(1, Math.round(BEATS_PER_ROW / beatsPerBar / 4) * 4) * beatsPerBar;
+
+function rowsOf(beats: readonly ScoreBeat[], beatsPerBar: number): ScoreRow[] {
+  const rows: ScoreRow[] = [];
+  const end = beats.length - 1;
+  const firstOne = beats.findIndex((beat) => beat.position === 1 && !beat.imagined);
   // The song's first bar start stands at the beginning of a row; what comes before it ends the row above. A song that is over before
   // its first bar start stands by its place in the bar.
-  const firstOne = beats.findIndex((beat) => beat.position === 1 && !beat.imagined);
-  const firstColumn = firstOne < 0 ? (beats[0]?.position ?? 1) - 1 : (columns - (firstOne % columns)) % columns;
-  const rowCount = Math.ceil((firstColumn + beats.length - 1) / columns);
-  const firstBarRow = Math.floor((firstColumn + Math.max(0, firstOne)) / columns);
-  const rows = Array.from({ length: rowCount }, (_, index): ScoreRow => {
-    const startBeat = Math.max(0, index * columns - firstColumn);
-    const endBeat = Math.min(beats.length - 1, (index + 1) * columns - firstColumn);
-    return {
-      index,
-      startSeconds: beats[startBeat]!.seconds,
-      endSeconds: beats[endBeat]!.seconds,
-      firstBar: (index - firstBarRow) * barsPerRow + 1,
-    };
-  });
-  return { rows, barsPerRow, beatsPerBar, beats, firstColumn };
+  const bars = barsOf(beats, Math.max(0, firstOne), end, beatsPerBar);
+  const usual = bars[0] && bars.length > 1 ? bars[0].count : beatsPerBar;
+  const add = (row: Omit<ScoreRow, "index" | "startSeconds" | "endSeconds">): void => {
+    const [startSeconds, endSeconds] = [beats[row.startBeat]!.seconds, beats[row.endBeat]!.seconds];
+    rows.push({ ...row, index: rows.length, startSeconds, endSeconds });
+  };
+  if (firstOne > 0) {
+    const columns = columnsFor(usual);
+    const count = Math.ceil(firstOne / columns);
+    for (let row = 0; row < count; row++) {
+      const endBeat = firstOne - (count - 1 - row) * columns;
+      const startBeat = Math.max(0, endBeat - columns);
+      const firstBar = 1 - Math.ceil((firstOne - startBeat) / usual);
+      add({ firstBar, beatsPerBar: usual, columns, firstColumn: columns - (endBeat - startBeat), startBeat, endBeat });
+    }
+  }
+  const offset = firstOne < 0 ? Math.max(0, beats[0]!.position - 1) : 0;
+  const last = bars.length - 1;
+  const widthOf = (bar: number): number => bars[bar]!.count + (bar === 0 ? offset : 0);
+  for (let at = 0; at <= last; ) {
+    const before = rows.at(-1)?.beatsPerBar;
+    // One bar alone of another length, or one that the film's end cuts off, is no change of meter.
+    const isAlone = at === last || (at + 1 < last && widthOf(at + 1) !== widthOf(at));
+    const meter = isAlone ? (before ?? (at + 1 < last ? widthOf(at + 1) : beatsPerBar)) : widthOf(at);
+    const columns = columnsFor(meter);
+    let [next, used, isOver] = [at, 0, false];
+    while (next <= last && !isOver) {
+      const width = widthOf(next);
+      const isOther = width !== meter && next < last;
+      const changes = isOther && next > at && widthOf(next + 1) === width;
+      if (next > at && (used + width > columns || changes)) break;
+      used += width;
+      // Behind a bar of another length the columns would be wrong: the row ends with it.
+      isOver = isOther;
+      next++;
+    }
+    add({
+      firstBar: at + 1,
+      beatsPerBar: meter,
+      columns: Math.max(columns, used),
+      firstColumn: at === 0 ? offset : 0,
+      startBeat: bars[at]!.start,
+      endBeat: bars[next]?.start ?? end,
+    });
+    at = next;
+  }
+  return rows;
+}
+
+interface Bar {
+  readonly start: number;
+  readonly count: number;
+}
+
+/** Beats from one to the next; `end` exclusive. Bars that nobody counted are divided into usual ones. */
+function barsOf(beats: readonly ScoreBeat[], from: number, end: number, beatsPerBar: number): Bar[] {
+  const bars: Bar[] = [];
+  let start = from;
+  for (let i = from + 1; i <= end; i++) {
+    const tooLong = i - start >= Math.max(LONGEST_BAR, beatsPerBar);
+    if (i < end && beats[i]!.position !== 1 && !tooLong) continue;
+    if (tooLong && beatsPerBar < i - start) {
+      bars.push({ start, count: beatsPerBar });
+      start += beatsPerBar;
+      i = start;
+      continue;
+    }
+    bars.push({ start, count: i - start });
+    start = i;
+  }
+  return bars;
 }
 
 function withImaginedBeats(grid: Grid, filmSeconds: number): ScoreBeat[] {
-  const real = grid.beats.map((beat): ScoreBeat => ({ ...beat, imagined: false }));
-  const step = (a: number, b: number): number =>
-    real.length > 1 ? Math.max(0.05, real[b]!.seconds - real[a]!.seconds) : EVEN_SECONDS;
-  const beats = real.length > 0 ? real : [{ seconds: 0, position: 1, confidence: 0, imagined: true }];
-  const gapBefore = step(0, 1);
-  // A breath of less than a beat before the music needs no row of its own: it is shown at the edge of the first.
-  while (beats[0]!.seconds > gapBefore) {
-    const position = ((beats[0]!.position - 2 + grid.beatsPerBar) % grid.beatsPerBar) + 1;
-    beats.unshift({ seconds: beats[0]!.seconds - gapBefore, position, confidence: 0, imagined: true });
+  // What the music goes on to play behind the film's end has no place in its Score.
+  const heard = grid.beats.filter((beat) => beat.seconds <= filmSeconds);
+  const imagined = (seconds: number, position: number): ScoreBeat => ({
+    seconds,
+    position,
+    confidence: 0,
+    imagined: true,
+  });
+  const stepAt = (index: number): number =>
+    heard.length > 1
+      ? Math.max(
+          0.05,
+          heard[Math.max(1, Math.min(heard.length - 1, index))]!.seconds -
+            heard[Math.max(0, Math.min(heard.length - 2, index - 1))]!.seconds,
+        )
+      : EVEN_SECONDS;
+  const beats: ScoreBeat[] = [];
+  for (const [i, beat] of heard.entries()) {
+    const before = heard[i - 1];
+    if (before) {
+      const gap = beat.seconds - before.seconds;
+      const step = stepAt(i - 1 > 0 ? i - 1 : i + 1);
+      const steps = gap > FREE_STEP * step ? Math.round(gap / step) : 1;
+      for (let k = 1; k < steps; k++) {
+        const position = before.position > 0 ? ((before.position - 1 + k) % grid.beatsPerBar) + 1 : 0;
+        beats.push(imagined(before.seconds + (k * gap) / steps, position));
+      }
+    }
+    beats.push({ ...beat, imagined: false });
   }
-  const gapAfter = step(real.length - 2, real.length - 1);
+  if (beats.length === 0) beats.push(imagined(0, 1));
+  const gapBefore = stepAt(1);
+  // A breath of less than a beat before the music needs no row of its own: it is shown at the edge of the first.
+  const first = beats[0]!;
+  const lead: ScoreBeat[] = [];
+  for (let k = 1; first.seconds - (k - 1) * gapBefore > gapBefore; k++) {
+    const position = ((((first.position - 1 - k) % grid.beatsPerBar) + grid.beatsPerBar) % grid.beatsPerBar) + 1;
+    lead.unshift(imagined(first.seconds - k * gapBefore, position));
+  }
+  beats.unshift(...lead);
+  const gapAfter = stepAt(heard.length - 1);
   while (beats.at(-1)!.seconds < filmSeconds - 1e-6) {
     const last = beats.at(-1)!;
-    beats.push({
-      seconds: last.seconds + gapAfter,
-      position: (last.position % grid.beatsPerBar) + 1,
-      confidence: 0,
-      imagined: true,
-    });
+    beats.push(imagined(last.seconds + gapAfter, (last.position % grid.beatsPerBar) + 1));
   }
-  if (beats.length === 1) beats.push({ ...beats[0]!, seconds: beats[0]!.seconds + gapAfter });
+  if (beats.length === 1) beats.push(imagined(beats[0]!.seconds + gapAfter, 2));
   return beats;
 }
 
-/** Column of a time, counted from the start of the first row; fractional between beats. O(log beats). */
-function columnAt(layout: ScoreLayout, seconds: number): number {
-  const { beats } = layout;
-  let index = indexOfNearestBeat(beats, seconds);
-  if (beats[index]!.seconds > seconds) index--;
-  index = Math.max(0, Math.min(beats.length - 2, index));
-  const [left, right] = [beats[index]!, beats[index + 1]!];
-  const share = (seconds - left.seconds) / (right.seconds - left.seconds);
-  return layout.firstColumn + index + Math.max(0, Math.min(1, share));
+/** Index of the beat at or before a time, from 0 to that of the last but one. O(log beats). */
+function beatBefore({ beats }: ScoreLayout, seconds: number): number {
+  const nearest = indexOfNearestBeat(beats, seconds);
+  return Math.max(0, Math.min(beats.length - 2, beats[nearest]!.seconds > seconds ? nearest - 1 : nearest));
 }
 
-/** Row and share of its width at a time. A time on a row's end belongs to the next row. */
+/** Row and share of its width at a time. A time on a row's end belongs to the next row. O(log beats + log rows). */
 export function placeAt(layout: ScoreLayout, seconds: number): { row: number; share: number } {
-  const columns = layout.barsPerRow * layout.beatsPerBar;
-  const column = columnAt(layout, seconds);
-  const row = Math.min(layout.rows.length - 1, Math.floor(column / columns + 1e-9));
-  return { row, share: column / columns - row };
+  const index = beatBefore(layout, seconds);
+  const [left, right] = [layout.beats[index]!, layout.beats[index + 1]!];
+  const within = Math.max(0, Math.min(1, (seconds - left.seconds) / (right.seconds - left.seconds)));
+  let [low, high] = [0, layout.rows.length - 1];
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (layout.rows[middle]!.startBeat <= index) low = middle;
+    else high = middle - 1;
+  }
+  const row = layout.rows[low]!;
+  return { row: low, share: (row.firstColumn + index - row.startBeat + within) / row.columns };
 }
 
-/** The time at a row and share of its width; drawn to the ends of the song. */
+/** The time at a row and share of its width; outside what the row plays, that of its nearest end. */
 export function timeAt(layout: ScoreLayout, row: number, share: number): number {
-  const columns = layout.barsPerRow * layout.beatsPerBar;
-  const column = (row + share) * columns - layout.firstColumn;
-  const { beats } = layout;
-  const index = Math.max(0, Math.min(beats.length - 2, Math.floor(column)));
-  const [left, right] = [beats[index]!, beats[index + 1]!];
-  return left.seconds + Math.max(0, Math.min(1, column - index)) * (right.seconds - left.seconds);
+  const { columns, firstColumn, startBeat, endBeat } = layout.rows[row]!;
+  const column = Math.max(0, Math.min(endBeat - startBeat, share * columns - firstColumn));
+  const index = Math.min(endBeat - 1, startBeat + Math.floor(column));
+  const [left, right] = [layout.beats[index]!, layout.beats[index + 1]!];
+  return left.seconds + (startBeat + column - index) * (right.seconds - left.seconds);
 }
+
+/** Shares of a row's width between which it plays. */
+export const rowEdges = ({ columns, firstColumn, startBeat, endBeat }: ScoreRow): [from: number, to: number] => [
+  firstColumn / columns,
+  (firstColumn + endBeat - startBeat) / columns,
+];
 
 /** The pieces of a stretch of time, one per row that it touches. */
 export function spansBetween(layout: ScoreLayout, fromSeconds: number, toSeconds: number): RowSpan[] {
   const from = placeAt(layout, fromSeconds);
   const to = placeAt(layout, toSeconds);
   if (from.row === to.row) return [{ row: from.row, from: from.share, to: to.share }];
-  const spans: RowSpan[] = [{ row: from.row, from: from.share, to: 1 }];
-  for (let row = from.row + 1; row < to.row; row++) spans.push({ row, from: 0, to: 1 });
-  if (to.share > 1e-6) spans.push({ row: to.row, from: 0, to: to.share });
+  const spans: RowSpan[] = [{ row: from.row, from: from.share, to: rowEdges(layout.rows[from.row]!)[1] }];
+  for (let row = from.row + 1; row < to.row; row++) {
+    const [start, end] = rowEdges(layout.rows[row]!);
+    spans.push({ row, from: start, to: end });
+  }
+  const start = rowEdges(layout.rows[to.row]!)[0];
+  if (to.share > start + 1e-6) spans.push({ row: to.row, from: start, to: to.share });
   return spans;
 }
 
 /** Beats of a row with the share of its width at which each stands, the row's own end left out. */
 export function beatsOfRow(layout: ScoreLayout, row: number): { beat: ScoreBeat; index: number; share: number }[] {
-  const columns = layout.barsPerRow * layout.beatsPerBar;
-  const first = Math.max(0, row * columns - layout.firstColumn);
-  const last = Math.min(layout.beats.length, (row + 1) * columns - layout.firstColumn);
-  return Array.from({ length: Math.max(0, last - first) }, (_, i) => {
-    const index = first + i;
-    return { beat: layout.beats[index]!, index, share: (layout.firstColumn + index) / columns - row };
-  });
+  const { columns, firstColumn, startBeat, endBeat } = layout.rows[row]!;
+  return layout.beats.slice(startBeat, endBeat).map((beat, i) => ({
+    beat,
+    index: startBeat + i,
+    share: (firstColumn + i) / columns,
+  }));
+}
+
+/** The real beat nearest to a time; where none is real, the nearest imagined one. O(beats). */
+export function nearestRealBeat({ beats }: ScoreLayout, seconds: number): ScoreBeat {
+  const real = beats.filter((beat) => !beat.imagined);
+  const usable = real.length > 0 ? real : beats;
+  return usable[indexOfNearestBeat(usable, seconds)]!;
 }

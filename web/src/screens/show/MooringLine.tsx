@@ -43,7 +43,9 @@ export function MooringLine(): ReactNode {
 
 function useMoorings(): Mooring[] {
   const show = useAppSelector((state) => state.show.document)!;
-  const analysis = useAppSelector((state) => state.song.analysis);
+  const heard = useAppSelector((state) => state.song.heard);
+  const first = show.songs[0];
+  const analysis = first && heard[first.sha256]?.analysis;
   const plan = useAppSelector((state) => state.view.plan);
   const pictures = show.slides.length;
   const out = show.slides.filter(({ rating }) => rating === "out").length;
@@ -55,17 +57,19 @@ function useMoorings(): Mooring[] {
       open:
         pictures === 0
           ? "pictures wanted"
-          : `${pictures - out} pictures${out ? `, ${out} left out` : ""}${show.song ? "" : ", song wanted"}`,
+          : `${pictures - out} pictures${out ? `, ${out} left out` : ""}${first ? "" : ", song wanted"}`,
     },
     {
       to: "listen",
       name: "Listen",
-      open: !show.song
+      open: !first
         ? "no song yet"
         : !analysis
           ? "listening …"
           : analysis.steady
-            ? `${analysis.tempoBpm!.toFixed(0)} BPM, ${analysis.meter}`
+            ? show.songs.length > 1
+              ? `${show.songs.length} songs`
+              : `${analysis.tempoBpm!.toFixed(0)} BPM, ${analysis.meter}`
             : "no steady beat",
     },
     {

@@ -11,6 +11,7 @@ import { PlayerProvider, usePlayer } from "../../stage/player-context.tsx";
 import { saveNow, startSaving, takeUpKeptEdit } from "../../store/saving.ts";
 import { showActions } from "../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { keepHistory, keptHistory } from "../../store/undo-history.ts";
 import { viewActions } from "../../store/view-slice.ts";
 import { IconButton } from "../../ui/Button.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
@@ -30,17 +31,20 @@ export function ShowFrame(): ReactNode {
   useEffect(() => {
     let current = true;
     api.getShow(showId).then(
-      (show) => {
+      async (show) => {
+        const history = await keptHistory(show.id, show.document);
         if (!current) return;
-        dispatch(showActions.opened(show));
+        dispatch(showActions.opened(show, history));
         takeUpKeptEdit(show);
       },
       (error: unknown) => current && setFailure(error as ApiFailure),
     );
     const stopSaving = startSaving();
+    const stopKeeping = keepHistory();
     return () => {
       current = false;
       stopSaving();
+      stopKeeping();
       // Leaving is no reason to wait: the request is on its way before the show is forgotten.
       leaveIntake();
       void saveNow();

@@ -1,0 +1,206 @@
+import { type ArrangedMusic, arrangeSongs, filmSecondsOf } from "../arrange/index.ts";
+import { HummingTideError } from "../failure/index.ts";
+import { type FitRequest, type FitResult, fitSlides, type SlideForFit } from "../fit/index.ts";
+import { correctedGrid } from "../grid/index.ts";
+import type { MusicAnalysis } from "../music/index.ts";
+import { changeSong, type ShowDocument, type Slide, type SongPlace } from "../show/index.ts";
+import {
+  type FrameRate,
+  type Frames,
+  frameAt,
+  frameStart,
+  frames,
+  framesToCover,
+  nearestFrame,
+  seconds,
+} from "../time/index.ts";
+import { loudnessCurve } from "./loudness-curve.ts";
+
+/** A slide that may be in the film, with its place among all slides of the show. */
+interface UsedSlide {
+  readonly slide: Slide & { readonly rating: "keep" | "maybe" };
+  readonly index: number;
+}
+
+/** A show's slides laid on its music, before there are pictures. */
+export interface ShowFit {
+  readonly request: FitRequest;
+  readonly result: FitResult;
+  readonly used: readonly UsedSlide[];
+  /** All songs as one music in film time. */
+  readonly music: ArrangedMusic;
+  /** At how many bar lines songs go on elsewhere. */
+  readonly joins: number;
+  readonly totalFrames: Frames;
+}
+
+/** What was measured of a show's files that its laying depends on, by content hash. */
+export interface FitFacts {
+  /** What was heard in a song. */
+  readonly analysis: (sha256: string) => MusicAnalysis | undefined;
+  /** How long a clip is; undefined for pictures. */
+  readonly clipSeconds: (sha256: string) => number | undefined;
+}
+
+/** Places of the music that are tried as the beginning of a film whose length leads. */
+const MOST_BEGINNINGS = 8;
+/** What it costs to end the music before its own ending, by where it fades (docs/fit.md). */
+const END_COST = { section: 0.3, phrase: 0.6, bar: 1 };
+
+/** Lays a show's slides on its music. Throws `no-song`, or `no-slides` where there is no film yet. Cost: see solveOrder; eight times where the length leads. */
+export function fitShow(show: ShowDocument, facts: FitFacts): ShowFit {
+  const music = arrangeSongs(show.songs, facts.analysis);
+  if (music.pieces.length === 0)
+    throw new HummingTideError("no-song", "A film needs a song to lay its pictures on, and this show has none yet.");
+  const used = slidesOfTheFilm(show);
+  if (show.lead.kind !== "length") return fitOnto(show, music, used, facts);
+  const fits = beginnings(show, music, show.lead.seconds, facts.analysis).map((begun) =>
+    fitOnto(begun, arrangeSongs(begun.songs, facts.analysis), used, facts),
+  );
+  return fits.reduce((best, fit) => (costOfFilm(fit) < costOfFilm(best) ? fit : best));
+}
+
+/** What a film costs altogether: its laying, every picture that is left out or comes again, and every join in its songs (docs/fit.md). */
+export function costOfFilm({ result, request, joins }: Pick<ShowFit, "result" | "request" | "joins">): number {
+  const leftOut = result.leftOut.reduce(
+    (sum, index) => sum + (request.slides[index]!.rating === "maybe" ? LEFT_OUT_MAYBE : LEFT_OUT_KEPT),
+    0,
+  );
+  return (
+    result.cost +
+    leftOut +
+    REPEAT_COST * result.repeats +
+    JOIN_COST * joins +
+    LOCK_COST * result.unmetLocks.length +
+    LOCK_COST * Math.log2(result.maximumFactor)
+  );
+}
+const LEFT_OUT_KEPT = 3;
+const LEFT_OUT_MAYBE = 1;
+const REPEAT_COST = 1;
+/** A join between bars may be heard. */
+const JOIN_COST = 2;
+const LOCK_COST = 20;
+
+function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSlide[], facts: FitFacts): ShowFit {
+  const rate = show.frameRate;
+  const place = (at: SongPlace | null): number | null => at && filmSecondsOf(music, at);
+  const passageIndex = new Map(show.passages.map((passage, index) => [passage.id, index]));
+  const request: FitRequest = {
+    slides: used.map(({ slide }): SlideForFit => {
+      const { id, rating, stays, hero, length } = slide;
+      return {
+        id,
+        rating,
+        stays,
+        hero,
+        passage: passageIndex.get(slide.passageId) ?? 0,
+        wishedSeconds: length?.seconds ?? null,
+        lengthLockSeconds: length?.locked ? length.seconds : null,
+        minimumSeconds: null,
+        maximumSeconds: null,
+        landingLockSeconds: place(slide.landingLock),
+        landingLockExact: slide.landingLock?.exact ?? false,
+        ...clipOf(slide, facts),
+      };
+    }),
+    passages: show.passages.map(({ id, name, pace, startLock }) => ({
+      id,
+      name,
+      pace: pace ?? show.pace,
+      startLockSeconds: place(startLock),
+    })),
+    music: {
+      beats: music.grid.beats,
+      beatsPerBar: music.grid.beatsPerBar,
+      phrases: music.phrases,
+      sections: music.sections,
+      accents: music.accents,
+      markers: music.markers,
+      loudnessAt: loudnessCurve(music, facts.analysis),
+    },
+    ends: filmEnds(show, music, rate),
+    slidesLead: show.lead.kind === "slides",
+  };
+  const result = fitSlides(request);
+  const joins = show.songs.reduce((sum, song) => sum + song.joins.length, 0);
+  return { request, result, used, music, joins, totalFrames: nearestFrame(seconds(result.endSeconds), rate) };
+}
+
+/** How much there is of a clip, and around its moment. A moment outside the part that may be shown is none. */
+function clipOf({ sha256, clip }: Slide, facts: FitFacts): Pick<SlideForFit, "materialSeconds" | "moment"> {
+  // Where nobody measured the clip, what a person said of it still holds.
+  const whole = facts.clipSeconds(sha256) ?? clip?.outSeconds ?? undefined;
+  if (whole === undefined) return { materialSeconds: null, moment: null };
+  const out = Math.min(whole, clip?.outSeconds ?? whole);
+  const from = Math.min(clip?.inSeconds ?? 0, out - SHORTEST_CLIP_SECONDS);
+  const at = clip?.momentSeconds ?? null;
+  const moment = at !== null && at >= from && at <= out ? { beforeSeconds: at - from, afterSeconds: out - at } : null;
+  return { materialSeconds: out - Math.max(0, from), moment };
+}
+const SHORTEST_CLIP_SECONDS = 0.04;
+
+/** Where the film may end: with its music, on a bar where slides lead, or exactly where the length says. */
+function filmEnds(show: ShowDocument, music: ArrangedMusic, rate: FrameRate): FitRequest["ends"] {
+  const whole = musicFrames(music, rate);
+  const wholeSeconds = frameStart(whole, rate);
+  if (show.lead.kind === "song") return [{ seconds: wholeSeconds, cost: 0 }];
+  if (show.lead.kind === "length") {
+    const wished = Math.max(1, nearestFrame(seconds(show.lead.seconds), rate));
+    return [{ seconds: frameStart(frames(Math.min(wished, whole)), rate), cost: 0 }];
+  }
+  const isNear = (list: readonly number[], at: number): boolean => list.some((other) => Math.abs(other - at) < 0.05);
+  const sections = music.sections.map(({ startSeconds }) => startSeconds);
+  const bars = music.grid.beats.filter(({ position }) => position === 1).map((beat) => beat.seconds);
+  const onBars = bars
+    .filter((at) => at > 1 && at < wholeSeconds - 1)
+    .map((at) => ({
+      seconds: frameStart(nearestFrame(seconds(at), rate), rate),
+      cost: isNear(sections, at) ? END_COST.section : isNear(music.phrases, at) ? END_COST.phrase : END_COST.bar,
+    }));
+  return [...onBars, { seconds: wholeSeconds, cost: 0 }];
+}
+
+/** The film ends with the music: on the first whole frame after its last sound, never later than its recording. */
+function musicFrames({ lengthSeconds, materialSeconds }: ArrangedMusic, rate: FrameRate): Frames {
+  const atMost = Math.max(1, frameAt(seconds(materialSeconds), rate));
+  return frames(Math.min(framesToCover(seconds(lengthSeconds), rate), atMost));
+}
+
+/**
+ * The show begun at other places of its first song, for a film that is shorter than its music: as it is, on section starts, and on the bar from which the
+ * length reaches the song's own ending.
+ */
+function beginnings(
+  show: ShowDocument,
+  music: ArrangedMusic,
+  wishedSeconds: number,
+  analysis: (sha256: string) => MusicAnalysis | undefined,
+): ShowDocument[] {
+  const song = show.songs[0]!;
+  const heard = analysis(song.sha256);
+  const spare = music.lengthSeconds - wishedSeconds;
+  if (!heard || spare < 1 || song.joins.length > 0) return [show];
+  const starts = heard.sections.map((section) => section.startSeconds);
+  const bars = correctedGrid(heard, song.gridEdits).beats.filter((beat) => beat.position === 1);
+  const toTheEnd = bars.findLast((bar) => bar.seconds - song.trimStartSeconds <= spare)?.seconds;
+  const places = [...(toTheEnd === undefined ? [] : [toTheEnd]), ...starts].filter(
+    (at) => at > song.trimStartSeconds + 0.5 && at - song.trimStartSeconds <= spare,
+  );
+  const tried = [...new Set(places)].slice(0, MOST_BEGINNINGS - 1);
+  return [show, ...tried.map((trimStartSeconds) => changeSong(show, song.id, { trimStartSeconds }))];
+}
+
+function slidesOfTheFilm(show: ShowDocument): UsedSlide[] {
+  const used: UsedSlide[] = [];
+  for (const [index, slide] of show.slides.entries()) {
+    if (slide.rating !== "out") used.push({ slide: { ...slide, rating: slide.rating }, index });
+  }
+  if (used.length === 0 && show.slides.length > 0) {
+    throw new HummingTideError(
+      "no-slides",
+      `All ${show.slides.length} pictures of this show are left out. A film needs at least one that is kept.`,
+    );
+  }
+  return used;
+}

@@ -1,0 +1,127 @@
+import type { FitRequest, SlideForFit } from "./fit-request.ts";
+import type { PaceWish } from "./pace.ts";
+
+/** A hero stands so much longer than its neighbours: twice as many beats where beats are counted, else half as long again. */
+const HERO_BEATS = 2;
+const HERO_SHARE = 1.5;
+
+/** By how much a slide's wish differs from that of its passage. */
+export const heroFactor = (slide: SlideForFit, wish: PaceWish): number =>
+  !slide.hero || wish.allowed ? 1 : wish.askedSeconds === null ? HERO_SHARE : HERO_BEATS;
+
+/** What a slide asks for before it has a place; null where it takes what is left. */
+function askedSeconds(slide: SlideForFit, wish: PaceWish): number | null {
+  const own = slide.lengthLockSeconds ?? slide.wishedSeconds;
+  return own ?? (wish.askedSeconds === null ? null : wish.askedSeconds * heroFactor(slide, wish));
+}
+
+/** Where pictures come again they need not stand as long as pictures can: at most this share of it. */
+const REPEATED_SHARE = 0.85;
+
+export interface ChosenOrder {
+  /** Which slide each slot shows. */
+  readonly order: readonly number[];
+  /** What each slide gets of the time that nobody asks for by a pace or a wish of its own. */
+  readonly shareSeconds: number;
+  /** What all slides together ask for; null where some ask for nothing. */
+  readonly askedSeconds: number | null;
+}
+
+/**
+ * Which slides a film of this length shows, in order. All, where their asking fits. Too many: some are left out, first of those rated maybe,
+ * each time evenly over the show, so that beginning and end stay; those that must stay go last. Too few: they come round again in order; a single one stands throughout.
+ * `wishes` are those of the passages. O(slides log slides).
+ */
+export function chooseOrder(request: FitRequest, wishes: readonly PaceWish[], filmSeconds: number): ChosenOrder {
+  const { slides } = request;
+  const wishOf = (slide: SlideForFit): PaceWish => wishes[slide.passage]!;
+  const asked = slides.map((slide) => askedSeconds(slide, wishOf(slide)));
+  const atMost = (slide: SlideForFit, seconds: number): number => Math.min(seconds, slide.materialSeconds ?? Infinity);
+  const least = slides.map((slide, i) =>
+    atMost(slide, asked[i] ?? slide.minimumSeconds ?? wishOf(slide).minimumSeconds),
+  );
+  const most = slides.map((slide, i) =>
+    atMost(slide, asked[i] ?? slide.maximumSeconds ?? wishOf(slide).maximumSeconds * heroFactor(slide, wishOf(slide))),
+  );
+  const hasFree = asked.some((seconds) => seconds === null);
+  const meanAsked = sum(least) / slides.length;
+  // Where every slide asks for a time, the nearest count of them fits; where some take what is left, theirs is the slack.
+  const slack = hasFree ? 0 : meanAsked / 2;
+  const total = (order: readonly number[], of: readonly number[]): number => order.reduce((s, i) => s + of[i]!, 0);
+  const all = slides.map((_, i) => i);
+  let order: readonly number[] = all;
+  if (total(all, least) > filmSeconds + slack) {
+    const count = largest(1, slides.length - 1, (n) => total(kept(slides, n), least) <= filmSeconds + slack);
+    order = kept(slides, count);
+  } else if (slides.length > 1 && !request.slidesLead && total(all, most) < filmSeconds - slack) {
+    order = rounds(slides.length, most, (filmSeconds - slack) / (hasFree ? REPEATED_SHARE : 1));
+  }
+  return {
+    order,
+    shareSeconds: shareOf(request, order, wishes, filmSeconds),
+    askedSeconds: hasFree ? null : sum(least),
+  };
+}
+
+/** What is left for each of the slides that ask for nothing, heroes counted as more than one. */
+function shareOf(
+  request: FitRequest,
+  order: readonly number[],
+  wishes: readonly PaceWish[],
+  filmSeconds: number,
+): number {
+  let fixed = 0;
+  let parts = 0;
+  for (const index of order) {
+    const slide = request.slides[index]!;
+    const wish = wishes[slide.passage]!;
+    const asked = askedSeconds(slide, wish);
+    if (asked === null) parts += heroFactor(slide, wish);
+    else fixed += asked;
+  }
+  return parts === 0 ? filmSeconds / order.length : Math.max(0.2, (filmSeconds - fixed) / parts);
+}
+
+/** Round after round until the slides at their longest fill the time. */
+function rounds(count: number, most: readonly number[], seconds: number): number[] {
+  const order: number[] = [];
+  for (let filled = 0; filled < seconds; ) {
+    const index = order.length % count;
+    order.push(index);
+    filled += most[index]!;
+  }
+  return order;
+}
+
+/** So many slides in order: those that must stay, then those kept, then maybe, each evenly spread. */
+export function kept(slides: readonly SlideForFit[], count: number): number[] {
+  const indices = slides.map((_, index) => index);
+  const ranks = [
+    indices.filter((index) => slides[index]!.stays),
+    indices.filter((index) => !slides[index]!.stays && slides[index]!.rating === "keep"),
+    indices.filter((index) => !slides[index]!.stays && slides[index]!.rating === "maybe"),
+  ];
+  const chosen: number[] = [];
+  for (const rank of ranks) chosen.push(...evenly(rank, Math.min(rank.length, count - chosen.length)));
+  return chosen.sort((a, b) => a - b);
+}
+
+/** So many of a list, evenly spread with both ends. */
+function evenly(list: readonly number[], count: number): number[] {
+  if (count <= 0) return [];
+  if (count === 1) return [list[0]!];
+  return Array.from({ length: count }, (_, k) => list[Math.round((k * (list.length - 1)) / (count - 1))]!);
+}
+
+/** The largest number in a range (both ends included) for which something holds that holds for all smaller ones; the least where it holds for none. */
+export function largest(least: number, most: number, holds: (n: number) => boolean): number {
+  let [low, high] = [least, most];
+  while (low < high) {
+    const middle = Math.ceil((low + high) / 2);
+    if (holds(middle)) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);

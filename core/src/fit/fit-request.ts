@@ -1,0 +1,85 @@
+import type { Pace } from "../show/index.ts";
+import type { Landing, MusicForFit } from "./landings.ts";
+import type { Moment } from "./moment.ts";
+
+export interface SlideForFit {
+  readonly id: string;
+  /** Index of its passage. */
+  readonly passage: number;
+  /** Slides rated maybe go first where there is no room for all. */
+  readonly rating: "keep" | "maybe";
+  /** Never left out, however little room there is. */
+  readonly stays: boolean;
+  readonly hero: boolean;
+  /** What the slide asks for by itself; null: what its pace says. */
+  readonly wishedSeconds: number | null;
+  readonly minimumSeconds: number | null;
+  readonly maximumSeconds: number | null;
+  readonly lengthLockSeconds: number | null;
+  readonly landingLockSeconds: number | null;
+  /** The slide begins just there and not on the nearest landing. */
+  readonly landingLockExact: boolean;
+  /** How much of a clip there is: it never stands longer. Null for pictures. */
+  readonly materialSeconds: number | null;
+  /** Of a clip; null: no moment. */
+  readonly moment: Moment | null;
+}
+
+export interface PassageForFit {
+  readonly id: string;
+  readonly name: string;
+  readonly pace: Pace;
+  /** The passage begins here: the lock of its first slide. */
+  readonly startLockSeconds: number | null;
+}
+
+export interface FitRequest {
+  readonly slides: readonly SlideForFit[];
+  readonly passages: readonly PassageForFit[];
+  readonly music: MusicForFit;
+  /** The film runs from 0 to one of these; the last is the music's own end. Rising. */
+  readonly ends: readonly { readonly seconds: number; readonly cost: number }[];
+  /** Whether slides keep their time and are neither repeated nor left out for the sake of the length. */
+  readonly slidesLead: boolean;
+}
+
+export interface FittedSlot {
+  readonly slideIndex: number;
+  /** 0 the first time that the slide is shown, 1 when the pictures come round again. */
+  readonly round: number;
+  /** Null for the first slot, which begins with the film. */
+  readonly landing: Landing | null;
+  /** Whether a person's lock put it there. */
+  readonly locked: boolean;
+  /** What was wished for it where it lies. */
+  readonly wishedSeconds: number;
+}
+
+type LockKind = "landing" | "length" | "passage";
+
+/** A lock by what it holds: a slide's id, or a passage's. */
+export interface LockName {
+  readonly kind: LockKind;
+  readonly id: string;
+}
+
+export interface FitResult {
+  readonly slots: readonly FittedSlot[];
+  readonly endSeconds: number;
+  /** Of docs/fit.md, without unit; of the locks that are kept. */
+  readonly cost: number;
+  readonly maximumFactor: number;
+  /** Whether clips had to be let stand longer than their material: without locks nothing else was possible. */
+  readonly beyondMaterial: boolean;
+  /** What all slides together ask for, shown or not; null where some take what is left. */
+  readonly askedSeconds: number | null;
+  /** Indices of slides that found no room. */
+  readonly leftOut: readonly number[];
+  /** How many slots show a slide again. */
+  readonly repeats: number;
+  /** The smallest set of locks that cannot hold together; empty where all hold. The film is laid without the last of them. */
+  readonly conflict: readonly LockName[];
+  /** All locks that this film does not keep. */
+  readonly unmetLocks: readonly LockName[];
+  readonly steady: boolean;
+}

@@ -1,0 +1,188 @@
+/** What the music offers to land on, in film time: plain data, so that fit and music need not know each other. */
+export interface MusicForFit {
+  /** Rising. `position` 1 starts a bar, 0 is unknown. */
+  readonly beats: readonly { readonly seconds: number; readonly position: number }[];
+  readonly beatsPerBar: number;
+  /** Where phrases and sections begin. */
+  readonly phrases: readonly number[];
+  readonly sections: readonly { readonly startSeconds: number; readonly label: string }[];
+  /** 0 to 1 of the strongest. */
+  readonly accents: readonly { readonly seconds: number; readonly strength: number }[];
+  readonly markers: readonly MarkerForFit[];
+  /** How loud it is around a moment, -1 (the quietest) to 1 (the loudest), 0 the song's middle. */
+  readonly loudnessAt: (seconds: number) => number;
+}
+
+interface MarkerForFit {
+  readonly seconds: number;
+  readonly name: string;
+  readonly kind: "cut" | "accent" | "section" | "note";
+  readonly origin: "detected" | "tapped" | "placed" | "imported";
+}
+
+type LandingKind = "beat" | "bar" | "phrase" | "section" | "accent" | "marker" | "even" | "length" | "free";
+
+/** An instant that a change of picture may be laid on. */
+export interface Landing {
+  readonly seconds: number;
+  /** The strongest of what it is; "length" is set by a locked length and nothing else, "free" by a person's hand. */
+  readonly kind: LandingKind;
+  /** 0 to 1: how good a place it is. */
+  readonly strength: number;
+  /** The beat that it lies on; null for places off the beat. */
+  readonly beatIndex: number | null;
+  /** Of a marker or section, else empty. */
+  readonly name: string;
+  /** Loudness of an accent that lies here, 0 to 1. */
+  readonly accent: number;
+  readonly markerOrigin: MarkerForFit["origin"] | null;
+}
+
+/** How good a place is to land on. Facts of the trade (common practice): the one before other beats, sections before all. */
+const STRENGTH: Readonly<Record<LandingKind, number>> = {
+  beat: 0.4,
+  bar: 0.75,
+  phrase: 0.9,
+  section: 1,
+  accent: 0.5,
+  marker: 1,
+  even: 1,
+  length: 0,
+  free: 0,
+};
+/** What an accent of full strength adds to the beat that it lies on. */
+const ACCENT_BONUS = 0.15;
+/** Things nearer to each other than this are one place: a tenth of a fast beat. */
+const SAME_PLACE_SECONDS = 0.03;
+/** Without a beat, changes may come at any half second. */
+const EVEN_STEP_SECONDS = 0.5;
+/** Where beats fall silent for longer than this, and than so many of them, pictures may change all the same; behind the last beat a last chord rings longer. */
+const FREE_SECONDS = 6;
+const FREE_BEATS = 4;
+const LAST_CHORD_SECONDS = 10;
+/** Of half seconds in free time: worse than any beat. */
+const FREE_STRENGTH = 0.3;
+/** A change this close to the start or the end of the film would not be seen as one. */
+const EDGE_SECONDS = 0.2;
+
+/**
+ * The landings inside a film of `endSeconds`, in rising order: beats with what begins or is struck on them, markers (other than notes) and
+ * accents off the beat as places of their own. Where there are no beats, in the whole song or for a while: even half seconds. O((beats + places) log).
+ */
+export function landingsOf(music: MusicForFit, endSeconds: number): Landing[] {
+  const landings: Landing[] = music.beats.map(({ seconds, position }, beatIndex) =>
+    placeOf(position === 1 ? "bar" : "beat", seconds, { beatIndex }),
+  );
+  if (landings.length === 0) {
+    const count = Math.max(0, Math.ceil(endSeconds / EVEN_STEP_SECONDS) - 1);
+    landings.push(...Array.from({ length: count }, (_, i) => placeOf("even", (i + 1) * EVEN_STEP_SECONDS, {})));
+  } else addFreeTime(landings, endSeconds);
+  const merge = (seconds: number, raised: (landing: Landing) => Landing, alone: Landing | null): void => {
+    const near = nearestIndex(landings, seconds);
+    if (near >= 0 && Math.abs(landings[near]!.seconds - seconds) <= SAME_PLACE_SECONDS)
+      landings[near] = raised(landings[near]!);
+    else if (alone) landings.splice(upperBound(landings, seconds), 0, alone);
+  };
+  for (const seconds of music.phrases) merge(seconds, (landing) => raise(landing, "phrase", ""), null);
+  for (const { startSeconds, label } of music.sections)
+    merge(startSeconds, (landing) => raise(landing, "section", label), null);
+  for (const { seconds, strength } of music.accents) {
+    merge(
+      seconds,
+      (landing) => ({
+        ...landing,
+        accent: Math.max(landing.accent, strength),
+        strength: Math.min(1, landing.strength + ACCENT_BONUS * strength),
+      }),
+      { ...placeOf("accent", seconds, {}), accent: strength, strength: STRENGTH.accent * strength },
+    );
+  }
+  for (const marker of music.markers) {
+    if (marker.kind === "note") continue;
+    const alone = { ...placeOf("marker", marker.seconds, {}), name: marker.name, markerOrigin: marker.origin };
+    merge(
+      marker.seconds,
+      (landing) => ({ ...raise(landing, "marker", marker.name), markerOrigin: marker.origin }),
+      alone,
+    );
+  }
+  return landings.filter(({ seconds }) => seconds >= EDGE_SECONDS && seconds <= endSeconds - EDGE_SECONDS);
+}
+
+/** Puts even half seconds where beats fall silent. `landings` are the beats, at least one. */
+function addFreeTime(landings: Landing[], endSeconds: number): void {
+  const beats = landings.map(({ seconds }) => seconds);
+  const steps = beats.slice(1).map((seconds, i) => seconds - beats[i]!);
+  const usual = steps.sort((a, b) => a - b)[steps.length >> 1] ?? EVEN_STEP_SECONDS;
+  const least = Math.max(FREE_SECONDS, FREE_BEATS * usual);
+  const silences = [0, ...beats].map((from, i) => ({ from, to: beats[i] ?? endSeconds, isLast: i === beats.length }));
+  for (const { from, to, isLast } of silences) {
+    if (to - from <= (isLast ? Math.max(least, LAST_CHORD_SECONDS) : least)) continue;
+    const count = Math.floor((to - from) / EVEN_STEP_SECONDS - 1);
+    for (let k = 1; k <= count; k++)
+      landings.push({ ...placeOf("even", from + k * EVEN_STEP_SECONDS, {}), strength: FREE_STRENGTH });
+  }
+  landings.sort((a, b) => a.seconds - b.seconds);
+}
+
+/** Exact places nearer to a landing than this are that landing: nobody sees the difference at any frame rate. */
+const SAME_INSTANT_SECONDS = 0.001;
+
+/** Landings with those that a person chose by hand, off the beat or not, in order. */
+export function withFreeLandings(
+  landings: readonly Landing[],
+  exactSeconds: readonly number[],
+  endSeconds: number,
+): readonly Landing[] {
+  const free = exactSeconds.filter((seconds) => {
+    if (seconds < EDGE_SECONDS || seconds > endSeconds - EDGE_SECONDS) return false;
+    const near = nearestIndex(landings, seconds);
+    return near < 0 || Math.abs(landings[near]!.seconds - seconds) > SAME_INSTANT_SECONDS;
+  });
+  if (free.length === 0) return landings;
+  const added = [...new Set(free)].map((seconds) => placeOf("free", seconds, {}));
+  return [...landings, ...added].sort((a, b) => a.seconds - b.seconds);
+}
+
+/** Index of the landing that a lock names: the nearest that the music offers, or the exact place. -1 where there is none. O(log landings). */
+export function lockedIndex(landings: readonly Landing[], seconds: number, exact: boolean): number {
+  const near = nearestIndex(landings, seconds);
+  if (near < 0 || exact || landings[near]!.kind !== "free") return near;
+  let [before, after] = [near, near];
+  while (before >= 0 && landings[before]!.kind === "free") before--;
+  while (after < landings.length && landings[after]!.kind === "free") after++;
+  if (before < 0) return after < landings.length ? after : -1;
+  if (after >= landings.length) return before;
+  return seconds - landings[before]!.seconds <= landings[after]!.seconds - seconds ? before : after;
+}
+
+/** A place that nothing but a locked length put there. */
+export const lengthLanding = (seconds: number): Landing => placeOf("length", seconds, {});
+
+function placeOf(kind: LandingKind, seconds: number, { beatIndex = null }: { beatIndex?: number | null }): Landing {
+  return { seconds, kind, strength: STRENGTH[kind], beatIndex, name: "", accent: 0, markerOrigin: null };
+}
+
+const raise = (landing: Landing, kind: LandingKind, name: string): Landing =>
+  STRENGTH[kind] >= STRENGTH[landing.kind]
+    ? { ...landing, kind, name, strength: Math.max(landing.strength, STRENGTH[kind]) }
+    : landing;
+
+/** Index of the landing nearest to a moment, the earlier of two equally near; -1 where there is none. O(log). */
+export function nearestIndex(landings: readonly { readonly seconds: number }[], seconds: number): number {
+  if (landings.length === 0) return -1;
+  const after = Math.min(landings.length - 1, upperBound(landings, seconds));
+  const before = Math.max(0, after - 1);
+  return seconds - landings[before]!.seconds <= landings[after]!.seconds - seconds ? before : after;
+}
+
+/** How many landings lie at or before a moment. */
+function upperBound(landings: readonly { readonly seconds: number }[], seconds: number): number {
+  let [low, high] = [0, landings.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (landings[middle]!.seconds <= seconds) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

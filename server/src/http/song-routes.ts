@@ -1,0 +1,51 @@
+import { randomUUID } from "node:crypto";
+import { rm } from "node:fs/promises";
+import path from "node:path";
+import { librarySongNotesSchema, markedWavSchema } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import express, { Router } from "express";
+import { sayDiskFull } from "../failures.ts";
+import { writeMarkedWav } from "../media/marked-wav.ts";
+import type { MediaLibrary } from "../media/media-library.ts";
+import { SONG_FILES } from "../media/song-intake.ts";
+import { songLibraryStore } from "../store/song-library-store.ts";
+
+export function songRoutes(library: MediaLibrary): Router {
+  const router = Router();
+
+  /** Every song that was ever brought in. */
+  router.get("/", async (_request, response) => {
+    response.json(await songLibraryStore.list());
+  });
+
+  router.put("/:sha256/notes", express.json({ limit: "64kb" }), async (request, response) => {
+    response.json(await songLibraryStore.note(request.params.sha256, librarySongNotesSchema.parse(request.body)));
+  });
+
+  /** The song's decode as a WAV that holds the markers of the request as cue points. */
+  router.post("/:sha256/marked-wav", express.json({ limit: "16mb" }), async (request, response) => {
+    const { markers } = markedWavSchema.parse(request.body);
+    const { sha256 } = request.params;
+    const sound = library.store.derivedPath(/^[0-9a-f]{64}$/.test(sha256) ? sha256 : "none", SONG_FILES.sound);
+    if (!(await library.store.has(sound))) throw new HummingTideError("song-missing", "There is no such song.");
+    const wav = library.store.unfinishedPath(`${randomUUID()}.wav`);
+    try {
+      await writeMarkedWav(sound, markers, wav).catch((error: unknown) => {
+        throw sayDiskFull(error, "the WAV could not be written");
+      });
+      await new Promise<void>((resolve, reject) => {
+        response
+          .type("audio/wav")
+          .sendFile(path.basename(wav), { root: path.dirname(wav), dotfiles: "allow" }, (error) => {
+            // Whoever goes away while a file is sent is not answered any more.
+            if (!error || (error as { code?: string }).code === "ECONNABORTED") resolve();
+            else reject(error);
+          });
+      });
+    } finally {
+      await rm(wav, { force: true });
+    }
+  });
+
+  return router;
+}

@@ -1,0 +1,128 @@
+import { averagedPasses, drawnTo, pulseOfTaps } from "@humming-tide/core/grid";
+import { withMarkers } from "@humming-tide/core/show";
+import { clockText } from "@humming-tide/core/time";
+import { Trash2 } from "lucide-react";
+import { type ReactNode, useState } from "react";
+import { Button, IconButton } from "../../ui/Button.tsx";
+import { Choice } from "../../ui/Choice.tsx";
+import { LineField } from "../../ui/Field.tsx";
+import { Panel } from "../../ui/Panel.tsx";
+import { CalibrationDialog, lagText } from "./CalibrationDialog.tsx";
+import { useListenSong } from "./listen-song.tsx";
+import { storedTapLag } from "./tap-lag.ts";
+import type { useTapPasses } from "./use-tap-passes.ts";
+
+const DRAWS = [
+  { value: "left", label: "as tapped" },
+  { value: "onsets", label: "to onsets" },
+  { value: "grid", label: "to the grid" },
+] as const;
+type Draw = (typeof DRAWS)[number]["value"];
+
+/** Farther than this from a tap, an onset was not what was meant: about two spreads of a person, common practice. */
+const DEFAULT_TOLERANCE_MS = 50;
+
+/** Passes that were tapped along, and what becomes of them. */
+export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): ReactNode {
+  const { song, analysis, grid, correct, change } = useListenSong();
+  const { passes, forget, forgetAll } = taps;
+  const [lag, setLag] = useState(storedTapLag);
+  const [isCalibrating, setCalibrating] = useState(false);
+  const [draw, setDraw] = useState<Draw>("left");
+  const [tolerance, setTolerance] = useState(DEFAULT_TOLERANCE_MS);
+  const [said, setSaid] = useState("");
+  const drawn = (taps: readonly number[]): number[] => {
+    const targets = draw === "onsets" ? analysis.onsets : grid.beats.map((beat) => beat.seconds);
+    const times = draw === "left" ? taps : drawnTo(taps, targets, tolerance / 1000);
+    return times.filter((seconds) => seconds >= 0);
+  };
+  const makeGrid = (): void => {
+    const seconds = drawn(pulseOfTaps(averagedPasses(passes)));
+    correct({ kind: "tapped", seconds });
+    forgetAll();
+    setSaid(`${seconds.length} tapped beats are the grid from ${clockText(seconds[0]!)} on.`);
+  };
+  const makeMarkers = (): void => {
+    // What was tapped need not be a pulse: every tap is a place of its own.
+    const added = drawn(averagedPasses(passes)).map(
+      (seconds) => ({ seconds, name: "", kind: "cut", origin: "tapped" }) as const,
+    );
+    try {
+      const markers = withMarkers(song.markers, added);
+      change(() => ({ markers }));
+      forgetAll();
+      setSaid(`${markers.length - song.markers.length} taps are markers.`);
+    } catch (error) {
+      setSaid((error as Error).message);
+    }
+  };
+  const count = passes.reduce((sum, pass) => sum + pass.length, 0);
+  return (
+    <>
+      <Panel title="Your lag">
+        <p className="mb-2 text-[13px] text-soft">
+          {lag
+            ? `You tap ${lagText(lag)}. It is taken off every tap.`
+            : "Not measured yet: taps are taken as they come."}
+        </p>
+        <Button className="w-full" onClick={() => setCalibrating(true)}>
+          {lag ? "Measure again …" : "Measure it with a click …"}
+        </Button>
+      </Panel>
+      <Panel title="Tapped" aside={<span className="text-[13px] text-quiet">{count || "nothing"}</span>}>
+        <p className="mb-2 text-[13px] text-soft">
+          Play, and tap <kbd>T</kbd> on every beat. The same stretch several times is averaged.
+        </p>
+        <ul aria-label="Passes" className="mb-2">
+          {passes.map((pass, index) => (
+            <li key={pass[0]} className="flex items-center justify-between text-[13px] text-ink">
+              <span>
+                {clockText(pass[0]!)} to {clockText(pass.at(-1)!)}
+              </span>
+              <span className="flex items-center gap-1 text-quiet">
+                {pass.length} {pass.length === 1 ? "tap" : "taps"}
+                <IconButton label={`Forget pass ${index + 1}`} onClick={() => forget(index)}>
+                  <Trash2 size={14} />
+                </IconButton>
+              </span>
+            </li>
+          ))}
+        </ul>
+        <h3 className="mb-1 font-sans text-[13px] text-quiet">Where they go</h3>
+        <Choice label="Where they go" value={draw} options={DRAWS} onChange={setDraw} />
+        {draw !== "left" && (
+          <div className="mt-2">
+            <LineField
+              label="Not farther than, in ms"
+              type="number"
+              min={5}
+              max={200}
+              step={5}
+              value={tolerance}
+              onChange={(event) => {
+                if (event.target.valueAsNumber > 0) setTolerance(Math.min(200, event.target.valueAsNumber));
+              }}
+            />
+          </div>
+        )}
+        <Button kind="primary" className="mt-3 w-full" disabled={count < 2} onClick={makeGrid}>
+          Make it the grid
+        </Button>
+        <Button className="mt-2 w-full" disabled={count === 0} onClick={makeMarkers}>
+          Make them markers
+        </Button>
+        <p aria-live="polite" className="mt-2 min-h-5 text-[13px] text-soft">
+          {said}
+        </p>
+      </Panel>
+      {isCalibrating && (
+        <CalibrationDialog
+          onClose={(measured) => {
+            setCalibrating(false);
+            if (measured) setLag(measured);
+          }}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,137 @@
+import type { LibrarySong, LibrarySongNotes } from "@humming-tide/contract";
+import { addSong, type Pace } from "@humming-tide/core/show";
+import { type ReactNode, useEffect, useState } from "react";
+import { api } from "../../api.ts";
+import { showActions } from "../../store/show-slice.ts";
+import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { Button } from "../../ui/Button.tsx";
+import { DialogBox } from "../../ui/DialogBox.tsx";
+import { Notice } from "../../ui/Notice.tsx";
+import { SongLine } from "./SongLine.tsx";
+import { SORTS, type SongSort, shownSongs } from "./shown-songs.ts";
+import { useAudition } from "./use-audition.ts";
+
+const PACES: readonly { readonly value: string; readonly label: string; readonly pace: Pace | null }[] = [
+  { value: "show", label: "the show's pace", pace: null },
+  { value: "bar", label: "one a bar", pace: { kind: "bars", count: 1 } },
+  ...[2, 4, 6, 8].map((count) => ({
+    value: `${count}`,
+    label: `one every ${count} beats`,
+    pace: { kind: "beats", count } as const,
+  })),
+];
+
+/** All songs that were ever brought in: found, heard, noted about, and taken into the film. */
+export function SongLibraryDialog({ onClose }: { onClose: () => void }): ReactNode {
+  const dispatch = useAppDispatch();
+  const show = useAppSelector((state) => state.show.document)!;
+  const [songs, setSongs] = useState<readonly LibrarySong[] | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [words, setWords] = useState("");
+  const [sort, setSort] = useState<SongSort>("suits");
+  const [paceChoice, setPaceChoice] = useState("show");
+  const audition = useAudition();
+  useEffect(() => {
+    api.librarySongs().then(setSongs, (error: Error) => setFailure(error.message));
+  }, []);
+  const pace = PACES.find(({ value }) => value === paceChoice)?.pace ?? show.pace;
+  const slideCount = show.slides.filter(({ rating }) => rating !== "out").length;
+  const note = (song: LibrarySong, notes: LibrarySongNotes): void => {
+    const put = (next: LibrarySong): void =>
+      setSongs((all) => all?.map((other) => (other.sha256 === song.sha256 ? next : other)) ?? null);
+    put({ ...song, ...notes });
+    api.noteSong(song.sha256, notes).then(put, (error: Error) => {
+      put(song);
+      setFailure(error.message);
+    });
+  };
+  const take = ({ sha256, fileName }: LibrarySong): void => {
+    dispatch(showActions.edited(addSong(show, { sha256, fileName })));
+    onClose();
+  };
+  const shown = songs && shownSongs(songs, { words, sort, pace, slideCount });
+  return (
+    <DialogBox open onClose={onClose} title="Song library" width={860}>
+      <div className="mb-3 flex flex-wrap items-center gap-3 text-[13px] text-quiet">
+        <input
+          type="search"
+          value={words}
+          aria-label="Find a song by title or tag"
+          placeholder="Title or tag"
+          className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2.5 py-1.5 text-[14px] text-ink"
+          onChange={(event) => setWords(event.target.value)}
+        />
+        <LineSelect
+          label="For"
+          name="Pace that songs are judged for"
+          value={paceChoice}
+          options={PACES}
+          onChange={setPaceChoice}
+        />
+        <LineSelect
+          label="By"
+          name="Order of the songs"
+          value={sort}
+          options={SORTS}
+          onChange={(value) => setSort(value as SongSort)}
+        />
+      </div>
+      {failure && <Notice kind="error">{failure}</Notice>}
+      {!songs && !failure && <p className="py-8 text-center text-quiet">Fetching the songs …</p>}
+      {shown?.length === 0 && (
+        <p className="py-8 text-center text-quiet">
+          {words
+            ? "No song has these words."
+            : "No songs yet. Every song that you bring in is kept here, for all shows."}
+        </p>
+      )}
+      <ul aria-label="Songs of the library" className="divide-y divide-line">
+        {shown?.map(({ song, tooMany }) => (
+          <SongLine
+            key={song.sha256}
+            song={song}
+            tooMany={tooMany}
+            slideCount={slideCount}
+            isPlaying={audition.playing === song.sha256}
+            onPlay={() => audition.toggle(song.sha256)}
+            onNote={(notes) => note(song, notes)}
+            action={<Button onClick={() => take(song)}>Add to the film</Button>}
+          />
+        ))}
+      </ul>
+    </DialogBox>
+  );
+}
+
+function LineSelect({
+  label,
+  name,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  /** Read out instead of the label. */
+  name: string;
+  value: string;
+  options: readonly { readonly value: string; readonly label: string }[];
+  onChange: (value: string) => void;
+}): ReactNode {
+  return (
+    <label className="flex items-center gap-2">
+      {label}
+      <select
+        aria-label={name}
+        value={value}
+        className="rounded-md border border-line-strong/60 bg-ground px-2 py-1.5 text-ink"
+        onChange={(event) => onChange(event.target.value)}
+      >
+        {options.map((option) => (
+          <option key={option.value} value={option.value}>
+            {option.label}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

@@ -1,0 +1,12 @@
+import { useEffect, useState } from "react";
+
+/** A number that rises with every change of theme: what is drawn on canvases depends on it. */
+export function useThemeChange(): number {
+  const [count, setCount] = useState(0);
+  useEffect(() => {
+    const again = (): void => setCount((before) => before + 1);
+    window.addEventListener("themechange", again);
+    return () => window.removeEventListener("themechange", again);
+  }, []);
+  return count;
+}
