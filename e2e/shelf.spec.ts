@@ -173,7 +173,7 @@ test("two windows: one follows the other; where both changed, the second is told
   // This window hears nothing for a while, and changes something else.
   await page.route("**/state?**", (route) => route.abort());
   await other.getByRole("radio", { name: "Dissolve" }).click();
-  await expect.poll(async () => (await savedShow(app, showId)).document.transition.kind).toBe("dissolve");
+  await expect.poll(async () => (await savedShow(app, showId)).document.style.transition.kind).toBe("dissolve");
   await page.getByLabel("Pace of the show", { exact: true }).selectOption({ label: "bars" });
   await expect(page.getByText(/Changed in another window too/)).toBeVisible();
   expect((await savedShow(app, showId)).document).toMatchObject({

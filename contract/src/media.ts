@@ -8,6 +8,12 @@ const common = {
   mime: z.string(),
 };
 
+const share = z.number().min(0).max(1);
+const subjectSchema = z.object({
+  point: z.object({ x: share, y: share }),
+  region: z.object({ x: share, y: share, width: share, height: share }),
+});
+
 /** What pictures and clips both are: something to see, taken at some time by some camera. */
 const seen = {
   /** As seen: after orientation from metadata. */
@@ -21,6 +27,8 @@ const seen = {
   fingerprint: z.string().nullable().default(null),
   /** 0 sharp to 1 soft (core/gather); null for clips and for files measured before. */
   blur: z.number().nullable().default(null),
+  /** What must stay in view (core/picture), in shares; null for files measured before there was one. */
+  subject: subjectSchema.nullable().default(null),
 };
 
 const pictureFactsSchema = z.object({

@@ -4,6 +4,7 @@ import path from "node:path";
 import { Readable } from "node:stream";
 import {
   dividePassages,
+  FIRST_STYLE,
   naturalOrder,
   newShowDocument,
   newShowSong,
@@ -189,7 +190,7 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
   if (songs[1]) {
     await show("The race, for the crews", [...slides.slice(17, 45), ...clips.slice(0, 2)], {
       songs: [songs[1]],
-      transition: { kind: "cut" },
+      style: { ...FIRST_STYLE, transition: { kind: "cut" } },
       pace: { kind: "bars", count: 1 },
       client: "North quay rowing club",
     });

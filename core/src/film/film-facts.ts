@@ -1,20 +1,22 @@
 import type { MusicAnalysis } from "../music/index.ts";
-import type { Size } from "../picture/index.ts";
+import type { Size, Subject } from "../picture/index.ts";
 import type { FitFacts } from "./fit-show.ts";
 
 /** What was measured of the files that a show names, by content hash. */
 export interface FilmFacts extends FitFacts {
-  readonly pictureSize: (sha256: string) => Size | undefined;
+  readonly seen: (sha256: string) => SeenMedia | undefined;
 }
 
-/** A picture or, with a duration, a clip. */
+/** A picture or, with a duration, a clip; before a person turned it. */
 export interface SeenMedia extends Size {
   readonly durationSeconds?: number;
+  /** Null or absent where nothing was looked for. */
+  readonly subject?: Subject | null;
 }
 
 export function filmFacts(
   analysis: (sha256: string) => MusicAnalysis | undefined,
   seen: (sha256: string) => SeenMedia | undefined,
 ): FilmFacts {
-  return { analysis, pictureSize: seen, clipSeconds: (sha256) => seen(sha256)?.durationSeconds };
+  return { analysis, seen, clipSeconds: (sha256) => seen(sha256)?.durationSeconds };
 }

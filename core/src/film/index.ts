@@ -1,4 +1,5 @@
 export { type FilmFacts, filmFacts, type SeenMedia } from "./film-facts.ts";
+export { filmInSize } from "./film-in-size.ts";
 export { costOfFilm, type FitFacts, fitShow, type ShowFit } from "./fit-show.ts";
 export { type GapOffer, gapOffers, takeGapOffer } from "./gap-offers.ts";
 export { type FilmPlan, type FilmSlot, planFilm } from "./plan-film.ts";

@@ -3,7 +3,16 @@ import { describe, expect, it } from "vitest";
 import type { MusicAnalysis } from "../music/index.ts";
 import { TEXTURE_WIDTH } from "../music/texture.ts";
 import { parseDrawnPicture } from "../picture/index.ts";
-import { changeSong, newPassage, newShowDocument, newShowSong, newSlide, type ShowDocument } from "../show/index.ts";
+import {
+  AS_ABOVE,
+  changeSong,
+  FIRST_STYLE,
+  newPassage,
+  newShowDocument,
+  newShowSong,
+  newSlide,
+  type ShowDocument,
+} from "../show/index.ts";
 import { musicAnalysis, steadySong } from "../testing/index.ts";
 import { type FrameRate, NAMED_FRAME_RATES } from "../time/index.ts";
 import { applyFitChange, costOfFilm, type FilmPlan, filmFacts, fitShow, planFilm, waysOut } from "./index.ts";
@@ -69,6 +78,8 @@ function expectTwoPictures(plan: FilmPlan, point: "start" | "middle" | "end"): v
   expect(free).toBeLessThanOrEqual(plan.totalFrames);
 }
 
+const dissolve = (count: number) => ({ kind: "dissolve", length: { unit: "seconds", count } }) as const;
+
 describe("the film plan", () => {
   it("tiles the film without gap or overlap, and no landing is further than half a frame from its beat", () => {
     fc.assert(
@@ -83,8 +94,8 @@ describe("the film plan", () => {
         }),
         fc.constantFrom(0.2, 0.8, 4),
         (rate, count, seconds, gap, transitionLanding, dissolveSeconds) => {
-          const transition = { kind: "dissolve", seconds: dissolveSeconds } as const;
-          const asked = show(count, { frameRate: rate, transition, transitionLanding });
+          const style = { ...FIRST_STYLE, transition: dissolve(dissolveSeconds) };
+          const asked = show(count, { frameRate: rate, style, transitionLanding });
           const plan = planFilm(asked, facts(song(seconds, gap)));
           expectTiles(plan, rate);
           expectTwoPictures(plan, transitionLanding.point);
@@ -180,8 +191,8 @@ describe("the film plan", () => {
     const base = show(6);
     const passages = [
       newPassage("p1", ""),
-      { ...newPassage("p2", "Race"), transition: { kind: "cut" as const } },
-      { ...newPassage("p3", ""), transition: { kind: "dissolve" as const, seconds: 2 } },
+      { ...newPassage("p2", "Race"), style: { ...AS_ABOVE, transition: { kind: "cut" as const } } },
+      { ...newPassage("p3", ""), style: { ...AS_ABOVE, transition: dissolve(2) } },
     ];
     const divided = {
       ...base,
@@ -198,9 +209,7 @@ describe("the film plan", () => {
     const music = facts(song(30, 0.5));
     expect(() => planFilm(show(3, { songs: [] }), music)).toThrow(expect.objectContaining({ code: "no-song" }));
     expect(() => planFilm(show(0), music)).toThrow(expect.objectContaining({ code: "no-slides" }));
-    expect(() => planFilm(show(3), { ...music, pictureSize: () => undefined })).toThrow(
-      /"0\.jpg" of slide 1 is missing/,
-    );
+    expect(() => planFilm(show(3), { ...music, seen: () => undefined })).toThrow(/"0\.jpg" of a slide is missing/);
   });
 });
 
@@ -209,7 +218,11 @@ describe("who leads", () => {
 
   it("the slides: they keep their time and the music fades on the bar where they end", () => {
     const plan = planFilm(
-      show(12, { lead: { kind: "slides" }, pace: { kind: "seconds", seconds: 4 }, transition: { kind: "cut" } }),
+      show(12, {
+        lead: { kind: "slides" },
+        pace: { kind: "seconds", seconds: 4 },
+        style: { ...FIRST_STYLE, transition: { kind: "cut" } },
+      }),
       facts(music),
     );
     const end = plan.totalFrames / 25;
@@ -318,7 +331,7 @@ describe("ways out", () => {
 
   it("a passage of nothing but dissolves of four seconds has no gap and never three pictures", () => {
     const plan = planFilm(
-      show(15, { pace: { kind: "seconds", seconds: 4 }, transition: { kind: "dissolve", seconds: 4 } }),
+      show(15, { pace: { kind: "seconds", seconds: 4 }, style: { ...FIRST_STYLE, transition: dissolve(4) } }),
       facts(music),
     );
     for (const [i, slot] of plan.slots.slice(1).entries()) {

@@ -1,31 +1,20 @@
 import type { ArrangedMusic } from "../arrange/index.ts";
-import { HummingTideError } from "../failure/index.ts";
 import { explainFit, type FitMessage, type Landing, type LockName, type UnmetWish, unmetWishes } from "../fit/index.ts";
-import {
-  drawnPicture,
-  type PictureTrack,
-  type PlannedTransition,
-  placeTransitions,
-  type Size,
-  turnedSize,
-} from "../picture/index.ts";
-import type { ShowDocument, Slide, TransitionWish } from "../show/index.ts";
+import type { PictureTrack } from "../picture/index.ts";
+import type { ShowDocument } from "../show/index.ts";
 import { planSound, type SoundPlan } from "../sound/index.ts";
 import { type FrameRate, frameStart, nearestFrame, seconds } from "../time/index.ts";
 import type { FilmFacts } from "./film-facts.ts";
 import { fitShow } from "./fit-show.ts";
+import { type PlannedPicture, planPictures } from "./plan-pictures.ts";
 
-export interface FilmSlot {
+export interface FilmSlot extends PlannedPicture {
   readonly index: number;
   readonly slideId: string;
   readonly slideIndex: number;
   readonly round: number;
   readonly sha256: string;
   readonly fileName: string;
-  /** Name of the picture as it is drawn. */
-  readonly picture: string;
-  /** As it is drawn, after all turning. */
-  readonly pictureSize: Size;
   /** The frame that is meant to hit the landing, so many frames before it as the show's lead says. */
   readonly startFrame: number;
   /** Exclusive. */
@@ -37,7 +26,6 @@ export interface FilmSlot {
   readonly locked: boolean;
   /** What was wished for its length where it lies, in seconds. */
   readonly wishedSeconds: number;
-  readonly transitionIn: PlannedTransition;
 }
 
 export interface FilmPlan extends PictureTrack {
@@ -75,40 +63,35 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
   const { request, result: fit, used, music, totalFrames } = fitShow(show, facts);
   const rate = show.frameRate;
   const endSeconds = frameStart(totalFrames, rate);
-  const { point, leadFrames } = show.transitionLanding;
+  const { leadFrames } = show.transitionLanding;
   const starts = fit.slots.map((slot) =>
     slot.landing ? nearestFrame(seconds(slot.landing.seconds), rate) - leadFrames : 0,
   );
-  const wishes = fit.slots.slice(1).map((slot) => transitionInto(show, used[slot.slideIndex]!.slide));
-  const transitions = placeTransitions([...starts, totalFrames], wishes, rate, point);
+  const laid = fit.slots.map((slot, index) => ({
+    slide: used[slot.slideIndex]!.slide,
+    round: slot.round,
+    startFrame: starts[index]!,
+    endFrame: starts[index + 1] ?? totalFrames,
+    landingSeconds: slot.landing?.seconds ?? null,
+  }));
+  const pictures = planPictures(show, laid, facts, music);
   const slots = fit.slots.map((slot, index): FilmSlot => {
     const { slide, index: slideIndex } = used[slot.slideIndex]!;
-    const storedSize = facts.pictureSize(slide.sha256);
-    if (!storedSize) {
-      throw new HummingTideError(
-        "missing-picture",
-        `The picture "${slide.fileName}" of slide ${slideIndex + 1} is missing from the data folder.`,
-      );
-    }
     const startFrame = starts[index]!;
     return {
+      ...pictures[index]!,
       index,
       slideId: slide.id,
       slideIndex,
       round: slot.round,
       sha256: slide.sha256,
       fileName: slide.fileName,
-      picture: drawnPicture(slide.sha256, slide.turn),
-      pictureSize: turnedSize(storedSize, slide.turn),
-      startFrame,
-      endFrame: starts[index + 1] ?? totalFrames,
       landing: slot.landing,
       landingErrorMs: slot.landing
         ? (1000 * (startFrame + leadFrames) * rate.den) / rate.num - 1000 * slot.landing.seconds
         : null,
       locked: slot.locked,
       wishedSeconds: slot.wishedSeconds,
-      transitionIn: index === 0 ? { kind: "cut", startFrame: 0, endFrame: 0 } : transitions[index - 1]!,
     };
   });
   const bars = music.grid.beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
@@ -118,7 +101,6 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
     totalFrames,
     leadFrames,
     slots,
-    fill: show.fill,
     fadeOut: pictureFade(slots.at(-1)!, totalFrames, rate),
     sound: planSound(music.pieces, endSeconds, bars, chosenFade(music, endSeconds)),
     music,
@@ -134,11 +116,6 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
       values: Array.from({ length: Math.ceil(endSeconds) + 1 }, (_, second) => request.music.loudnessAt(second)),
     },
   };
-}
-
-/** What leads into a slide: its passage's transition, or else the show's. */
-function transitionInto(show: ShowDocument, slide: Slide): TransitionWish {
-  return show.passages.find((passage) => passage.id === slide.passageId)?.transition ?? show.transition;
 }
 
 /** A fade that a person chose is that of the music's own end: a film that ends before it fades by rule. */

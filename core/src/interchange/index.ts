@@ -1,5 +1,5 @@
 export { readBeatsText, writeBeatsText } from "./beats-text/index.ts";
-export { type FilmReport, filmReport, parseFilmReport } from "./film-report/index.ts";
+export { type FilmReport, filmReport, parseFilmReport, tellsByItself } from "./film-report/index.ts";
 export { type FitPlanJson, fitPlanJson, fitPlanSchema, musicAnalysisOf } from "./fit-plan/index.ts";
 export type { BeatMark, MarkerMark, Marks } from "./marks/index.ts";
 export { readMarksCsv, writeMarksCsv } from "./marks-csv/index.ts";

@@ -1,88 +1,130 @@
-import { coveringPart, type Size } from "./framing.ts";
-import type { FramePlan, Layer } from "./plan-frame.ts";
-import type { DrawableImage, ImageSource, Surface2D } from "./surface.ts";
+import type { Point } from "../show/index.ts";
+import type { FramePlan, Ground, Layer, Mask, PictureLayer, ShadeLayer } from "./frame-plan.ts";
+import type { Rectangle, Size } from "./geometry.ts";
+import type { DrawableImage, ImageSource, Scratch, Surface2D } from "./surface.ts";
 
 /**
- * Draws a planned frame onto a surface of exactly the plan's size (or one scaled to it). Stage, thumbnails and export
- * all come through here, so what is seen is what is exported. Pictures that are not loaded leave the ground visible.
+ * Draws a planned frame onto a surface of exactly the plan's size (or one scaled to it). Stage, thumbnails and export all come through here, so what
+ * is seen is what is exported. Pictures that are not loaded leave their ground visible. `scratch` is asked for only where a layer must be
+ * put together before it is laid on, and may be the same one every time.
  */
-export function drawFrame<Image>(surface: Surface2D<Image>, plan: FramePlan, images: ImageSource<Image>): void {
+export function drawFrame<Image>(
+  surface: Surface2D<Image>,
+  plan: FramePlan,
+  images: ImageSource<Image>,
+  scratch: () => Scratch<Image>,
+): void {
+  const { size } = plan;
+  prepare(surface);
+  fill(surface, size, "#000000", 1);
+  for (const layer of plan.layers) drawLayer(surface, size, layer, images, scratch);
+  for (const veil of plan.veils) fill(surface, size, veil.colour, veil.alpha);
+  surface.globalAlpha = 1;
+}
+
+function prepare<Image>(surface: Surface2D<Image>): void {
+  surface.globalAlpha = 1;
+  surface.globalCompositeOperation = "source-over";
   surface.imageSmoothingEnabled = true;
   surface.imageSmoothingQuality = "medium";
-  surface.globalAlpha = 1;
-  surface.fillStyle = "#000000";
-  surface.fillRect(0, 0, plan.size.width, plan.size.height);
-  for (const layer of plan.layers) drawLayer(surface, plan.size, layer, images);
-  if (plan.darkness > 0) {
-    surface.globalAlpha = plan.darkness;
-    surface.fillStyle = "#000000";
-    surface.fillRect(0, 0, plan.size.width, plan.size.height);
-  }
-  surface.globalAlpha = 1;
 }
 
-/**
- * The layer's ground and its picture do not overlap in what is seen, so each may carry the layer's alpha by itself only where the
- * picture is opaque over its ground; hence the ground is drawn around the picture, not under it.
- */
-function drawLayer<Image>(surface: Surface2D<Image>, size: Size, layer: Layer, images: ImageSource<Image>): void {
-  surface.globalAlpha = layer.alpha;
-  if (layer.ground) drawGround(surface, size, layer, images);
-  const picture = images(layer.picture, "picture");
-  if (!picture) return;
-  const { source, target } = layer;
-  surface.drawImage(
-    picture.image,
-    source.x * picture.width,
-    source.y * picture.height,
-    source.width * picture.width,
-    source.height * picture.height,
-    target.x,
-    target.y,
-    target.width,
-    target.height,
-  );
+function fill<Image>(surface: Surface2D<Image>, { width, height }: Size, colour: unknown, alpha: number): void {
+  surface.globalAlpha = alpha;
+  surface.fillStyle = colour;
+  surface.fillRect(0, 0, width, height);
 }
 
-function drawGround<Image>(surface: Surface2D<Image>, size: Size, layer: Layer, images: ImageSource<Image>): void {
-  const blurred = layer.ground?.kind === "blur" ? images(layer.picture, "fill") : null;
-  surface.fillStyle = layer.ground?.kind === "colour" ? layer.ground.colour : "#000000";
-  for (const bar of barsBeside(size, layer)) {
-    if (blurred) drawPartOfFill(surface, size, blurred, bar);
-    else surface.fillRect(bar.x, bar.y, bar.width, bar.height);
-  }
-}
-
-/** The two stretches of the frame that a centred picture leaves free: left and right of it, or above and below. */
-function barsBeside(size: Size, { target }: Layer): { x: number; y: number; width: number; height: number }[] {
-  const right = target.x + target.width;
-  const below = target.y + target.height;
-  return [
-    { x: 0, y: 0, width: target.x, height: size.height },
-    { x: right, y: 0, width: size.width - right, height: size.height },
-    { x: target.x, y: 0, width: target.width, height: target.y },
-    { x: target.x, y: below, width: target.width, height: size.height - below },
-  ].filter((bar) => bar.width > 0 && bar.height > 0);
-}
-
-function drawPartOfFill<Image>(
+function drawLayer<Image>(
   surface: Surface2D<Image>,
   size: Size,
-  fill: DrawableImage<Image>,
-  bar: { x: number; y: number; width: number; height: number },
+  layer: Layer,
+  images: ImageSource<Image>,
+  scratch: () => Scratch<Image>,
 ): void {
-  const part = coveringPart(fill, size);
-  const scaleX = (part.width * fill.width) / size.width;
-  const scaleY = (part.height * fill.height) / size.height;
-  surface.drawImage(
-    fill.image,
-    part.x * fill.width + bar.x * scaleX,
-    part.y * fill.height + bar.y * scaleY,
-    bar.width * scaleX,
-    bar.height * scaleY,
-    bar.x,
-    bar.y,
-    bar.width,
-    bar.height,
-  );
+  if (layer.clip) {
+    surface.save();
+    clipTo(surface, layer.clip);
+  }
+  if (layer.kind === "shade") {
+    fill(surface, size, slopeOf(surface, layer), 1);
+  } else if (layer.mask || (layer.alpha < 1 && layer.ground)) {
+    // Picture and ground become one before alpha and mask: each by itself would let the other shine through.
+    const together = scratch();
+    prepare(together.surface);
+    together.surface.clearRect(0, 0, size.width, size.height);
+    drawPicture(together.surface, size, layer, images, 1);
+    if (layer.mask) applyMask(together.surface, size, layer.mask);
+    surface.globalAlpha = layer.alpha;
+    place(surface, together, { x: 0, y: 0, ...size });
+  } else {
+    drawPicture(surface, size, layer, images, layer.alpha);
+  }
+  if (layer.clip) surface.restore();
+}
+
+function drawPicture<Image>(
+  surface: Surface2D<Image>,
+  size: Size,
+  { picture, target, ground }: PictureLayer,
+  images: ImageSource<Image>,
+  alpha: number,
+): void {
+  if (ground) drawGround(surface, size, ground, images, alpha);
+  const image = images(picture, "picture");
+  if (!image) return;
+  surface.globalAlpha = alpha;
+  place(surface, image, target);
+}
+
+function drawGround<Image>(
+  surface: Surface2D<Image>,
+  size: Size,
+  ground: Ground,
+  images: ImageSource<Image>,
+  alpha: number,
+): void {
+  fill(surface, size, ground.kind === "colour" ? ground.colour : "#000000", alpha);
+  const image = ground.kind === "image" ? images(ground.picture, ground.of) : null;
+  if (ground.kind === "image" && image) place(surface, image, ground.target);
+}
+
+const place = <Image>(
+  surface: Surface2D<Image>,
+  { image, width, height }: DrawableImage<Image>,
+  target: Rectangle,
+): void => surface.drawImage(image, 0, 0, width, height, target.x, target.y, target.width, target.height);
+
+function clipTo<Image>(surface: Surface2D<Image>, [first, ...others]: readonly Point[]): void {
+  surface.beginPath();
+  if (first) surface.moveTo(first.x, first.y);
+  for (const corner of others) surface.lineTo(corner.x, corner.y);
+  surface.closePath();
+  surface.clip();
+}
+
+function slopeOf<Image>(surface: Surface2D<Image>, { from, to, stops }: ShadeLayer): unknown {
+  const slope = surface.createLinearGradient(from.x, from.y, to.x, to.y);
+  for (const { at, colour } of stops) slope.addColorStop(at, colour);
+  return slope;
+}
+
+/** Keeps of what is drawn as much as the mask lets through. */
+function applyMask<Image>(surface: Surface2D<Image>, size: Size, mask: Mask): void {
+  const slope =
+    mask.kind === "linear"
+      ? surface.createLinearGradient(mask.from.x, mask.from.y, mask.to.x, mask.to.y)
+      : surface.createRadialGradient(
+          mask.centre.x,
+          mask.centre.y,
+          mask.inner,
+          mask.centre.x,
+          mask.centre.y,
+          mask.outer,
+        );
+  slope.addColorStop(0, "rgba(0, 0, 0, 1)");
+  slope.addColorStop(1, "rgba(0, 0, 0, 0)");
+  surface.globalCompositeOperation = "destination-in";
+  fill(surface, size, slope, 1);
+  surface.globalCompositeOperation = "source-over";
 }

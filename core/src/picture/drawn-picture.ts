@@ -1,5 +1,5 @@
 import type { Turn } from "../show/index.ts";
-import type { Size } from "./framing.ts";
+import type { Size } from "./geometry.ts";
 
 /**
  * Name of a picture as it is drawn: its content hash, and how far a person turned it. Turned pixels are made once and kept under this name, so

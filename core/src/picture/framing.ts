@@ -1,58 +1,110 @@
-export interface Size {
-  readonly width: number;
-  readonly height: number;
+import type { Fill, Point, View } from "../show/index.ts";
+import { clamp, MIDDLE, type Rectangle, type Size } from "./geometry.ts";
+import type { Subject } from "./subject.ts";
+
+/**
+ * How much of a picture may be cropped away to cover the frame: 16 % of one side, just enough for a 3:2 photograph in a 16:9 film. More
+ * than that is shown whole beside a fill, so that no subject is cut off unseen.
+ */
+export const LARGEST_CROP = 0.16;
+/** Where it is known what must stay in view, and it does: 27 %, enough for a 4:3 photograph in a 16:9 film. */
+export const LARGEST_KNOWN_CROP = 0.27;
+/** Where the subject comes to lie in the frame if it can: in the middle, and a little above it. Common practice. */
+const SUBJECT_PLACE: Point = { x: 0.5, y: 0.42 };
+/** Where nothing is known: of what is cropped from the height, this share goes from the top, since heads are nearer to it than feet to the bottom. */
+const TOP_SHARE = 0.35;
+
+/** What shows all of a picture: 1 where it has the frame's shape, else less. */
+export const wholeZoom = (picture: Size, frame: Size): number =>
+  Math.min(frame.width / picture.width, frame.height / picture.height) /
+  Math.max(frame.width / picture.width, frame.height / picture.height);
+
+/** Where the whole picture lies for a view, in pixels of the frame; it may reach beyond it. */
+export function placedPicture({ centre, zoom }: View, picture: Size, frame: Size): Rectangle {
+  const scale = zoom * Math.max(frame.width / picture.width, frame.height / picture.height);
+  const [width, height] = [picture.width * scale, picture.height * scale];
+  return { x: frame.width / 2 - centre.x * width, y: frame.height / 2 - centre.y * height, width, height };
 }
 
-export interface Rectangle extends Size {
-  readonly x: number;
-  readonly y: number;
+/** The view that places a picture there; the inverse of `placedPicture`. */
+export function viewOf(placed: Rectangle, picture: Size, frame: Size): View {
+  const cover = Math.max(frame.width / picture.width, frame.height / picture.height);
+  return {
+    centre: { x: (frame.width / 2 - placed.x) / placed.width, y: (frame.height / 2 - placed.y) / placed.height },
+    zoom: placed.width / (picture.width * cover),
+  };
+}
+
+/** What a view shows of a picture, in shares of it; beyond 0 and 1 where the frame shows more than the picture. */
+export function seenPart(view: View, picture: Size, frame: Size): Rectangle {
+  const placed = placedPicture(view, picture, frame);
+  return {
+    x: -placed.x / placed.width,
+    y: -placed.y / placed.height,
+    width: frame.width / placed.width,
+    height: frame.height / placed.height,
+  };
+}
+
+/** A view of this zoom with a place of the picture as near as can be to where a subject belongs, without showing what lies beside the picture. */
+export function viewAround(point: Point, zoom: number, picture: Size, frame: Size): View {
+  const part = seenPart({ centre: MIDDLE, zoom }, picture, frame);
+  const along = (place: number, shown: number, wanted: number): number =>
+    shown >= 1 ? 0.5 : clamp(place + (0.5 - wanted) * shown, shown / 2, 1 - shown / 2);
+  return {
+    centre: {
+      x: along(point.x, part.width, SUBJECT_PLACE.x),
+      y: along(point.y, part.height, SUBJECT_PLACE.y),
+    },
+    zoom,
+  };
+}
+
+/** Moves a view by as little as can be so that all of a region is seen; where it is larger than the view, its middle. */
+export function keepingInView(view: View, region: Rectangle, picture: Size, frame: Size): View {
+  const part = seenPart(view, picture, frame);
+  const along = (centre: number, shown: number, from: number, length: number): number => {
+    if (shown >= 1) return centre;
+    const wanted = length >= shown ? from + length / 2 : clamp(centre, from + length - shown / 2, from + shown / 2);
+    return clamp(wanted, shown / 2, 1 - shown / 2);
+  };
+  return {
+    centre: {
+      x: along(view.centre.x, part.width, region.x, region.width),
+      y: along(view.centre.y, part.height, region.y, region.height),
+    },
+    zoom: view.zoom,
+  };
+}
+
+/** Whether all of a region is seen; a thousandth of the picture is forgiven. */
+export function showsRegion(view: View, region: Rectangle, picture: Size, frame: Size): boolean {
+  const part = seenPart(view, picture, frame);
+  return (
+    region.x >= part.x - 1e-3 &&
+    region.y >= part.y - 1e-3 &&
+    region.x + region.width <= part.x + part.width + 1e-3 &&
+    region.y + region.height <= part.y + part.height + 1e-3
+  );
 }
 
 /**
- * How much of a picture may be cropped away to cover the frame: 16 % of one side, just enough for a 3:2 photograph in a
- * 16:9 film. More than that is not cropped but shown whole beside a fill, so that no subject is cut off unseen.
+ * The view of a picture that stands still, by rule: it covers the frame where little is lost and the subject stays in view, otherwise it is
+ * shown whole; with the fill "crop" it always covers the frame. O(1).
  */
-const LARGEST_CROP = 0.16;
-/** Of what is cropped from the height, this share goes from the top: heads are nearer to it than feet to the bottom. */
-const TOP_SHARE = 0.35;
-
-export interface Framing {
-  /** Part of the picture that is shown, as shares of its width and height, 0 to 1. */
-  readonly source: Rectangle;
-  /** Where it is shown, in pixels of the frame. */
-  readonly target: Rectangle;
-  readonly covers: boolean;
+export function restView(picture: Size, frame: Size, subject: Subject | null, fill: Fill): View {
+  const whole = wholeZoom(picture, frame);
+  const around = subject
+    ? keepingInView(viewAround(subject.point, 1, picture, frame), subject.region, picture, frame)
+    : unknownView(picture, frame);
+  if (fill.kind === "crop") return around;
+  const lost = 1 - whole;
+  const isKept = subject !== null && showsRegion(around, subject.region, picture, frame);
+  if (subject ? isKept && lost <= LARGEST_KNOWN_CROP : lost <= LARGEST_CROP) return around;
+  return { centre: MIDDLE, zoom: whole };
 }
 
-/** Shows a picture in a frame: cropped to cover it where little is lost, otherwise whole and in the middle. */
-export function framePicture(picture: Size, frame: Size): Framing {
-  const pictureShape = picture.width / picture.height;
-  const frameShape = frame.width / frame.height;
-  const shownHeight = Math.min(1, pictureShape / frameShape);
-  const shownWidth = Math.min(1, frameShape / pictureShape);
-  if (shownHeight >= 1 - LARGEST_CROP && shownWidth >= 1 - LARGEST_CROP) {
-    return {
-      source: { x: (1 - shownWidth) / 2, y: (1 - shownHeight) * TOP_SHARE, width: shownWidth, height: shownHeight },
-      target: { x: 0, y: 0, ...frame },
-      covers: true,
-    };
-  }
-  return { source: WHOLE, target: whole(picture, frame), covers: false };
-}
-
-/** The middle part of an image that covers the frame, as shares of the image. */
-export function coveringPart(image: Size, frame: Size): Rectangle {
-  const scale = Math.max(frame.width / image.width, frame.height / image.height);
-  const width = frame.width / scale / image.width;
-  const height = frame.height / scale / image.height;
-  return { x: (1 - width) / 2, y: (1 - height) / 2, width, height };
-}
-
-const WHOLE: Rectangle = { x: 0, y: 0, width: 1, height: 1 };
-
-function whole(picture: Size, frame: Size): Rectangle {
-  const scale = Math.min(frame.width / picture.width, frame.height / picture.height);
-  const width = Math.round(picture.width * scale);
-  const height = Math.round(picture.height * scale);
-  return { x: Math.round((frame.width - width) / 2), y: Math.round((frame.height - height) / 2), width, height };
+function unknownView(picture: Size, frame: Size): View {
+  const { height } = seenPart({ centre: MIDDLE, zoom: 1 }, picture, frame);
+  return { centre: { x: 0.5, y: height >= 1 ? 0.5 : (1 - height) * TOP_SHARE + height / 2 }, zoom: 1 };
 }

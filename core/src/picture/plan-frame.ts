@@ -1,12 +1,14 @@
-import type { Fill } from "../show/index.ts";
-import { framePicture, type Rectangle, type Size } from "./framing.ts";
-import { dissolveShare, type PlannedTransition } from "./transition.ts";
+import type { Point } from "../show/index.ts";
+import type { FramePlan, Ground, PictureLayer } from "./frame-plan.ts";
+import { clamp, coversFrame, type Size } from "./geometry.ts";
+import { isMoving, type PlannedMove, placedAt } from "./moves.ts";
+import { planTransition } from "./plan-transition.ts";
+import { type PlannedTransition, transitionShare } from "./transition.ts";
 
 /** What planFrame needs of a film: slots in order, tiling the film from frame 0. */
 export interface PictureTrack {
   readonly size: Size;
   readonly slots: readonly PictureSlot[];
-  readonly fill: Fill;
   /** The picture sinks to black from here to the end of the film; null for a film that stays. */
   readonly fadeOut: { readonly startFrame: number; readonly endFrame: number } | null;
 }
@@ -14,51 +16,52 @@ export interface PictureTrack {
 export interface PictureSlot {
   /** Name of the picture as it is drawn: `drawnPicture`. */
   readonly picture: string;
-  readonly pictureSize: Size;
   readonly startFrame: number;
   /** Exclusive. */
   readonly endFrame: number;
   readonly transitionIn: PlannedTransition;
-}
-
-/** One picture drawn over the frame: plain data that a test can read. */
-export interface Layer {
-  /** As in its slot. */
-  readonly picture: string;
-  readonly alpha: number;
-  /** What is drawn under a picture that does not cover the frame; null where it does. */
-  readonly ground: { readonly kind: "blur" } | { readonly kind: "colour"; readonly colour: string } | null;
-  readonly source: Rectangle;
-  readonly target: Rectangle;
-}
-
-export interface FramePlan {
-  readonly size: Size;
-  /** One or two, the new picture last. */
-  readonly layers: readonly Layer[];
-  /** Black over everything, 0 to 1. */
-  readonly darkness: number;
+  readonly move: PlannedMove;
+  /** What stands beside the picture while it does not cover the frame; null where it always does. */
+  readonly ground: Ground | null;
+  /** What must stay in view, in shares of the picture. */
+  readonly subject: Point;
 }
 
 /** What is seen in a frame, 0 to the film's last; frames outside are drawn to the ends. O(log slots). */
 export function planFrame(track: PictureTrack, frame: number): FramePlan {
-  const { slots, fadeOut } = track;
+  const { slots, fadeOut, size } = track;
   const index = slotIndexAt(slots, frame);
   const current = slots[index]!;
   const next = slots[index + 1];
-  const layers: Layer[] = [];
-  if (next && frame >= next.transitionIn.startFrame) {
-    layers.push(layer(track, current, 1), layer(track, next, dissolveShare(next.transitionIn, frame)));
-  } else if (index > 0 && frame < current.transitionIn.endFrame) {
-    layers.push(layer(track, slots[index - 1]!, 1), layer(track, current, dissolveShare(current.transitionIn, frame)));
-  } else {
-    layers.push(layer(track, current, 1));
-  }
-  const darkness =
+  const passing =
+    next && frame >= next.transitionIn.startFrame
+      ? ([current, next] as const)
+      : index > 0 && frame < current.transitionIn.endFrame
+        ? ([slots[index - 1]!, current] as const)
+        : null;
+  const veils =
     fadeOut && frame >= fadeOut.startFrame
-      ? Math.min(1, (frame - fadeOut.startFrame + 1) / (fadeOut.endFrame - fadeOut.startFrame))
-      : 0;
-  return { size: track.size, layers, darkness };
+      ? [
+          {
+            colour: "#000000",
+            alpha: Math.min(1, (frame - fadeOut.startFrame + 1) / (fadeOut.endFrame - fadeOut.startFrame)),
+          },
+        ]
+      : [];
+  if (!passing) return { size, layers: [layer(track, current, frame)], veils };
+  const [before, after] = passing;
+  const afterLayer = layer(track, after, frame);
+  const drawn = planTransition(after.transitionIn, {
+    size,
+    before: layer(track, before, frame),
+    after: afterLayer,
+    share: transitionShare(after.transitionIn, frame),
+    subject: {
+      x: clamp(afterLayer.target.x + after.subject.x * afterLayer.target.width, 0, size.width),
+      y: clamp(afterLayer.target.y + after.subject.y * afterLayer.target.height, 0, size.height),
+    },
+  });
+  return { size, layers: drawn.layers, veils: [...drawn.veils, ...veils] };
 }
 
 /** The slot that holds a frame; the first before the film and the last after it. */
@@ -73,14 +76,39 @@ export function slotIndexAt(slots: readonly { readonly startFrame: number }[], f
   return Math.max(0, low - 1);
 }
 
-function layer(track: PictureTrack, slot: PictureSlot, alpha: number): Layer {
-  const { covers, source, target } = framePicture(slot.pictureSize, track.size);
-  return { picture: slot.picture, alpha, ground: covers ? null : track.fill, source, target };
+function layer({ size }: PictureTrack, slot: PictureSlot, frame: number): PictureLayer {
+  const target = placedAt(slot.move, frame);
+  return {
+    kind: "picture",
+    picture: slot.picture,
+    target,
+    ground: coversFrame(target, size) ? null : slot.ground,
+    alpha: 1,
+    clip: null,
+    mask: null,
+  };
 }
 
 /** The pictures that a stretch of the film needs, each once, in order of appearance. */
 export function picturesBetween(track: PictureTrack, fromFrame: number, toFrame: number): string[] {
   const first = slotIndexAt(track.slots, fromFrame);
   const last = slotIndexAt(track.slots, toFrame);
-  return [...new Set(track.slots.slice(Math.max(0, first - 1), last + 2).map((slot) => slot.picture))];
+  const slots = track.slots.slice(Math.max(0, first - 1), last + 2);
+  return [
+    ...new Set(
+      slots.flatMap(({ picture, ground }) => (ground?.kind === "image" ? [picture, ground.picture] : [picture])),
+    ),
+  ];
+}
+
+/** Whether a frame is sure to look as the one before it: the same picture, and nothing moves or changes from one to the other. */
+export function repeatsFrame(track: PictureTrack, frame: number): boolean {
+  const { slots, fadeOut } = track;
+  const index = slotIndexAt(slots, frame);
+  const { startFrame, transitionIn, move } = slots[index]!;
+  const next = slots[index + 1];
+  if (frame - 1 < Math.max(startFrame, transitionIn.endFrame)) return false;
+  if (next && frame >= next.transitionIn.startFrame) return false;
+  if (fadeOut && frame >= fadeOut.startFrame) return false;
+  return !isMoving(move) || frame <= move.startFrame || frame > move.endFrame;
 }

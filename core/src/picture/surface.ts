@@ -4,10 +4,21 @@
  */
 export interface Surface2D<Image> {
   globalAlpha: number;
+  globalCompositeOperation: string;
   fillStyle: unknown;
   imageSmoothingEnabled: boolean;
   imageSmoothingQuality: "low" | "medium" | "high";
+  save(): void;
+  restore(): void;
+  beginPath(): void;
+  moveTo(x: number, y: number): void;
+  lineTo(x: number, y: number): void;
+  closePath(): void;
+  clip(): void;
+  clearRect(x: number, y: number, width: number, height: number): void;
   fillRect(x: number, y: number, width: number, height: number): void;
+  createLinearGradient(x0: number, y0: number, x1: number, y1: number): ColourSlope;
+  createRadialGradient(x0: number, y0: number, r0: number, x1: number, y1: number, r1: number): ColourSlope;
   drawImage(
     image: Image,
     sourceX: number,
@@ -21,6 +32,10 @@ export interface Surface2D<Image> {
   ): void;
 }
 
+export interface ColourSlope {
+  addColorStop(offset: number, colour: string): void;
+}
+
 /** An image ready to draw, with the size it really has in pixels. */
 export interface DrawableImage<Image> {
   readonly image: Image;
@@ -28,5 +43,13 @@ export interface DrawableImage<Image> {
   readonly height: number;
 }
 
-/** Gives the images of a drawn picture by its name; null while it is not loaded. `fill` is the small blurred copy that stands beside it. */
-export type ImageSource<Image> = (picture: string, kind: "picture" | "fill") => DrawableImage<Image> | null;
+/** `fill` is the small blurred copy that stands beside a picture. */
+export type PictureKind = "picture" | "fill";
+
+/** Gives the images of a drawn picture by its name; null while it is not loaded. */
+export type ImageSource<Image> = (picture: string, kind: PictureKind) => DrawableImage<Image> | null;
+
+/** A second canvas of the surface's size and scale, on which a layer is put together before it is laid over the others. */
+export interface Scratch<Image> extends DrawableImage<Image> {
+  readonly surface: Surface2D<Image>;
+}

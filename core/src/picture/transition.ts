@@ -1,28 +1,116 @@
-import type { TransitionLanding, TransitionWish } from "../show/index.ts";
+import {
+  type DrawnTransition,
+  PUSH_DIRECTIONS,
+  type TransitionLanding,
+  type TransitionLength,
+  type TransitionWish,
+  TURN_DIRECTIONS,
+  WIPE_DIRECTIONS,
+} from "../show/index.ts";
 import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import { lot } from "./lots.ts";
 
 /** The frames in which two pictures are seen at once, endFrame exclusive; a cut has none and both are the landing. */
-export interface PlannedTransition {
-  readonly kind: "cut" | "dissolve";
-  readonly startFrame: number;
-  readonly endFrame: number;
+export type PlannedTransition = { readonly startFrame: number; readonly endFrame: number } & TransitionStyle;
+
+/** What a transition looks like, without its length. */
+export type TransitionStyle = { readonly kind: "cut" } | WithoutLength<DrawnTransition>;
+type WithoutLength<T> = T extends unknown ? Readonly<Omit<T, "length">> : never;
+
+/** What is asked for at one landing, with its length in seconds of the film. */
+export interface TransitionRequest {
+  readonly style: TransitionStyle;
+  readonly seconds: number;
+}
+
+const SOFT_WIPE = 0.12;
+const DARK = "#000000";
+
+/** What one of the kinds looks like where nobody chose more than the kind: directions by lot. */
+function usualStyle(kind: DrawnTransition["kind"], seed: number, name: string): TransitionStyle {
+  const oneOf = <T>(list: readonly T[]): T => list[lot(seed, `${name} direction`, list.length)]!;
+  switch (kind) {
+    case "wipe":
+      return { kind, direction: oneOf(WIPE_DIRECTIONS), softness: SOFT_WIPE };
+    case "gradient":
+      return { kind, direction: oneOf(WIPE_DIRECTIONS) };
+    case "push":
+      return { kind, direction: oneOf(PUSH_DIRECTIONS) };
+    case "page-turn":
+      return { kind, direction: oneOf(TURN_DIRECTIONS) };
+    case "dip":
+      return { kind, colour: DARK };
+    case "dissolve":
+    case "iris":
+    case "zoom":
+    case "light-flash":
+      return { kind };
+  }
+}
+
+/** A kind of transition as it is offered first. */
+export function newTransition(kind: TransitionWish["kind"], length: TransitionLength): TransitionWish {
+  switch (kind) {
+    case "cut":
+      return { kind };
+    case "vary":
+      return { kind, length, kinds: ["dissolve", "wipe", "gradient", "push"] };
+    case "wipe":
+      return { kind, length, direction: "right", softness: SOFT_WIPE };
+    case "gradient":
+      return { kind, length, direction: "right" };
+    case "push":
+      return { kind, length, direction: "left" };
+    case "page-turn":
+      return { kind, length, direction: "left" };
+    case "dip":
+      return { kind, length, colour: DARK };
+    case "dissolve":
+    case "iris":
+    case "zoom":
+    case "light-flash":
+      return { kind, length };
+  }
+}
+
+/**
+ * What is drawn for each of a film's wishes in order: a varied one draws a kind by lot from its set, by seed and name, and not the kind before it again
+ * where the set has another.
+ */
+export function drawnStyles(
+  wishes: readonly { readonly wish: TransitionWish; readonly name: string }[],
+  seed: number,
+): TransitionStyle[] {
+  let before = "";
+  return wishes.map(({ wish, name }) => {
+    let style: TransitionStyle;
+    if (wish.kind === "vary") {
+      const others = wish.kinds.filter((kind) => kind !== before);
+      const set = others.length > 0 ? others : wish.kinds;
+      style = usualStyle(set[lot(seed, `${name} transition`, set.length)]!, seed, name);
+    } else {
+      style = wish;
+    }
+    before = style.kind;
+    return style;
+  });
 }
 
 /**
  * Places the transition into each slot but the first: an odd number of frames whose middle one shows exactly half of each picture. The slot's first
  * frame is that middle one, the transition's first frame, or the first one after it (`point`). It is shortened until neighbouring transitions at most
  * touch, so that three pictures are never seen at once, and becomes a cut where there is no room for three frames.
- * `starts` are the first frames of all slots in order, and the end of the film behind them; `wishes[i]` leads into slot i + 1.
+ * `starts` are the first frames of all slots in order, and the end of the film behind them; `requests[i]` leads into slot i + 1.
  */
 export function placeTransitions(
   starts: readonly number[],
-  wishes: readonly TransitionWish[],
+  requests: readonly TransitionRequest[],
   rate: FrameRate,
   point: TransitionLanding["point"] = "middle",
 ): PlannedTransition[] {
   return starts.slice(1, -1).map((landing, i) => {
-    const wish = wishes[i]!;
-    const half = wish.kind === "cut" ? 0 : Math.floor((wish.seconds * framesPerSecond(rate) - 1) / 2);
+    const { style, seconds } = requests[i]!;
+    const half = style.kind === "cut" ? 0 : Math.floor((seconds * framesPerSecond(rate) - 1) / 2);
     const slotBefore = landing - starts[i]!;
     const slotAfter = starts[i + 2]! - landing;
     const free = { start: slotAfter, middle: Math.min(slotBefore, slotAfter), end: slotBefore }[point];
@@ -30,18 +118,20 @@ export function placeTransitions(
     if (side < 1) return { kind: "cut", startFrame: landing, endFrame: landing };
     const length = 2 * side + 1;
     const startFrame = landing - { start: 0, middle: side, end: length }[point];
-    return { kind: "dissolve", startFrame, endFrame: startFrame + length };
+    return { ...style, startFrame, endFrame: startFrame + length };
   });
 }
 
+type PlacedFrames = Pick<PlannedTransition, "startFrame" | "endFrame">;
+
 /** The frame that shows half of each picture; of a cut, the new picture's first. */
-export const halfwayFrame = ({ kind, startFrame, endFrame }: PlannedTransition): number =>
-  kind === "cut" ? startFrame : (startFrame + endFrame - 1) / 2;
+export const halfwayFrame = ({ startFrame, endFrame }: PlacedFrames): number =>
+  endFrame === startFrame ? startFrame : (startFrame + endFrame - 1) / 2;
 
 /**
- * Share of the new picture in a frame of a dissolve, strictly between 0 and 1, rising evenly; exactly 0.5 in the middle
- * frame. Two equal greys stay that grey; from black to white the middle frame has the code value 128 of 255 in the drawn picture.
+ * Share of the new picture in a frame of a transition, strictly between 0 and 1, rising evenly; exactly 0.5 in the middle
+ * frame. In a dissolve two equal greys stay that grey; from black to white the middle frame has the code value 128 of 255 in the drawn picture.
  */
-export function dissolveShare(transition: PlannedTransition, frame: number): number {
+export function transitionShare(transition: PlacedFrames, frame: number): number {
   return (frame - transition.startFrame + 1) / (transition.endFrame - transition.startFrame + 1);
 }

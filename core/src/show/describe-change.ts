@@ -44,6 +44,14 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
       differing((a, b) => !same(a.clip, b.clip)),
       "shown from and to elsewhere",
     ),
+    counted(
+      differing((a, b) => !same(a.style, b.style)),
+      "given a style",
+    ),
+    counted(
+      differing((a, b) => !same([a.subject, a.views], [b.subject, b.views])),
+      "framed",
+    ),
     !same(before.passages, after.passages) && "passages changed",
     before.title !== after.title && `named “${after.title}”`,
     !same([before.event, before.date, before.client], [after.event, after.date, after.client]) && "facts of the event",
@@ -57,9 +65,10 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
       "song trimmed or faded",
     !same(before.lead, after.lead) && "who leads changed",
     !same(before.pace, after.pace) && "pace changed",
-    !same(before.transition, after.transition) && "transition changed",
+    !same(before.style, after.style) && "style changed",
     !same(before.transitionLanding, after.transitionLanding) && "how changes meet their landings",
-    !same(before.fill, after.fill) && "fill changed",
+    before.standsStill !== after.standsStill && (after.standsStill ? "moves switched off" : "moves switched on"),
+    before.seed !== after.seed && "drawn anew",
     !same([before.frameRate, before.size], [after.frameRate, after.size]) && "format changed",
   ];
   return phrases.filter((phrase) => phrase !== false);

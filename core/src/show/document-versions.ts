@@ -1,22 +1,34 @@
 import { HummingTideError } from "../failure/index.ts";
-import { newShowDocument, SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
+import { SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
 import { newShowSong, type ShowSong } from "./show-song.ts";
 import { FIRST_SONG_ID } from "./song-edits.ts";
+import { AS_ABOVE } from "./style.ts";
 
 /** One step a version: what a document of that version lacks for the next. A released step is never edited. */
 const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {
   /** Version 1 had no passages, ratings, captions and turns, and nothing about the event. */
   1: (old) => {
-    const fresh = newShowDocument("");
-    const passageId = fresh.passages[0]!.id;
-    const slides = Array.isArray(old["slides"]) ? (old["slides"] as Record<string, unknown>[]) : [];
+    const passageId = "p1";
     return {
-      ...fresh,
+      event: "",
+      date: null,
+      client: "",
+      posterSlideId: null,
+      passages: [{ id: passageId, name: "", transition: null }],
+      orderLocked: false,
+      clockOffsets: {},
       song: null,
       gridEdits: [],
       ...old,
       version: 2,
-      slides: slides.map((slide) => ({ passageId, caption: "", rating: "keep", hero: false, turn: 0, ...slide })),
+      slides: listOf(old["slides"]).map((slide) => ({
+        passageId,
+        caption: "",
+        rating: "keep",
+        hero: false,
+        turn: 0,
+        ...slide,
+      })),
     };
   },
   /** Version 2 had one song, whose corrections stood beside it, and locks that named seconds of it. */
@@ -53,7 +65,48 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
       landingLock: lock && typeof lock === "object" ? { exact: false, ...lock } : null,
     })),
   }),
+  /** Version 5 had one fill, and cuts and dissolves for the show and its passages; nothing moved. */
+  5: ({ transition, fill, passages, slides, ...old }) => ({
+    ...old,
+    version: 6,
+    style: styleOfVersion5(transition, fill),
+    standsStill: false,
+    seed: 1,
+    passages: listOf(passages).map(({ transition: own, ...passage }) => ({
+      ...passage,
+      style: { ...AS_ABOVE, transition: transitionOfVersion5(own ?? null) },
+    })),
+    slides: listOf(slides).map((slide) => ({ ...slide, style: AS_ABOVE, subject: null, views: [] })),
+  }),
 };
+
+/** The style of a show of version 5: one transition, one fill; pictures stood still. */
+const styleOfVersion5 = (transition: unknown, fill: unknown): Record<string, unknown> => ({
+  transition: transitionOfVersion5(transition),
+  fill,
+  move: { kind: "still", strength: 0.5, withMusic: false },
+});
+
+/** Dissolves had seconds. Templates of that time hold such transitions too. */
+export function transitionOfVersion5(transition: unknown): unknown {
+  if (!transition || typeof transition !== "object" || !("seconds" in transition)) return transition;
+  const { seconds, ...rest } = transition;
+  return { ...rest, length: { unit: "seconds", count: seconds } };
+}
+
+/** A template of version 5 had transition and fill where the style is now. */
+export function templateOfVersion5(template: unknown): unknown {
+  if (!template || typeof template !== "object" || "style" in template) return template;
+  const { transition, fill, passages, ...rest } = template as Record<string, unknown>;
+  return {
+    ...rest,
+    style: styleOfVersion5(transition, fill),
+    passages: listOf(passages).map(({ transition: own, ...passage }) => ({
+      ...passage,
+      style: { ...AS_ABOVE, transition: transitionOfVersion5(own) },
+    })),
+  };
+}
 
 const listOf = (value: unknown): Record<string, unknown>[] =>
   Array.isArray(value) ? (value as Record<string, unknown>[]) : [];

@@ -1,11 +1,12 @@
 import { z } from "zod";
 import { type ShowSong, showSongSchema } from "./show-song.ts";
+import { AS_ABOVE, FIRST_STYLE, styleSchema, styleWishesSchema } from "./style.ts";
 
 /**
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
  * so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 5;
+export const SHOW_DOCUMENT_VERSION = 6;
 
 const sha256 = z.string().regex(/^[0-9a-f]{64}$/);
 const fileName = z.string().min(1).max(1024);
@@ -56,6 +57,30 @@ const clipPartSchema = z
 /** What of a clip may be shown. */
 export type ClipPart = z.infer<typeof clipPartSchema>;
 
+const share = z.number().min(0).max(1);
+const pointSchema = z.object({ x: share, y: share });
+/** A place in a picture: shares of its width and height, from its upper left corner. */
+export type Point = z.infer<typeof pointSchema>;
+
+const viewSchema = z.object({
+  /** The place of the picture that lies in the middle of the frame. */
+  centre: pointSchema,
+  /** 1: the smallest picture that covers the frame; below that its fill is seen. */
+  zoom: z.number().min(0.05).max(8),
+});
+/** What part of a picture a frame shows. */
+export type View = z.infer<typeof viewSchema>;
+
+const slideViewSchema = z.object({
+  /** Of the film, in lowest terms: "16:9". */
+  shape: z.string().regex(/^\d{1,5}:\d{1,5}$/),
+  start: viewSchema,
+  /** As the start: the picture stands still. */
+  end: viewSchema,
+});
+/** How a slide is seen in films of one shape. */
+export type SlideView = z.infer<typeof slideViewSchema>;
+
 const slideSchema = z.object({
   id,
   sha256,
@@ -73,6 +98,12 @@ const slideSchema = z.object({
   stays: z.boolean(),
   /** Null for pictures, and for clips of which all may be shown. */
   clip: clipPartSchema.nullable(),
+  /** What it does differently from its passage. */
+  style: styleWishesSchema,
+  /** The place that must stay in view, where a person put it: shares of the picture as it is drawn; null: as it was found. */
+  subject: pointSchema.nullable(),
+  /** Where a person put the frame, one entry a shape of film at most. */
+  views: z.array(slideViewSchema).max(16),
 });
 export type Slide = z.infer<typeof slideSchema>;
 
@@ -104,12 +135,6 @@ const leadSchema = z.discriminatedUnion("kind", [
 /** Which side keeps its length where slides and music disagree. */
 export type Lead = z.infer<typeof leadSchema>;
 
-export const transitionSchema = z.discriminatedUnion("kind", [
-  z.object({ kind: z.literal("cut") }),
-  z.object({ kind: z.literal("dissolve"), seconds: z.number().positive().max(10) }),
-]);
-export type TransitionWish = z.infer<typeof transitionSchema>;
-
 export const transitionLandingSchema = z.object({
   /** Which frame of a transition is meant to hit the landing: its first, the one that shows half of each picture, or the first after it. */
   point: z.enum(["start", "middle", "end"]),
@@ -119,12 +144,7 @@ export const transitionLandingSchema = z.object({
 /** How changes of picture meet their landings. */
 export type TransitionLanding = z.infer<typeof transitionLandingSchema>;
 
-export const fillSchema = z.discriminatedUnion("kind", [
-  z.object({ kind: z.literal("blur") }),
-  z.object({ kind: z.literal("colour"), colour: z.string().regex(/^#[0-9a-f]{6}$/) }),
-]);
-/** What stands beside a picture that does not cover the frame. */
-export type Fill = z.infer<typeof fillSchema>;
+export const seedSchema = z.number().int().min(0).max(0xffff_ffff);
 
 export const frameSizeSchema = z.object({
   width: z.number().int().min(16).max(7680),
@@ -137,8 +157,8 @@ const passageSchema = z.object({
   id,
   /** Empty for a passage that nobody has named. */
   name: passageNameSchema,
-  /** Into each slide of the passage; null: as the show has it. */
-  transition: transitionSchema.nullable(),
+  /** What it does differently from the show. */
+  style: styleWishesSchema,
   /** Null: the show's. */
   pace: paceSchema.nullable(),
   /** Its first slide begins on the landing nearest to this place of the music. */
@@ -174,9 +194,12 @@ export const showDocumentSchema = z
     songs: z.array(showSongSchema).max(100),
     lead: leadSchema,
     pace: paceSchema,
-    transition: transitionSchema,
+    style: styleSchema,
     transitionLanding: transitionLandingSchema,
-    fill: fillSchema,
+    /** No picture moves, whatever the styles say. */
+    standsStill: z.boolean(),
+    /** Of everything that is drawn by lot. */
+    seed: seedSchema,
   })
   .superRefine((show, context) => {
     const problem = disorder(show);
@@ -208,13 +231,13 @@ function disorder(show: {
 
 /** A passage about which nothing is decided but its name. */
 export function newPassage(id: string, name: string): Passage {
-  return { id, name, transition: null, pace: null, startLock: null };
+  return { id, name, style: AS_ABOVE, pace: null, startLock: null };
 }
 
 /** The passage that every show begins with. */
 const FIRST_PASSAGE: Passage = newPassage("p1", "");
 
-/** A show that nobody has decided anything about yet. 25 fps, 1080p, dissolves of 0.8 s, best overall fit, one passage. */
+/** A show that nobody has decided anything about yet. 25 fps, 1080p, best overall fit, one passage. */
 export function newShowDocument(title: string): ShowDocument {
   return {
     version: SHOW_DOCUMENT_VERSION,
@@ -232,9 +255,10 @@ export function newShowDocument(title: string): ShowDocument {
     songs: [],
     lead: { kind: "song" },
     pace: { kind: "auto" },
-    transition: { kind: "dissolve", seconds: 0.8 },
+    style: FIRST_STYLE,
     transitionLanding: { point: "middle", leadFrames: 0 },
-    fill: { kind: "blur" },
+    standsStill: false,
+    seed: 1,
   };
 }
 
@@ -251,5 +275,8 @@ export function newSlide(facts: Pick<Slide, "id" | "sha256" | "fileName">, passa
     length: null,
     stays: false,
     clip: null,
+    style: AS_ABOVE,
+    subject: null,
+    views: [],
   };
 }

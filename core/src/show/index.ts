@@ -1,7 +1,6 @@
 export { describeChange } from "./describe-change.ts";
 export {
   type ClipPart,
-  type Fill,
   frameRateSchema,
   type LandingLock,
   type Lead,
@@ -10,15 +9,17 @@ export {
   newSlide,
   type Pace,
   type Passage,
+  type Point,
   type Rating,
   SHOW_DOCUMENT_VERSION,
   type ShowDocument,
   type Slide,
+  type SlideView,
   type SongPlace,
   showDocumentSchema,
   type TransitionLanding,
-  type TransitionWish,
   type Turn,
+  type View,
 } from "./document.ts";
 export { type DocumentDelta, deltaBetween, withDelta } from "./document-delta.ts";
 export { readShowDocument } from "./document-versions.ts";
@@ -60,4 +61,22 @@ export {
   turnSlides,
 } from "./slide-edits.ts";
 export { addSong, changeSong, chooseSong, lockLanding, removeSong, type SongChange, shiftSong } from "./song-edits.ts";
+export {
+  AS_ABOVE,
+  type DrawnTransition,
+  FIRST_STYLE,
+  type Fill,
+  MOVE_KINDS,
+  type MoveWish,
+  PUSH_DIRECTIONS,
+  type Style,
+  type StyleWishes,
+  styleWith,
+  type TransitionLength,
+  type TransitionWish,
+  TURN_DIRECTIONS,
+  VARIED_KINDS,
+  WIPE_DIRECTIONS,
+} from "./style.ts";
+export { changeStyle, copyStyle, type StyleLevel, setView, styleOf } from "./style-edits.ts";
 export { applyTemplate, type ShowTemplate, templateOf, templateSchema } from "./template.ts";

@@ -59,7 +59,7 @@ export function gatherPassage(show: ShowDocument, ids: ReadonlySet<string>, name
 export function changePassage(
   show: ShowDocument,
   passageId: string,
-  change: Partial<Pick<Passage, "name" | "transition" | "pace">>,
+  change: Partial<Pick<Passage, "name" | "style" | "pace">>,
 ): ShowDocument {
   return {
     ...show,

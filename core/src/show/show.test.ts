@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyEdit, propertyRuns } from "../testing/index.ts";
 import {
+  AS_ABOVE,
   addPassage,
   applyTemplate,
   changeMarker,
@@ -10,6 +11,7 @@ import {
   chooseSong,
   describeChange,
   dividePassages,
+  FIRST_STYLE,
   gatherPassage,
   insertSlides,
   joinPassage,
@@ -32,6 +34,7 @@ import {
   showDocumentSchema,
   splitPassage,
   templateOf,
+  templateSchema,
   turnSlides,
   withMarkers,
   withoutMarkers,
@@ -266,9 +269,12 @@ describe("passages", () => {
   it("keep their settings when split, and the first one's when joined", () => {
     const cut = { kind: "cut" as const };
     const show = showOf("ab|cd");
-    const styled = { ...show, passages: show.passages.map((p, i) => ({ ...p, transition: i === 0 ? cut : null })) };
-    expect(splitPassage(styled, "b").passages.map(({ transition }) => transition)).toEqual([cut, cut, null]);
-    expect(joinPassage(styled, "p2").passages.map(({ transition }) => transition)).toEqual([cut]);
+    const styled = {
+      ...show,
+      passages: show.passages.map((p, i) => ({ ...p, style: { ...AS_ABOVE, transition: i === 0 ? cut : null } })),
+    };
+    expect(splitPassage(styled, "b").passages.map(({ style }) => style.transition)).toEqual([cut, cut, null]);
+    expect(joinPassage(styled, "p2").passages.map(({ style }) => style.transition)).toEqual([cut]);
   });
 });
 
@@ -302,14 +308,14 @@ describe("templates", () => {
   const made = {
     ...showOf("ab|cd"),
     frameRate: { num: 24, den: 1 },
-    fill: { kind: "colour" as const, colour: "#102030" },
+    style: { ...FIRST_STYLE, fill: { kind: "colour" as const, colour: "#102030" } },
   };
   const template = templateOf({
     ...made,
     passages: made.passages.map((p, i) => ({
       ...p,
       name: ["Crews", "Dance"][i]!,
-      transition: { kind: "cut" as const },
+      style: { ...AS_ABOVE, transition: { kind: "cut" as const } },
     })),
   });
 
@@ -327,7 +333,7 @@ describe("templates", () => {
     };
     const applied = applyTemplate(full, template);
     expect(textOf(applied)).toBe("ab|c");
-    expect(applied.passages.map(({ transition }) => transition)).toEqual([{ kind: "cut" }, null]);
+    expect(applied.passages.map(({ style }) => style.transition)).toEqual([{ kind: "cut" }, null]);
     expect(showDocumentSchema.safeParse(applied).success).toBe(true);
   });
 });
@@ -349,14 +355,42 @@ describe("the border of a passage", () => {
   });
 });
 
+/** What stood in documents before version 6 where the style is now. */
+const LOOK_BEFORE_6 = { transition: { kind: "dissolve", seconds: 0.8 }, fill: { kind: "blur" } } as const;
+
+/** A new show as a program before version 6 would have written it. */
+function before6(title: string, version: number): Record<string, unknown> {
+  const fresh = newShowDocument(title);
+  const passages = fresh.passages.map(({ id, name, pace, startLock }) => ({
+    id,
+    name,
+    pace,
+    startLock,
+    transition: null,
+  }));
+  const later = { style: undefined, standsStill: undefined, seed: undefined };
+  return { ...fresh, ...later, ...LOOK_BEFORE_6, version, passages };
+}
+
+/** A new show as it is after such a one was read: what was there has its look, and still stands still. */
+const readFrom5 = (title: string): ShowDocument => ({
+  ...newShowDocument(title),
+  style: { ...FIRST_STYLE, move: { kind: "still", strength: 0.5, withMusic: false } },
+});
+
+function slideBefore6(id: string): Record<string, unknown> {
+  const later = { style: undefined, subject: undefined, views: undefined };
+  return { ...newSlide({ id, sha256: HASH, fileName: `${id}.jpg` }), ...later };
+}
+
 describe("documents of other versions", () => {
   it("reads one of version 1 with everything that it held", () => {
-    const { frameRate, size, transition, fill } = newShowDocument("Old");
+    const { frameRate, size } = newShowDocument("Old");
     const slide = { id: "a", sha256: HASH, fileName: "a.jpg" };
     const song = { sha256: OTHER_HASH, fileName: "race.wav" };
     const gridEdits = [{ kind: "nudge", milliseconds: 7 }];
     const read = readShowDocument({
-      ...{ version: 1, title: "Old", frameRate, size, transition, fill },
+      ...{ version: 1, title: "Old", frameRate, size, ...LOOK_BEFORE_6 },
       ...{ slides: [{ ...slide, landingLockSeconds: 12.5 }], pace: { kind: "bar" }, song, gridEdits },
     });
     const songId = read.songs[0]!.id;
@@ -378,16 +412,14 @@ describe("documents of other versions", () => {
       passages: [{ pace: null, startLock: null }],
     });
     expect(showDocumentSchema.parse(read)).toEqual(read);
-    const silent = readShowDocument({ ...newShowDocument("New"), version: 2, song: null, gridEdits: [] });
-    expect(silent).toEqual(newShowDocument("New"));
+    const silent = readShowDocument({ ...before6("New", 2), song: null, gridEdits: [] });
+    expect(silent).toEqual(readFrom5("New"));
   });
 
   it("reads one of version 3, whose pace was the whole show's", () => {
-    const fresh = newShowDocument("Three");
     const three = {
-      ...fresh,
+      ...before6("Three", 3),
       lead: undefined,
-      version: 3,
       pace: { kind: "bar" },
       passages: [{ id: "p1", name: "Race", transition: null }],
       slides: [
@@ -405,7 +437,7 @@ describe("documents of other versions", () => {
       ],
     };
     expect(readShowDocument(three)).toEqual({
-      ...fresh,
+      ...readFrom5("Three"),
       pace: { kind: "bars", count: 1 },
       passages: [newPassage("p1", "Race")],
       slides: [{ ...newSlide({ id: "a", sha256: HASH, fileName: "a.jpg" }), hero: true }],
@@ -414,11 +446,10 @@ describe("documents of other versions", () => {
 
   it("reads one of version 4, whose locks were beats and whose transitions landed with their middle", () => {
     const lock = { songId: "song 1", seconds: 3, turn: 0 };
-    const slide = { ...newSlide({ id: "a", sha256: HASH, fileName: "a.jpg" }), clip: undefined };
+    const slide = { ...slideBefore6("a"), clip: undefined };
     const four = {
-      ...newShowDocument("Four"),
+      ...before6("Four", 4),
       transitionLanding: undefined,
-      version: 4,
       slides: [
         { ...slide, landingLock: lock },
         { ...slide, id: "b" },
@@ -430,6 +461,35 @@ describe("documents of other versions", () => {
       [{ ...lock, exact: false }, null],
       [null, null],
     ]);
+  });
+
+  it("reads one of version 5, whose look was a fill and one transition a passage", () => {
+    const five = {
+      ...before6("Five", 5),
+      fill: { kind: "colour", colour: "#102030" },
+      passages: [
+        { id: "p1", name: "Race", transition: { kind: "dissolve", seconds: 2 }, pace: null, startLock: null },
+        { id: "p2", name: "", transition: null, pace: null, startLock: null },
+      ],
+      slides: [slideBefore6("a")],
+    };
+    const read = readShowDocument(five);
+    expect(read.style).toEqual({
+      transition: { kind: "dissolve", length: { unit: "seconds", count: 0.8 } },
+      fill: { kind: "colour", colour: "#102030" },
+      move: { kind: "still", strength: 0.5, withMusic: false },
+    });
+    const length = { unit: "seconds", count: 2 };
+    expect(read.passages.map(({ style }) => style)).toEqual([
+      { ...AS_ABOVE, transition: { kind: "dissolve", length } },
+      AS_ABOVE,
+    ]);
+    expect(read.slides).toEqual([newSlide({ id: "a", sha256: HASH, fileName: "a.jpg" })]);
+    expect(showDocumentSchema.parse(read)).toEqual(read);
+    const { frameRate, size, pace, transition, fill, passages } = five as unknown as Record<string, unknown>;
+    const template = templateSchema.parse({ frameRate, size, pace, transition, fill, passages });
+    expect(template.style).toEqual(read.style);
+    expect(template.passages.map(({ style }) => style.transition)).toEqual([{ kind: "dissolve", length }, null]);
   });
 
   it("refuses one of a later program with the reason, and what is no document", () => {

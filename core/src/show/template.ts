@@ -1,6 +1,5 @@
 import { z } from "zod";
 import {
-  fillSchema,
   frameRateSchema,
   frameSizeSchema,
   newPassage,
@@ -9,40 +8,44 @@ import {
   passageNameSchema,
   type ShowDocument,
   transitionLandingSchema,
-  transitionSchema,
 } from "./document.ts";
-import { paceOfVersion3 } from "./document-versions.ts";
+import { paceOfVersion3, templateOfVersion5 } from "./document-versions.ts";
+import { type Fill, styleSchema, styleWishesSchema } from "./style.ts";
 
-/** Style and rules of a show without any of its media. */
-export const templateSchema = z.object({
+const currentTemplateSchema = z.object({
   frameRate: frameRateSchema,
   size: frameSizeSchema,
   pace: z.preprocess(paceOfVersion3, paceSchema),
-  transition: transitionSchema,
+  style: styleSchema,
   transitionLanding: transitionLandingSchema.default({ point: "middle", leadFrames: 0 }),
-  fill: fillSchema,
+  standsStill: z.boolean().default(false),
   passages: z
-    .array(
-      z.object({
-        name: passageNameSchema,
-        transition: transitionSchema.nullable(),
-        pace: paceSchema.nullable().default(null),
-      }),
-    )
+    .array(z.object({ name: passageNameSchema, style: styleWishesSchema, pace: paceSchema.nullable().default(null) }))
     .max(500),
 });
-export type ShowTemplate = z.infer<typeof templateSchema>;
+
+/** Style and rules of a show without any of its media; of any version that this program ever wrote. */
+export const templateSchema = z.preprocess(templateOfVersion5, currentTemplateSchema);
+export type ShowTemplate = z.infer<typeof currentTemplateSchema>;
+
+/** A fill that is a picture stays with its show. */
+const withoutMedia = <T extends { readonly fill: Fill | null }>(style: T, instead: T["fill"]): T =>
+  style.fill?.kind === "picture" ? { ...style, fill: instead } : style;
 
 export function templateOf(show: ShowDocument): ShowTemplate {
-  const { frameRate, size, pace, transition, transitionLanding, fill, passages } = show;
+  const { frameRate, size, pace, style, transitionLanding, standsStill, passages } = show;
   return {
     frameRate,
     size,
     pace,
-    transition,
+    style: withoutMedia(style, { kind: "blur" }),
     transitionLanding,
-    fill,
-    passages: passages.map(({ name, transition: own, pace: ownPace }) => ({ name, transition: own, pace: ownPace })),
+    standsStill,
+    passages: passages.map(({ name, style: own, pace: ownPace }) => ({
+      name,
+      style: withoutMedia(own, null),
+      pace: ownPace,
+    })),
   };
 }
 
@@ -51,17 +54,17 @@ export function templateOf(show: ShowDocument): ShowTemplate {
  * pictures the passages stay, and those of the same name take over its settings.
  */
 export function applyTemplate(show: ShowDocument, template: ShowTemplate): ShowDocument {
-  const { frameRate, size, pace, transition, transitionLanding, fill } = template;
-  const style = { frameRate, size, pace, transition, transitionLanding, fill };
+  const { frameRate, size, pace, style, transitionLanding, standsStill } = template;
+  const rules = { frameRate, size, pace, style, transitionLanding, standsStill };
   if (show.slides.length === 0 && template.passages.length > 0) {
     const passages = template.passages.map(
       (passage, index): Passage => ({ ...newPassage(`p${index + 1}`, ""), ...passage }),
     );
-    return { ...show, ...style, passages };
+    return { ...show, ...rules, passages };
   }
   const settings = new Map(
     template.passages.filter(({ name }) => name !== "").map((passage) => [passage.name, passage]),
   );
   const passages = show.passages.map((passage) => ({ ...passage, ...settings.get(passage.name) }));
-  return { ...show, ...style, passages };
+  return { ...show, ...rules, passages };
 }

@@ -1,4 +1,5 @@
 export { anyEdit, type NamedEdit } from "./any-edit.ts";
+export { anyFrameSize, anyPictureSize, anySubject } from "./any-picture.ts";
 export { fitMusic, fitPassage, fitRequest, fitSlidesList } from "./fit-request.ts";
 export { musicAnalysis, steadyBeats, steadySong } from "./music-analysis.ts";
 export { propertyRuns } from "./property-runs.ts";

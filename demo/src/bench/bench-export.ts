@@ -49,8 +49,8 @@ export async function benchExport(): Promise<void> {
       const filmPath = path.join(folder, "ours.mp4");
       const scratch = path.join(folder, "scratch.f32");
       ours.push(
-        await wallSeconds(() =>
-          encodeFilm({
+        await wallSeconds(async () => {
+          await encodeFilm({
             plan,
             flacPathOf,
             pictures: pictures(),
@@ -59,8 +59,8 @@ export async function benchExport(): Promise<void> {
             title: "bench",
             signal,
             onFrame: () => undefined,
-          }),
-        ),
+          });
+        }),
       );
       theirs.push(
         await wallSeconds(() => {

@@ -1,5 +1,7 @@
 import { once } from "node:events";
+import { ChangeWatch, lookOfYuv420, sharesOf } from "@humming-tide/core/check";
 import type { FilmPlan } from "@humming-tide/core/film";
+import { tellsByItself } from "@humming-tide/core/interchange";
 import type { FrameRate } from "@humming-tide/core/time";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import { inputFile, startFfmpeg } from "../media/ffmpeg.ts";
@@ -35,10 +37,20 @@ export interface EncodeRequest {
 
 /**
  * Draws, mixes and encodes a film to H.264 and AAC in MP4. Frames are counted, sound is counted in samples: both end together. Aborting ends the
- * encoder and throws the signal's reason. Throws `ffmpeg-failed` with the encoder's words.
+ * encoder and throws the signal's reason. Gives the shares of the changes that a film could not tell by itself (film report). Throws `ffmpeg-failed` with the encoder's words.
  */
-export async function encodeFilm(request: EncodeRequest): Promise<void> {
+export async function encodeFilm(request: EncodeRequest): Promise<ReadonlyMap<number, readonly number[]>> {
   const { plan, signal } = request;
+  const drawnShares = new Map<number, number[]>();
+  const watch = new ChangeWatch(plan.slots, (seen) => {
+    // Rounded, the report stays small: a thousandth is far below what encoding changes.
+    if (!tellsByItself(plan, seen.index) && seen.looks.length > 1) {
+      drawnShares.set(
+        seen.index,
+        sharesOf(seen).map((share) => Math.round(share * 1000) / 1000),
+      );
+    }
+  });
   await writeMix(request);
   signal.throwIfAborted();
   const { child, finished } = await startFfmpeg([
@@ -60,10 +72,13 @@ export async function encodeFilm(request: EncodeRequest): Promise<void> {
       signal.throwIfAborted();
       if (ended.error) throw ended.error;
       if (!child.stdin.write(yuv)) await Promise.race([once(child.stdin, "drain"), finished]);
+      if (watch.wants(frame)) watch.take(frame, lookOfYuv420(yuv, plan.size.width, plan.size.height));
       request.onFrame(frame + 1);
     });
+    watch.end(plan.totalFrames);
     child.stdin.end();
     await finished;
+    return drawnShares;
   } finally {
     signal.removeEventListener("abort", stop);
     stop();

@@ -3,7 +3,15 @@ import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import type { FilmReport } from "@humming-tide/core/interchange";
-import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { newTransition } from "@humming-tide/core/picture";
+import {
+  FIRST_STYLE,
+  newShowDocument,
+  newShowSong,
+  newSlide,
+  type ShowDocument,
+  VARIED_KINDS,
+} from "@humming-tide/core/show";
 import { parseFrameRate } from "@humming-tide/core/time";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -33,6 +41,7 @@ beforeAll(async () => {
   document = {
     ...newShowDocument("Regatta"),
     size: { width: 320, height: 180 },
+    standsStill: true,
     slides,
     songs: [newShowSong({ id: "song 1", sha256: song.sha256, fileName: "song.wav" })],
   };
@@ -84,7 +93,7 @@ describe("the film file", () => {
   ] as const)("shows what is meant to land where it was planned: %o", async (transitionLanding) => {
     const { film, report } = await make(`${transitionLanding.point} ${transitionLanding.leadFrames}`, {
       transitionLanding,
-      transition: { kind: "dissolve", seconds: 0.5 },
+      style: { ...FIRST_STYLE, transition: { kind: "dissolve", length: { unit: "seconds", count: 0.5 } } },
     });
     const measured = await verifyFilm(film, report, () => songPath);
     expect(measured).toMatchObject({ ok: true, problems: [], unseen: [] });
@@ -96,11 +105,44 @@ describe("the film file", () => {
   });
 
   it("measures cuts too", async () => {
-    const { film, report } = await make("cuts", { transition: { kind: "cut" } });
+    const { film, report } = await make("cuts", { style: { ...FIRST_STYLE, transition: { kind: "cut" } } });
     const measured = await verifyFilm(film, report, () => songPath);
     expect(measured).toMatchObject({ ok: true, unseen: [] });
     for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
   });
+
+  it.each(["cut", "dissolve", ...VARIED_KINDS.slice(1)] as const)(
+    "finds a %s between moving pictures on its landing",
+    async (kind) => {
+      const transition = newTransition(kind, { unit: "seconds", count: 0.6 });
+      const { film, report } = await make(`moving ${kind}`, {
+        standsStill: false,
+        style: { ...FIRST_STYLE, transition },
+      });
+      expect(report.slots.slice(1).every(({ drawnShares }) => drawnShares !== undefined)).toBe(true);
+      const measured = await verifyFilm(film, report, () => songPath);
+      expect(measured).toMatchObject({ ok: true, problems: [], unseen: [] });
+      for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
+    },
+  );
+
+  it.each(["cut", "wipe", "page-turn"] as const)(
+    "finds a %s between moving pictures late where the film is a frame late",
+    async (kind) => {
+      const transition = newTransition(kind, { unit: "seconds", count: 0.6 });
+      const { film, report } = await make(`late ${kind}`, {
+        standsStill: false,
+        style: { ...FIRST_STYLE, transition },
+      });
+      const late = path.join(place.folder, `later ${kind}.mp4`);
+      const filter = `tpad=start=1:start_mode=clone,trim=end_frame=${report.slots.at(-1)!.endFrame}`;
+      ffmpeg(["-i", film, "-vf", filter, "-c:a", "copy", "-y", late]);
+      const { ok, changes } = await verifyFilm(late, report, () => songPath);
+      expect(ok).toBe(false);
+      const lags = changes.map((change) => change.measuredFrame! - change.plannedFrame);
+      expect(lags.filter((lag) => lag === 1).length).toBeGreaterThanOrEqual(lags.length - 1);
+    },
+  );
 
   it("puts several songs where they were planned: jumps, a crossfade with bars kept together, another speed", async () => {
     const otherPath = path.join(place.folder, "other song.wav");
@@ -166,7 +208,7 @@ describe("the film file", () => {
 
 describe("measuring finds what is wrong", () => {
   it("a film whose pictures come one frame late", async () => {
-    const { film, report } = await make("late", { transition: { kind: "cut" } });
+    const { film, report } = await make("late", { style: { ...FIRST_STYLE, transition: { kind: "cut" } } });
     const late = path.join(place.folder, "picture-late.mp4");
     ffmpeg(["-i", film, "-vf", "tpad=start=1:start_mode=clone", "-c:a", "copy", late]);
     const { ok, problems, changes } = await verifyFilm(late, report, () => songPath);

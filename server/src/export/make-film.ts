@@ -46,7 +46,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
   const mixPath = `${stem}.f32`;
   onProgress({ step: "Mixing the sound", progress: 0 });
   try {
-    await encodeFilm({
+    const drawnShares = await encodeFilm({
       plan,
       flacPathOf: (sha256) => store.derivedPath(sha256, SONG_FILES.sound),
       pictures: new PictureCache((picture, kind) =>
@@ -60,7 +60,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
         onProgress({ step: "Drawing and encoding", progress: (ENCODING_SHARE * done) / plan.totalFrames }),
     });
     await rename(unfinished, filmPath);
-    return { report: filmReport(plan, request.songPathOf), bytes: (await stat(filmPath)).size };
+    return { report: filmReport(plan, request.songPathOf, drawnShares), bytes: (await stat(filmPath)).size };
   } catch (error) {
     throw sayDiskFull(error, "the film could not be written");
   } finally {

@@ -1,13 +1,19 @@
 import { HummingTideError } from "@humming-tide/core";
-import type { DrawableImage } from "@humming-tide/core/picture";
-import { type Image, loadImage } from "@napi-rs/canvas";
+import type { DrawableImage, PictureKind, Surface2D } from "@humming-tide/core/picture";
+import { type Canvas, type Image, loadImage } from "@napi-rs/canvas";
+
+/** What can be drawn on a canvas here. */
+export type DrawnImage = Image | Canvas;
+
+/** A canvas as drawFrame sees it: its context has more than a surface needs, under the same names. */
+export const surfaceOf = (canvas: Canvas): Surface2D<DrawnImage> => canvas.getContext("2d");
 
 /** Pictures ready to draw, the few that a stretch of film needs; older ones go, so memory does not grow with the show. */
 export class PictureCache {
-  readonly #path: (picture: string, kind: "picture" | "fill") => string;
-  readonly #images = new Map<string, DrawableImage<Image>>();
+  readonly #path: (picture: string, kind: PictureKind) => string;
+  readonly #images = new Map<string, DrawableImage<DrawnImage>>();
 
-  constructor(path: (picture: string, kind: "picture" | "fill") => string) {
+  constructor(path: (picture: string, kind: PictureKind) => string) {
     this.#path = path;
   }
 
@@ -31,6 +37,6 @@ export class PictureCache {
     }
   }
 
-  readonly get = (picture: string, kind: "picture" | "fill"): DrawableImage<Image> | null =>
+  readonly get = (picture: string, kind: PictureKind): DrawableImage<DrawnImage> | null =>
     this.#images.get(`${kind} ${picture}`) ?? null;
 }

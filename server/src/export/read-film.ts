@@ -1,8 +1,6 @@
 import { HummingTideError } from "@humming-tide/core";
+import { LOOK } from "@humming-tide/core/check";
 import { inputFile, probe, startFfmpeg } from "../media/ffmpeg.ts";
-
-/** Frames are looked at this small: enough to tell pictures apart, little enough for an hour of film. */
-const LOOK = { width: 64, height: 36, bytes: 64 * 36 * 3 } as const;
 
 export interface FilmFileFacts {
   readonly width: number;
@@ -35,12 +33,12 @@ export async function readFilmFacts(path: string): Promise<FilmFileFacts> {
   return { width: stream.width, height: stream.height, frameSeconds };
 }
 
-/** All frames of a film in order, decoded small as RGB; none repeated or dropped to keep a rate. */
+/** All frames of a film in order, decoded as small as they are looked at (core/check); none repeated or dropped to keep a rate. */
 export async function* readSmallFrames(path: string): AsyncGenerator<Uint8Array> {
   const { child, finished } = await startFfmpeg([
     ...inputFile(path),
     ...["-map", "0:v:0", "-an", "-vsync", "0", "-vf", `scale=${LOOK.width}:${LOOK.height}:flags=area`],
-    ...["-f", "rawvideo", "-pix_fmt", "rgb24", "pipe:1"],
+    ...["-f", "rawvideo", "-pix_fmt", "yuv444p", "pipe:1"],
   ]);
   try {
     let rest: Buffer = Buffer.alloc(0);

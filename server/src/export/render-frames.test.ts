@@ -8,6 +8,7 @@ import { PictureCache } from "./picture-cache.ts";
 import { renderFrames } from "./render-frames.ts";
 
 const SIZE = { width: 64, height: 36 };
+const FULL = { x: 0, y: 0, ...SIZE };
 const RATE = { num: 25, den: 1 };
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
@@ -33,18 +34,19 @@ afterAll(() => place.remove());
 
 /** Two slots of 30 frames each with a dissolve of 0.8 s (19 frames) between them. */
 function track(first: string, second: string): PictureTrack {
-  const [transition] = placeTransitions([0, 30, 60], [{ kind: "dissolve", seconds: 0.8 }], RATE);
+  const [transition] = placeTransitions([0, 30, 60], [{ style: { kind: "dissolve" }, seconds: 0.8 }], RATE);
   const slot = (picture: string, startFrame: number, endFrame: number, transitionIn: typeof transition) => ({
     picture,
-    pictureSize: { width: 128, height: 72 },
     startFrame,
     endFrame,
     transitionIn: transitionIn!,
+    move: { start: FULL, end: FULL, startFrame, endFrame, eased: false },
+    ground: null,
+    subject: { x: 0.5, y: 0.5 },
   });
   const cut = { kind: "cut" as const, startFrame: 0, endFrame: 0 };
   return {
     size: SIZE,
-    fill: { kind: "blur" },
     fadeOut: null,
     slots: [slot(first, 0, 30, cut), slot(second, 30, 60, transition)],
   };

@@ -1,11 +1,18 @@
-import { drawFrame, type FramePlan, type PictureTrack, picturesBetween, planFrame } from "@humming-tide/core/picture";
-import { createCanvas } from "@napi-rs/canvas";
-import type { PictureCache } from "./picture-cache.ts";
+import {
+  drawFrame,
+  type PictureTrack,
+  picturesBetween,
+  planFrame,
+  repeatsFrame,
+  type Scratch,
+} from "@humming-tide/core/picture";
+import { type Canvas, createCanvas } from "@napi-rs/canvas";
+import { type DrawnImage, type PictureCache, surfaceOf } from "./picture-cache.ts";
 import { rgbaToYuv420 } from "./yuv.ts";
 
 /**
- * Draws a film's frames from `fromFrame` (inclusive) to `toFrame` (exclusive) and hands each over as planar YUV 4:2:0, BT.709. A frame whose plan equals the
- * one before is handed over again without drawing. `write` may keep the bytes only until it resolves.
+ * Draws a film's frames from `fromFrame` (inclusive) to `toFrame` (exclusive) and hands each over as planar YUV 4:2:0, BT.709. A frame in which
+ * nothing moves is drawn once and handed over again. `write` may keep the bytes only until it resolves.
  */
 export async function renderFrames(
   track: PictureTrack,
@@ -16,25 +23,27 @@ export async function renderFrames(
 ): Promise<void> {
   const { width, height } = track.size;
   const canvas = createCanvas(width, height);
-  const surface = canvas.getContext("2d");
+  const surface = surfaceOf(canvas);
+  const scratch = oneScratch(width, height);
   // Two buffers in turn: the pipe may still hold the last one while the next is drawn.
   const buffers = [0, 1].map(() => new Uint8Array((width * height * 3) / 2));
   let turn = 0;
-  let shown = "";
   for (let frame = fromFrame; frame < toFrame; frame++) {
-    const plan = planFrame(track, frame);
-    const key = frameKey(plan);
-    if (key !== shown) {
+    if (frame === fromFrame || !repeatsFrame(track, frame)) {
       await pictures.need(picturesBetween(track, frame, frame));
-      drawFrame(surface, plan, pictures.get);
+      drawFrame(surface, planFrame(track, frame), pictures.get, scratch);
       turn = 1 - turn;
       rgbaToYuv420(canvas.data(), width, height, buffers[turn]!);
-      shown = key;
     }
     await write(buffers[turn]!, frame);
   }
 }
 
-/** Equal for two frames exactly if they look equal: size, fill and framing follow from the track and the picture. */
-const frameKey = (plan: FramePlan): string =>
-  `${plan.layers.map((layer) => `${layer.picture}@${layer.alpha}`).join("+")}*${plan.darkness}`;
+/** A second canvas, made when it is first asked for. */
+function oneScratch(width: number, height: number): () => Scratch<DrawnImage> {
+  let made: Canvas | null = null;
+  return () => {
+    made ??= createCanvas(width, height);
+    return { surface: surfaceOf(made), image: made, width, height };
+  };
+}

@@ -1,15 +1,21 @@
 import type { FilmMeasurement } from "@humming-tide/contract";
-import { frameDifference, indexOfShownChange, shareOfAfter, VISIBLE_DIFFERENCE } from "@humming-tide/core/check";
+import {
+  ChangeWatch,
+  frameDifference,
+  indexOfShownChange,
+  type SeenChange,
+  sharesOf,
+  shiftOfShares,
+  VISIBLE_DIFFERENCE,
+} from "@humming-tide/core/check";
 import type { FilmReport } from "@humming-tide/core/interchange";
-import { halfwayFrame, type PlannedTransition } from "@humming-tide/core/picture";
+import { halfwayFrame } from "@humming-tide/core/picture";
 import { measureSound, soundProblems } from "./measure-sound.ts";
 import { readFilmFacts, readSmallFrames } from "./read-film.ts";
 
 /** Half a frame, and a hundredth of one for the rounding of container time stamps. */
 const LARGEST_ERROR_FRAMES = 0.51;
 const LARGEST_UNSEEN_SHARE = 0.1;
-/** How far beside the plan a change is looked for, in frames, where the neighbours leave room. */
-const SEARCH_FRAMES = 12;
 
 type Change = FilmMeasurement["changes"][number];
 
@@ -25,20 +31,18 @@ export async function verifyFilm(
 ): Promise<FilmMeasurement> {
   const facts = await readFilmFacts(filmPath);
   const plannedFrames = report.slots.at(-1)!.endFrame;
-  const needed = neededFrames(report);
-  const looks = new Map<number, Uint8Array>();
+  const unseen: FilmMeasurement["unseen"] = [];
+  const changes: Change[] = [];
+  const watch = new ChangeWatch(report.slots, (seen) =>
+    changes.push(measureChange(report, seen, facts.frameSeconds, unseen)),
+  );
   let count = 0;
-  for await (const frame of readSmallFrames(filmPath)) {
-    if (needed.has(count)) looks.set(count, frame);
+  for await (const look of readSmallFrames(filmPath)) {
+    if (watch.wants(count)) watch.take(count, look);
     count++;
     if (count % 100 === 0) onProgress((0.8 * count) / facts.frameSeconds.length);
   }
-  const frames = {
-    count: Math.min(count, facts.frameSeconds.length),
-    at: (i: number) => looks.get(i)!,
-  };
-  const unseen: FilmMeasurement["unseen"] = [];
-  const changes = report.slots.slice(1).map((_, i) => measureChange(report, i + 1, frames, facts.frameSeconds, unseen));
+  watch.end(Math.min(count, facts.frameSeconds.length));
   const sound = await measureSound(filmPath, songPathOf, report);
   onProgress(1);
   const errors = changes.flatMap((change) =>
@@ -60,18 +64,13 @@ export async function verifyFilm(
   };
 }
 
-interface Looks {
-  readonly count: number;
-  at(index: number): Uint8Array;
-}
-
 function measureChange(
   report: FilmReport,
-  index: number,
-  looks: Looks,
+  seen: SeenChange,
   frameSeconds: readonly number[],
   unseen: FilmMeasurement["unseen"],
 ): Change {
+  const { index, fromFrame, looks } = seen;
   const slot = report.slots[index]!;
   const landingSeconds = slot.landingSeconds ?? 0;
   const change: Change = {
@@ -89,18 +88,17 @@ function measureChange(
     unseen.push({ index, source: slot.source, reason });
     return change;
   };
-  const { from, to } = searchRange(report, index, looks.count);
-  if (to - from < 1) return missed("the film has ended before it");
-  const [before, after] = [looks.at(from), looks.at(to)];
-  if (frameDifference(before, after) < VISIBLE_DIFFERENCE) return missed("the pictures before and after look the same");
-  const shares = Array.from({ length: to - from + 1 }, (_, i) => shareOfAfter(looks.at(from + i), before, after));
-  const at = indexOfShownChange(shares);
-  if (at === null) return missed("no change was found near it");
-  // Half of each picture is seen as far behind the frame that is meant to land as the plan says, and that frame leads the landing.
-  const halfway = halfwayFrame(slot.transitionIn as PlannedTransition) - slot.startFrame;
+  if (looks.length < 2) return missed("the film has ended before it");
+  if (frameDifference(looks[0]!, looks.at(-1)!) < VISIBLE_DIFFERENCE) {
+    return missed("the pictures before and after look the same");
+  }
+  const lies = changeLiesAt(slot, fromFrame, sharesOf(seen));
+  if (!lies) return missed("no change was found near it");
   const frameLength = report.fps.den / report.fps.num;
-  const measuredFrame = from + at - halfway;
-  const shownSeconds = frameSeconds[from + at]! + ((report.leadFrames ?? 0) - halfway) * frameLength;
+  // The frame that is meant to land leads the landing.
+  const { measuredFrame, shownFrame } = lies;
+  const behind = shownFrame - measuredFrame;
+  const shownSeconds = frameSeconds[shownFrame]! + ((report.leadFrames ?? 0) - behind) * frameLength;
   const measuredErrorMs = 1000 * (shownSeconds - landingSeconds);
   return {
     ...change,
@@ -110,37 +108,31 @@ function measureChange(
   };
 }
 
-/** All frames that some change will be looked for in; the others need not be kept, so memory follows the changes, not the length. */
-function neededFrames(report: FilmReport): ReadonlySet<number> {
-  const needed = new Set<number>();
-  for (let index = 1; index < report.slots.length; index++) {
-    const { from, to } = searchRange(report, index, Number.POSITIVE_INFINITY);
-    for (let frame = from; frame <= to; frame++) needed.add(frame);
-  }
-  return needed;
+/** Where a change lies in the film: the frame that was meant to land, and one that was seen and tells it. */
+interface LyingChange {
+  readonly measuredFrame: number;
+  readonly shownFrame: number;
 }
 
 /**
- * First and last frame to look at for a change: both ends show one picture alone, a dozen frames beside the planned transition, but
- * never inside the transitions next to it.
+ * Pictures that stand still tell by themselves when half of each is seen. Where something moves, or a transition has a shape, its shares are
+ * compared with those of the frames as they were drawn.
  */
-function searchRange(report: FilmReport, index: number, count: number): { from: number; to: number } {
-  const { slots } = report;
-  const { transitionIn, startFrame } = slots[index]!;
-  const first = Math.min(transitionIn.startFrame, startFrame) - 1;
-  const last = Math.max(transitionIn.endFrame, startFrame);
-  const earliest = Math.min(
-    first,
-    index > 1 ? Math.max(slots[index - 1]!.transitionIn.endFrame, slots[index - 1]!.startFrame) : 0,
-  );
-  const next = slots[index + 1];
-  const latest = Math.max(
-    last,
-    (next ? Math.min(next.transitionIn.startFrame, next.startFrame) : slots[index]!.endFrame) - 1,
-  );
+function changeLiesAt(
+  slot: FilmReport["slots"][number],
+  fromFrame: number,
+  shares: readonly number[],
+): LyingChange | null {
+  if (slot.drawnShares) {
+    const measuredFrame = slot.startFrame + shiftOfShares(shares, slot.drawnShares);
+    return { measuredFrame, shownFrame: measuredFrame };
+  }
+  const at = indexOfShownChange(shares);
+  if (at === null) return null;
+  // Half of each picture is seen as far behind the frame that is meant to land as the plan says.
   return {
-    from: Math.max(0, earliest, first - SEARCH_FRAMES),
-    to: Math.min(count - 1, latest, last + SEARCH_FRAMES),
+    measuredFrame: fromFrame + at - (halfwayFrame(slot.transitionIn) - slot.startFrame),
+    shownFrame: fromFrame + at,
   };
 }
 

@@ -62,7 +62,7 @@ export function createApp(services: Services): Express {
   app.use("/api", exportRoutes(services.shows, services.queue));
   app.use("/api", packageRoutes(services.shows, services.library));
   app.use("/api/shows", intakeRoutes(services.shows, services.intake));
-  app.use("/api/shows", showRoutes(services.shows, services.proxies));
+  app.use("/api/shows", showRoutes(services.shows, services.library, services.proxies));
   app.use("/api/templates", templateRoutes());
   app.use("/api/media", mediaRoutes(services.library));
   app.use("/api/songs", songRoutes(services.library));

@@ -17,6 +17,7 @@ import {
 } from "@humming-tide/core/show";
 import express, { Router } from "express";
 import type { ProxyQueue } from "../jobs/proxy-queue.ts";
+import type { MediaLibrary } from "../media/media-library.ts";
 import { exportStore } from "../store/export-store.ts";
 import { mediaStore } from "../store/media-store.ts";
 import type { ShowStore, StoredShow } from "../store/show-store.ts";
@@ -25,7 +26,7 @@ import { templateStore } from "../store/template-store.ts";
 /** Largest document in JSON: 5,000 slides with long names. */
 const DOCUMENT_LIMIT = "16mb";
 
-export function showRoutes(shows: ShowStore, proxies: ProxyQueue): Router {
+export function showRoutes(shows: ShowStore, library: MediaLibrary, proxies: ProxyQueue): Router {
   const router = Router();
   const json = express.json({ limit: DOCUMENT_LIMIT });
 
@@ -38,11 +39,11 @@ export function showRoutes(shows: ShowStore, proxies: ProxyQueue): Router {
     const { title, templateId } = createShowSchema.parse(request.body);
     const bare = newShowDocument(title);
     const document = templateId ? applyTemplate(bare, (await templateStore.get(templateId)).template) : bare;
-    response.status(201).json(await withMedia(await shows.create(title, document)));
+    response.status(201).json(await withMedia(library, await shows.create(title, document)));
   });
 
   router.get("/:id", async (request, response) => {
-    response.json(await withMedia(await shows.get(request.params.id)));
+    response.json(await withMedia(library, await shows.get(request.params.id)));
   });
 
   /** If-Match names the revision that the document was made from; 409 where another save came first. */
@@ -57,7 +58,7 @@ export function showRoutes(shows: ShowStore, proxies: ProxyQueue): Router {
   router.post("/:id/duplicate", json, async (request, response) => {
     const { title } = duplicateShowSchema.parse(request.body);
     const { document } = await shows.get(request.params.id);
-    response.status(201).json(await withMedia(await shows.create(title, { ...document, title })));
+    response.status(201).json(await withMedia(library, await shows.create(title, { ...document, title })));
   });
 
   router.post("/:id/place", json, async (request, response) => {
@@ -86,14 +87,14 @@ export function showRoutes(shows: ShowStore, proxies: ProxyQueue): Router {
   return router;
 }
 
-async function withMedia(show: StoredShow): Promise<SavedShow> {
+async function withMedia(library: MediaLibrary, show: StoredShow): Promise<SavedShow> {
   const { document } = show;
   const hashes = [...document.slides.map((slide) => slide.sha256), ...document.songs.map((song) => song.sha256)];
   return {
     id: show.id,
     revision: show.revision,
     document,
-    media: Object.fromEntries(await mediaStore.getMany(hashes)),
+    media: Object.fromEntries(await library.facts(hashes)),
   };
 }
 

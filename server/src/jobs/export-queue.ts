@@ -148,9 +148,8 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     await this.#library.ensureAllDrawn(document);
     const seen: Record<string, SeenMedia> = {};
     for (const { sha256 } of document.slides) {
-      const size = facts.pictureSize(sha256);
-      const durationSeconds = facts.clipSeconds(sha256);
-      if (size) seen[sha256] = { width: size.width, height: size.height, ...(durationSeconds && { durationSeconds }) };
+      const media = facts.seen(sha256);
+      if (media) seen[sha256] = media;
     }
     const analyses: Record<string, MusicAnalysis> = {};
     for (const { sha256 } of document.songs) analyses[sha256] = facts.analysis(sha256)!;

@@ -40,7 +40,7 @@ export async function takeInClip(original: string, folder: string): Promise<Clip
   const pace = framePace(times, video);
   const turnedDegrees = turnOf(video);
   const poster = await posterFrame(original, durationSeconds * POSTER_SHARE);
-  const likeness = await writePictureFiles(sharp(poster), folder);
+  const measures = await writePictureFiles(sharp(poster), folder);
   const { width, height } = await sharp(poster).metadata();
   // The header's length is a claim; the frames are what there is.
   const readSeconds = times.at(-1)! - times[0]! + pace.frameSeconds;
@@ -51,8 +51,9 @@ export async function takeInClip(original: string, folder: string): Promise<Clip
     turnedDegrees,
     capturedAt: capturedAt(tags),
     camera: cameraName(tagNamed(tags, "make"), tagNamed(tags, "model")),
-    fingerprint: likeness.fingerprint,
+    fingerprint: measures.fingerprint,
     blur: null,
+    subject: measures.subject,
     durationSeconds: readSeconds,
     frameRate: pace.frameRate,
     variableRate: pace.variable,

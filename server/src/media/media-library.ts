@@ -8,13 +8,14 @@ import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/c
 import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
 import type { ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
+import sharp from "sharp";
 import { mediaStore } from "../store/media-store.ts";
 import { proxyStore } from "../store/proxy-store.ts";
 import { listen } from "../workers/listen.ts";
 import { takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
 import { identify } from "./identify.ts";
-import { PICTURE_FILES, turnPictureFiles } from "./picture-files.ts";
+import { measureSubject, PICTURE_FILES, turnPictureFiles } from "./picture-files.ts";
 import { takeInPicture } from "./picture-intake.ts";
 import { SONG_FILES, takeInSong } from "./song-intake.ts";
 
@@ -151,9 +152,27 @@ export class MediaLibrary {
     return JSON.parse(text) as MusicAnalysis;
   }
 
+  /** The facts of media by content hash; those of pictures that an older version measured are completed first. */
+  async facts(hashes: readonly string[]): Promise<Map<string, MediaFacts>> {
+    const facts = await mediaStore.getMany(hashes);
+    const unmeasured = [...facts.values()].filter((seen) => seen.kind !== "song" && seen.subject === null);
+    await Promise.all(
+      unmeasured.map(async (seen) => {
+        const working = this.store.derivedPath(seen.sha256, PICTURE_FILES.working);
+        // A picture whose file is gone is told where it is drawn.
+        const subject = await this.#decoding(() => measureSubject(sharp(working))).catch(() => null);
+        if (!subject || seen.kind === "song") return;
+        const complete = { ...seen, subject };
+        facts.set(seen.sha256, complete);
+        await mediaStore.put(complete);
+      }),
+    );
+    return facts;
+  }
+
   /** The facts that planFilm needs for a show. Throws `song-missing`. */
   async filmFacts(document: ShowDocument): Promise<FilmFacts> {
-    const facts = await mediaStore.getMany(document.slides.map((slide) => slide.sha256));
+    const facts = await this.facts(document.slides.map((slide) => slide.sha256));
     const analyses = new Map<string, MusicAnalysis>();
     for (const { sha256 } of document.songs) analyses.set(sha256, await this.analysis(sha256));
     return filmFacts(

@@ -1,5 +1,6 @@
 import path from "node:path";
 import { blurEffect, FINGERPRINT_SIDE, fingerprint } from "@humming-tide/core/gather";
+import { findSubject, type Subject } from "@humming-tide/core/picture";
 import sharp, { type Sharp } from "sharp";
 
 /** Files made of everything that can be seen, pictures and clips' posters. Names are part of the data folder's layout. */
@@ -12,16 +13,21 @@ const FILL_WIDTH = 256;
 /** The blur effect is defined for pictures of about this size. */
 const MEASURED_PIXELS = 512;
 
-export interface Likeness {
+/** What is measured of a picture's looks. */
+export interface PictureMeasures {
   readonly fingerprint: string;
   readonly blur: number;
+  readonly subject: Subject;
 }
 
+/** The subject is looked for in pictures of about this size. */
+const SUBJECT_PIXELS = 96;
+
 /**
- * Writes a picture's thumbnail, its working size and the small blurred copy that fills the frame beside it, and measures what likeness and
- * sharpness are judged by. The picture is decoded once.
+ * Writes a picture's thumbnail, its working size and the small blurred copy that fills the frame beside it, and measures likeness,
+ * sharpness and where its subject is. The picture is decoded once.
  */
-export async function writePictureFiles(picture: Sharp, folder: string): Promise<Likeness> {
+export async function writePictureFiles(picture: Sharp, folder: string): Promise<PictureMeasures> {
   const working = await picture
     .flatten({ background: "#000000" })
     .toColourspace("srgb")
@@ -63,7 +69,19 @@ export async function writePictureFiles(picture: Sharp, folder: string): Promise
   return {
     fingerprint: fingerprint({ width: FINGERPRINT_SIDE, height: FINGERPRINT_SIDE, pixels: tiny }),
     blur: blurEffect({ width: grey.info.width, height: grey.info.height, pixels: grey.data }),
+    subject: await measureSubject(sharp(small.data, smallRaw)),
   };
+}
+
+/** Where the subject of a picture is, from its pixels alone. */
+export async function measureSubject(picture: Sharp): Promise<Subject> {
+  const { data, info } = await picture
+    .resize(SUBJECT_PIXELS, SUBJECT_PIXELS, { fit: "inside", withoutEnlargement: true })
+    .toColourspace("srgb")
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return findSubject({ width: info.width, height: info.height, pixels: data });
 }
 
 /** The same files of a picture turned clockwise, from those that it has. */

@@ -2,12 +2,12 @@ import { HummingTideError } from "@humming-tide/core";
 import exifr from "exifr";
 import sharp, { type Sharp } from "sharp";
 import { decodeHeic } from "../workers/decode-heic.ts";
-import { type Likeness, writePictureFiles } from "./picture-files.ts";
+import { type PictureMeasures, writePictureFiles } from "./picture-files.ts";
 
 /** Larger declared sizes are refused before anything is decoded: 400 million pixels take 1.6 GB. */
 const LARGEST_PIXELS = 400_000_000;
 
-export interface PictureIntake extends Likeness {
+export interface PictureIntake extends PictureMeasures {
   readonly width: number;
   readonly height: number;
   readonly capturedAt: string | null;
@@ -32,11 +32,11 @@ export async function takeInPicture(original: string, mime: string, folder: stri
     // HEVC inside a HEIF file is what phones write; the general decoder has AV1 only.
     const heic = compression === "hevc" || (compression === undefined && /hei[cf]$/.test(mime));
     const { picture, size } = heic ? await heicPicture(original) : await anyPicture(original);
-    const likeness = await writePictureFiles(picture, folder);
+    const measures = await writePictureFiles(picture, folder);
     const animated = mime === "image/gif" || mime === "image/webp" ? (pages ?? 1) > 1 : false;
     return {
       ...size,
-      ...likeness,
+      ...measures,
       ...(await cameraFacts(original, exif)),
       remark: animated ? `The file moves (${pages} pictures); the first of them is used.` : null,
     };

@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { mkdir } from "node:fs/promises";
 import path from "node:path";
-import { newShowDocument, SHOW_DOCUMENT_VERSION, type ShowDocument } from "@humming-tide/core/show";
+import { AS_ABOVE, newShowDocument, SHOW_DOCUMENT_VERSION, type ShowDocument } from "@humming-tide/core/show";
 import sqlite3 from "sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -147,7 +147,7 @@ describe("the shelf", () => {
   it("keeps templates by name", async () => {
     const { slides, ...rest }: Partial<ShowDocument> & ShowDocument = newShowDocument("x");
     expect(slides).toEqual([]);
-    const template = { ...rest, passages: [{ name: "Crews", transition: null, pace: null }] };
+    const template = { ...rest, passages: [{ name: "Crews", style: AS_ABOVE, pace: null }] };
     const first = await templateStore.put("Calm", template);
     const second = await templateStore.put("Calm", { ...template, pace: { kind: "bars", count: 1 } });
     expect(second.id).toBe(first.id);

@@ -1,5 +1,6 @@
 import { indexOfNearestBeat } from "@humming-tide/core/grid";
 import { useEffect } from "react";
+import { toggleFullScreen } from "../stage/full-screen.ts";
 import type { Player } from "../stage/player.ts";
 import { showActions } from "../store/show-slice.ts";
 import { store } from "../store/store.ts";
@@ -20,6 +21,7 @@ export function useShowKeys(player: Player, showSheet: () => void): void {
       else if (event.key === "ArrowLeft" || event.key === "ArrowRight")
         step(player, event.key === "ArrowLeft" ? -1 : 1, event.shiftKey);
       else if (event.key === "?" && letterKeysOn()) showSheet();
+      else if (event.key.toLowerCase() === "f" && letterKeysOn()) toggleFullScreen(null);
       else return;
       event.preventDefault();
     };

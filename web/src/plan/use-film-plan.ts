@@ -35,12 +35,7 @@ export function useFilmPlan(): void {
     const analyses: Record<string, MusicAnalysis> = {};
     for (const [sha256, { analysis }] of Object.entries(heard)) if (analysis) analyses[sha256] = analysis;
     const seen: Record<string, SeenMedia> = {};
-    for (const facts of Object.values(media)) {
-      if (facts.kind === "song") continue;
-      const { width, height } = facts;
-      seen[facts.sha256] =
-        facts.kind === "clip" ? { width, height, durationSeconds: facts.durationSeconds } : { width, height };
-    }
+    for (const facts of Object.values(media)) if (facts.kind !== "song") seen[facts.sha256] = facts;
     worker.current?.know({ kind: "facts", analyses, seen });
   }, [media, heard]);
 

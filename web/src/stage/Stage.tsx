@@ -1,18 +1,27 @@
 import type { FilmPlan } from "@humming-tide/core/film";
-import { drawFrame, picturesBetween, planFrame, type Surface2D } from "@humming-tide/core/picture";
+import { drawFrame, picturesBetween, planFrame } from "@humming-tide/core/picture";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect, useRef } from "react";
+import { useAppSelector } from "../store/store.ts";
 import { useFilmClock, usePlayer } from "./player-context.tsx";
 import { StageImages } from "./stage-images.ts";
+import { StageScratch, surfaceOf } from "./stage-surface.ts";
 
 /** Pictures are fetched this far ahead of the playhead. */
 const AHEAD_SECONDS = 8;
+/** A draft is drawn with a quarter of the pixels: on a slow machine it plays where full quality would stutter. */
+const DRAFT_SCALE = 0.5;
 
-/** The film itself, drawn by the same code as the export, on neutral grey so that colours are judged fairly. */
-export function Stage({ plan }: { plan: FilmPlan }): ReactNode {
+/**
+ * The film itself, drawn by the same code as the export, on neutral grey so that colours are judged fairly. Children lie over the picture, just as
+ * large as it is.
+ */
+export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode }): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   const images = useRef<StageImages | null>(null);
+  const scratch = useRef(new StageScratch());
   const player = usePlayer();
+  const isDraft = useAppSelector((state) => state.view.isDraft);
 
   const draw = useCallback(
     (filmSeconds: number) => {
@@ -20,16 +29,17 @@ export function Stage({ plan }: { plan: FilmPlan }): ReactNode {
       const source = images.current;
       const context = target?.getContext("2d", { alpha: false });
       if (!target || !source || !context) return;
-      fitCanvas(target, plan);
+      fitCanvas(target, plan, isDraft ? DRAFT_SCALE : 1);
       const frame = Math.min(plan.totalFrames - 1, frameAt(seconds(filmSeconds), plan.rate));
       const ahead = frame + Math.round((AHEAD_SECONDS * plan.rate.num) / plan.rate.den);
       source.need(picturesBetween(plan, frame, ahead).slice(0, 6));
-      const scale = target.width / plan.size.width;
-      context.setTransform(scale, 0, 0, target.height / plan.size.height, 0, 0);
-      drawFrame(context as unknown as Surface2D<ImageBitmap>, planFrame(plan, frame), source.get);
+      const { width, height } = plan.size;
+      context.setTransform(target.width / width, 0, 0, target.height / height, 0, 0);
+      const second = scratch.current.for(target.width, target.height, width, height);
+      drawFrame(surfaceOf(context), planFrame(plan, frame), source.get, second);
       target.dataset["frame"] = String(frame);
     },
-    [plan],
+    [plan, isDraft],
   );
   useFilmClock(draw);
 
@@ -52,21 +62,29 @@ export function Stage({ plan }: { plan: FilmPlan }): ReactNode {
   }, [draw, player]);
 
   return (
-    <div className="flex h-full w-full items-center justify-center bg-stage">
-      <canvas
-        ref={canvas}
-        data-testid="stage"
-        aria-label="The film at the playhead"
-        role="img"
-        className="max-h-full max-w-full"
-        style={{ aspectRatio: `${plan.size.width} / ${plan.size.height}`, width: "100%" }}
-      />
+    <div className="flex h-full w-full items-center justify-center bg-stage [container-type:size]">
+      <div
+        className="relative overflow-hidden"
+        style={{
+          aspectRatio: `${plan.size.width} / ${plan.size.height}`,
+          width: `min(100cqw, ${(100 * plan.size.width) / plan.size.height}cqh)`,
+        }}
+      >
+        <canvas
+          ref={canvas}
+          data-testid="stage"
+          aria-label="The film at the playhead"
+          role="img"
+          className="block size-full"
+        />
+        {children}
+      </div>
     </div>
   );
 }
 
-function fitCanvas(canvas: HTMLCanvasElement, plan: FilmPlan): void {
-  const width = Math.max(2, Math.min(plan.size.width, Math.round(canvas.clientWidth * devicePixelRatio)));
+function fitCanvas(canvas: HTMLCanvasElement, plan: FilmPlan, scale: number): void {
+  const width = Math.max(2, Math.min(plan.size.width, Math.round(canvas.clientWidth * devicePixelRatio * scale)));
   const height = Math.max(2, Math.round((width * plan.size.height) / plan.size.width));
   if (canvas.width !== width || canvas.height !== height) {
     canvas.width = width;

@@ -1,7 +1,10 @@
 import { clockText, frameAt, frames, seconds, timecode } from "@humming-tide/core/time";
-import { ChevronLeft, ChevronRight, Pause, Play, SkipBack } from "lucide-react";
+import { ChevronLeft, ChevronRight, Maximize, Pause, Play, SkipBack } from "lucide-react";
 import { type ReactNode, useCallback, useRef } from "react";
+import { useAppDispatch, useAppSelector } from "../store/store.ts";
+import { viewActions } from "../store/view-slice.ts";
 import { IconButton } from "../ui/Button.tsx";
+import { toggleFullScreen } from "./full-screen.ts";
 import type { Track } from "./player.ts";
 import { useFilmClock, usePlayer, usePlayerState } from "./player-context.tsx";
 
@@ -9,6 +12,8 @@ import { useFilmClock, usePlayer, usePlayerState } from "./player-context.tsx";
 export function Transport({ track }: { track: Pick<Track, "rate" | "totalFrames"> }): ReactNode {
   const player = usePlayer();
   const state = usePlayerState(player);
+  const dispatch = useAppDispatch();
+  const isDraft = useAppSelector((root) => root.view.isDraft);
   const slider = useRef<HTMLInputElement>(null);
   const label = useRef<HTMLSpanElement>(null);
   const show = useCallback(
@@ -52,6 +57,18 @@ export function Transport({ track }: { track: Pick<Track, "rate" | "totalFrames"
         onPointerUp={(event) => event.currentTarget.blur()}
       />
       <span ref={label} data-testid="timecode" className="w-[82px] text-right text-soft" />
+      <button
+        type="button"
+        aria-pressed={isDraft}
+        title={isDraft ? "Draft: drawn with fewer pixels, plays on slow machines" : "Full quality"}
+        className="rounded px-1.5 py-1 text-[12px] text-quiet hover:bg-high hover:text-ink aria-pressed:text-ink"
+        onClick={() => dispatch(viewActions.draftToggled())}
+      >
+        {isDraft ? "Draft" : "Full"}
+      </button>
+      <IconButton label="Full screen (F)" onClick={() => toggleFullScreen(slider.current)}>
+        <Maximize size={15} />
+      </IconButton>
       <span className="sr-only">of {clockText(player.lengthSeconds)}</span>
       {state === "loading" && <span className="text-quiet">loading the song …</span>}
       {state === "failed" && <span className="text-error">the song cannot be played</span>}

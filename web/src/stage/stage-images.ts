@@ -1,4 +1,4 @@
-import type { DrawableImage } from "@humming-tide/core/picture";
+import type { DrawableImage, PictureKind } from "@humming-tide/core/picture";
 import { mediaUrl } from "../api.ts";
 
 /** Longest side of pictures on the stage: sharp on its canvas, and quick to decode. */
@@ -9,7 +9,7 @@ const KEPT = 16;
 export class StageImages extends EventTarget {
   readonly #images = new Map<string, DrawableImage<ImageBitmap> | null>();
 
-  readonly get = (picture: string, kind: "picture" | "fill"): DrawableImage<ImageBitmap> | null =>
+  readonly get = (picture: string, kind: PictureKind): DrawableImage<CanvasImageSource> | null =>
     this.#images.get(`${kind} ${picture}`) ?? null;
 
   /** Makes sure that pictures are on their way; the ones needed now come first. */

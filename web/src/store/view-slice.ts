@@ -23,6 +23,8 @@ interface ViewState {
   readonly planProblem: { readonly code: string; readonly message: string } | null;
   /** What the last change of the show has moved in the film; null where nothing is told. */
   readonly moved: MovedLandings | null;
+  /** The stage is drawn with fewer pixels. */
+  readonly isDraft: boolean;
   /** How Listen plays: kept while the show is open. */
   readonly listening: Listening;
   /** The playable copies of the show's clips, by content hash. */
@@ -36,6 +38,7 @@ const initialState: ViewState = {
   waysOut: [],
   planProblem: null,
   moved: null,
+  isDraft: false,
   listening: { speed: 1, loop: null, clickGain: 0 },
   proxies: {},
   said: null,
@@ -61,6 +64,7 @@ const slice = createSlice({
       proxies: plain<ViewState>(state).proxies,
       listening: plain<ViewState>(state).listening,
       said: plain<ViewState>(state).said,
+      isDraft: plain<ViewState>(state).isDraft,
       planProblem: payload,
     }),
     proxiesHeard(state, { payload }: PayloadAction<readonly ProxyState[]>): ViewState {
@@ -76,6 +80,10 @@ const slice = createSlice({
       ...plain<ViewState>(state),
       listening: { ...plain<ViewState>(state).listening, ...payload },
     }),
+    draftToggled: (draft): ViewState => {
+      const state = plain<ViewState>(draft);
+      return { ...state, isDraft: !state.isDraft };
+    },
     viewCleared: () => initialState,
   },
   // A loop is seconds of one song: it means nothing for another.

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { HummingTideError } from "../../failure/index.ts";
 import type { FilmPlan } from "../../film/index.ts";
+import { isMoving } from "../../picture/index.ts";
 
 /**
  * The film report: what was planned, for scripts and for measuring the film afterwards. startFrame is the landing's
@@ -25,6 +26,11 @@ export const filmReportSchema = z.object({
           startFrame: z.number().int().nonnegative(),
           endFrame: z.number().int().nonnegative(),
         }),
+        /**
+         * How much of the new picture is in the drawn frames around the change, from the first that a measurement looks at (core/check); there
+         * where pictures move or the transition has a shape, so that the film alone could not tell.
+         */
+        drawnShares: z.array(z.number()).min(2).optional(),
       }),
     )
     .min(1),
@@ -60,12 +66,27 @@ export function filmSlots(plan: FilmPlan): FilmReport["slots"] {
     endFrame: slot.endFrame,
     landingSeconds: slot.landing?.seconds ?? null,
     landingErrorMs: slot.landingErrorMs,
-    transitionIn: { ...slot.transitionIn },
+    transitionIn: {
+      kind: slot.transitionIn.kind,
+      startFrame: slot.transitionIn.startFrame,
+      endFrame: slot.transitionIn.endFrame,
+    },
   }));
 }
 
-/** `pathOf` gives the name under which a song is known to whoever asked. */
-export function filmReport(plan: FilmPlan, pathOf: (songSha256: string) => string): FilmReport {
+/** Whether the change into a slot can be measured in a film by itself: a cut or a dissolve between pictures that stand still. */
+export function tellsByItself(plan: FilmPlan, index: number): boolean {
+  const slot = plan.slots[index]!;
+  if (slot.transitionIn.kind !== "cut" && slot.transitionIn.kind !== "dissolve") return false;
+  return !isMoving(slot.move) && !isMoving(plan.slots[index - 1]!.move);
+}
+
+/** `pathOf` gives the name under which a song is known to whoever asked; `drawnShares` those of slots, by index. */
+export function filmReport(
+  plan: FilmPlan,
+  pathOf: (songSha256: string) => string,
+  drawnShares: ReadonlyMap<number, readonly number[]> = new Map(),
+): FilmReport {
   const pieces = soloPieces(plan, pathOf);
   const { path, sha256, filmStartSeconds, songStartSeconds } = pieces[0] ?? firstPiece(plan, pathOf);
   const isWhole = plan.sound.pieces.length === 1 && pieces.length === 1 && pieces[0]!.speed === 1;
@@ -73,7 +94,10 @@ export function filmReport(plan: FilmPlan, pathOf: (songSha256: string) => strin
     fps: { num: plan.rate.num, den: plan.rate.den },
     durationSeconds: (plan.totalFrames * plan.rate.den) / plan.rate.num,
     ...(plan.leadFrames > 0 ? { leadFrames: plan.leadFrames } : {}),
-    slots: filmSlots(plan),
+    slots: filmSlots(plan).map((slot) => {
+      const shares = drawnShares.get(slot.index);
+      return shares ? { ...slot, drawnShares: [...shares] } : slot;
+    }),
     music: { path, sha256, filmStartSeconds, songStartSeconds },
     ...(isWhole ? {} : { pieces }),
   };

@@ -1,5 +1,5 @@
 import { HummingTideError } from "../../failure/index.ts";
-import { dividePassages, type ShowDocument, type Slide } from "../../show/index.ts";
+import { AS_ABOVE, dividePassages, type ShowDocument, type Slide } from "../../show/index.ts";
 import type { SlideListProblem, SlideListRow } from "./read-slide-list.ts";
 
 export interface AppliedSlideList {
@@ -77,7 +77,7 @@ function slideFinder(slides: readonly Slide[]): (name: string) => Slide | undefi
 }
 
 function inListOrder(show: ShowDocument, named: readonly { slide: Slide; passage: string | null }[]): ShowDocument {
-  const settings = new Map(show.passages.map((passage) => [passage.name, passage.transition]));
+  const settings = new Map(show.passages.map((passage) => [passage.name, passage.style]));
   const nameOf = new Map(show.passages.map((passage) => [passage.id, passage.name]));
   // Runs by name, in the order in which names first appear; a line without a passage goes on with the one before.
   const runs = new Map<string, Slide[]>();
@@ -97,6 +97,6 @@ function inListOrder(show: ShowDocument, named: readonly { slide: Slide; passage
   const divided = dividePassages({ ...show, slides: [...runs.values()].flat() }, beginnings);
   return {
     ...divided,
-    passages: divided.passages.map((passage) => ({ ...passage, transition: settings.get(passage.name) ?? null })),
+    passages: divided.passages.map((passage) => ({ ...passage, style: settings.get(passage.name) ?? AS_ABOVE })),
   };
 }

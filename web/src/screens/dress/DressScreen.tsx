@@ -1,52 +1,35 @@
-import type { Fill, TransitionLanding, TransitionWish } from "@humming-tide/core/show";
-import type { ReactNode } from "react";
+import type { FilmPlan, SeenMedia } from "@humming-tide/core/film";
+import { shapeOf } from "@humming-tide/core/picture";
+import { copyStyle, type ShowDocument, type StyleLevel } from "@humming-tide/core/show";
+import { Copy } from "lucide-react";
+import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
+import { usePlayer } from "../../stage/player-context.tsx";
 import { Stage } from "../../stage/Stage.tsx";
 import { Transport } from "../../stage/Transport.tsx";
-import { showActions } from "../../store/show-slice.ts";
-import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { edit } from "../../store/edit.ts";
+import { currentSlot } from "../../store/selection-slice.ts";
+import { useAppSelector } from "../../store/store.ts";
+import { stylePart } from "../../style/style-part.ts";
+import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
-import { DISSOLVE_SECONDS } from "../../ui/dissolve-lengths.ts";
 import { EmptyState } from "../../ui/EmptyState.tsx";
-import { Panel } from "../../ui/Panel.tsx";
+import { frameAlone, heldAt, useSlotAtPlayhead } from "./dressed.ts";
+import { FramingPanel, type HeldEnd } from "./FramingPanel.tsx";
+import { LandingPanel } from "./LandingPanel.tsx";
+import { MovePanel } from "./MovePanel.tsx";
+import { filmsInAllSizes, OutputStrip } from "./OutputStrip.tsx";
+import { StageOverlay } from "./StageOverlay.tsx";
+import { TransitionPanel } from "./TransitionPanel.tsx";
+import { useDressKeys } from "./use-dress-keys.ts";
 
-const COLOURS = [
-  { value: "blur", label: "Blurred copy" },
-  { value: "#0d1f26", label: "Deep" },
-  { value: "#000000", label: "Black" },
-  { value: "#f3e9d4", label: "Sand" },
-] as const;
-
-const POINTS = [
-  { value: "start", label: "Start", hint: "Its first frame" },
-  { value: "middle", label: "Middle", hint: "The frame that shows half of each picture" },
-  { value: "end", label: "End", hint: "The first frame of the new picture alone" },
-] as const;
-const LEADS = ["0", "1", "2", "3"].map((value) => ({ value, label: value }));
-
-function landingWords(transition: TransitionWish, { point, leadFrames }: TransitionLanding): string {
-  const what =
-    transition.kind === "cut"
-      ? "The new picture's first frame"
-      : {
-          start: "The first frame of each dissolve",
-          middle: "The middle of each dissolve, half of either picture,",
-          end: "The first frame behind each dissolve, the new picture alone,",
-        }[point];
-  if (leadFrames === 0) return `${what} lands on the beat.`;
-  return `${what} comes ${leadFrames === 1 ? "a frame" : `${leadFrames} frames`} before the beat.`;
-}
-
-/** How pictures follow one another and what stands beside them, with the film at full width to judge it by. */
+/** How pictures are framed, how they move and follow one another: for the show, a passage, or the slides that are selected. */
 export function DressScreen(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);
-  const document = useAppSelector((state) => state.show.document)!;
-  const dispatch = useAppDispatch();
-  const setTransition = (transition: TransitionWish): void =>
-    void dispatch(showActions.edited({ ...document, transition }));
-  const setFill = (fill: Fill): void => void dispatch(showActions.edited({ ...document, fill }));
-  if (!plan) {
+  const show = useAppSelector((state) => state.show.document)!;
+  // A plan of another document may name slides that are not there any more.
+  if (!plan || plan.slots.some(({ slideId, slideIndex }) => show.slides[slideIndex]?.id !== slideId)) {
     return (
       <EmptyState
         title="No film to dress yet"
@@ -60,106 +43,126 @@ export function DressScreen(): ReactNode {
       </EmptyState>
     );
   }
-  const { transition, transitionLanding, fill } = document;
-  const setLanding = (landing: TransitionLanding): void =>
-    void dispatch(showActions.edited({ ...document, transitionLanding: landing }));
-  // Slides of passages with a transition of their own do not follow the show's.
-  const own = new Set(document.passages.filter((passage) => passage.transition).map(({ id }) => id));
-  const following = new Set(document.slides.filter(({ passageId }) => !own.has(passageId)).map(({ id }) => id));
-  const shortened = plan.slots.filter(
-    (slot) =>
-      slot.index > 0 &&
-      following.has(slot.slideId) &&
-      transition.kind === "dissolve" &&
-      isShortened(slot.transitionIn, transition.seconds, plan.rate.num / plan.rate.den),
-  ).length;
+  return <DressedFilm plan={plan} show={show} />;
+}
+
+type LevelKind = StyleLevel["kind"];
+
+function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): ReactNode {
+  const player = usePlayer();
+  const media = useAppSelector((state) => state.show.media);
+  const selection = useAppSelector((state) => state.selection);
+  const atPlayhead = useSlotAtPlayhead(plan);
+  const [levelKind, setLevelKind] = useState<LevelKind>(selection.ids.size > 0 ? "slides" : "show");
+  const [shape, setShape] = useState(() => shapeOf(plan.size));
+  const [held, setHeld] = useState<HeldEnd>(null);
+  const [safeAreas, setSafeAreas] = useState(false);
+  const films = useMemo(() => {
+    const seen = (sha256: string): SeenMedia | undefined => {
+      const facts = media[sha256];
+      return facts && facts.kind !== "song" ? facts : undefined;
+    };
+    return filmsInAllSizes(show, plan, seen);
+  }, [show, plan, media]);
+  const film = films.find(({ size }) => shapeOf(size) === shape) ?? films[0]!;
+
+  const selected = currentSlot(plan, selection);
+  // What was selected on the Score is shown first; from then on the playhead says which slide it is.
+  const [first] = useState(() => selected && (frameAlone(plan, selected) * plan.rate.den) / plan.rate.num);
+  useEffect(() => {
+    if (first !== undefined) player.seek(first);
+  }, [player, first]);
+  useDressKeys(plan, () => setSafeAreas((on) => !on));
+
+  const slot = film.slots[atPlayhead.index]!;
+  const slide = show.slides[slot.slideIndex]!;
+  const passage = show.passages.find(({ id }) => id === slide.passageId)!;
+  const many = selection.ids.size > 1 && selection.ids.has(slide.id);
+  const slideIds = useMemo(() => (many ? selection.ids : new Set([slide.id])), [many, selection.ids, slide.id]);
+  const level: StyleLevel =
+    levelKind === "show"
+      ? { kind: "show" }
+      : levelKind === "passage"
+        ? { kind: "passage", passageId: passage.id }
+        : { kind: "slides", slideIds };
+  const single = levelKind === "slides" && !many;
+  const hold = (end: HeldEnd): void => {
+    player.pause();
+    if (end) player.seek((frameAlone(plan, atPlayhead) * plan.rate.den) / plan.rate.num);
+    setHeld(end);
+  };
+  const shownHeld = single ? held : null;
+  const onStage = shownHeld ? heldAt(film, slot.index, shownHeld) : film;
+  const passageName = passage.name || `Passage ${show.passages.indexOf(passage) + 1}`;
+  const shortened = plan.slots.filter(({ isTransitionShortened }) => isTransitionShortened).length;
   return (
     <div className="flex h-full min-h-0">
-      <div className="flex min-w-0 flex-1 flex-col">
+      <div className="flex min-w-0 flex-1 flex-col" data-film>
         <div className="min-h-0 flex-1">
-          <Stage plan={plan} />
+          <Stage plan={onStage}>
+            <StageOverlay
+              plan={film}
+              slot={slot}
+              slide={slide}
+              single={single}
+              held={shownHeld}
+              safeAreas={safeAreas}
+            />
+          </Stage>
         </div>
         <Transport track={plan} />
+        <OutputStrip films={films} chosen={shapeOf(film.size)} slotIndex={slot.index} onChoose={setShape} />
       </div>
-      <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-line bg-raised">
-        <Panel title="Transition">
-          <div className="-ml-2.5">
-            <Choice
-              label="Kind of transition"
-              value={transition.kind}
-              options={[
-                { value: "cut", label: "Cut" },
-                { value: "dissolve", label: "Dissolve" },
-              ]}
-              onChange={(kind) => setTransition(kind === "cut" ? { kind } : { kind, seconds: 0.8 })}
-            />
-          </div>
-          {transition.kind === "dissolve" && (
-            <>
-              <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet">Length</h3>
-              <div className="-ml-2.5">
-                <Choice
-                  label="Length of the dissolve"
-                  value={String(transition.seconds)}
-                  options={DISSOLVE_SECONDS.map((seconds) => ({ value: String(seconds), label: `${seconds} s` }))}
-                  onChange={(seconds) => setTransition({ kind: "dissolve", seconds: Number(seconds) })}
-                />
-              </div>
-            </>
-          )}
-          {(transition.kind === "dissolve" || own.size > 0) && (
-            <>
-              <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet">What of it lands on the beat</h3>
-              <div className="-ml-2.5">
-                <Choice
-                  label="What lands on the beat"
-                  value={transitionLanding.point}
-                  options={POINTS}
-                  onChange={(point) => setLanding({ ...transitionLanding, point })}
-                />
-              </div>
-            </>
-          )}
-          <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet">Frames ahead of the beat</h3>
-          <div className="-ml-2.5">
-            <Choice
-              label="Frames ahead of the beat"
-              value={String(transitionLanding.leadFrames)}
-              options={LEADS}
-              onChange={(lead) => setLanding({ ...transitionLanding, leadFrames: Number(lead) })}
-            />
-          </div>
-          <p className="mt-3 text-[13px] text-soft">{landingWords(transition, transitionLanding)}</p>
-          {own.size > 0 && (
-            <p className="mt-2 text-[13px] text-soft">
-              {own.size === 1 ? "One passage has" : `${own.size} passages have`} a transition of their own, chosen in
-              Gather or on the Score.
-            </p>
-          )}
-          {shortened > 0 && (
-            <p className="mt-2 text-[13px] text-warning">
-              {shortened} of {plan.slots.length - 1} are shorter than asked, so that never three pictures are seen at
-              once.
-            </p>
-          )}
-        </Panel>
-        <Panel title="Beside a picture">
-          <p className="mb-2 text-[13px] text-soft">
-            Pictures that would lose more than a sixth of their height or width are shown whole.
+      <aside className="w-[340px] shrink-0 overflow-y-auto border-l border-line bg-raised">
+        <header className="sticky top-0 z-10 border-b border-line bg-raised px-4 py-2">
+          <p className="truncate text-[13px] text-quiet" title={slide.fileName}>
+            {many ? `${slideIds.size} slides, now ${slide.fileName}` : slide.fileName}
           </p>
-          <div className="-ml-2.5">
+          <div className="-ml-2.5 flex items-center">
             <Choice
-              label="What stands beside a picture"
-              value={fill.kind === "blur" ? "blur" : fill.colour}
-              options={COLOURS}
-              onChange={(value) => setFill(value === "blur" ? { kind: "blur" } : { kind: "colour", colour: value })}
+              label="What is dressed"
+              value={levelKind}
+              options={[
+                { value: "slides", label: many ? `${slideIds.size} slides` : "This slide" },
+                { value: "passage", label: "Its passage", hint: passageName },
+                { value: "show", label: "The show" },
+              ]}
+              onChange={(next) => {
+                setHeld(null);
+                setLevelKind(next);
+              }}
             />
           </div>
-        </Panel>
+          {levelKind === "passage" && <p className="truncate text-[13px] text-soft">{passageName}</p>}
+          {levelKind === "slides" && many && (
+            <Button
+              kind="quiet"
+              className="-ml-3"
+              onClick={() => edit((document) => copyStyle(document, slide.id, slideIds))}
+            >
+              <Copy size={14} aria-hidden /> Give all of them the style of this one
+            </Button>
+          )}
+        </header>
+        <FramingPanel
+          show={show}
+          plan={film}
+          slot={slot}
+          part={stylePart(show, level, "fill")}
+          single={single}
+          held={shownHeld}
+          onHold={hold}
+        />
+        <MovePanel part={stylePart(show, level, "move")} show={show} />
+        <TransitionPanel part={stylePart(show, level, "transition")} />
+        <LandingPanel show={show} shortened={shortened} />
+        <div className="border-t border-line px-4 py-3">
+          <label className="flex items-center gap-2 text-[13px] text-soft">
+            <input type="checkbox" checked={safeAreas} onChange={(event) => setSafeAreas(event.target.checked)} />
+            Safe areas on the stage (S)
+          </label>
+        </div>
       </aside>
     </div>
   );
 }
-
-const isShortened = (transition: { startFrame: number; endFrame: number }, seconds: number, fps: number): boolean =>
-  transition.endFrame - transition.startFrame < 2 * Math.floor((seconds * fps - 1) / 2) + 1;

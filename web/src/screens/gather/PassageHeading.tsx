@@ -1,18 +1,18 @@
 import {
   addPassage,
   changePassage,
+  changeStyle,
   joinPassage,
   type Passage,
   shiftPassage,
-  type TransitionWish,
 } from "@humming-tide/core/show";
 import { Ellipsis } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { edit } from "../../store/edit.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { TransitionSelect } from "../../style/TransitionSelect.tsx";
 import { IconButton } from "../../ui/Button.tsx";
-import { DISSOLVE_SECONDS } from "../../ui/dissolve-lengths.ts";
-import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
+import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { gatherActions } from "./gather-slice.ts";
 import { countText, slideSeconds, timeText } from "./slide-facts.ts";
 
@@ -26,8 +26,6 @@ export function PassageHeading({ passage, count }: { passage: Passage; count: nu
   const own = show.slides.filter((slide) => slide.passageId === passage.id);
   const times = own.map((slide) => slideSeconds(media, show, slide)).filter((seconds) => seconds !== null);
   const span = times.length > 0 ? `${timeText(Math.min(...times))} to ${timeText(Math.max(...times))}` : "";
-  const setTransition = (transition: TransitionWish | null): void =>
-    edit((document) => changePassage(document, passage.id, { transition }));
   const name = passage.name || `Passage ${index + 1}`;
   return (
     <div className="flex min-w-0 flex-1 items-center gap-3 border-t border-line pt-2 pb-1" data-testid="passage">
@@ -37,27 +35,14 @@ export function PassageHeading({ passage, count }: { passage: Passage; count: nu
         {span && `, ${span}`}
       </span>
       <span className="flex-1" />
-      <Menu
-        align="end"
-        trigger={
-          <button
-            type="button"
-            aria-label={`Transition of ${name}`}
-            className="shrink-0 rounded px-2 py-1 text-[13px] text-soft hover:bg-high hover:text-ink"
-          >
-            {transitionText(passage.transition)}
-          </button>
+      <TransitionSelect
+        label={`Transition of ${name}`}
+        transition={passage.style.transition}
+        className="shrink-0"
+        onChange={(transition) =>
+          edit((document) => changeStyle(document, { kind: "passage", passageId: passage.id }, { transition }))
         }
-      >
-        <MenuHeading>Into each slide of {name}</MenuHeading>
-        <MenuItem onSelect={() => setTransition(null)}>As the show has it</MenuItem>
-        <MenuItem onSelect={() => setTransition({ kind: "cut" })}>Cut</MenuItem>
-        {DISSOLVE_SECONDS.map((seconds) => (
-          <MenuItem key={seconds} onSelect={() => setTransition({ kind: "dissolve", seconds })}>
-            Dissolve of {seconds} s
-          </MenuItem>
-        ))}
-      </Menu>
+      />
       <Menu
         align="end"
         trigger={
@@ -92,11 +77,6 @@ export function PassageHeading({ passage, count }: { passage: Passage; count: nu
       </Menu>
     </div>
   );
-}
-
-function transitionText(transition: TransitionWish | null): string {
-  if (!transition) return "Transition as the show";
-  return transition.kind === "cut" ? "Cuts" : `Dissolves of ${transition.seconds} s`;
 }
 
 function NameField({ passage, fallback }: { passage: Passage; fallback: string }): ReactNode {

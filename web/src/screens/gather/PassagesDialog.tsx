@@ -37,7 +37,9 @@ export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode 
     );
     onClose();
   };
-  const styled = show.passages.filter(({ name, transition }) => name !== "" || transition !== null).length;
+  const styled = show.passages.filter(
+    ({ name, style }) => name !== "" || Object.values(style).some((own) => own !== null),
+  ).length;
   return (
     <DialogBox
       open

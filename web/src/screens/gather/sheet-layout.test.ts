@@ -1,10 +1,10 @@
-import { newSlide, type Passage } from "@humming-tide/core/show";
+import { newPassage, newSlide, type Passage } from "@humming-tide/core/show";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { offsetText, parseOffset } from "./clock-offset.ts";
 import { dropPlace, layOutSheet, rangeOf, type SheetStep, slidesIn, stepFrom } from "./sheet-layout.ts";
 
-const passage = (id: string, name = id): Passage => ({ id, name, transition: null, pace: null, startLock: null });
+const passage = (id: string, name = id): Passage => newPassage(id, name);
 
 /** Passages of so many slides each: ids "a0", "a1" … "b0" … */
 function sheet(counts: readonly number[], width = 700, cell = 148) {

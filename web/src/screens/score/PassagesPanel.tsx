@@ -1,14 +1,14 @@
 import { songPlaceAt } from "@humming-tide/core/arrange";
 import type { FilmPlan } from "@humming-tide/core/film";
-import { changePassage, lockPassageStart, type Passage, type TransitionWish } from "@humming-tide/core/show";
+import { changePassage, changeStyle, lockPassageStart, type Passage } from "@humming-tide/core/show";
 import { Lock, LockOpen } from "lucide-react";
 import type { ReactNode } from "react";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { edit } from "../../store/edit.ts";
 import { showActions } from "../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { TransitionSelect } from "../../style/TransitionSelect.tsx";
 import { IconButton } from "../../ui/Button.tsx";
-import { DISSOLVE_SECONDS } from "../../ui/dissolve-lengths.ts";
 import { Panel } from "../../ui/Panel.tsx";
 import { PaceField } from "./PaceField.tsx";
 
@@ -33,11 +33,6 @@ export function PassagesPanel({ plan }: { plan: FilmPlan }): ReactNode {
     </Panel>
   );
 }
-
-const transitionKey = (transition: TransitionWish | null): string =>
-  transition === null ? "show" : transition.kind === "cut" ? "cut" : String(transition.seconds);
-const transitionOf = (key: string): TransitionWish | null =>
-  key === "show" ? null : key === "cut" ? { kind: "cut" } : { kind: "dissolve", seconds: Number(key) };
 
 function PassageLine({ passage, number, plan }: { passage: Passage; number: number; plan: FilmPlan }): ReactNode {
   const dispatch = useAppDispatch();
@@ -77,22 +72,14 @@ function PassageLine({ passage, number, plan }: { passage: Passage; number: numb
         mayFollow
         onChange={(pace) => dispatch(showActions.edited(changePassage(document, passage.id, { pace }), "pace"))}
       />
-      <select
-        aria-label={`Transition of ${name}`}
-        value={transitionKey(passage.transition)}
-        className="col-start-2 row-start-2 min-w-0 rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-[13px] text-ink"
-        onChange={(event) =>
-          edit((show) => changePassage(show, passage.id, { transition: transitionOf(event.target.value) }))
+      <TransitionSelect
+        label={`Transition of ${name}`}
+        transition={passage.style.transition}
+        className="col-start-2 row-start-2"
+        onChange={(transition) =>
+          edit((show) => changeStyle(show, { kind: "passage", passageId: passage.id }, { transition }))
         }
-      >
-        <option value="show">transition as the show</option>
-        <option value="cut">cut</option>
-        {DISSOLVE_SECONDS.map((seconds) => (
-          <option key={seconds} value={seconds}>
-            dissolve of {seconds} s
-          </option>
-        ))}
-      </select>
+      />
       {first?.landing ? (
         <IconButton
           label={isLocked ? `Set the start of ${name} free` : `Lock the start of ${name} to the nearest section`}

@@ -78,10 +78,12 @@ export function ScoreScreen(): ReactNode {
         <CloseUp plan={plan} music={music} />
       </div>
       <aside className="flex w-[360px] shrink-0 flex-col overflow-y-auto border-l border-line bg-raised">
-        <div className="aspect-video w-full shrink-0">
-          <Stage plan={plan} />
+        <div data-film className="flex shrink-0 flex-col">
+          <div className="aspect-video w-full shrink-0 [:fullscreen>&]:aspect-auto [:fullscreen>&]:min-h-0 [:fullscreen>&]:flex-1 [:fullscreen>&]:shrink">
+            <Stage plan={plan} />
+          </div>
+          <Transport track={plan} />
         </div>
-        <Transport track={plan} />
         {selectedCount > 1 ? <SelectionPanel plan={plan} /> : <SlotPanel plan={plan} />}
         <LeadPanel plan={plan} />
         <RhythmChart plan={plan} />

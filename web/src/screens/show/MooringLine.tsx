@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
 import { useAppSelector } from "../../store/store.ts";
+import { transitionText } from "../../style/style-words.ts";
 
 interface Mooring {
   readonly to: string;
@@ -80,7 +81,7 @@ function useMoorings(): Mooring[] {
     {
       to: "dress",
       name: "Dress",
-      open: show.transition.kind === "cut" ? "cuts" : `dissolves, ${show.transition.seconds} s`,
+      open: transitionText(show.style.transition),
     },
     { to: "hand-over", name: "Hand over", open: plan ? "ready to export" : "no film yet" },
   ];

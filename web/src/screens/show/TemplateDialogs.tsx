@@ -5,6 +5,7 @@ import { api } from "../../api.ts";
 import { showActions } from "../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { viewActions } from "../../store/view-slice.ts";
+import { transitionText } from "../../style/style-words.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { Field } from "../../ui/Field.tsx";
@@ -103,6 +104,6 @@ export function ApplyTemplateDialog({ onClose }: { onClose: () => void }): React
 function describe({ template }: SavedTemplate): string {
   const rate = Number((template.frameRate.num / template.frameRate.den).toFixed(3));
   const named = template.passages.filter(({ name }) => name !== "").map(({ name }) => name);
-  const transition = template.transition.kind === "cut" ? "cuts" : `dissolves of ${template.transition.seconds} s`;
+  const transition = transitionText(template.style.transition);
   return [`${template.size.width} × ${template.size.height}`, `${rate} fps`, transition, ...named].join(", ");
 }

@@ -1,0 +1,109 @@
+import { shareOfAfter } from "./shown-change.ts";
+
+/** How far beside the plan a change is looked for, in frames, where the neighbours leave room. */
+export const SEARCH_FRAMES = 12;
+
+interface WatchedSlot {
+  readonly startFrame: number;
+  readonly endFrame: number;
+  readonly transitionIn: { readonly startFrame: number; readonly endFrame: number };
+}
+
+/** What was seen around the change into one slot. */
+export interface SeenChange {
+  /** Of the slot. */
+  readonly index: number;
+  /** The film's frame that the first look is of. */
+  readonly fromFrame: number;
+  readonly looks: readonly Uint8Array[];
+}
+
+/**
+ * Watches the frames of a film go by in order and hands over those around each change as soon as they are all there, then forgets
+ * them: memory follows the longest transition, not the film.
+ */
+export class ChangeWatch {
+  readonly #slots: readonly WatchedSlot[];
+  readonly #onChange: (change: SeenChange) => void;
+  readonly #looks = new Map<number, Uint8Array>();
+  #next = 1;
+
+  constructor(slots: readonly WatchedSlot[], onChange: (change: SeenChange) => void) {
+    this.#slots = slots;
+    this.#onChange = onChange;
+  }
+
+  /** Whether the look of a frame will be asked for at all. */
+  wants(frame: number): boolean {
+    const { from, to } = this.#range(this.#next);
+    if (frame >= from && frame <= to) return true;
+    // A long transition may begin before the one before it has been seen to its end.
+    return this.#next + 1 < this.#slots.length && frame >= this.#range(this.#next + 1).from;
+  }
+
+  /** Frames must come in rising order; those that are not wanted may be left out. */
+  take(frame: number, look: Uint8Array): void {
+    this.#looks.set(frame, look);
+    while (this.#next < this.#slots.length && frame >= this.#range(this.#next).to) this.#handOver(frame);
+  }
+
+  /** The film has ended before this frame: what is not complete is handed over as far as it goes. */
+  end(frameCount: number): void {
+    while (this.#next < this.#slots.length) this.#handOver(frameCount - 1);
+    this.#looks.clear();
+  }
+
+  #handOver(lastFrame: number): void {
+    const { from, to } = this.#range(this.#next);
+    const looks: Uint8Array[] = [];
+    for (let frame = from; frame <= Math.min(to, lastFrame); frame++) {
+      const look = this.#looks.get(frame);
+      if (look) looks.push(look);
+    }
+    this.#onChange({ index: this.#next, fromFrame: from, looks });
+    this.#next++;
+    const keepFrom = this.#next < this.#slots.length ? this.#range(this.#next).from : Number.POSITIVE_INFINITY;
+    for (const frame of this.#looks.keys()) if (frame < keepFrom) this.#looks.delete(frame);
+  }
+
+  /**
+   * First and last frame to look at for a change: both ends show one picture alone, a dozen frames beside the planned transition, but
+   * never inside the transitions next to it.
+   */
+  #range(index: number): { from: number; to: number } {
+    const slot = this.#slots[index];
+    if (!slot) return { from: Number.POSITIVE_INFINITY, to: Number.POSITIVE_INFINITY };
+    const { transitionIn, startFrame } = slot;
+    const before = this.#slots[index - 1]!;
+    const next = this.#slots[index + 1];
+    const first = Math.min(transitionIn.startFrame, startFrame) - 1;
+    const last = Math.max(transitionIn.endFrame, startFrame);
+    const free = index > 1 ? Math.max(before.transitionIn.endFrame, before.startFrame) : 0;
+    const busy = next ? Math.min(next.transitionIn.startFrame, next.startFrame) : slot.endFrame;
+    return {
+      from: Math.max(0, Math.min(first, free), first - SEARCH_FRAMES),
+      to: Math.min(Math.max(last, busy - 1), last + SEARCH_FRAMES),
+    };
+  }
+}
+
+/** How much of the new picture is in each look of a change, by least squares between the first and the last of them. */
+export function sharesOf({ looks }: Pick<SeenChange, "looks">): number[] {
+  const [before, after] = [looks[0]!, looks.at(-1)!];
+  return looks.map((look) => shareOfAfter(look, before, after));
+}
+
+/**
+ * By how many frames seen shares lie behind the expected ones (negative: before them): the shift with the least squared difference, within
+ * the search; the nearest to none of equally good ones. Outside what is expected, the ends go on.
+ */
+export function shiftOfShares(seen: readonly number[], expected: readonly number[]): number {
+  const at = (i: number): number => expected[Math.max(0, Math.min(expected.length - 1, i))]!;
+  let best = { shift: 0, cost: Number.POSITIVE_INFINITY };
+  for (let step = 0; step <= 2 * SEARCH_FRAMES; step++) {
+    const shift = step % 2 === 0 ? -step / 2 : (step + 1) / 2;
+    const cost = seen.reduce((sum, share, i) => sum + (share - at(i - shift)) ** 2, 0);
+    if (cost < best.cost - 1e-12) best = { shift, cost };
+  }
+  return best.shift;
+}

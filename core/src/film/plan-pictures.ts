@@ -1,0 +1,247 @@
+import { HummingTideError } from "../failure/index.ts";
+import { type Grid, indexOfNearestBeat } from "../grid/index.ts";
+import {
+  chosenDirection,
+  coveringFrame,
+  coversFrame,
+  drawnPicture,
+  drawnStyles,
+  type Ground,
+  type MoveDirection,
+  type PictureSlot,
+  type PlannedMove,
+  type PlannedTransition,
+  placedPicture,
+  placeTransitions,
+  restView,
+  ruledViews,
+  type Size,
+  type Subject,
+  shapeOf,
+  subjectAt,
+  turnedSize,
+  turnSubject,
+} from "../picture/index.ts";
+import { type Fill, type ShowDocument, type Slide, type Style, styleOf, type TransitionLength } from "../show/index.ts";
+import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import type { FilmFacts } from "./film-facts.ts";
+
+/** A slide in its place, before anything is known about its look. */
+export interface LaidSlide {
+  readonly slide: Slide;
+  readonly round: number;
+  readonly startFrame: number;
+  /** Exclusive. */
+  readonly endFrame: number;
+  /** Of the musical event that it lands on; null for the first. */
+  readonly landingSeconds: number | null;
+}
+
+export interface PlannedPicture extends PictureSlot {
+  /** As it is drawn, after all turning. */
+  readonly pictureSize: Size;
+  /** The transition into it is shorter than asked, so that three pictures are never seen at once. */
+  readonly isTransitionShortened: boolean;
+}
+
+/** What the music does while a slide stands: moves may follow it. */
+export interface MusicalMoments {
+  readonly grid: Pick<Grid, "beats">;
+  /** With strength 0 to 1, in order. */
+  readonly accents: readonly { readonly seconds: number; readonly strength: number }[];
+}
+
+/**
+ * Framing, move and transition of every slide in its place, from its style and what was found in its picture. What is drawn by lot follows
+ * from the show's seed and the slide's id, so it stays when other slides come and go. Throws `missing-picture`.
+ */
+export function planPictures(
+  show: ShowDocument,
+  laid: readonly LaidSlide[],
+  facts: Pick<FilmFacts, "seen">,
+  moments: MusicalMoments,
+): PlannedPicture[] {
+  const rate = show.frameRate;
+  const styles = laid.map(({ slide }) => styleOf(show, slide));
+  const drawn = drawnStyles(
+    laid.slice(1).map(({ slide, round }, i) => ({ wish: styles[i + 1]!.transition, name: nameOf(slide, round) })),
+    show.seed,
+  );
+  const requests = laid.slice(1).map(({ landingSeconds }, i) => {
+    const wish = styles[i + 1]!.transition;
+    return {
+      style: drawn[i]!,
+      seconds: wish.kind === "cut" ? 0 : lengthInSeconds(wish.length, landingSeconds ?? 0, moments.grid),
+    };
+  });
+  const starts = [...laid.map(({ startFrame }) => startFrame), laid.at(-1)!.endFrame];
+  const transitions: PlannedTransition[] = [
+    { kind: "cut", startFrame: 0, endFrame: 0 },
+    ...placeTransitions(starts, requests, rate, show.transitionLanding.point),
+  ];
+  const framer = new Framer(show, facts);
+  return laid.map(({ slide, round, startFrame, endFrame }, i) => {
+    const transitionIn = transitions[i]!;
+    const next = transitions[i + 1];
+    // A picture is seen from where it comes in to where the next one has replaced it.
+    const seen = {
+      startFrame: Math.min(transitionIn.startFrame, startFrame),
+      endFrame: Math.max(next?.endFrame ?? endFrame, endFrame),
+    };
+    const framed = framer.frame(slide, nameOf(slide, round), styles[i]!, seen, moments);
+    const asked = requests[i - 1];
+    const askedFrames = asked && asked.style.kind !== "cut" ? longestOdd(asked.seconds * framesPerSecond(rate)) : 0;
+    const isTransitionShortened = transitionIn.endFrame - transitionIn.startFrame < askedFrames;
+    return { ...framed, startFrame, endFrame, transitionIn, isTransitionShortened };
+  });
+}
+
+/** Transitions have an odd number of frames, so that one is their middle; fewer than three are a cut. */
+function longestOdd(frames: number): number {
+  const odd = 2 * Math.floor((frames - 1) / 2) + 1;
+  return odd >= 3 ? odd : 0;
+}
+
+/** A picture that comes again in a later round draws another lot. */
+const nameOf = (slide: Slide, round: number): string => (round === 0 ? slide.id : `${slide.id} ${round}`);
+
+/** So many beats are as long as they are in the music around a landing. */
+function lengthInSeconds(length: TransitionLength, landingSeconds: number, { beats }: Pick<Grid, "beats">): number {
+  if (length.unit === "seconds") return length.count;
+  if (beats.length < 2) return length.count * 0.5;
+  const nearest = indexOfNearestBeat(beats, landingSeconds);
+  const holding = beats[nearest]!.seconds > landingSeconds + 1e-6 ? nearest - 1 : nearest;
+  const from = Math.max(0, Math.min(holding, beats.length - 2));
+  return length.count * (beats[from + 1]!.seconds - beats[from]!.seconds);
+}
+
+type SeenFrames = Pick<PlannedMove, "startFrame" | "endFrame">;
+
+class Framer {
+  readonly #show: ShowDocument;
+  readonly #facts: Pick<FilmFacts, "seen">;
+  readonly #shape: string;
+  #before: MoveDirection | null = null;
+
+  constructor(show: ShowDocument, facts: Pick<FilmFacts, "seen">) {
+    this.#show = show;
+    this.#facts = facts;
+    this.#shape = shapeOf(show.size);
+  }
+
+  frame(
+    slide: Slide,
+    name: string,
+    style: Style,
+    seen: SeenFrames,
+    moments: MusicalMoments,
+  ): Pick<PlannedPicture, "picture" | "pictureSize" | "move" | "ground" | "subject"> {
+    const { size: frame } = this.#show;
+    const stored = this.#facts.seen(slide.sha256);
+    if (!stored) {
+      throw new HummingTideError(
+        "missing-picture",
+        `The picture "${slide.fileName}" of a slide is missing from the data folder.`,
+      );
+    }
+    const pictureSize = turnedSize(stored, slide.turn);
+    const subject = slide.subject
+      ? subjectAt(slide.subject)
+      : stored.subject
+        ? turnSubject(stored.subject, slide.turn)
+        : null;
+    const { move, direction } = this.#move(slide, name, style, seen, pictureSize, subject, moments);
+    this.#before = direction;
+    const picture = drawnPicture(slide.sha256, slide.turn);
+    const covers = coversFrame(move.start, frame) && coversFrame(move.end, frame);
+    return {
+      picture,
+      pictureSize,
+      move,
+      ground: covers ? null : this.#ground(style.fill, picture, pictureSize),
+      subject: subject?.point ?? { x: 0.5, y: 0.5 },
+    };
+  }
+
+  #move(
+    slide: Slide,
+    name: string,
+    style: Style,
+    seen: SeenFrames,
+    picture: Size,
+    subject: Subject | null,
+    moments: MusicalMoments,
+  ): { move: PlannedMove; direction: MoveDirection | null } {
+    const { size: frame, standsStill, frameRate, seed } = this.#show;
+    const own = slide.views.find(({ shape }) => shape === this.#shape);
+    const rest = restView(picture, frame, subject, style.fill);
+    const timing = style.move.withMusic
+      ? (musicalTiming(seen, moments, frameRate) ?? steadyTiming(seen))
+      : steadyTiming(seen);
+    const between = (start: typeof rest, end: typeof rest): PlannedMove => ({
+      start: placedPicture(start, picture, frame),
+      end: placedPicture(standsStill ? start : end, picture, frame),
+      ...timing,
+    });
+    if (own) return { move: between(own.start, own.end), direction: null };
+    const direction = standsStill ? null : chosenDirection(style.move, seed, name, this.#before, rest, picture, frame);
+    if (!direction) return { move: between(rest, rest), direction };
+    const seconds = (timing.endFrame - timing.startFrame) / framesPerSecond(frameRate);
+    const { strength } = style.move;
+    const { start, end } = ruledViews({ picture, frame, rest, subject, direction, strength, seconds });
+    return { move: between(start, end), direction };
+  }
+
+  #ground(fill: Fill, picture: string, pictureSize: Size): Ground {
+    const { size: frame } = this.#show;
+    if (fill.kind === "colour") return { kind: "colour", colour: fill.colour };
+    if (fill.kind === "picture") {
+      const other = this.#facts.seen(fill.sha256);
+      if (other) {
+        return { kind: "image", picture: fill.sha256, of: "picture", target: coveringFrame(other, frame) };
+      }
+    }
+    return { kind: "image", picture, of: "fill", target: coveringFrame(pictureSize, frame) };
+  }
+}
+
+/** Always under way while the picture is seen. */
+const steadyTiming = ({
+  startFrame,
+  endFrame,
+}: SeenFrames): Pick<PlannedMove, "startFrame" | "endFrame" | "eased"> => ({
+  startFrame,
+  endFrame: endFrame - 1,
+  eased: false,
+});
+
+/** A move that follows the music needs this long to be one. */
+const SHORTEST_RISE_SECONDS = 0.8;
+
+/** Arrives on the strongest accent in the later part of a slide, and sets off at the strongest one well before it or with the slide. */
+function musicalTiming(
+  { startFrame, endFrame }: SeenFrames,
+  { accents }: MusicalMoments,
+  rate: FrameRate,
+): Pick<PlannedMove, "startFrame" | "endFrame" | "eased"> | null {
+  const fps = framesPerSecond(rate);
+  const [from, to] = [startFrame / fps, endFrame / fps];
+  const arrivals = accents.filter(
+    ({ seconds }) =>
+      seconds > Math.max(from + SHORTEST_RISE_SECONDS, from + 0.4 * (to - from)) && seconds < to - 1 / fps,
+  );
+  if (arrivals.length === 0) return null;
+  const arrival = arrivals.reduce((best, accent) => (accent.strength > best.strength ? accent : best));
+  const departures = accents.filter(
+    ({ seconds }) => seconds > from && seconds <= arrival.seconds - Math.max(SHORTEST_RISE_SECONDS, 0.4 * (to - from)),
+  );
+  const departure = departures.reduce((best, accent) => (accent.strength > best.strength ? accent : best), {
+    seconds: from,
+    strength: -1,
+  });
+  return {
+    startFrame: Math.round(departure.seconds * fps),
+    endFrame: Math.round(arrival.seconds * fps),
+    eased: true,
+  };
+}

@@ -1,0 +1,129 @@
+import { z } from "zod";
+
+/**
+ * How pictures look, move and follow one another. The show has a whole style; a passage and a slide say only what they do
+ * differently, and null means: as the one above has it. So nothing must be set slide by slide, and any one slide may still differ.
+ */
+
+const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/);
+
+const lengthSchema = z.discriminatedUnion("unit", [
+  z.object({ unit: z.literal("seconds"), count: z.number().positive().max(10) }),
+  /** Of the music where the transition lands. */
+  z.object({ unit: z.literal("beats"), count: z.number().positive().max(16) }),
+]);
+export type TransitionLength = z.infer<typeof lengthSchema>;
+
+/** Where a wipe goes to. */
+export const WIPE_DIRECTIONS = [
+  "right",
+  "left",
+  "down",
+  "up",
+  "down-right",
+  "down-left",
+  "up-right",
+  "up-left",
+] as const;
+export const PUSH_DIRECTIONS = ["left", "right", "up", "down"] as const;
+export const TURN_DIRECTIONS = ["left", "right"] as const;
+
+const length = lengthSchema;
+const drawnTransitions = [
+  /** Both pictures in even shares. */
+  z.object({ kind: z.literal("dissolve"), length }),
+  /** Down to a colour and out of it. */
+  z.object({ kind: z.literal("dip"), length, colour: colourSchema }),
+  /** An edge crosses the frame; `softness` is its width, as a share of the way. */
+  z.object({
+    kind: z.literal("wipe"),
+    length,
+    direction: z.enum(WIPE_DIRECTIONS),
+    softness: z.number().min(0).max(1),
+  }),
+  /** The new picture pushes the old one out. */
+  z.object({ kind: z.literal("push"), length, direction: z.enum(PUSH_DIRECTIONS) }),
+  /** A tide of light and dark: the new picture comes through a slope as wide as the frame. */
+  z.object({ kind: z.literal("gradient"), length, direction: z.enum(WIPE_DIRECTIONS) }),
+  /** A circle opens around the subject. */
+  z.object({ kind: z.literal("iris"), length }),
+  /** The old picture is turned over like a page. */
+  z.object({ kind: z.literal("page-turn"), length, direction: z.enum(TURN_DIRECTIONS) }),
+  /** Through the old picture into the new one. */
+  z.object({ kind: z.literal("zoom"), length }),
+  /** A light that is brightest where the picture changes. */
+  z.object({ kind: z.literal("light-flash"), length }),
+] as const;
+
+/** A transition that takes time. */
+export type DrawnTransition = z.infer<(typeof drawnTransitions)[number]>;
+
+export const VARIED_KINDS = [
+  "dissolve",
+  "dip",
+  "wipe",
+  "push",
+  "gradient",
+  "iris",
+  "page-turn",
+  "zoom",
+  "light-flash",
+] as const satisfies readonly DrawnTransition["kind"][];
+
+export const transitionSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("cut") }),
+  ...drawnTransitions,
+  /** One of the kinds by lot, never the one before again where there are two. */
+  z.object({ kind: z.literal("vary"), length, kinds: z.array(z.enum(VARIED_KINDS)).min(1).max(VARIED_KINDS.length) }),
+]);
+export type TransitionWish = z.infer<typeof transitionSchema>;
+
+export const fillSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("blur") }),
+  z.object({ kind: z.literal("colour"), colour: colourSchema }),
+  /** Another picture, blurred no more than it is. */
+  z.object({ kind: z.literal("picture"), sha256: z.string().regex(/^[0-9a-f]{64}$/) }),
+  /** Nothing: the picture always covers the frame, around its subject. */
+  z.object({ kind: z.literal("crop") }),
+]);
+/** What stands beside a picture that does not cover the frame. */
+export type Fill = z.infer<typeof fillSchema>;
+
+export const MOVE_KINDS = ["still", "rule", "in", "out", "left", "right", "up", "down"] as const;
+
+const moveSchema = z.object({
+  /** "rule": by lot, so that neighbours differ. The others say where the frame goes. */
+  kind: z.enum(MOVE_KINDS),
+  /** 0 hardly, 1 as far as an eye follows gladly. */
+  strength: z.number().min(0).max(1),
+  /** The move begins where the music rises and arrives on the slide's strongest accent. */
+  withMusic: z.boolean(),
+});
+export type MoveWish = z.infer<typeof moveSchema>;
+
+export const styleSchema = z.object({ transition: transitionSchema, fill: fillSchema, move: moveSchema });
+export type Style = z.infer<typeof styleSchema>;
+
+export const styleWishesSchema = z.object({
+  transition: transitionSchema.nullable(),
+  fill: fillSchema.nullable(),
+  move: moveSchema.nullable(),
+});
+export type StyleWishes = z.infer<typeof styleWishesSchema>;
+
+/** A passage or slide that does nothing differently. */
+export const AS_ABOVE: StyleWishes = { transition: null, fill: null, move: null };
+
+/** Of a show that nobody has decided anything about yet. */
+export const FIRST_STYLE: Style = {
+  transition: { kind: "dissolve", length: { unit: "seconds", count: 0.8 } },
+  fill: { kind: "blur" },
+  move: { kind: "rule", strength: 0.5, withMusic: false },
+};
+
+/** Wishes over a style: what they leave open stays. */
+export const styleWith = (style: Style, wishes: StyleWishes): Style => ({
+  transition: wishes.transition ?? style.transition,
+  fill: wishes.fill ?? style.fill,
+  move: wishes.move ?? style.move,
+});

@@ -1,0 +1,186 @@
+import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
+import { shapeOf, viewOf } from "@humming-tide/core/picture";
+import { changeSlides, type Fill, type ShowDocument, type Slide, setView } from "@humming-tide/core/show";
+import type { ReactNode } from "react";
+import { edit } from "../../store/edit.ts";
+import type { StylePart } from "../../style/style-part.ts";
+import { Button } from "../../ui/Button.tsx";
+import { Choice } from "../../ui/Choice.tsx";
+import { ColourField } from "../../ui/ColourField.tsx";
+import { Slider } from "../../ui/Slider.tsx";
+import { StylePanel } from "./StylePanel.tsx";
+
+const FILLS = [
+  { value: "blur", label: "Blurred copy", hint: "A soft, darker copy of the picture stands beside it" },
+  { value: "colour", label: "Colour", hint: "A colour stands beside the picture" },
+  { value: "picture", label: "A picture", hint: "One of the show's pictures stands beside it" },
+  { value: "crop", label: "Crop to the subject", hint: "The picture always covers the frame" },
+] as const;
+
+/** The frame by hand: where it is held for setting, and how to leave that. */
+export type HeldEnd = "start" | "end" | null;
+
+interface FramingPanelProps {
+  show: ShowDocument;
+  plan: FilmPlan;
+  slot: FilmSlot;
+  part: StylePart<Fill>;
+  /** One slide is dressed, so its subject and its frames can be set. */
+  single: boolean;
+  held: HeldEnd;
+  onHold: (end: HeldEnd) => void;
+}
+
+/** What stands beside pictures, what must stay in view, and the frame by hand. */
+export function FramingPanel({ show, plan, slot, part, single, held, onHold }: FramingPanelProps): ReactNode {
+  const slide = show.slides[slot.slideIndex]!;
+  return (
+    <StylePanel title="Framing" part={part}>
+      <p className="mb-2 text-[13px] text-soft">
+        A picture covers the frame where its subject stays in view; else it is shown whole beside:
+      </p>
+      <FillField part={part} show={show} slide={slide} />
+      {single && <SubjectLine slide={slide} />}
+      {single && <HandFrames plan={plan} slot={slot} slide={slide} held={held} onHold={onHold} />}
+    </StylePanel>
+  );
+}
+
+function FillField({ part, show, slide }: { part: StylePart<Fill>; show: ShowDocument; slide: Slide }): ReactNode {
+  const { value, set } = part;
+  const choose = (kind: Fill["kind"]): void => {
+    if (kind === "colour") set({ kind, colour: "#0d1f26" });
+    else if (kind === "picture") set({ kind, sha256: slide.sha256 });
+    else set({ kind });
+  };
+  return (
+    <>
+      <div className="-ml-2.5">
+        <Choice label="What stands beside a picture" value={value.kind} options={FILLS} onChange={choose} />
+      </div>
+      {value.kind === "colour" && (
+        <div className="mt-2">
+          <ColourField
+            label="Colour beside a picture"
+            value={value.colour}
+            onChange={(colour) => set({ kind: "colour", colour })}
+          />
+        </div>
+      )}
+      {value.kind === "picture" && (
+        <select
+          aria-label="Picture that stands beside"
+          value={value.sha256}
+          className="mt-2 w-full min-w-0 rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-[13px] text-ink"
+          onChange={(event) => set({ kind: "picture", sha256: event.target.value })}
+        >
+          {!show.slides.some(({ sha256 }) => sha256 === value.sha256) && (
+            <option value={value.sha256}>taken out of the show: a blurred copy stands in</option>
+          )}
+          {[...new Map(show.slides.map(({ sha256, fileName }) => [sha256, fileName]))].map(([sha256, fileName]) => (
+            <option key={sha256} value={sha256}>
+              {fileName}
+            </option>
+          ))}
+        </select>
+      )}
+    </>
+  );
+}
+
+function SubjectLine({ slide }: { slide: Slide }): ReactNode {
+  return (
+    <div className="mt-3 flex items-center justify-between gap-2 border-t border-line pt-2 text-[13px]">
+      <span className="text-soft">
+        {slide.subject
+          ? `Subject set by hand: ${Math.round(100 * slide.subject.x)} % across, ${Math.round(100 * slide.subject.y)} % down`
+          : "Subject as it was found; drag its ring on the stage"}
+      </span>
+      {slide.subject && (
+        <Button
+          kind="quiet"
+          onClick={() => edit((document) => changeSlides(document, new Set([slide.id]), { subject: null }))}
+        >
+          As found
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** The frame's start and end of one slide in the shape that the stage shows: dragged there, zoomed here. */
+function HandFrames({
+  plan,
+  slot,
+  slide,
+  held,
+  onHold,
+}: {
+  plan: FilmPlan;
+  slot: FilmSlot;
+  slide: Slide;
+  held: HeldEnd;
+  onHold: (end: HeldEnd) => void;
+}): ReactNode {
+  const shape = shapeOf(plan.size);
+  const own = slide.views.find((view) => view.shape === shape);
+  const seen = (end: "start" | "end") => own?.[end] ?? viewOf(slot.move[end], slot.pictureSize, plan.size);
+  const set = (start: ReturnType<typeof seen>, end: ReturnType<typeof seen>): void =>
+    edit((document) => setView(document, slide.id, shape, { start, end }), `view ${slide.id}`);
+  return (
+    <div className="mt-2 border-t border-line pt-2">
+      <h3 className="mb-1 font-sans text-[13px] text-quiet">Frame by hand, in {shape}</h3>
+      <div className="-ml-2.5">
+        <Choice
+          label="Frame by hand"
+          value={held ?? "off"}
+          options={[
+            { value: "off", label: own ? "Play it" : "By rule" },
+            { value: "start", label: "Set its start" },
+            { value: "end", label: "Set its end" },
+          ]}
+          onChange={(next) => onHold(next === "off" ? null : next)}
+        />
+      </div>
+      {held && (
+        <>
+          <p className="my-2 text-[13px] text-soft">
+            Drag the picture on the stage, or move it by arrow keys there; the other end stays.
+          </p>
+          <Slider
+            label="Nearness"
+            text={`${Math.round(100 * seen(held).zoom)} %`}
+            value={seen(held).zoom}
+            min={0.2}
+            max={4}
+            step={0.01}
+            onChange={(zoom) => {
+              const next = { ...seen(held), zoom };
+              set(held === "start" ? next : seen("start"), held === "end" ? next : seen("end"));
+            }}
+          />
+        </>
+      )}
+      {(held || own) && (
+        <div className="mt-2 flex flex-wrap gap-1">
+          {held && (
+            <Button kind="quiet" onClick={() => set(seen(held), seen(held))}>
+              Stand still here
+            </Button>
+          )}
+          {own && (
+            <Button
+              kind="quiet"
+              onClick={() => {
+                onHold(null);
+                edit((document) => setView(document, slide.id, shape, null));
+              }}
+            >
+              By rule again
+            </Button>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}

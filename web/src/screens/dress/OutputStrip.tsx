@@ -1,0 +1,134 @@
+import { type FilmPlan, type FilmSlot, filmInSize, type SeenMedia } from "@humming-tide/core/film";
+import { drawFrame, planFrame, type Size, shapeOf, showsRegion, viewOf } from "@humming-tide/core/picture";
+import type { ShowDocument } from "@humming-tide/core/show";
+import { frameAt, seconds } from "@humming-tide/core/time";
+import { TriangleAlert } from "lucide-react";
+import { type ReactNode, useCallback, useEffect, useRef } from "react";
+import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
+import { StageImages } from "../../stage/stage-images.ts";
+import { StageScratch, surfaceOf } from "../../stage/stage-surface.ts";
+
+/** The shapes that films are handed over in. */
+const OUTPUTS: readonly Size[] = [
+  { width: 1920, height: 1080 },
+  { width: 1080, height: 1350 },
+  { width: 1080, height: 1080 },
+  { width: 1080, height: 1920 },
+];
+const HEIGHT = 84;
+
+/** The film in every shape: the show's own first where it is none of the usual ones. */
+export function filmsInAllSizes(
+  show: ShowDocument,
+  plan: FilmPlan,
+  seen: (sha256: string) => SeenMedia | undefined,
+): FilmPlan[] {
+  const own = shapeOf(plan.size);
+  const others = OUTPUTS.filter((size) => shapeOf(size) !== own);
+  return [plan, ...others.map((size) => filmInSize(show, plan, { seen }, size))];
+}
+
+/** The same slide in every output beside each other; pressing one puts it on the stage. */
+export function OutputStrip({
+  films,
+  chosen,
+  slotIndex,
+  onChoose,
+}: {
+  films: readonly FilmPlan[];
+  chosen: string;
+  slotIndex: number;
+  onChoose: (shape: string) => void;
+}): ReactNode {
+  const images = useRef<StageImages | null>(null);
+  images.current ??= new StageImages();
+  useEffect(() => () => images.current?.close(), []);
+  return (
+    <div className="flex items-end gap-4 overflow-x-auto border-t border-line bg-raised px-4 pt-2 pb-3">
+      {films.map((film) => {
+        const shape = shapeOf(film.size);
+        return (
+          <OutputView
+            key={shape}
+            film={film}
+            slot={film.slots[slotIndex]!}
+            images={images.current!}
+            isChosen={shape === chosen}
+            onChoose={() => onChoose(shape)}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+function OutputView({
+  film,
+  slot,
+  images,
+  isChosen,
+  onChoose,
+}: {
+  film: FilmPlan;
+  slot: FilmSlot;
+  images: StageImages;
+  isChosen: boolean;
+  onChoose: () => void;
+}): ReactNode {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const scratch = useRef(new StageScratch());
+  const player = usePlayer();
+  const shape = shapeOf(film.size);
+  const width = Math.round((HEIGHT * film.size.width) / film.size.height);
+  const isCutOff = cutsSubject(film, slot);
+  const draw = useCallback(
+    (filmSeconds: number) => {
+      const context = canvas.current?.getContext("2d", { alpha: false });
+      if (!context) return;
+      const plan = planFrame(film, Math.min(film.totalFrames - 1, frameAt(seconds(filmSeconds), film.rate)));
+      const names = plan.layers.flatMap((layer) => (layer.kind === "picture" ? [layer.picture] : []));
+      images.need(names);
+      const { width: pixelsWide, height: pixelsHigh } = context.canvas;
+      context.setTransform(pixelsWide / film.size.width, 0, 0, pixelsHigh / film.size.height, 0, 0);
+      const second = scratch.current.for(pixelsWide, pixelsHigh, film.size.width, film.size.height);
+      drawFrame(surfaceOf(context), plan, images.get, second);
+    },
+    [film, images],
+  );
+  useFilmClock(draw);
+  useEffect(() => {
+    const again = (): void => draw(player.filmSeconds());
+    images.addEventListener("arrived", again);
+    again();
+    return () => images.removeEventListener("arrived", again);
+  }, [draw, images, player]);
+  return (
+    <button
+      type="button"
+      aria-pressed={isChosen}
+      aria-label={`Show ${shape} on the stage${isCutOff ? "; the subject is cut off in it" : ""}`}
+      onClick={onChoose}
+      className="group flex shrink-0 flex-col items-center gap-1"
+    >
+      <canvas
+        ref={canvas}
+        width={width}
+        height={HEIGHT}
+        data-testid={`output-${shape}`}
+        className="rounded-sm outline-offset-2 group-hover:outline group-hover:outline-line-strong group-aria-pressed:outline-2 group-aria-pressed:outline-ink"
+      />
+      <span className="flex items-center gap-1 text-[12px] text-soft group-aria-pressed:text-ink">
+        {shape}
+        {isCutOff && <TriangleAlert size={12} className="text-warning" aria-hidden />}
+      </span>
+    </button>
+  );
+}
+
+/** Whether the subject's place leaves the frame at either end of the move. */
+function cutsSubject(film: FilmPlan, slot: FilmSlot): boolean {
+  const point = { ...slot.subject, width: 0, height: 0 };
+  return [slot.move.start, slot.move.end].some(
+    (placed) => !showsRegion(viewOf(placed, slot.pictureSize, film.size), point, slot.pictureSize, film.size),
+  );
+}

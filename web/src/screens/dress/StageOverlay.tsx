@@ -1,0 +1,197 @@
+import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
+import { keepingInView, placedAt, seenPart, shapeOf, viewOf } from "@humming-tide/core/picture";
+import { changeSlides, type Point, type Slide, setView, type View } from "@humming-tide/core/show";
+import { frameAt, seconds } from "@humming-tide/core/time";
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useRef } from "react";
+import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
+import { edit } from "../../store/edit.ts";
+import type { HeldEnd } from "./FramingPanel.tsx";
+
+/** SMPTE ST 2046-1, for 16:9; the same shares for other shapes by a rule of our own. */
+export const SAFE_AREAS = { action: 0.93, title: 0.9 } as const;
+/** One press of an arrow key, as a share of the picture. */
+const KEY_STEP = 0.01;
+
+const clampShare = (value: number): number => Math.max(0, Math.min(1, value));
+const rounded = ({ x, y }: Point): Point => ({ x: Math.round(x * 1e4) / 1e4, y: Math.round(y * 1e4) / 1e4 });
+
+/** Over the stage: safe areas, the subject's ring, and while a frame is set by hand the picture itself to be dragged. */
+export function StageOverlay({
+  plan,
+  slot,
+  slide,
+  single,
+  held,
+  safeAreas,
+}: {
+  plan: FilmPlan;
+  slot: FilmSlot;
+  slide: Slide;
+  single: boolean;
+  held: HeldEnd;
+  safeAreas: boolean;
+}): ReactNode {
+  return (
+    <>
+      {safeAreas && <SafeAreas />}
+      {single && held && <HeldFrame plan={plan} slot={slot} slide={slide} held={held} />}
+      {single && !held && <SubjectRing plan={plan} slot={slot} slide={slide} />}
+    </>
+  );
+}
+
+function SafeAreas(): ReactNode {
+  return (
+    <div aria-hidden className="pointer-events-none absolute inset-0" data-testid="safe-areas">
+      {Object.entries(SAFE_AREAS).map(([name, share]) => (
+        <div
+          key={name}
+          className={`absolute border-white/70 mix-blend-difference ${name === "title" ? "border border-dashed" : "border"}`}
+          style={{ inset: `${(50 * (1 - share)).toFixed(2)}%` }}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** Sits where the subject is seen; follows the move while the film plays. */
+function SubjectRing({ plan, slot, slide }: { plan: FilmPlan; slot: FilmSlot; slide: Slide }): ReactNode {
+  const ring = useRef<HTMLButtonElement>(null);
+  const player = usePlayer();
+  const { x, y } = slide.subject ?? slot.subject;
+  const place = useCallback(
+    (filmSeconds: number) => {
+      const placed = placedAt(slot.move, frameAt(seconds(filmSeconds), plan.rate));
+      if (!ring.current) return;
+      ring.current.style.left = `${(100 * (placed.x + x * placed.width)) / plan.size.width}%`;
+      ring.current.style.top = `${(100 * (placed.y + y * placed.height)) / plan.size.height}%`;
+    },
+    [plan, slot, x, y],
+  );
+  useFilmClock(place);
+  const set = (subject: Point): void =>
+    edit(
+      (document) =>
+        changeSlides(document, new Set([slide.id]), {
+          subject: rounded({ x: clampShare(subject.x), y: clampShare(subject.y) }),
+        }),
+      `subject ${slide.id}`,
+    );
+  const drag = (event: PointerEvent): void => {
+    if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
+    const area = event.currentTarget.parentElement!.getBoundingClientRect();
+    const placed = placedAt(slot.move, frameAt(seconds(player.filmSeconds()), plan.rate));
+    const film = {
+      x: ((event.clientX - area.left) / area.width) * plan.size.width,
+      y: ((event.clientY - area.top) / area.height) * plan.size.height,
+    };
+    set({ x: (film.x - placed.x) / placed.width, y: (film.y - placed.y) / placed.height });
+  };
+  const onKey = (event: KeyboardEvent): void => {
+    const step = arrowStep(event);
+    if (step) set({ x: x + step.x * KEY_STEP, y: y + step.y * KEY_STEP });
+  };
+  return (
+    <button
+      ref={ring}
+      type="button"
+      role="slider"
+      aria-label="Subject of the picture"
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(100 * x)}
+      aria-valuetext={`${Math.round(100 * x)} % across, ${Math.round(100 * y)} % down`}
+      title="What must stay in view: drag it, or move it by arrow keys"
+      onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+      onPointerMove={drag}
+      onKeyDown={onKey}
+      className="absolute size-9 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none rounded-full border-2 border-white/90 shadow-[0_0_0_1.5px_rgba(0,0,0,0.65),inset_0_0_0_1.5px_rgba(0,0,0,0.65)] active:cursor-grabbing"
+    >
+      <span
+        aria-hidden
+        className="absolute top-1/2 left-1/2 size-1.5 -translate-x-1/2 -translate-y-1/2 rounded-full bg-white shadow-[0_0_0_1.5px_rgba(0,0,0,0.65)]"
+      />
+    </button>
+  );
+}
+
+/** The whole stage as a handle: the picture is dragged under the frame. */
+function HeldFrame({
+  plan,
+  slot,
+  slide,
+  held,
+}: {
+  plan: FilmPlan;
+  slot: FilmSlot;
+  slide: Slide;
+  held: "start" | "end";
+}): ReactNode {
+  const shape = shapeOf(plan.size);
+  const own = slide.views.find((view) => view.shape === shape);
+  const seen = (end: "start" | "end"): View => own?.[end] ?? viewOf(slot.move[end], slot.pictureSize, plan.size);
+  const shift = (across: number, down: number): void => {
+    const before = seen(held);
+    const part = seenPart(before, slot.pictureSize, plan.size);
+    const centre = rounded({
+      x: clampShare(before.centre.x - across * part.width),
+      y: clampShare(before.centre.y - down * part.height),
+    });
+    // The frame stays on the picture: bars are never made by dragging.
+    const view = keepingInView(
+      { centre, zoom: before.zoom },
+      { ...centre, width: 0, height: 0 },
+      slot.pictureSize,
+      plan.size,
+    );
+    edit(
+      (document) =>
+        setView(document, slide.id, shape, {
+          start: held === "start" ? view : seen("start"),
+          end: held === "end" ? view : seen("end"),
+        }),
+      `view ${slide.id}`,
+    );
+  };
+  const drag = (event: PointerEvent): void => {
+    if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
+    const { width, height } = event.currentTarget.getBoundingClientRect();
+    shift(event.movementX / width, event.movementY / height);
+  };
+  const onKey = (event: KeyboardEvent): void => {
+    const step = arrowStep(event);
+    if (step) shift(step.x * KEY_STEP, step.y * KEY_STEP);
+  };
+  return (
+    <button
+      type="button"
+      role="slider"
+      aria-label={`Frame at the ${held}`}
+      aria-valuenow={Math.round(100 * seen(held).centre.x)}
+      aria-valuetext={`${Math.round(100 * seen(held).centre.x)} % across, ${Math.round(100 * seen(held).centre.y)} % down`}
+      onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+      onPointerMove={drag}
+      onKeyDown={onKey}
+      className="absolute inset-0 cursor-move touch-none border-2 border-lantern"
+    >
+      <span className="absolute top-2 left-2 rounded bg-black/70 px-2 py-0.5 text-xs text-white">
+        {held === "start" ? "Start of the move" : "End of the move"}
+      </span>
+    </button>
+  );
+}
+
+/** Which way an arrow key points; prevents what it does elsewhere. Null for other keys. */
+function arrowStep(event: KeyboardEvent): Point | null {
+  const steps: Readonly<Record<string, Point>> = {
+    ArrowLeft: { x: -1, y: 0 },
+    ArrowRight: { x: 1, y: 0 },
+    ArrowUp: { x: 0, y: -1 },
+    ArrowDown: { x: 0, y: 1 },
+  };
+  const step = steps[event.key];
+  if (!step || event.ctrlKey || event.altKey || event.metaKey) return null;
+  event.preventDefault();
+  event.stopPropagation();
+  return step;
+}

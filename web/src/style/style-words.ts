@@ -1,0 +1,60 @@
+import type { Fill, MoveWish, TransitionLength, TransitionWish } from "@humming-tide/core/show";
+
+/** The kinds of transition as they are named for people, in the order in which they are offered. */
+export const TRANSITION_NAMES: Readonly<Record<TransitionWish["kind"], string>> = {
+  cut: "Cut",
+  dissolve: "Dissolve",
+  dip: "Dip to a colour",
+  wipe: "Wipe",
+  gradient: "Gradient",
+  push: "Push",
+  iris: "Iris",
+  "page-turn": "Page turn",
+  zoom: "Zoom",
+  "light-flash": "Light flash",
+  vary: "Varied",
+};
+
+export const MOVE_NAMES: Readonly<Record<MoveWish["kind"], string>> = {
+  rule: "By rule",
+  still: "Still",
+  in: "In",
+  out: "Out",
+  left: "To the left",
+  right: "To the right",
+  up: "Up",
+  down: "Down",
+};
+
+export function lengthText({ unit, count }: TransitionLength): string {
+  if (unit === "seconds") return `${count} s`;
+  return count === 1 ? "1 beat" : `${count} beats`;
+}
+
+/** "cuts", "dissolves of 0.8 s": what leads into slides. */
+export function transitionText(transition: TransitionWish): string {
+  if (transition.kind === "cut") return "cuts";
+  const length = lengthText(transition.length);
+  if (transition.kind === "dissolve") return `dissolves of ${length}`;
+  if (transition.kind === "vary") return `${transition.kinds.length} kinds varied, ${length}`;
+  return `${TRANSITION_NAMES[transition.kind].toLowerCase()}, ${length}`;
+}
+
+export function fillText(fill: Fill): string {
+  switch (fill.kind) {
+    case "blur":
+      return "a blurred copy beside it";
+    case "colour":
+      return `${fill.colour} beside it`;
+    case "picture":
+      return "another picture beside it";
+    case "crop":
+      return "cropped to the subject";
+  }
+}
+
+export function moveText(move: MoveWish): string {
+  if (move.kind === "still") return "still";
+  const how = move.withMusic ? ", with the music" : "";
+  return `${MOVE_NAMES[move.kind].toLowerCase()}, strength ${Math.round(100 * move.strength)}${how}`;
+}
