@@ -42,13 +42,16 @@ function drawLayer<Image>(
   images: ImageSource<Image>,
   scratch: () => Scratch<Image>,
 ): void {
+  if (layer.kind === "shade") {
+    drawShade(surface, layer);
+    return;
+  }
   if (layer.clip) {
     surface.save();
-    clipTo(surface, layer.clip);
+    trace(surface, layer.clip);
+    surface.clip();
   }
-  if (layer.kind === "shade") {
-    fill(surface, size, slopeOf(surface, layer), 1);
-  } else if (layer.mask || (layer.alpha < 1 && layer.ground)) {
+  if (layer.mask || (layer.alpha < 1 && layer.ground)) {
     // Picture and ground become one before alpha and mask: each by itself would let the other shine through.
     const together = scratch();
     prepare(together.surface);
@@ -95,18 +98,21 @@ const place = <Image>(
   target: Rectangle,
 ): void => surface.drawImage(image, 0, 0, width, height, target.x, target.y, target.width, target.height);
 
-function clipTo<Image>(surface: Surface2D<Image>, [first, ...others]: readonly Point[]): void {
+/** Filled as a path: its edges are smooth on every canvas, which those of a clip are not. */
+function drawShade<Image>(surface: Surface2D<Image>, { clip, from, to, stops }: ShadeLayer): void {
+  const slope = surface.createLinearGradient(from.x, from.y, to.x, to.y);
+  for (const { at, colour } of stops) slope.addColorStop(at, colour);
+  surface.globalAlpha = 1;
+  surface.fillStyle = slope;
+  trace(surface, clip);
+  surface.fill();
+}
+
+function trace<Image>(surface: Surface2D<Image>, [first, ...others]: readonly Point[]): void {
   surface.beginPath();
   if (first) surface.moveTo(first.x, first.y);
   for (const corner of others) surface.lineTo(corner.x, corner.y);
   surface.closePath();
-  surface.clip();
-}
-
-function slopeOf<Image>(surface: Surface2D<Image>, { from, to, stops }: ShadeLayer): unknown {
-  const slope = surface.createLinearGradient(from.x, from.y, to.x, to.y);
-  for (const { at, colour } of stops) slope.addColorStop(at, colour);
-  return slope;
 }
 
 /** Keeps of what is drawn as much as the mask lets through. */

@@ -16,6 +16,10 @@ export interface ColourRaster extends Size {
 const LARGEST_REGION = 0.8;
 /** A region reaches from this share of what stands out to its complement, along both axes. */
 const REGION_TAIL = 0.1;
+/** A plain surface of a striking colour, as a sky, counts for so much of what a middling amount of detail would give it. */
+const PLAIN_SHARE = 0.2;
+/** More detail than so many times the mean is not more of a subject. */
+const LARGEST_DETAIL = 3;
 /** A point set by hand stands for about so much of the picture. */
 const HAND_REGION = 0.2;
 
@@ -47,7 +51,7 @@ export function turnSubject({ point, region }: Subject, turn: Turn): Subject {
 
 /**
  * Finds what stands out of a small picture (about 96 pixels along its longer side). What stands out is what differs in colour from the picture's
- * mean (Achanta et al. 2009, frequency-tuned saliency, in CIE Lab) and from its own surroundings, skin more than other things (Chai and Ngan
+ * mean (Achanta et al. 2009, frequency-tuned saliency, in CIE Lab) and from its own surroundings, where there is something drawn rather than a plain surface, skin more than other things (Chai and Ngan
  * 1999, ranges of Cb and Cr), and the middle a little more than the edge. The largest connected heap of it is the subject. A picture in
  * which nothing stands out has its middle. O(pixels).
  */
@@ -148,11 +152,28 @@ function conspicuousness({ width, height, pixels }: ColourRaster): Float64Array 
     for (let i = 0; i < count; i++) result[i]! += (fine[i]! - mean) ** 2 + (fine[i]! - coarse[i]!) ** 2;
   }
   const skinNear = boxBlur(skin, width, height, near);
+  const detail = boxBlur(edges(lab[0], width, height), width, height, 2 * near);
+  const meanDetail = detail.reduce((sum, value) => sum + value, 0) / count + 1e-9;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
       const [dx, dy] = [(x + 0.5) / width - 0.5, (y + 0.5) / height - 0.48];
-      result[i] = Math.sqrt(result[i]!) * (1 + skinNear[i]!) * Math.exp(-3.2 * (dx * dx + dy * dy));
+      const drawn = PLAIN_SHARE + Math.min(LARGEST_DETAIL, detail[i]! / meanDetail);
+      result[i] = Math.sqrt(result[i]!) * drawn * (1 + skinNear[i]!) * Math.exp(-3.2 * (dx * dx + dy * dy));
+    }
+  }
+  return result;
+}
+
+/** How steeply lightness changes at each pixel: the larger of its steps to the right and down. */
+function edges(lightness: Float64Array, width: number, height: number): Float64Array {
+  const result = new Float64Array(lightness.length);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      const right = x < width - 1 ? Math.abs(lightness[i + 1]! - lightness[i]!) : 0;
+      const down = y < height - 1 ? Math.abs(lightness[i + width]! - lightness[i]!) : 0;
+      result[i] = Math.max(right, down);
     }
   }
   return result;

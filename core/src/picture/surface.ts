@@ -15,6 +15,7 @@ export interface Surface2D<Image> {
   lineTo(x: number, y: number): void;
   closePath(): void;
   clip(): void;
+  fill(): void;
   clearRect(x: number, y: number, width: number, height: number): void;
   fillRect(x: number, y: number, width: number, height: number): void;
   createLinearGradient(x0: number, y0: number, x1: number, y1: number): ColourSlope;

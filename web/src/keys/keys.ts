@@ -56,17 +56,23 @@ const SWITCH = "humming-tide letter-keys";
 export const letterKeysOn = (): boolean => localStorage.getItem(SWITCH) !== "off";
 export const setLetterKeys = (on: boolean): void => localStorage.setItem(SWITCH, on ? "on" : "off");
 
+/** Whether a key press happens where keys are text or belong to what lies over the page. */
+export const isInField = (event: KeyboardEvent): boolean =>
+  (event.target as HTMLElement | null)?.closest(
+    "input:not([type=range], [type=checkbox]), textarea, select, [contenteditable=true], [role=dialog], [role=menu]",
+  ) != null;
+
 /** Whether a key press is meant for something else: a field being typed in, or a control that uses the key itself. */
 export function isForControl(event: KeyboardEvent): boolean {
   if (event.defaultPrevented) return true;
   const target = event.target as HTMLElement | null;
   if (!target) return false;
-  if (target.closest("input:not([type=range]), textarea, select, [contenteditable=true], [role=dialog], [role=menu]"))
-    return true;
+  if (isInField(event)) return true;
   if (event.key === " ") {
     // Slides and landings are chosen with Enter; on them, as everywhere in the Score, Space plays.
     return (
-      target.closest("[data-space-plays]") === null && target.closest("button, a, [role=button], [role=radio]") !== null
+      target.closest("[data-space-plays]") === null &&
+      target.closest("button, a, input[type=checkbox], [role=button], [role=radio]") !== null
     );
   }
   return (

@@ -2,7 +2,7 @@ import type { FilmPlan } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { useEffect } from "react";
-import { isForControl, letterKeysOn } from "../../keys/keys.ts";
+import { isForControl, isInField, letterKeysOn } from "../../keys/keys.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { frameAlone } from "./dressed.ts";
 
@@ -11,15 +11,18 @@ export function useDressKeys(plan: FilmPlan, toggleSafeAreas: () => void): void 
   const player = usePlayer();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (isForControl(event) || event.ctrlKey || event.metaKey) return;
+      if (event.ctrlKey || event.metaKey) return;
       const side = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
-      if (side !== 0 && event.altKey) {
+      // With Alt, arrows are ours also on a row of choices, which would take them without.
+      if (side !== 0 && event.altKey && !isInField(event)) {
         const here = slotIndexAt(plan.slots, frameAt(seconds(player.filmSeconds()), plan.rate));
         const slot = plan.slots[Math.max(0, Math.min(plan.slots.length - 1, here + side))]!;
         player.seek((frameAlone(plan, slot) * plan.rate.den) / plan.rate.num);
-      } else if (event.key.toLowerCase() === "s" && !event.altKey && letterKeysOn()) toggleSafeAreas();
-      else return;
+      } else if (event.key.toLowerCase() === "s" && !event.altKey && !isForControl(event) && letterKeysOn()) {
+        toggleSafeAreas();
+      } else return;
       event.preventDefault();
+      event.stopPropagation();
     };
     window.addEventListener("keydown", onKey, true);
     return () => window.removeEventListener("keydown", onKey, true);
