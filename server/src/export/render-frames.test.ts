@@ -85,6 +85,41 @@ describe("drawn frames", () => {
     for (const value of seen) expect(Math.abs(value - luma(120))).toBeLessThanOrEqual(1);
   });
 
+  it.each([
+    ["across", { x: -24.7, y: 0, width: 72, height: 40.5 }],
+    ["in", { x: -22.1, y: -2.4, width: 75.5, height: 42.5 }],
+  ])("move %s evenly: what is drawn takes steps that differ by less than a tenth of a pixel", async (_name, end) => {
+    // A light on black, in a picture as much larger than the film as pictures are prepared: its centre of gravity is known to a part of a pixel.
+    const [width, height, spot] = [80, 45, { x: 45, y: 20 }];
+    const pixels = Uint8Array.from({ length: width * height }, (_, i) => {
+      const [dx, dy] = [(i % width) + 0.5 - spot.x, Math.floor(i / width) + 0.5 - spot.y];
+      return Math.round(255 * Math.exp(-(dx * dx + dy * dy) / 18));
+    });
+    const picture = sharp(pixels, { raw: { width, height, channels: 1 } }).toColourspace("srgb");
+    await picture.png().toFile(path.join(place.folder, "spot-picture"));
+    await picture.png().toFile(path.join(place.folder, "spot-fill"));
+    const still = track("spot", "spot");
+    const move = { start: { x: 0, y: 0, width: 66, height: 37.1 }, end, startFrame: 0, endFrame: 59, eased: false };
+    const film = { ...still, slots: [{ ...still.slots[0]!, endFrame: 60, move }] };
+    const centres: number[] = [];
+    await renderFrames(film, cache, 0, 60, (yuv) => {
+      let [light, moment] = [0, 0];
+      for (let i = 0; i < SIZE.width * SIZE.height; i++) {
+        light += yuv[i]! - 16;
+        moment += (yuv[i]! - 16) * ((i % SIZE.width) + 0.5);
+      }
+      centres.push(moment / light);
+      return Promise.resolve();
+    });
+    const steps = centres.slice(1).map((at, i) => at - centres[i]!);
+    const placed = (at: typeof move.end): number => at.x + (spot.x / width) * at.width;
+    const expected = (placed(move.end) - placed(move.start)) / 59;
+    expect(Math.abs(expected)).toBeGreaterThan(0.25);
+    for (const step of steps) expect(Math.abs(step - expected)).toBeLessThan(0.1);
+    expect(centres[0]).toBeCloseTo(placed(move.start), 1);
+    expect(centres.at(-1)).toBeCloseTo(placed(move.end), 1);
+  });
+
   it("name the picture that is missing", async () => {
     await expect(lumas(track("grey", "nowhere"))).rejects.toThrow(/missing from the data folder \(nowhere\)/);
   });

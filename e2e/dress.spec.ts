@@ -1,0 +1,193 @@
+import { drawnStyles } from "@humming-tide/core/picture";
+import type { ShowDocument, Slide } from "@humming-tide/core/show";
+import { expect, type Locator, type Page, test } from "@playwright/test";
+import { copyDemo, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
+
+test.describe.configure({ mode: "serial" });
+
+let app: RunningApp;
+let showId: string;
+
+test.beforeAll(async () => {
+  app = await startApp(copyDemo);
+  showId = (await showsOf(app))[0]!.id;
+});
+test.afterAll(() => app.close());
+
+const document = async (): Promise<ShowDocument> => (await savedShow(app, showId)).document;
+const slideAt = async (index: number): Promise<Slide> => (await document()).slides[index]!;
+const radio = (page: Page, group: string, name: string): Locator =>
+  page.getByRole("radiogroup", { name: group, exact: true }).getByRole("radio", { name, exact: true });
+
+async function openDress(page: Page): Promise<void> {
+  await page.goto(`${app.address}/shows/${showId}/dress`);
+  await expect(page.getByRole("radiogroup", { name: "What is dressed" })).toBeVisible();
+}
+
+/** Mean absolute difference of a canvas's pixels from what they were. */
+async function pixels(canvas: Locator): Promise<number[]> {
+  return canvas.evaluate((element: HTMLCanvasElement) => [
+    ...element.getContext("2d")!.getImageData(0, 0, element.width, element.height).data,
+  ]);
+}
+const difference = (a: readonly number[], b: readonly number[]): number =>
+  a.reduce((sum, value, i) => sum + Math.abs(value - b[i]!), 0) / a.length;
+
+test("a transition is chosen for the show, differently for a passage and a slide, and given back", async ({ page }) => {
+  await openDress(page);
+  await radio(page, "Kind of transition", "Wipe").click();
+  await radio(page, "Direction of the wipe", "down and left").click();
+  await radio(page, "Unit of the length", "Beats").click();
+  await radio(page, "Length of the transition", "2").click();
+  await expect
+    .poll(async () => (await document()).style.transition)
+    .toMatchObject({ kind: "wipe", direction: "down-left", length: { unit: "beats", count: 2 } });
+  const { slots, music, rate } = await plannedFilm(app, showId);
+  const long = slots.find(
+    ({ transitionIn, endFrame, startFrame }) => endFrame - startFrame > 60 && transitionIn.kind !== "cut",
+  )!;
+  const beat = music.grid.beats[1]!.seconds - music.grid.beats[0]!.seconds;
+  const { startFrame, endFrame } = long.transitionIn;
+  expect(Math.abs((endFrame - startFrame) * (rate.den / rate.num) - 2 * beat)).toBeLessThan(0.12);
+
+  await radio(page, "What is dressed", "Its passage").click();
+  await radio(page, "Kind of transition", "Iris").click();
+  await radio(page, "What is dressed", "This slide").click();
+  await radio(page, "Kind of transition", "Cut").click();
+  await expect.poll(async () => (await slideAt(0)).style.transition).toEqual({ kind: "cut" });
+  const { passages } = await document();
+  expect(passages[0]!.style.transition).toMatchObject({ kind: "iris" });
+  await page.getByRole("region", { name: "Transition" }).getByRole("button", { name: "as the passage" }).click();
+  await expect.poll(async () => (await slideAt(0)).style.transition).toBeNull();
+  await expect(radio(page, "Kind of transition", "Iris")).toBeChecked();
+  for (let i = 0; i < 8; i++) await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await document()).style.transition.kind).toBe("dissolve");
+});
+
+test("varied transitions are drawn by lot from a set, and drawn anew on wish", async ({ page }) => {
+  await openDress(page);
+  await radio(page, "Kind of transition", "Varied").click();
+  await page.getByRole("checkbox", { name: "Page turn" }).check();
+  await expect.poll(async () => (await document()).style.transition).toMatchObject({ kind: "vary" });
+  const kinds = async (): Promise<string> =>
+    (await plannedFilm(app, showId)).slots.map(({ transitionIn }) => transitionIn.kind).join();
+  const before = await kinds();
+  expect(before).toContain("page-turn");
+  const { style, slides, seed } = await document();
+  const wishes = slides.slice(0, 5).map(({ id }) => ({ wish: style.transition, name: id }));
+  expect(drawnStyles(wishes, seed)).toEqual(drawnStyles(wishes, seed));
+  await page.getByRole("button", { name: "Draw anew" }).click();
+  await expect.poll(kinds).not.toBe(before);
+  await page.keyboard.press("Control+z");
+  await expect.poll(kinds).toBe(before);
+  await page.keyboard.press("Control+z");
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await document()).style.transition.kind).toBe("dissolve");
+});
+
+test("pictures move by rule, as strongly as is wished, and not at all in one press; the stage shows it", async ({
+  page,
+}) => {
+  await openDress(page);
+  const moving = async (): Promise<number> =>
+    (await plannedFilm(app, showId)).slots.filter(
+      ({ move }) => move.start.width !== move.end.width || move.start.y !== move.end.y,
+    ).length;
+  expect(await moving()).toBeGreaterThan(50);
+  const stage = page.getByTestId("stage");
+  await page.getByLabel("Place in the film, in frames").fill("30");
+  await expect(stage).toHaveAttribute("data-frame", "30");
+  await page.waitForTimeout(500);
+  const one = await pixels(stage);
+  await page.getByLabel("Place in the film, in frames").fill("60");
+  await expect(stage).toHaveAttribute("data-frame", "60");
+  expect(difference(one, await pixels(stage))).toBeGreaterThan(0.3);
+  await page.getByRole("checkbox", { name: "No moves in the whole show" }).check();
+  await expect.poll(moving).toBe(0);
+  await page.keyboard.press("Control+z");
+  await expect.poll(moving).toBeGreaterThan(50);
+  const strength = page.getByRole("slider", { name: "Strength" });
+  await strength.focus();
+  await page.keyboard.press("End");
+  await expect.poll(async () => (await document()).style.move.strength).toBe(1);
+  await page.getByRole("checkbox", { name: /Sets off with the music/ }).check();
+  await expect.poll(async () => (await plannedFilm(app, showId)).slots.some(({ move }) => move.eased)).toBe(true);
+  await page.keyboard.press("Control+z");
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await document()).style.move.strength).toBe(0.5);
+});
+
+test("the subject is moved by pointer and keys, and every output follows it", async ({ page }) => {
+  await openDress(page);
+  await radio(page, "What is dressed", "This slide").click();
+  for (let i = 0; i < 3; i++) await page.keyboard.press("Alt+ArrowRight");
+  await expect(page.getByText("04", { exact: false }).first()).toBeVisible();
+  await radio(page, "What stands beside a picture", "Crop to the subject").click();
+  await expect.poll(async () => (await slideAt(3)).style.fill).toEqual({ kind: "crop" });
+  const square = page.getByTestId("output-1:1");
+  await page.waitForTimeout(800);
+  const before = await pixels(square);
+  const ring = page.getByRole("slider", { name: "Subject of the picture" });
+  const box = (await ring.boundingBox())!;
+  const stage = (await page.getByTestId("stage").boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(stage.x + stage.width * 0.5, stage.y + stage.height * 0.9, { steps: 6 });
+  await page.mouse.up();
+  await expect.poll(async () => (await slideAt(3)).subject?.y ?? 0).toBeGreaterThan(0.55);
+  const dragged = (await slideAt(3)).subject!;
+  await expect.poll(async () => difference(before, await pixels(square))).toBeGreaterThan(2);
+  await ring.focus();
+  await page.keyboard.press("ArrowUp");
+  await page.keyboard.press("ArrowUp");
+  await expect.poll(async () => (await slideAt(3)).subject!.y).toBeCloseTo(dragged.y - 0.02, 3);
+  await page.getByRole("button", { name: "As found" }).click();
+  await expect.poll(async () => (await slideAt(3)).subject).toBeNull();
+});
+
+test("a frame is set by hand for one shape of film, and the rule takes it back", async ({ page }) => {
+  await openDress(page);
+  await radio(page, "What is dressed", "This slide").click();
+  await page.getByRole("button", { name: /Show 9:16 on the stage/ }).click();
+  await radio(page, "Frame by hand", "Set its end").click();
+  const frame = page.getByRole("slider", { name: "Frame at the end" });
+  const nearness = page.getByRole("slider", { name: "Nearness" });
+  await nearness.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press("PageUp");
+  await expect.poll(async () => (await slideAt(0)).views.length).toBe(1);
+  const box = (await frame.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 - 60, box.y + box.height / 2, { steps: 5 });
+  await page.mouse.up();
+  await expect.poll(async () => (await slideAt(0)).views[0]!.end.centre.x).toBeGreaterThan(0.5);
+  const [view] = (await slideAt(0)).views;
+  expect(view!.shape).toBe("9:16");
+  expect(view!.end.zoom).toBeGreaterThan(view!.start.zoom);
+  await frame.focus();
+  await page.keyboard.press("ArrowRight");
+  await expect.poll(async () => (await slideAt(0)).views[0]!.end.centre.x).toBeLessThan(view!.end.centre.x);
+  // The film in its own shape is as it was.
+  expect((await plannedFilm(app, showId)).slots[0]!.move).toBeTruthy();
+  await page.getByRole("button", { name: "By rule again" }).click();
+  await expect.poll(async () => (await slideAt(0)).views).toEqual([]);
+});
+
+test("the style of one slide is given to a selection, and safe areas lie over the stage", async ({ page }) => {
+  await page.goto(`${app.address}/shows/${showId}/score`);
+  const block = (index: number): Locator => page.getByTestId("slot").nth(index);
+  await block(1).click();
+  await block(4).click({ modifiers: ["Shift"] });
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/dress$/);
+  await expect(radio(page, "What is dressed", "4 slides")).toBeChecked();
+  await radio(page, "Move", "Still").click();
+  await expect
+    .poll(async () => (await document()).slides.filter(({ style }) => style.move?.kind === "still").length)
+    .toBe(4);
+  await page.getByRole("button", { name: "Give all of them the style of this one" }).click();
+  await page.keyboard.press("s");
+  await expect(page.getByTestId("safe-areas")).toBeVisible();
+  await page.keyboard.press("s");
+  await expect(page.getByTestId("safe-areas")).toHaveCount(0);
+});
