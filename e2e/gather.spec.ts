@@ -240,8 +240,7 @@ test("passages are proposed, named, split, joined, and carry their transition in
   await expect.poll(async () => (await document(uncullId)).passages.length).toBe(count);
 
   await openGather(page);
-  await page.getByRole("button", { name: "Transition of The crews" }).click();
-  await page.getByRole("menuitem", { name: "Cut", exact: true }).click();
+  await page.getByLabel("Transition of The crews").selectOption({ label: "cuts" });
   await saved(page);
   const crews = (await plannedFilm(app, showId)).slots.filter(({ fileName }) => fileName.includes("crews"));
   expect(crews.map(({ transitionIn }) => transitionIn.kind)).toEqual(crews.map(() => "cut"));

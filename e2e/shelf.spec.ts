@@ -103,7 +103,7 @@ test("a template takes style and rules from one show into others, and no media",
   await expect(page.getByRole("heading", { name: "Bring in pictures and a song" })).toBeVisible();
   const made = (await showsOf(app)).find(({ title }) => title === "From the template")!;
   expect((await savedShow(app, made.id)).document).toMatchObject({
-    transition: { kind: "cut" },
+    style: { transition: { kind: "cut" } },
     pace: { kind: "bars", count: 1 },
     slides: [],
     songs: [],
@@ -178,7 +178,7 @@ test("two windows: one follows the other; where both changed, the second is told
   await expect(page.getByText(/Changed in another window too/)).toBeVisible();
   expect((await savedShow(app, showId)).document).toMatchObject({
     pace: { kind: "auto" },
-    transition: { kind: "dissolve" },
+    style: { transition: { kind: "dissolve" } },
   });
   await page.getByRole("button", { name: "Keep mine" }).click();
   await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("bars");

@@ -51,6 +51,22 @@ describe("gaps between markers", () => {
     expect(slotFrom(planOf(divided), 12)).toBeDefined();
   });
 
+  it("a long one whose picture stands still may move slowly and arrive on an accent, unless nothing is to move", () => {
+    const move = { kind: "still", strength: 0.5, withMusic: false } as const;
+    const still: ShowDocument = { ...onMarkers, style: { ...onMarkers.style, move } };
+    const plan = planOf(still);
+    const long = slotFrom(plan, 4);
+    expect(gapOffers(still, plan, long).map(({ kind }) => kind)).toEqual(["slow-move", "divide"]);
+    const moved = slotFrom(planOf(takeGapOffer(still, plan, long, "slow-move")), 4);
+    expect(moved.move.end.width).toBeGreaterThan(moved.move.start.width);
+    const others = planOf(takeGapOffer(still, plan, long, "slow-move")).slots.filter(
+      ({ slideId }) => slideId !== long.slideId,
+    );
+    expect(others.every(({ move: other }) => other.start.width === other.end.width)).toBe(true);
+    const never = { ...still, standsStill: true };
+    expect(gapOffers(never, planOf(never), slotFrom(planOf(never), 4)).map(({ kind }) => kind)).toEqual(["divide"]);
+  });
+
   it("a short one may skip its marker or leave its picture out, and one of usual length offers nothing", () => {
     const plan = planOf(onMarkers);
     const short = slotFrom(plan, 24);

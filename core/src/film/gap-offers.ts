@@ -1,11 +1,20 @@
 import { songPlaceAt } from "../arrange/index.ts";
-import { changeMarker, changeSlides, changeSong, moveSlides, type ShowDocument, withMarkers } from "../show/index.ts";
+import { isMoving } from "../picture/index.ts";
+import {
+  changeMarker,
+  changeSlides,
+  changeSong,
+  changeStyle,
+  moveSlides,
+  type ShowDocument,
+  withMarkers,
+} from "../show/index.ts";
 import { frameStart, frames } from "../time/index.ts";
 import type { FilmPlan, FilmSlot } from "./plan-film.ts";
 
 /** Something that can be done about a slot that is much longer or shorter than a picture should stand. */
 export interface GapOffer {
-  readonly kind: "two-pictures" | "divide" | "skip-marker" | "caption" | "leave-out";
+  readonly kind: "slow-move" | "two-pictures" | "divide" | "skip-marker" | "caption" | "leave-out";
   readonly text: string;
 }
 
@@ -18,7 +27,7 @@ const OFF_FACTOR = 1.5;
 const SAME_PLACE_SECONDS = 0.03;
 
 /**
- * What can be done about a slot that markers or locks make too long or too short, the gentlest first; empty for one that is neither. A long one: show a picture in it that the film has no room
+ * What can be done about a slot that markers or locks make too long or too short, the gentlest first; empty for one that is neither. A long one: let a picture that stands still move, show another one in it that the film has no room
  * for, or put a marker on the bar nearest to its middle. A short one: the marker that begins it is kept as a note, its caption goes to the picture before, or the picture is left out.
  */
 export function gapOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): GapOffer[] {
@@ -34,6 +43,8 @@ export function gapOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): G
 
 function longOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): GapOffer[] {
   const offers: GapOffer[] = [];
+  if (!isMoving(slot.move) && !show.standsStill)
+    offers.push({ kind: "slow-move", text: "A slow move towards its subject, which arrives on the music’s accent" });
   const waiting = nearestWaiting(show, plan, slot);
   const middle = middleBar(plan, slot);
   if (waiting !== null)
@@ -60,6 +71,10 @@ function shortOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): GapOff
 
 /** The show with an offer taken; unchanged where there is nothing to do it with any more. */
 export function takeGapOffer(show: ShowDocument, plan: FilmPlan, slot: FilmSlot, kind: GapOffer["kind"]): ShowDocument {
+  if (kind === "slow-move") {
+    const move = { kind: "in", strength: 0.5, withMusic: true } as const;
+    return changeStyle(show, { kind: "slides", slideIds: new Set([slot.slideId]) }, { move });
+  }
   if (kind === "caption") {
     const words = wordsOf(show, plan, slot);
     const before = plan.slots[slot.index - 1];
