@@ -1,4 +1,4 @@
-import { type DrawableImage, drawFrame, type FramePlan, type Surface2D } from "@humming-tide/core/picture";
+import { type DrawableImage, drawFrame, type FramePlan } from "@humming-tide/core/picture";
 
 /** Runs inside the page: draws planned frames there with the pictures of the server, as the stage does, and gives back their pixels. */
 async function drawInPage(plans: readonly FramePlan[]): Promise<string[]> {
@@ -25,10 +25,10 @@ async function drawInPage(plans: readonly FramePlan[]): Promise<string[]> {
     const main = surface();
     const second = surface();
     drawFrame<CanvasImageSource>(
-      main.context as Surface2D<CanvasImageSource>,
+      main.context,
       plan,
       (picture, kind) => images.get(`${kind} ${picture}`) ?? null,
-      () => ({ surface: second.context as Surface2D<CanvasImageSource>, image: second.canvas, width, height }),
+      () => ({ surface: second.context, image: second.canvas, width, height }),
     );
     const { data } = main.context.getImageData(0, 0, width, height);
     let text = "";

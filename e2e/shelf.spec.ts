@@ -168,7 +168,7 @@ test("two windows: one follows the other; where both changed, the second is told
   const other = await context.newPage();
   await other.goto(`${app.address}/shows/${showId}/dress`);
   await other.getByRole("radio", { name: "Cut" }).click();
-  await expect(page.getByText("cuts", { exact: true })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Dress cuts" })).toBeVisible();
 
   // This window hears nothing for a while, and changes something else.
   await page.route("**/state?**", (route) => route.abort());

@@ -3,6 +3,7 @@ import { mkdir, rename, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
 import {
+  AS_ABOVE,
   dividePassages,
   FIRST_STYLE,
   naturalOrder,
@@ -12,6 +13,7 @@ import {
   type ShowDocument,
   type ShowSong,
   type Slide,
+  type StyleWishes,
 } from "@humming-tide/core/show";
 import { openStudio, type Studio } from "@humming-tide/server";
 import sharp, { type Sharp } from "sharp";
@@ -172,6 +174,26 @@ const CAPTIONS: Readonly<Record<string, string>> = {
   "38 prize 2.jpg": "The lantern cup goes to the north quay",
 };
 
+/** What passages of the main show do differently: each as its hour of the evening. */
+const STYLES: Readonly<Record<string, Partial<StyleWishes>>> = {
+  "The crews": {
+    transition: { kind: "wipe", length: { unit: "beats", count: 1 }, direction: "right", softness: 0.3 },
+  },
+  "Lanterns lit": { transition: { kind: "gradient", length: { unit: "beats", count: 2 }, direction: "up" } },
+  "The race": {
+    transition: { kind: "push", length: { unit: "seconds", count: 0.4 }, direction: "left" },
+    move: { kind: "rule", strength: 0.8, withMusic: false },
+  },
+  "The prize": {
+    transition: { kind: "iris", length: { unit: "beats", count: 2 } },
+    move: { kind: "in", strength: 0.6, withMusic: true },
+  },
+  "Dance on the quay": {
+    transition: { kind: "vary", length: { unit: "beats", count: 1 }, kinds: ["dissolve", "page-turn", "zoom", "push"] },
+  },
+  Fireworks: { transition: { kind: "light-flash", length: { unit: "beats", count: 1 } } },
+};
+
 /** The main show is made last, so that it stands first on the shelf. */
 async function makeShows(studio: Studio, material: Material): Promise<void> {
   const { pictures, slides, moreOfTheSame, clips, songs } = material;
@@ -209,7 +231,8 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
     }))
     .filter(({ first }) => first);
   const { passages, slides: divided } = dividePassages(whole, chapters);
-  await show(whole.title, divided, { passages, songs: songs.slice(0, 1), client: "The regatta committee" });
+  const styled = passages.map((passage) => ({ ...passage, style: { ...AS_ABOVE, ...STYLES[passage.name] } }));
+  await show(whole.title, divided, { passages: styled, songs: songs.slice(0, 1), client: "The regatta committee" });
 }
 
 /** A JPEG as a camera writes it: pixels as the sensor lay, orientation and time in its metadata. */

@@ -1,7 +1,7 @@
 import { shareOfAfter } from "./shown-change.ts";
 
 /** How far beside the plan a change is looked for, in frames, where the neighbours leave room. */
-export const SEARCH_FRAMES = 12;
+const SEARCH_FRAMES = 12;
 
 interface WatchedSlot {
   readonly startFrame: number;
@@ -101,7 +101,7 @@ export function shiftOfShares(seen: readonly number[], expected: readonly number
   const at = (i: number): number => expected[Math.max(0, Math.min(expected.length - 1, i))]!;
   let best = { shift: 0, cost: Number.POSITIVE_INFINITY };
   for (let step = 0; step <= 2 * SEARCH_FRAMES; step++) {
-    const shift = step % 2 === 0 ? -step / 2 : (step + 1) / 2;
+    const shift = step % 2 === 0 ? 0 - step / 2 : (step + 1) / 2;
     const cost = seen.reduce((sum, share, i) => sum + (share - at(i - shift)) ** 2, 0);
     if (cost < best.cost - 1e-12) best = { shift, cost };
   }

@@ -33,7 +33,7 @@ export interface Surface2D<Image> {
   ): void;
 }
 
-export interface ColourSlope {
+interface ColourSlope {
   addColorStop(offset: number, colour: string): void;
 }
 

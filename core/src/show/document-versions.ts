@@ -87,8 +87,8 @@ const styleOfVersion5 = (transition: unknown, fill: unknown): Record<string, unk
   move: { kind: "still", strength: 0.5, withMusic: false },
 });
 
-/** Dissolves had seconds. Templates of that time hold such transitions too. */
-export function transitionOfVersion5(transition: unknown): unknown {
+/** Dissolves had seconds. */
+function transitionOfVersion5(transition: unknown): unknown {
   if (!transition || typeof transition !== "object" || !("seconds" in transition)) return transition;
   const { seconds, ...rest } = transition;
   return { ...rest, length: { unit: "seconds", count: seconds } };

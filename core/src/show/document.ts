@@ -144,7 +144,7 @@ export const transitionLandingSchema = z.object({
 /** How changes of picture meet their landings. */
 export type TransitionLanding = z.infer<typeof transitionLandingSchema>;
 
-export const seedSchema = z.number().int().min(0).max(0xffff_ffff);
+const seedSchema = z.number().int().min(0).max(0xffff_ffff);
 
 export const frameSizeSchema = z.object({
   width: z.number().int().min(16).max(7680),

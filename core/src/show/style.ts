@@ -70,7 +70,7 @@ export const VARIED_KINDS = [
   "light-flash",
 ] as const satisfies readonly DrawnTransition["kind"][];
 
-export const transitionSchema = z.discriminatedUnion("kind", [
+const transitionSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("cut") }),
   ...drawnTransitions,
   /** One of the kinds by lot, never the one before again where there are two. */
@@ -78,7 +78,7 @@ export const transitionSchema = z.discriminatedUnion("kind", [
 ]);
 export type TransitionWish = z.infer<typeof transitionSchema>;
 
-export const fillSchema = z.discriminatedUnion("kind", [
+const fillSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("blur") }),
   z.object({ kind: z.literal("colour"), colour: colourSchema }),
   /** Another picture, blurred no more than it is. */

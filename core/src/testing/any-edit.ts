@@ -7,7 +7,9 @@ import {
   changePassage,
   changeSlides,
   changeSong,
+  changeStyle,
   chooseSong,
+  copyStyle,
   dividePassages,
   gatherPassage,
   insertSlides,
@@ -23,11 +25,15 @@ import {
   removeSong,
   type ShowDocument,
   type SongChange,
+  type StyleLevel,
+  type StyleWishes,
+  setView,
   shiftClock,
   shiftPassage,
   shiftSlides,
   shiftSong,
   splitPassage,
+  type TransitionWish,
   templateOf,
   turnSlides,
 } from "../show/index.ts";
@@ -66,6 +72,26 @@ const edit = <Values>(
     },
   }));
 
+const length = fc.constantFrom({ unit: "seconds", count: 0.8 } as const, { unit: "beats", count: 2 } as const);
+const wishes: fc.Arbitrary<StyleWishes> = fc.record({
+  transition: fc.option(
+    fc.oneof(
+      fc.constant({ kind: "cut" } as const),
+      length.map((long) => ({ kind: "iris", length: long }) as const),
+      length.map((long): TransitionWish => ({ kind: "vary", length: long, kinds: ["wipe", "push"] })),
+    ),
+  ),
+  fill: fc.option(fc.constantFrom({ kind: "crop" } as const, { kind: "colour", colour: "#102030" } as const)),
+  move: fc.option(fc.constantFrom({ kind: "in", strength: 1, withMusic: true } as const)),
+});
+const level: fc.Arbitrary<StyleLevel> = fc.oneof(
+  fc.constant({ kind: "show" } as const),
+  passageId.map((id) => ({ kind: "passage", passageId: id }) as const),
+  ids.map((slideIds) => ({ kind: "slides", slideIds }) as const),
+);
+const share = fc.integer({ min: 0, max: 100 }).map((percent) => percent / 100);
+const view = fc.record({ centre: fc.record({ x: share, y: share }), zoom: fc.constantFrom(0.5, 1, 1.25) });
+
 /** Any edit of the show's document, each kind about as often. */
 export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
   edit("insert", fc.tuple(fc.uniqueArray(slideId, { maxLength: 5 }), place), (show, [list, at]) =>
@@ -76,6 +102,13 @@ export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
     ),
   ),
   edit("remove", ids, removeSlides),
+  edit("style", fc.tuple(level, wishes), (show, [where, what]) => changeStyle(show, where, what)),
+  edit("copy style", fc.tuple(slideId, ids), (show, [from, to]) => copyStyle(show, from, to)),
+  edit(
+    "view",
+    fc.tuple(slideId, fc.constantFrom("16:9", "9:16"), fc.option(fc.record({ start: view, end: view }))),
+    (show, [id, shape, views]) => setView(show, id, shape, views),
+  ),
   edit("move", fc.tuple(ids, place), (show, [which, at]) => moveSlides(show, which, at)),
   edit("shift", fc.tuple(ids, fc.integer({ min: -9, max: 9 })), (show, [which, steps]) =>
     shiftSlides(show, which, steps),

@@ -57,10 +57,11 @@ export const letterKeysOn = (): boolean => localStorage.getItem(SWITCH) !== "off
 export const setLetterKeys = (on: boolean): void => localStorage.setItem(SWITCH, on ? "on" : "off");
 
 /** Whether a key press happens where keys are text or belong to what lies over the page. */
-export const isInField = (event: KeyboardEvent): boolean =>
-  (event.target as HTMLElement | null)?.closest(
-    "input:not([type=range], [type=checkbox]), textarea, select, [contenteditable=true], [role=dialog], [role=menu]",
-  ) != null;
+export function isInField(event: KeyboardEvent): boolean {
+  const fields = "input:not([type=range], [type=checkbox]), textarea, select, [contenteditable=true]";
+  const target = event.target as HTMLElement | null;
+  return !!target?.closest(`${fields}, [role=dialog], [role=menu]`);
+}
 
 /** Whether a key press is meant for something else: a field being typed in, or a control that uses the key itself. */
 export function isForControl(event: KeyboardEvent): boolean {

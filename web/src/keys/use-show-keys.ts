@@ -11,7 +11,8 @@ export function useShowKeys(player: Player, showSheet: () => void): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
-        if ((event.target as HTMLElement).closest("input:not([type=range], [type=checkbox], [type=color]), textarea")) return;
+        if ((event.target as HTMLElement).closest("input:not([type=range], [type=checkbox], [type=color]), textarea"))
+          return;
         event.preventDefault();
         store.dispatch(event.shiftKey ? showActions.redone() : showActions.undone());
         return;

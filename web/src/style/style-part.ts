@@ -19,6 +19,8 @@ export interface StylePart<Value> {
   /** What it follows where it says nothing itself; null for the show. */
   readonly above: "the passage" | "the show" | null;
   readonly set: (value: Value) => void;
+  /** As `set`, but what follows at once of the same kind is one step of undo with it: for sliders. */
+  readonly slide: (value: Value) => void;
   /** Gives it back to what stands above. */
   readonly reset: () => void;
 }
@@ -28,9 +30,13 @@ export function stylePart<Key extends keyof Style>(
   level: StyleLevel,
   key: Key,
 ): StylePart<Style[Key]> {
-  const change = (value: Style[Key] | null): void =>
-    edit((document) => changeStyle(document, level, { [key]: value }), `style ${key}`);
-  const acts = { set: change, reset: () => change(null) };
+  const change = (value: Style[Key] | null, tag: string | null): void =>
+    edit((document) => changeStyle(document, level, { [key]: value }), tag);
+  const acts = {
+    set: (value: Style[Key]) => change(value, null),
+    slide: (value: Style[Key]) => change(value, `style ${key} of ${level.kind}`),
+    reset: () => change(null, null),
+  };
   if (level.kind === "show") return { value: show.style[key], isOwn: true, isMixed: false, above: null, ...acts };
   if (level.kind === "passage") {
     const own = show.passages.find(({ id }) => id === level.passageId)!.style;

@@ -1,4 +1,4 @@
-import type { Fill, MoveWish, TransitionLength, TransitionWish } from "@humming-tide/core/show";
+import type { MoveWish, TransitionLength, TransitionWish } from "@humming-tide/core/show";
 
 /** The kinds of transition as they are named for people, in the order in which they are offered. */
 export const TRANSITION_NAMES: Readonly<Record<TransitionWish["kind"], string>> = {
@@ -26,7 +26,7 @@ export const MOVE_NAMES: Readonly<Record<MoveWish["kind"], string>> = {
   down: "Down",
 };
 
-export function lengthText({ unit, count }: TransitionLength): string {
+function lengthText({ unit, count }: TransitionLength): string {
   if (unit === "seconds") return `${count} s`;
   return count === 1 ? "1 beat" : `${count} beats`;
 }
@@ -38,23 +38,4 @@ export function transitionText(transition: TransitionWish): string {
   if (transition.kind === "dissolve") return `dissolves of ${length}`;
   if (transition.kind === "vary") return `${transition.kinds.length} kinds varied, ${length}`;
   return `${TRANSITION_NAMES[transition.kind].toLowerCase()}, ${length}`;
-}
-
-export function fillText(fill: Fill): string {
-  switch (fill.kind) {
-    case "blur":
-      return "a blurred copy beside it";
-    case "colour":
-      return `${fill.colour} beside it`;
-    case "picture":
-      return "another picture beside it";
-    case "crop":
-      return "cropped to the subject";
-  }
-}
-
-export function moveText(move: MoveWish): string {
-  if (move.kind === "still") return "still";
-  const how = move.withMusic ? ", with the music" : "";
-  return `${MOVE_NAMES[move.kind].toLowerCase()}, strength ${Math.round(100 * move.strength)}${how}`;
 }

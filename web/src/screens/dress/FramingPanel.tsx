@@ -63,7 +63,7 @@ function FillField({ part, show, slide }: { part: StylePart<Fill>; show: ShowDoc
           <ColourField
             label="Colour beside a picture"
             value={value.colour}
-            onChange={(colour) => set({ kind: "colour", colour })}
+            onChange={(colour) => part.slide({ kind: "colour", colour })}
           />
         </div>
       )}

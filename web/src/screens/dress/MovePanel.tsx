@@ -13,7 +13,7 @@ const KINDS = MOVE_KINDS.map((value) => ({ value, label: MOVE_NAMES[value] }));
 
 /** Slow motion on pictures: which way, how strongly, and whether it follows the music. */
 export function MovePanel({ part, show }: { part: StylePart<MoveWish>; show: ShowDocument }): ReactNode {
-  const { value, set } = part;
+  const { value, set, slide } = part;
   return (
     <StylePanel title="Move" part={part}>
       <div className="-ml-2.5">
@@ -29,7 +29,7 @@ export function MovePanel({ part, show }: { part: StylePart<MoveWish>; show: Sho
               min={0}
               max={1}
               step={0.05}
-              onChange={(strength) => set({ ...value, strength })}
+              onChange={(strength) => slide({ ...value, strength })}
             />
           </div>
           <label className="mt-2 flex items-start gap-2 text-[13px] text-soft">

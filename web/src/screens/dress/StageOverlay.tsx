@@ -8,7 +8,7 @@ import { edit } from "../../store/edit.ts";
 import type { HeldEnd } from "./FramingPanel.tsx";
 
 /** SMPTE ST 2046-1, for 16:9; the same shares for other shapes by a rule of our own. */
-export const SAFE_AREAS = { action: 0.93, title: 0.9 } as const;
+const SAFE_AREAS = { action: 0.93, title: 0.9 } as const;
 /** One press of an arrow key, as a share of the picture. */
 const KEY_STEP = 0.01;
 

@@ -26,7 +26,7 @@ const FIRST_LENGTH: TransitionLength = { unit: "seconds", count: 0.8 };
 
 /** What leads into slides: the kind, how long, and what the kind asks for. */
 export function TransitionPanel({ part }: { part: StylePart<TransitionWish> }): ReactNode {
-  const { value, set } = part;
+  const { value, set, slide } = part;
   const length = value.kind === "cut" ? FIRST_LENGTH : value.length;
   return (
     <StylePanel title="Transition" part={part}>
@@ -39,7 +39,7 @@ export function TransitionPanel({ part }: { part: StylePart<TransitionWish> }): 
         />
       </div>
       {value.kind !== "cut" && <LengthField value={value} set={set} />}
-      <KindFields value={value} set={set} />
+      <KindFields value={value} set={set} slide={slide} />
     </StylePanel>
   );
 }
@@ -84,7 +84,11 @@ function LengthField({ value, set }: FieldsProps<Long>): ReactNode {
   );
 }
 
-function KindFields({ value, set }: FieldsProps<TransitionWish>): ReactNode {
+function KindFields({
+  value,
+  set,
+  slide,
+}: FieldsProps<TransitionWish> & Pick<StylePart<TransitionWish>, "slide">): ReactNode {
   switch (value.kind) {
     case "dip":
       return (
@@ -93,7 +97,7 @@ function KindFields({ value, set }: FieldsProps<TransitionWish>): ReactNode {
           <ColourField
             label="Colour of the dip"
             value={value.colour}
-            onChange={(colour) => set({ ...value, colour })}
+            onChange={(colour) => slide({ ...value, colour })}
           />
         </>
       );
@@ -115,7 +119,7 @@ function KindFields({ value, set }: FieldsProps<TransitionWish>): ReactNode {
               min={0}
               max={1}
               step={0.02}
-              onChange={(softness) => set({ ...value, softness })}
+              onChange={(softness) => slide({ ...value, softness })}
             />
           </div>
         </>

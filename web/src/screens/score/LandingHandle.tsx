@@ -7,7 +7,7 @@ import { lockedAt } from "../../store/locks.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
 import { showActions } from "../../store/show-slice.ts";
 import { store, useAppDispatch } from "../../store/store.ts";
-import { landingClass, TIDE_CLASS } from "./landing-shapes.ts";
+import { landingClass, transitionClass } from "./landing-shapes.ts";
 import { placeAt, type ScoreLayout } from "./score-layout.ts";
 import type { EdgeDrags } from "./use-edge-drag.ts";
 
@@ -76,7 +76,7 @@ function Handle({ slot, share, rate, layout, moved, drags }: LandingHandleProps)
 
 function Tide({ slot, rate, layout }: LandingHandleProps): ReactNode {
   const { transitionIn } = slot;
-  if (transitionIn.kind !== "dissolve") return null;
+  if (transitionIn.kind === "cut") return null;
   const here = placeAt(layout, slot.landing!.seconds);
   const at = (frame: number): number => {
     const place = placeAt(layout, frameStart(frames(frame), rate));
@@ -86,7 +86,7 @@ function Tide({ slot, rate, layout }: LandingHandleProps): ReactNode {
   return (
     <div
       aria-hidden
-      className={`pointer-events-none absolute bottom-0 z-[2] h-[26px] ${TIDE_CLASS}`}
+      className={`pointer-events-none absolute bottom-0 z-[2] h-[26px] ${transitionClass(transitionIn.kind)}`}
       style={{ left: `${left * 100}%`, width: `${(right - left) * 100}%` }}
     />
   );

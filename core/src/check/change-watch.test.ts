@@ -1,0 +1,101 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { ChangeWatch, LOOK, lookOfYuv420, type SeenChange, sharesOf, shiftOfShares } from "./index.ts";
+
+/** Slots of random lengths with transitions of random lengths that at most touch, in frames. */
+const anySlots = fc
+  .array(fc.tuple(fc.integer({ min: 6, max: 90 }), fc.integer({ min: 0, max: 40 })), { minLength: 2, maxLength: 30 })
+  .map((lengths) => {
+    let start = 0;
+    return lengths.map(([length, wish], i) => {
+      const before = lengths[i - 1]?.[0] ?? 0;
+      const half = i === 0 ? 0 : Math.max(0, Math.min(wish, Math.floor((Math.min(before, length) - 1) / 2)));
+      const slot = {
+        startFrame: start,
+        endFrame: start + length,
+        transitionIn: { startFrame: start - half, endFrame: start + half },
+      };
+      start += length;
+      return slot;
+    });
+  });
+
+describe("the watch over changes", () => {
+  it("hands over the frames around every change, in order and complete, and keeps only few", () => {
+    fc.assert(
+      fc.property(anySlots, (slots) => {
+        const total = slots.at(-1)!.endFrame;
+        const seen: SeenChange[] = [];
+        const watch = new ChangeWatch(slots, (change) => seen.push(change));
+        for (let frame = 0; frame < total; frame++) {
+          if (watch.wants(frame)) watch.take(frame, Uint8Array.of(frame & 255, frame >> 8));
+        }
+        watch.end(total);
+        expect(seen.map(({ index }) => index)).toEqual(slots.slice(1).map((_, i) => i + 1));
+        for (const { index, fromFrame, looks } of seen) {
+          const { transitionIn } = slots[index]!;
+          const frames = looks.map(([low, high]) => low! + 256 * high!);
+          expect(frames).toEqual(frames.map((_, i) => fromFrame + i));
+          expect(fromFrame).toBeLessThan(Math.max(1, transitionIn.startFrame));
+          expect(frames.at(-1)).toBeGreaterThanOrEqual(Math.min(total - 1, transitionIn.endFrame));
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it("hands over what there is of a film that ends early", () => {
+    const slots = [0, 50, 100].map((startFrame) => ({
+      startFrame,
+      endFrame: startFrame + 50,
+      transitionIn: { startFrame, endFrame: startFrame },
+    }));
+    const seen: SeenChange[] = [];
+    const watch = new ChangeWatch(slots, (change) => seen.push(change));
+    for (let frame = 0; frame < 60; frame++) if (watch.wants(frame)) watch.take(frame, Uint8Array.of(frame));
+    watch.end(60);
+    // From twelve frames before the last of the old picture, 37, to the last that there is, 59.
+    expect(seen.map(({ looks }) => looks.length)).toEqual([23, 0]);
+  });
+});
+
+describe("the shift of shares", () => {
+  it("is found to the frame, for any rising curve and a little noise", () => {
+    const curve = fc.array(fc.integer({ min: 0, max: 30 }), { minLength: 6, maxLength: 40 });
+    fc.assert(
+      fc.property(curve, fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 99 }), (steps, shift, phase) => {
+        const total = steps.reduce((sum, step) => sum + step, 0);
+        fc.pre(total > 0 && Math.max(...steps) > 3);
+        let sum = 0;
+        const core = steps.map((step) => (sum += step) / total);
+        const expected = [...Array<number>(13).fill(0), ...core, ...Array<number>(13).fill(1)];
+        const seen = expected.map((_, i) => {
+          const at = Math.max(0, Math.min(expected.length - 1, i - shift));
+          return expected[at]! + 0.004 * Math.sin(phase + 3 * i);
+        });
+        expect(shiftOfShares(seen, expected)).toBe(shift);
+      }),
+      { numRuns: 300 },
+    );
+    expect(shiftOfShares([0, 0.5, 1], [0, 0.5, 1])).toBe(0);
+  });
+
+  it("comes from shares between the first look and the last", () => {
+    const look = (value: number): Uint8Array => Uint8Array.of(value, 255 - value);
+    expect(sharesOf({ looks: [look(0), look(51), look(255)] })).toEqual([0, 0.2, 1]);
+  });
+});
+
+describe("the look of a frame", () => {
+  it("is the mean of each cell of each plane", () => {
+    const [width, height] = [2 * LOOK.width, 4 * LOOK.height];
+    const luma = Uint8Array.from({ length: width * height }, (_, i) => (i * 7) % 200);
+    const chroma = (value: number): Uint8Array => new Uint8Array((width * height) / 4).fill(value);
+    const look = lookOfYuv420(Uint8Array.from([...luma, ...chroma(90), ...chroma(160)]), width, height);
+    expect(look).toHaveLength(LOOK.bytes);
+    let sum = 0;
+    for (let y = 4; y < 8; y++) for (let x = 6; x < 8; x++) sum += luma[y * width + x]!;
+    expect(look[LOOK.width + 3]).toBe(Math.round(sum / 8));
+    expect([look[LOOK.width * LOOK.height], look.at(-1)]).toEqual([90, 160]);
+  });
+});
