@@ -27,51 +27,53 @@ export function Transport({ track }: { track: Pick<Track, "rate" | "totalFrames"
   useFilmClock(show);
   const playing = state === "playing";
   return (
-    <div className="flex items-center gap-1 border-t border-line bg-raised px-2 py-1.5">
-      <IconButton label="To the beginning" onClick={() => player.seek(0)}>
-        <SkipBack size={16} />
-      </IconButton>
-      <IconButton
-        label={playing ? "Stop" : "Play"}
-        primary
-        disabled={state === "loading" || state === "empty" || state === "failed"}
-        onClick={() => player.toggle()}
-      >
-        {playing ? <Pause size={17} /> : <Play size={17} />}
-      </IconButton>
-      <IconButton label="One frame back" onClick={() => player.stepFrames(-1)}>
-        <ChevronLeft size={16} />
-      </IconButton>
-      <IconButton label="One frame on" onClick={() => player.stepFrames(1)}>
-        <ChevronRight size={16} />
-      </IconButton>
-      <input
-        ref={slider}
-        type="range"
-        aria-label="Place in the film, in frames"
-        min={0}
-        max={track.totalFrames - 1}
-        defaultValue={0}
-        className="mx-1 min-w-0 flex-1 accent-[var(--ink-soft)]"
-        onChange={(event) => player.seek((Number(event.target.value) * track.rate.den) / track.rate.num)}
-        onPointerUp={(event) => event.currentTarget.blur()}
-      />
-      <span ref={label} data-testid="timecode" className="w-[82px] text-right text-soft" />
-      <button
-        type="button"
-        aria-pressed={isDraft}
-        title={isDraft ? "Draft: drawn with fewer pixels, plays on slow machines" : "Full quality"}
-        className="rounded px-1.5 py-1 text-[12px] text-quiet hover:bg-high hover:text-ink aria-pressed:text-ink"
-        onClick={() => dispatch(viewActions.draftToggled())}
-      >
-        {isDraft ? "Draft" : "Full"}
-      </button>
-      <IconButton label="Full screen (F)" onClick={() => toggleFullScreen(slider.current)}>
-        <Maximize size={15} />
-      </IconButton>
-      <span className="sr-only">of {clockText(player.lengthSeconds)}</span>
-      {state === "loading" && <span className="text-quiet">loading the song …</span>}
-      {state === "failed" && <span className="text-error">the song cannot be played</span>}
+    <div className="@container border-t border-line bg-raised">
+      <div className="flex items-center gap-1 px-2 py-1.5">
+        <IconButton label="To the beginning" onClick={() => player.seek(0)}>
+          <SkipBack size={16} />
+        </IconButton>
+        <IconButton
+          label={playing ? "Stop" : "Play"}
+          primary
+          disabled={state === "loading" || state === "empty" || state === "failed"}
+          onClick={() => player.toggle()}
+        >
+          {playing ? <Pause size={17} /> : <Play size={17} />}
+        </IconButton>
+        <IconButton label="One frame back" onClick={() => player.stepFrames(-1)}>
+          <ChevronLeft size={16} />
+        </IconButton>
+        <IconButton label="One frame on" onClick={() => player.stepFrames(1)}>
+          <ChevronRight size={16} />
+        </IconButton>
+        <input
+          ref={slider}
+          type="range"
+          aria-label="Place in the film, in frames"
+          min={0}
+          max={track.totalFrames - 1}
+          defaultValue={0}
+          className="mx-1 min-w-0 flex-1 accent-[var(--ink-soft)]"
+          onChange={(event) => player.seek((Number(event.target.value) * track.rate.den) / track.rate.num)}
+          onPointerUp={(event) => event.currentTarget.blur()}
+        />
+        <span ref={label} data-testid="timecode" className="w-[82px] text-right text-soft" />
+        <button
+          type="button"
+          aria-pressed={isDraft}
+          title={isDraft ? "Draft: drawn with fewer pixels, plays on slow machines" : "Full quality"}
+          className="hidden rounded px-1.5 py-1 text-[12px] text-quiet hover:bg-high hover:text-ink aria-pressed:text-ink @md:block"
+          onClick={() => dispatch(viewActions.draftToggled())}
+        >
+          {isDraft ? "Draft" : "Full"}
+        </button>
+        <IconButton label="Full screen (F)" onClick={() => toggleFullScreen(slider.current)}>
+          <Maximize size={15} />
+        </IconButton>
+        <span className="sr-only">of {clockText(player.lengthSeconds)}</span>
+        {state === "loading" && <span className="text-quiet">loading the song …</span>}
+        {state === "failed" && <span className="text-error">the song cannot be played</span>}
+      </div>
     </div>
   );
 }
