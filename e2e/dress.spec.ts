@@ -196,3 +196,38 @@ test("the style of one slide is given to a selection, and safe areas lie over th
   await page.keyboard.press("s");
   await expect(page.getByTestId("safe-areas")).toHaveCount(0);
 });
+
+test("a clip plays in its slot: the stage shows the second of each frame, standing and playing", async ({ page }) => {
+  const race = (await showsOf(app)).find(({ title }) => title.startsWith("The race"))!;
+  const plan = await plannedFilm(app, race.id);
+  const slot = plan.slots.find(({ clip, endFrame, startFrame }) => clip !== null && endFrame - startFrame > 40)!;
+  await page.goto(`${app.address}/shows/${race.id}/dress`);
+  const stage = page.getByTestId("stage");
+  const slider = page.getByLabel("Place in the film, in frames");
+  const at = async (frame: number): Promise<number[]> => {
+    await slider.fill(String(frame));
+    await expect(stage).toHaveAttribute("data-frame", String(frame));
+    return pixels(stage);
+  };
+  const [first, later] = [slot.transitionIn.endFrame + 2, slot.transitionIn.endFrame + 26];
+  // Until its playable copy is made the poster stands there, and nothing differs.
+  await expect
+    .poll(
+      async () => {
+        await at(first);
+        await page.waitForTimeout(300);
+        const early = await pixels(stage);
+        await at(later);
+        await page.waitForTimeout(300);
+        return difference(early, await pixels(stage));
+      },
+      { timeout: 120_000 },
+    )
+    .toBeGreaterThan(0.5);
+  const before = await at(first);
+  await slider.blur();
+  await page.getByRole("button", { name: "Play", exact: true }).click();
+  await expect.poll(async () => Number(await stage.getAttribute("data-frame"))).toBeGreaterThan(first + 15);
+  await page.getByRole("button", { name: "Stop", exact: true }).click();
+  expect(difference(before, await pixels(stage))).toBeGreaterThan(0.3);
+});

@@ -14,6 +14,7 @@ import {
   nearestFrame,
   seconds,
 } from "../time/index.ts";
+import { clipMaterial } from "./clip-material.ts";
 import { loudnessCurve } from "./loudness-curve.ts";
 
 /** A slide that may be in the film, with its place among all slides of the show. */
@@ -127,18 +128,16 @@ function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSl
   return { request, result, used, music, joins, totalFrames: nearestFrame(seconds(result.endSeconds), rate) };
 }
 
-/** How much there is of a clip, and around its moment. A moment outside the part that may be shown is none. */
+/** How much of the film a clip can fill, and around its moment. */
 function clipOf({ sha256, clip }: Slide, facts: FitFacts): Pick<SlideForFit, "materialSeconds" | "moment"> {
   // Where nobody measured the clip, what a person said of it still holds.
   const whole = facts.clipSeconds(sha256) ?? clip?.outSeconds ?? undefined;
   if (whole === undefined) return { materialSeconds: null, moment: null };
-  const out = Math.min(whole, clip?.outSeconds ?? whole);
-  const from = Math.min(clip?.inSeconds ?? 0, out - SHORTEST_CLIP_SECONDS);
-  const at = clip?.momentSeconds ?? null;
-  const moment = at !== null && at >= from && at <= out ? { beforeSeconds: at - from, afterSeconds: out - at } : null;
-  return { materialSeconds: out - Math.max(0, from), moment };
+  const { inSeconds, outSeconds, momentSeconds: at, speed } = clipMaterial(clip, whole);
+  const moment =
+    at === null ? null : { beforeSeconds: (at - inSeconds) / speed, afterSeconds: (outSeconds - at) / speed };
+  return { materialSeconds: (outSeconds - inSeconds) / speed, moment };
 }
-const SHORTEST_CLIP_SECONDS = 0.04;
 
 /** Where the film may end: with its music, on a bar where slides lead, or exactly where the length says. */
 function filmEnds(show: ShowDocument, music: ArrangedMusic, rate: FrameRate): FitRequest["ends"] {

@@ -132,7 +132,7 @@ describe("the film plan", () => {
   it("shows a clip no longer than the part that may be seen, with its moment on an accent", () => {
     const music = { ...song(60, 0.5), accents: [{ seconds: song(60, 0.5).beats[47]!.seconds, strength: 1 }] };
     const base = show(12);
-    const clip = { inSeconds: 1, outSeconds: 6, momentSeconds: 3 };
+    const clip = { inSeconds: 1, outSeconds: 6, momentSeconds: 3, speed: 1 };
     const withClip = {
       ...base,
       slides: base.slides.map((slide, i) => (i === 4 ? { ...slide, sha256: "c".repeat(64), clip } : slide)),

@@ -1,6 +1,14 @@
 import { describe, expect, it } from "vitest";
-import { coversFrame, isMoving, seenPart, viewOf } from "../picture/index.ts";
-import { changeStyle, newShowDocument, newShowSong, newSlide, type ShowDocument, setView } from "../show/index.ts";
+import { clipSecondsAt, coversFrame, isMoving, seenPart, viewOf } from "../picture/index.ts";
+import {
+  type ClipPart,
+  changeStyle,
+  newShowDocument,
+  newShowSong,
+  newSlide,
+  type ShowDocument,
+  setView,
+} from "../show/index.ts";
 import { steadySong } from "../testing/index.ts";
 import { type FilmPlan, filmFacts, filmInSize, planFilm, type SeenMedia } from "./index.ts";
 
@@ -97,6 +105,39 @@ describe("planned pictures", () => {
     expect(move.endFrame).toBe(Math.round((4.4 * rate.num) / rate.den));
     expect(move.startFrame).toBe(Math.round((1.6 * rate.num) / rate.den));
     expect(slots.at(-1)!.move.eased).toBe(false);
+  });
+
+  it("show of a clip what there is of it, with its moment on the accent that lies in its slot, and leave it unmoved", () => {
+    const clipped = filmFacts(
+      () => ({ ...song, accents: [{ seconds: 10, strength: 1 }] }),
+      (sha256) => (sha256 === hash(4) ? { width: 3840, height: 2160, durationSeconds: 12 } : SEEN[sha256]),
+    );
+    const withClip = (clip: ClipPart | null): FilmPlan =>
+      planFilm(
+        {
+          ...show,
+          pace: { kind: "bars", count: 2 },
+          slides: show.slides.map((slide, i) => (i === 2 ? { ...slide, sha256: hash(4), clip } : slide)),
+        },
+        clipped,
+      );
+    const moment = { inSeconds: 1, outSeconds: 11, momentSeconds: 5, speed: 1 };
+    const slot = withClip(moment).slots[2]!;
+    expect(slot.startFrame).toBeLessThan(250);
+    expect(slot.endFrame).toBeGreaterThan(250);
+    expect(clipSecondsAt(slot.clip!, 250)).toBeCloseTo(5, 6);
+    expect(clipSecondsAt(slot.clip!, 275)).toBeCloseTo(6, 6);
+    expect(isMoving(slot.move)).toBe(false);
+    expect(slot.clip!.size).toEqual({ width: 2400, height: 1350 });
+    const quick = withClip({ ...moment, speed: 2 }).slots[2]!;
+    expect(clipSecondsAt(quick.clip!, 250)).toBeCloseTo(5, 6);
+    expect(clipSecondsAt(quick.clip!, 260)).toBeCloseTo(5.8, 6);
+    // Without a moment it is under way when it comes in, and never shows what lies outside its part.
+    const plain = withClip({ inSeconds: 2, outSeconds: 9, momentSeconds: null, speed: 1 }).slots[2]!;
+    expect(clipSecondsAt(plain.clip!, plain.transitionIn.startFrame)).toBeCloseTo(2, 6);
+    expect(clipSecondsAt(plain.clip!, plain.startFrame)).toBeGreaterThan(2.3);
+    expect(clipSecondsAt(plain.clip!, 1e6)).toBeLessThan(9);
+    expect(withClip(null).slots[1]!.clip).toBeNull();
   });
 
   it("stand beside another picture of the show, and beside their own blurred copy where that one has gone", () => {

@@ -9,6 +9,7 @@ import {
   type Ground,
   type MoveDirection,
   type PictureSlot,
+  type PlannedClip,
   type PlannedMove,
   type PlannedTransition,
   placedPicture,
@@ -24,6 +25,7 @@ import {
 } from "../picture/index.ts";
 import { type Fill, type ShowDocument, type Slide, type Style, styleOf, type TransitionLength } from "../show/index.ts";
 import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import { clipMaterial } from "./clip-material.ts";
 import type { FilmFacts } from "./film-facts.ts";
 
 /** A slide in its place, before anything is known about its look. */
@@ -89,10 +91,11 @@ export function planPictures(
       endFrame: Math.max(next?.endFrame ?? endFrame, endFrame),
     };
     const framed = framer.frame(slide, nameOf(slide, round), styles[i]!, seen, moments);
+    const clip = framer.clip(slide, { startFrame, endFrame }, seen.startFrame, moments);
     const asked = requests[i - 1];
     const askedFrames = asked && asked.style.kind !== "cut" ? longestOdd(asked.seconds * framesPerSecond(rate)) : 0;
     const isTransitionShortened = transitionIn.endFrame - transitionIn.startFrame < askedFrames;
-    return { ...framed, startFrame, endFrame, transitionIn, isTransitionShortened };
+    return { ...framed, clip, startFrame, endFrame, transitionIn, isTransitionShortened };
   });
 }
 
@@ -150,7 +153,12 @@ class Framer {
       : stored.subject
         ? turnSubject(stored.subject, slide.turn)
         : null;
-    const { move, direction } = this.#move(slide, name, style, seen, pictureSize, subject, moments);
+    // A clip moves by itself: the rule leaves it where it is, and only what a person wishes moves it.
+    const wish =
+      stored.durationSeconds !== undefined && style.move.kind === "rule"
+        ? { ...style, move: { ...style.move, kind: "still" as const } }
+        : style;
+    const { move, direction } = this.#move(slide, name, wish, seen, pictureSize, subject, moments);
     this.#before = direction;
     const picture = drawnPicture(slide.sha256, slide.turn);
     const covers = coversFrame(move.start, frame) && coversFrame(move.end, frame);
@@ -160,6 +168,37 @@ class Framer {
       move,
       ground: covers ? null : this.#ground(style.fill, picture, pictureSize),
       subject: subject?.point ?? { x: 0.5, y: 0.5 },
+    };
+  }
+
+  /**
+   * What is shown of a clip; null for a picture. A moment falls on the strongest accent of the slot that its material can reach. Else the clip begins with
+   * what it has beside its slot's length, so that it is under way while it comes in; before and behind its material it stands still.
+   */
+  clip(slide: Slide, slot: SeenFrames, firstFrame: number, { accents }: MusicalMoments): PlannedClip | null {
+    const stored = this.#facts.seen(slide.sha256);
+    if (stored?.durationSeconds === undefined) return null;
+    const { inSeconds, outSeconds, momentSeconds, speed } = clipMaterial(slide.clip, stored.durationSeconds);
+    const fps = framesPerSecond(this.#show.frameRate);
+    const [from, to] = [slot.startFrame / fps, slot.endFrame / fps];
+    let startSeconds =
+      inSeconds +
+      speed * Math.max(0, Math.min(from - firstFrame / fps, (outSeconds - inSeconds) / speed - (to - from)));
+    if (momentSeconds !== null) {
+      const first = Math.max(from, to - (outSeconds - momentSeconds) / speed);
+      const last = Math.min(to, from + (momentSeconds - inSeconds) / speed);
+      const reached = accents.filter(({ seconds }) => seconds >= first && seconds <= last);
+      const accent = reached.reduce((best, one) => (one.strength > best.strength ? one : best), NO_ACCENT);
+      if (accent !== NO_ACCENT) startSeconds = momentSeconds - (accent.seconds - from) * speed;
+    }
+    return {
+      startFrame: slot.startFrame,
+      startSeconds,
+      secondsPerFrame: speed / fps,
+      firstSeconds: inSeconds,
+      // The frame that begins at the out is not shown any more.
+      lastSeconds: Math.max(inSeconds, outSeconds - OUT_MARGIN_SECONDS),
+      size: decodedSize(turnedSize(stored, slide.turn)),
     };
   }
 
@@ -203,6 +242,17 @@ class Framer {
     }
     return { kind: "image", picture, of: "fill", target: coveringFrame(pictureSize, frame) };
   }
+}
+
+const NO_ACCENT = { seconds: 0, strength: -1 };
+const OUT_MARGIN_SECONDS = 1e-3;
+/** As large as pictures are prepared: enough to come a little nearer in a 1080p film. */
+const LARGEST_CLIP_PIXELS = 2400;
+
+function decodedSize({ width, height }: Size): Size {
+  const scale = Math.min(1, LARGEST_CLIP_PIXELS / Math.max(width, height));
+  const even = (length: number): number => Math.max(2, 2 * Math.round((length * scale) / 2));
+  return { width: even(width), height: even(height) };
 }
 
 /** Always under way while the picture is seen. */

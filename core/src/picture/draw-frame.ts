@@ -46,9 +46,9 @@ function drawLayer<Image>(
     drawShade(surface, layer);
     return;
   }
-  if (layer.clip) {
+  if (layer.bounds) {
     surface.save();
-    trace(surface, layer.clip);
+    trace(surface, layer.bounds);
     surface.clip();
   }
   if (layer.mask || (layer.alpha < 1 && layer.ground)) {
@@ -63,18 +63,18 @@ function drawLayer<Image>(
   } else {
     drawPicture(surface, size, layer, images, layer.alpha);
   }
-  if (layer.clip) surface.restore();
+  if (layer.bounds) surface.restore();
 }
 
 function drawPicture<Image>(
   surface: Surface2D<Image>,
   size: Size,
-  { picture, target, ground }: PictureLayer,
+  { picture, clip, target, ground }: PictureLayer,
   images: ImageSource<Image>,
   alpha: number,
 ): void {
   if (ground) drawGround(surface, size, ground, images, alpha);
-  const image = images(picture, "picture");
+  const image = images(picture, "picture", clip);
   if (!image) return;
   surface.globalAlpha = alpha;
   place(surface, image, target);
@@ -88,7 +88,7 @@ function drawGround<Image>(
   alpha: number,
 ): void {
   fill(surface, size, ground.kind === "colour" ? ground.colour : "#000000", alpha);
-  const image = ground.kind === "image" ? images(ground.picture, ground.of) : null;
+  const image = ground.kind === "image" ? images(ground.picture, ground.of, null) : null;
   if (ground.kind === "image" && image) place(surface, image, ground.target);
 }
 
@@ -99,12 +99,12 @@ const place = <Image>(
 ): void => surface.drawImage(image, 0, 0, width, height, target.x, target.y, target.width, target.height);
 
 /** Filled as a path: its edges are smooth on every canvas, which those of a clip are not. */
-function drawShade<Image>(surface: Surface2D<Image>, { clip, from, to, stops }: ShadeLayer): void {
+function drawShade<Image>(surface: Surface2D<Image>, { bounds, from, to, stops }: ShadeLayer): void {
   const slope = surface.createLinearGradient(from.x, from.y, to.x, to.y);
   for (const { at, colour } of stops) slope.addColorStop(at, colour);
   surface.globalAlpha = 1;
   surface.fillStyle = slope;
-  trace(surface, clip);
+  trace(surface, bounds);
   surface.fill();
 }
 

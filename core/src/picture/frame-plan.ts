@@ -1,4 +1,5 @@
 import type { Point } from "../show/index.ts";
+import type { ClipInstant } from "./clip.ts";
 import type { Rectangle, Size } from "./geometry.ts";
 import type { PictureKind } from "./surface.ts";
 
@@ -24,6 +25,8 @@ export interface PictureLayer {
   readonly kind: "picture";
   /** Name as it is drawn: `drawnPicture`. */
   readonly picture: string;
+  /** Null for a picture; of a clip, what is shown of it. */
+  readonly clip: ClipInstant | null;
   /** Where the whole picture lies; it may reach beyond the frame. */
   readonly target: Rectangle;
   /** What is seen where the picture is not; null where it covers the frame. */
@@ -31,14 +34,14 @@ export interface PictureLayer {
   /** 0 to 1. */
   readonly alpha: number;
   /** A convex polygon outside of which nothing is drawn; null: all of the frame. */
-  readonly clip: readonly Point[] | null;
+  readonly bounds: readonly Point[] | null;
   readonly mask: Mask | null;
 }
 
 /** A stretch of light or shadow on a convex polygon, its colour changing from one line to another. */
 export interface ShadeLayer {
   readonly kind: "shade";
-  readonly clip: readonly Point[];
+  readonly bounds: readonly Point[];
   readonly from: Point;
   readonly to: Point;
   /** At least two, `at` rising from 0 to 1; colours as "rgba(r, g, b, a)" or "#rrggbb". */

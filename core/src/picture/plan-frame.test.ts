@@ -29,6 +29,7 @@ function track(transitionIn: PlannedTransition, more: Partial<PictureSlot> = {})
     slots: [
       {
         picture: "a",
+        clip: null,
         startFrame: 0,
         endFrame: 100,
         transitionIn: cut,
@@ -38,6 +39,7 @@ function track(transitionIn: PlannedTransition, more: Partial<PictureSlot> = {})
       },
       {
         picture: "b",
+        clip: null,
         startFrame: 100,
         endFrame: 200,
         transitionIn,
@@ -183,7 +185,7 @@ describe("every kind of transition", () => {
   it("push and page turn tile the frame: no gap, and nothing twice", () => {
     for (const transition of styles.push) {
       for (let frame = 95; frame < 106; frame++) {
-        const seen = pictures(track(transition), frame).map(({ clip }) => clip!);
+        const seen = pictures(track(transition), frame).map(({ bounds }) => bounds!);
         const inFrame = seen.map((polygon) =>
           polygon.map(({ x, y }) => ({ x: Math.max(0, Math.min(160, x)), y: Math.max(0, Math.min(90, y)) })),
         );
@@ -193,7 +195,7 @@ describe("every kind of transition", () => {
     for (const transition of styles["page-turn"]) {
       const flat = (frame: number): number => {
         const sheet = pictures(track(transition), frame).find(({ picture }) => picture === "a");
-        return sheet ? area(sheet.clip!) : 0;
+        return sheet ? area(sheet.bounds!) : 0;
       };
       expect(flat(100)).toBeCloseTo(80 * 90, 6);
       for (let frame = 96; frame < 106; frame++) expect(flat(frame)).toBeLessThan(flat(frame - 1));

@@ -1,4 +1,5 @@
 import type { Point } from "../show/index.ts";
+import { clipSecondsAt, type PlannedClip } from "./clip.ts";
 import type { FramePlan, Ground, PictureLayer } from "./frame-plan.ts";
 import { clamp, coversFrame, type Size } from "./geometry.ts";
 import { isMoving, type PlannedMove, placedAt } from "./moves.ts";
@@ -16,6 +17,8 @@ export interface PictureTrack {
 export interface PictureSlot {
   /** Name of the picture as it is drawn: `drawnPicture`. */
   readonly picture: string;
+  /** Null for a picture. */
+  readonly clip: PlannedClip | null;
   readonly startFrame: number;
   /** Exclusive. */
   readonly endFrame: number;
@@ -35,9 +38,9 @@ export function planFrame(track: PictureTrack, frame: number): FramePlan {
   const next = slots[index + 1];
   const passing =
     next && frame >= next.transitionIn.startFrame
-      ? ([current, next] as const)
+      ? index
       : index > 0 && frame < current.transitionIn.endFrame
-        ? ([slots[index - 1]!, current] as const)
+        ? index - 1
         : null;
   const veils =
     fadeOut && frame >= fadeOut.startFrame
@@ -48,12 +51,12 @@ export function planFrame(track: PictureTrack, frame: number): FramePlan {
           },
         ]
       : [];
-  if (!passing) return { size, layers: [layer(track, current, frame)], veils };
-  const [before, after] = passing;
-  const afterLayer = layer(track, after, frame);
+  if (passing === null) return { size, layers: [layer(track, index, frame)], veils };
+  const after = slots[passing + 1]!;
+  const afterLayer = layer(track, passing + 1, frame);
   const drawn = planTransition(after.transitionIn, {
     size,
-    before: layer(track, before, frame),
+    before: layer(track, passing, frame),
     after: afterLayer,
     share: transitionShare(after.transitionIn, frame),
     subject: {
@@ -76,15 +79,22 @@ export function slotIndexAt(slots: readonly { readonly startFrame: number }[], f
   return Math.max(0, low - 1);
 }
 
-function layer({ size }: PictureTrack, slot: PictureSlot, frame: number): PictureLayer {
+function layer({ size, slots }: PictureTrack, slotIndex: number, frame: number): PictureLayer {
+  const slot = slots[slotIndex]!;
   const target = placedAt(slot.move, frame);
   return {
     kind: "picture",
     picture: slot.picture,
+    clip: slot.clip && {
+      slotIndex,
+      seconds: clipSecondsAt(slot.clip, frame),
+      size: slot.clip.size,
+      secondsPerFrame: slot.clip.secondsPerFrame,
+    },
     target,
     ground: coversFrame(target, size) ? null : slot.ground,
     alpha: 1,
-    clip: null,
+    bounds: null,
     mask: null,
   };
 }
@@ -105,10 +115,10 @@ export function picturesBetween(track: PictureTrack, fromFrame: number, toFrame:
 export function repeatsFrame(track: PictureTrack, frame: number): boolean {
   const { slots, fadeOut } = track;
   const index = slotIndexAt(slots, frame);
-  const { startFrame, transitionIn, move } = slots[index]!;
+  const { startFrame, transitionIn, move, clip } = slots[index]!;
   const next = slots[index + 1];
   if (frame - 1 < Math.max(startFrame, transitionIn.endFrame)) return false;
   if (next && frame >= next.transitionIn.startFrame) return false;
-  if (fadeOut && frame >= fadeOut.startFrame) return false;
+  if (clip || (fadeOut && frame >= fadeOut.startFrame)) return false;
   return !isMoving(move) || frame <= move.startFrame || frame > move.endFrame;
 }

@@ -124,7 +124,7 @@ function push({ size, before, after }: Passing, direction: Point, share: number)
   const rest = { x: by.x - direction.x * size.width, y: by.y - direction.y * size.height };
   const moved = (layer: PictureLayer, offset: Point): PictureLayer => ({
     ...mapLayer(layer, (rectangle) => shifted(rectangle, offset)),
-    clip: corners(shifted(wholeFrame(size), offset)),
+    bounds: corners(shifted(wholeFrame(size), offset)),
   });
   return { layers: [moved(before, by), moved(after, rest)], veils: [] };
 }
@@ -166,7 +166,7 @@ function turnedPage({ size, before, after }: Passing, direction: "left" | "right
     layers.push(shade(turned, along(0), along(0.09 * width), [0, "rgba(0, 0, 0, 0.42)"], [1, "rgba(0, 0, 0, 0)"]));
   }
   if (flat.length > 2) {
-    layers.push({ ...before, clip: flat });
+    layers.push({ ...before, bounds: flat });
     const curl = Math.max(1, ...mirrored.map((p) => (fold.x - p.x) * normal.x + (fold.y - p.y) * normal.y));
     const shadow = along(-Math.min(curl + 0.05 * width, 1.2 * curl + 8));
     layers.push(shade(flat, along(-0.9 * curl), shadow, [0, "rgba(0, 0, 0, 0.34)"], [1, "rgba(0, 0, 0, 0)"]));
@@ -188,8 +188,8 @@ function turnedPage({ size, before, after }: Passing, direction: "left" | "right
 }
 
 const shade = (
-  clip: readonly Point[],
+  bounds: readonly Point[],
   from: Point,
   to: Point,
   ...stops: readonly (readonly [number, string])[]
-): ShadeLayer => ({ kind: "shade", clip, from, to, stops: stops.map(([at, colour]) => ({ at, colour })) });
+): ShadeLayer => ({ kind: "shade", bounds, from, to, stops: stops.map(([at, colour]) => ({ at, colour })) });

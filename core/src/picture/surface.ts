@@ -1,3 +1,5 @@
+import type { ClipInstant } from "./clip.ts";
+
 /**
  * The part of the Canvas 2D API that pictures are drawn with: small enough that the browser's canvas, a worker's and
  * the server's all satisfy it, so that one drawFrame serves stage and export.
@@ -47,8 +49,12 @@ export interface DrawableImage<Image> {
 /** `fill` is the small blurred copy that stands beside a picture. */
 export type PictureKind = "picture" | "fill";
 
-/** Gives the images of a drawn picture by its name; null while it is not loaded. */
-export type ImageSource<Image> = (picture: string, kind: PictureKind) => DrawableImage<Image> | null;
+/** Gives the images of a drawn picture by its name, of a clip the frame of an instant; null while it is not loaded. */
+export type ImageSource<Image> = (
+  picture: string,
+  kind: PictureKind,
+  clip: ClipInstant | null,
+) => DrawableImage<Image> | null;
 
 /** A second canvas of the surface's size and scale, on which a layer is put together before it is laid over the others. */
 export interface Scratch<Image> extends DrawableImage<Image> {

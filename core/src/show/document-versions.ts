@@ -10,6 +10,10 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   1: (old) => {
     const passageId = "p1";
     return {
+      frameRate: { num: 25, den: 1 },
+      size: { width: 1920, height: 1080 },
+      transition: { kind: "dissolve", seconds: 0.8 },
+      fill: { kind: "blur" },
       event: "",
       date: null,
       client: "",
@@ -65,7 +69,7 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
       landingLock: lock && typeof lock === "object" ? { exact: false, ...lock } : null,
     })),
   }),
-  /** Version 5 had one fill, and cuts and dissolves for the show and its passages; nothing moved. */
+  /** Version 5 had one fill, and cuts and dissolves for the show and its passages; nothing moved, and clips ran as they were filmed. */
   5: ({ transition, fill, passages, slides, ...old }) => ({
     ...old,
     version: 6,
@@ -76,7 +80,13 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
       ...passage,
       style: { ...AS_ABOVE, transition: transitionOfVersion5(own ?? null) },
     })),
-    slides: listOf(slides).map((slide) => ({ ...slide, style: AS_ABOVE, subject: null, views: [] })),
+    slides: listOf(slides).map(({ clip, ...slide }) => ({
+      ...slide,
+      clip: clip && typeof clip === "object" ? { speed: 1, ...clip } : null,
+      style: AS_ABOVE,
+      subject: null,
+      views: [],
+    })),
   }),
 };
 

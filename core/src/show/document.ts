@@ -42,6 +42,10 @@ const landingLockSchema = songPlaceSchema.extend({
 /** Where a person put the beginning of a slide. */
 export type LandingLock = z.infer<typeof landingLockSchema>;
 
+/** Beyond these a clip looks broken rather than slow or quick. Common practice. */
+export const SLOWEST_CLIP = 0.5;
+export const FASTEST_CLIP = 2;
+
 const clipPartSchema = z
   .object({
     /** Of the clip's own time; out exclusive, null: to its end. */
@@ -49,6 +53,8 @@ const clipPartSchema = z
     outSeconds: z.number().positive().nullable(),
     /** The instant that should land on an accent. */
     momentSeconds: z.number().nonnegative().nullable(),
+    /** Seconds of the clip in a second of the film. */
+    speed: z.number().min(SLOWEST_CLIP).max(FASTEST_CLIP),
   })
   .refine(
     ({ inSeconds, outSeconds }) => outSeconds === null || outSeconds > inSeconds,

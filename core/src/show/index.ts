@@ -1,6 +1,7 @@
 export { describeChange } from "./describe-change.ts";
 export {
   type ClipPart,
+  FASTEST_CLIP,
   frameRateSchema,
   type LandingLock,
   type Lead,
@@ -13,6 +14,7 @@ export {
   type Rating,
   SHOW_DOCUMENT_VERSION,
   type ShowDocument,
+  SLOWEST_CLIP,
   type Slide,
   type SlideView,
   type SongPlace,

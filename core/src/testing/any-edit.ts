@@ -137,7 +137,7 @@ export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
         fc.record({ hero: fc.boolean() }),
         fc.record({ stays: fc.boolean() }),
         fc.record({ length: fc.option(fc.record({ seconds: fc.constantFrom(2, 5), locked: fc.boolean() })) }),
-        fc.record({ clip: fc.constantFrom(null, { inSeconds: 1, outSeconds: 4, momentSeconds: null }) }),
+        fc.record({ clip: fc.constantFrom(null, { inSeconds: 1, outSeconds: 4, momentSeconds: null, speed: 2 }) }),
         fc.record({ caption: fc.string({ unit: "grapheme", maxLength: 20 }) }),
       ),
     ),

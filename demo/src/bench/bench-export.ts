@@ -5,6 +5,7 @@ import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import { openStudio } from "@humming-tide/server";
 import {
+  ClipFrames,
   encodeFilm,
   PictureCache,
   rawVideoInput,
@@ -34,11 +35,12 @@ export async function benchExport(): Promise<void> {
     const flacPathOf = (sha256: string): string => store.derivedPath(sha256, "sound.flac");
     const pictures = (): PictureCache =>
       new PictureCache((sha256, kind) => store.derivedPath(sha256, kind === "fill" ? "fill.jpg" : "working.jpg"));
+    const clips = (): ClipFrames => new ClipFrames((sha256) => store.originalPath(sha256));
     const signal = new AbortController().signal;
     const raw = path.join(folder, "frames.yuv");
     const file = await open(raw, "w");
     const drawing = await wallSeconds(() =>
-      renderFrames(plan, pictures(), 0, FRAMES, async (yuv) => void (await file.writeFile(yuv))),
+      renderFrames(plan, pictures(), clips(), 0, FRAMES, async (yuv) => void (await file.writeFile(yuv))),
     );
     await file.close();
     const mixPath = path.join(folder, "mix.f32");
@@ -54,6 +56,7 @@ export async function benchExport(): Promise<void> {
             plan,
             flacPathOf,
             pictures: pictures(),
+            clips: clips(),
             filmPath,
             mixPath: scratch,
             title: "bench",

@@ -5,6 +5,7 @@ import { tellsByItself } from "@humming-tide/core/interchange";
 import type { FrameRate } from "@humming-tide/core/time";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import { inputFile, startFfmpeg } from "../media/ffmpeg.ts";
+import type { ClipFrames } from "./clip-frames.ts";
 import type { PictureCache } from "./picture-cache.ts";
 import { renderFrames } from "./render-frames.ts";
 import { MIX_CHANNELS, writeMix } from "./write-mix.ts";
@@ -27,6 +28,7 @@ export interface EncodeRequest {
   /** The decode of a song (media/song-intake.ts). */
   readonly flacPathOf: (songSha256: string) => string;
   readonly pictures: PictureCache;
+  readonly clips: ClipFrames;
   readonly filmPath: string;
   /** Scratch file for the mix, deleted at the end. */
   readonly mixPath: string;
@@ -68,7 +70,7 @@ export async function encodeFilm(request: EncodeRequest): Promise<ReadonlyMap<nu
     finished.catch((error: Error) => {
       ended.error = error;
     });
-    await renderFrames(plan, request.pictures, 0, plan.totalFrames, async (yuv, frame) => {
+    await renderFrames(plan, request.pictures, request.clips, 0, plan.totalFrames, async (yuv, frame) => {
       signal.throwIfAborted();
       if (ended.error) throw ended.error;
       if (!child.stdin.write(yuv)) await Promise.race([once(child.stdin, "drain"), finished]);

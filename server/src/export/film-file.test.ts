@@ -15,7 +15,7 @@ import {
 import { parseFrameRate } from "@humming-tide/core/time";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
-import { clickSong, ffmpeg, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { clickSong, ffmpeg, numberedClip, readNumber, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { makeFilm } from "./make-film.ts";
 import { verifyFilm } from "./verify-film.ts";
 
@@ -143,6 +143,33 @@ describe("the film file", () => {
       expect(lags.filter((lag) => lag === 1).length).toBeGreaterThanOrEqual(lags.length - 1);
     },
   );
+
+  it("shows of a clip the frame of each instant, from first to last", async () => {
+    const file = numberedClip(path.join(place.folder, "numbered.mp4"), "30000/1001");
+    const { sha256 } = await studio.library.takeIn(createReadStream(file), "numbered.mp4");
+    const clip = { inSeconds: 0.4, outSeconds: null, momentSeconds: null, speed: 1 };
+    const slides = document.slides.map((slide, i) => (i === 2 ? { ...slide, sha256, clip } : slide));
+    const fill = { kind: "crop" } as const;
+    const { film, report } = await make("clip", { slides, style: { ...FIRST_STYLE, fill } });
+    const slot = report.slots[2]!;
+    const first = slot.transitionIn.endFrame;
+    const last = report.slots[3]!.transitionIn.startFrame;
+    expect(last - first).toBeGreaterThan(12);
+    const row = ["-vf", "crop=iw:2:0:ih/2,scale=160:1,format=gray", "-f", "rawvideo", "pipe:1"];
+    const rows = ffmpeg(["-i", film, "-map", "0:v", "-vsync", "0", ...row]);
+    const numbers = Array.from({ length: last - first }, (_, i) =>
+      readNumber(rows.subarray(160 * (first + i), 160 * (first + i + 1))),
+    );
+    // One clip second behind the other: 29.97 frames of it in 25 of the film.
+    const start = numbers[0]!;
+    for (const [i, shown] of numbers.entries()) {
+      const seconds = ((start + 0.5) * 1001) / 30_000 + i / 25;
+      expect(Math.abs((shown * 1001) / 30_000 + 1001 / 60_000 - seconds)).toBeLessThan(0.0334);
+    }
+    expect(new Set(numbers).size).toBe(numbers.length);
+    expect(start).toBeGreaterThanOrEqual(Math.floor(0.4 * 29.97));
+    expect(await verifyFilm(film, report, () => songPath)).toMatchObject({ ok: true, problems: [] });
+  });
 
   it("puts several songs where they were planned: jumps, a crossfade with bars kept together, another speed", async () => {
     const otherPath = path.join(place.folder, "other song.wav");

@@ -1,3 +1,4 @@
+export { ClipFrames } from "./clip-frames.ts";
 export { drawStill } from "./draw-still.ts";
 export { encodeFilm, rawVideoInput, videoEncoding } from "./encode-film.ts";
 export { type FilmProgress, makeFilm } from "./make-film.ts";

@@ -8,6 +8,7 @@ import { sayDiskFull } from "../failures.ts";
 import type { ContentStore } from "../media/content-store.ts";
 import { PICTURE_FILES } from "../media/picture-files.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
+import { ClipFrames } from "./clip-frames.ts";
 import { encodeFilm } from "./encode-film.ts";
 import { PictureCache } from "./picture-cache.ts";
 import { verifyFilm } from "./verify-film.ts";
@@ -44,6 +45,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
   const stem = path.join(folder, `.unfinished-${randomUUID()}`);
   const unfinished = `${stem}.mp4`;
   const mixPath = `${stem}.f32`;
+  const clips = new ClipFrames((sha256) => store.originalPath(sha256));
   onProgress({ step: "Mixing the sound", progress: 0 });
   try {
     const drawnShares = await encodeFilm({
@@ -52,6 +54,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
       pictures: new PictureCache((picture, kind) =>
         store.derivedPath(picture, kind === "fill" ? PICTURE_FILES.fill : PICTURE_FILES.working),
       ),
+      clips,
       filmPath: unfinished,
       mixPath,
       title: request.title,
@@ -64,6 +67,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
   } catch (error) {
     throw sayDiskFull(error, "the film could not be written");
   } finally {
+    clips.close();
     await Promise.all([unfinished, mixPath].map((file) => rm(file, { force: true })));
   }
 }

@@ -4,6 +4,7 @@ import { type PictureTrack, placeTransitions } from "@humming-tide/core/picture"
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { temporaryFolder } from "../testing/index.ts";
+import { ClipFrames } from "./clip-frames.ts";
 import { PictureCache } from "./picture-cache.ts";
 import { renderFrames } from "./render-frames.ts";
 
@@ -13,6 +14,7 @@ const RATE = { num: 25, den: 1 };
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
 let cache: PictureCache;
+const noClips = new ClipFrames(() => "");
 
 beforeAll(async () => {
   place = await temporaryFolder();
@@ -37,6 +39,7 @@ function track(first: string, second: string): PictureTrack {
   const [transition] = placeTransitions([0, 30, 60], [{ style: { kind: "dissolve" }, seconds: 0.8 }], RATE);
   const slot = (picture: string, startFrame: number, endFrame: number, transitionIn: typeof transition) => ({
     picture,
+    clip: null,
     startFrame,
     endFrame,
     transitionIn: transitionIn!,
@@ -55,7 +58,7 @@ function track(first: string, second: string): PictureTrack {
 /** Luma of the middle pixel of every frame, and which frames were handed over as the very same bytes. */
 async function lumas(film: PictureTrack): Promise<number[]> {
   const seen: number[] = [];
-  await renderFrames(film, cache, 0, 60, (yuv, frame) => {
+  await renderFrames(film, cache, noClips, 0, 60, (yuv, frame) => {
     expect(frame).toBe(seen.length);
     expect(yuv.length).toBe((SIZE.width * SIZE.height * 3) / 2);
     seen.push(yuv[18 * SIZE.width + 32]!);
@@ -102,7 +105,7 @@ describe("drawn frames", () => {
     const move = { start: { x: 0, y: 0, width: 66, height: 37.1 }, end, startFrame: 0, endFrame: 59, eased: false };
     const film = { ...still, slots: [{ ...still.slots[0]!, endFrame: 60, move }] };
     const centres: number[] = [];
-    await renderFrames(film, cache, 0, 60, (yuv) => {
+    await renderFrames(film, cache, noClips, 0, 60, (yuv) => {
       let [light, moment] = [0, 0];
       for (let i = 0; i < SIZE.width * SIZE.height; i++) {
         light += yuv[i]! - 16;

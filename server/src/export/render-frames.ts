@@ -7,6 +7,7 @@ import {
   type Scratch,
 } from "@humming-tide/core/picture";
 import { type Canvas, createCanvas } from "@napi-rs/canvas";
+import type { ClipFrames } from "./clip-frames.ts";
 import { type DrawnImage, type PictureCache, surfaceOf } from "./picture-cache.ts";
 import { rgbaToYuv420 } from "./yuv.ts";
 
@@ -17,6 +18,7 @@ import { rgbaToYuv420 } from "./yuv.ts";
 export async function renderFrames(
   track: PictureTrack,
   pictures: PictureCache,
+  clips: ClipFrames,
   fromFrame: number,
   toFrame: number,
   write: (yuv: Uint8Array, frame: number) => Promise<void>,
@@ -30,8 +32,15 @@ export async function renderFrames(
   let turn = 0;
   for (let frame = fromFrame; frame < toFrame; frame++) {
     if (frame === fromFrame || !repeatsFrame(track, frame)) {
+      const plan = planFrame(track, frame);
       await pictures.need(picturesBetween(track, frame, frame));
-      drawFrame(surface, planFrame(track, frame), pictures.get, scratch);
+      await clips.need(plan);
+      drawFrame(
+        surface,
+        plan,
+        (picture, kind, clip) => (clip && clips.get(clip)) ?? pictures.get(picture, kind),
+        scratch,
+      );
       turn = 1 - turn;
       rgbaToYuv420(canvas.data(), width, height, buffers[turn]!);
     }

@@ -1,6 +1,7 @@
 import type { ClipFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import sharp from "sharp";
+import { frameTimes } from "./clip-times.ts";
 import { inputFile, probe, startFfmpeg } from "./ffmpeg.ts";
 import { writePictureFiles } from "./picture-files.ts";
 import { cameraName } from "./picture-intake.ts";
@@ -96,18 +97,6 @@ async function readStreams(original: string): Promise<Streams> {
   const durationSeconds = Number(video.duration ?? format?.duration ?? 0) || Number(format?.duration ?? 0) || 0;
   const audio = streams.find((stream) => stream.codec_type === "audio");
   return { video, audio, durationSeconds, tags: { ...video.tags, ...format?.tags } };
-}
-
-/** Presentation times of all frames, in seconds, ascending; read from the container without decoding. */
-async function frameTimes(original: string): Promise<number[]> {
-  const answer = await probe(original, ["-select_streams", "V:0", "-show_entries", "packet=pts_time"]).catch(
-    () => ({}),
-  );
-  const packets = ((answer as Record<string, unknown>)["packets"] ?? []) as { pts_time?: string }[];
-  return packets
-    .map(({ pts_time }) => Number(pts_time))
-    .filter((time) => Number.isFinite(time))
-    .sort((a, b) => a - b);
 }
 
 interface FramePace {

@@ -111,3 +111,5 @@ export async function sendFile(
   });
   return { status: response.status, body: (await response.json()) as { sha256: string; message: string } };
 }
+
+export { NUMBERED_CLIP, numberedClip, readNumber } from "./numbered-clip.ts";

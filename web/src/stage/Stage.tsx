@@ -4,6 +4,7 @@ import { frameAt, seconds } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect, useRef } from "react";
 import { useAppSelector } from "../store/store.ts";
 import { useFilmClock, usePlayer } from "./player-context.tsx";
+import { StageClips } from "./stage-clips.ts";
 import { StageImages } from "./stage-images.ts";
 import { StageScratch, surfaceOf } from "./stage-surface.ts";
 
@@ -19,6 +20,7 @@ const DRAFT_SCALE = 0.5;
 export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode }): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   const images = useRef<StageImages | null>(null);
+  const clips = useRef<StageClips | null>(null);
   const scratch = useRef(new StageScratch());
   const player = usePlayer();
   const isDraft = useAppSelector((state) => state.view.isDraft);
@@ -36,27 +38,50 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
       const { width, height } = plan.size;
       context.setTransform(target.width / width, 0, 0, target.height / height, 0, 0);
       const second = scratch.current.for(target.width, target.height, width, height);
-      drawFrame(surfaceOf(context), planFrame(plan, frame), source.get, second);
+      const drawn = planFrame(plan, frame);
+      const films = clips.current;
+      films?.need(
+        drawn.layers.filter((layer) => layer.kind === "picture"),
+        {
+          isPlaying: player.state === "playing",
+          speed: player.wish.speed,
+          framesPerSecond: plan.rate.num / plan.rate.den,
+        },
+      );
+      drawFrame(
+        surfaceOf(context),
+        drawn,
+        (picture, kind, clip) => (clip && films?.get(clip)) ?? source.get(picture, kind),
+        second,
+      );
       target.dataset["frame"] = String(frame);
     },
-    [plan, isDraft],
+    [plan, isDraft, player],
   );
   useFilmClock(draw);
 
   useEffect(() => {
     const source = new StageImages();
     images.current = source;
-    return () => source.close();
+    const films = new StageClips();
+    clips.current = films;
+    return () => {
+      source.close();
+      films.close();
+    };
   }, []);
   useEffect(() => {
     const again = (): void => draw(player.filmSeconds());
     const source = images.current;
+    const films = clips.current;
     source?.addEventListener("arrived", again);
+    films?.addEventListener("arrived", again);
     const resized = new ResizeObserver(again);
     if (canvas.current) resized.observe(canvas.current);
     again();
     return () => {
       source?.removeEventListener("arrived", again);
+      films?.removeEventListener("arrived", again);
       resized.disconnect();
     };
   }, [draw, player]);

@@ -78,7 +78,7 @@ export function filmSlots(plan: FilmPlan): FilmReport["slots"] {
 export function tellsByItself(plan: FilmPlan, index: number): boolean {
   const slot = plan.slots[index]!;
   if (slot.transitionIn.kind !== "cut" && slot.transitionIn.kind !== "dissolve") return false;
-  return !isMoving(slot.move) && !isMoving(plan.slots[index - 1]!.move);
+  return [slot, plan.slots[index - 1]!].every(({ move, clip }) => clip === null && !isMoving(move));
 }
 
 /** `pathOf` gives the name under which a song is known to whoever asked; `drawnShares` those of slots, by index. */

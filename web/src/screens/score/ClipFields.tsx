@@ -1,4 +1,4 @@
-import { type ClipPart, changeSlides, type Slide } from "@humming-tide/core/show";
+import { type ClipPart, changeSlides, FASTEST_CLIP, SLOWEST_CLIP, type Slide } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
 import { useAppSelector } from "../../store/store.ts";
@@ -10,7 +10,7 @@ export function ClipFields({ slide }: { slide: Slide }): ReactNode {
   const facts = useAppSelector((state) => state.show.media[slide.sha256]);
   if (facts?.kind !== "clip") return null;
   const whole = facts.durationSeconds;
-  const clip: ClipPart = slide.clip ?? { inSeconds: 0, outSeconds: null, momentSeconds: null };
+  const clip: ClipPart = slide.clip ?? { inSeconds: 0, outSeconds: null, momentSeconds: null, speed: 1 };
   const out = clip.outSeconds ?? whole;
   const change = (part: Partial<ClipPart>): void =>
     edit((show) => changeSlides(show, new Set([slide.id]), { clip: { ...clip, ...part } }), "clip");
@@ -43,6 +43,7 @@ export function ClipFields({ slide }: { slide: Slide }): ReactNode {
       {field("Moment that lands on an accent", clip.momentSeconds, [clip.inSeconds, out], (momentSeconds) =>
         change({ momentSeconds }),
       )}
+      {field("Speed, 1 as filmed", clip.speed, [SLOWEST_CLIP, FASTEST_CLIP], (speed) => change({ speed }))}
       {clip.momentSeconds !== null && (
         <Button kind="quiet" className="self-end" onClick={() => change({ momentSeconds: null })}>
           No moment

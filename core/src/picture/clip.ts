@@ -1,0 +1,47 @@
+import { clamp, type Size } from "./geometry.ts";
+
+/** Which of a clip's seconds are shown while its slide is seen. */
+export interface PlannedClip {
+  /** The film's frame that shows `startSeconds` of the clip's own time (0 is its first frame). */
+  readonly startFrame: number;
+  readonly startSeconds: number;
+  /** How far the clip goes on from one frame of the film to the next. */
+  readonly secondsPerFrame: number;
+  /** Nothing before or behind is shown: there the first and the last frame stand. Both inclusive. */
+  readonly firstSeconds: number;
+  readonly lastSeconds: number;
+  /** As it is drawn, after all turning: even, and no larger than a film needs. */
+  readonly size: Size;
+}
+
+/** One instant of a clip, as a layer shows it. */
+export interface ClipInstant {
+  /** Of the slot that shows it: two that show the same clip are read each by itself. */
+  readonly slotIndex: number;
+  readonly seconds: number;
+  readonly size: Size;
+  /** Seconds of the clip in a second of the film. */
+  readonly secondsPerFrame: number;
+}
+
+/** The clip's second that a frame of the film shows: that of the frame's beginning. */
+export const clipSecondsAt = (clip: PlannedClip, frame: number): number =>
+  clamp(clip.startSeconds + (frame - clip.startFrame) * clip.secondsPerFrame, clip.firstSeconds, clip.lastSeconds);
+
+/** Times of a film's and a clip's frames are quotients that differ in their last digits; nearer ones than this are the same. */
+const SAME_TIME_SECONDS = 5e-4;
+
+/**
+ * Index of the frame that a clip shows at an instant: the last one that begins at or before it; the first where none does. `starts` are the
+ * frames' first instants, ascending. O(log frames).
+ */
+export function clipFrameAt(starts: ArrayLike<number>, seconds: number): number {
+  let low = 0;
+  let high = starts.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (starts[middle]! <= seconds + SAME_TIME_SECONDS) low = middle + 1;
+    else high = middle;
+  }
+  return Math.max(0, low - 1);
+}

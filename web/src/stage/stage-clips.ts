@@ -1,0 +1,121 @@
+import { type ClipInstant, type DrawableImage, type PictureLayer, parseDrawnPicture } from "@humming-tide/core/picture";
+import type { Turn } from "@humming-tide/core/show";
+import { mediaUrl } from "../api.ts";
+
+/** A playing copy may be this far beside the film before it is put right: a jump costs more than that. */
+const LARGEST_DRIFT_SECONDS = 0.1;
+/** A copy that cannot be played yet (it is still being made) is asked for again after this long. */
+const RETRY_MS = 3000;
+
+interface Playing {
+  readonly seconds: number;
+  readonly isPlaying: boolean;
+  /** Seconds of the film in a second of listening. */
+  readonly speed: number;
+  readonly framesPerSecond: number;
+}
+
+/** Clips on the stage, from their playable copies: playing along with the film, or standing on its frame. Emits "arrived". */
+export class StageClips extends EventTarget {
+  readonly #videos = new Map<number, StageClip>();
+
+  /** Brings what a frame shows of clips under way, and lets go of the others. */
+  need(layers: readonly PictureLayer[], playing: Omit<Playing, "seconds">): void {
+    const shown = layers.filter(({ clip }) => clip !== null);
+    const slots = new Set(shown.map(({ clip }) => clip!.slotIndex));
+    for (const [slotIndex, video] of this.#videos) {
+      if (slots.has(slotIndex)) continue;
+      video.close();
+      this.#videos.delete(slotIndex);
+    }
+    for (const { picture, clip } of shown) {
+      const { slotIndex, seconds, secondsPerFrame } = clip!;
+      let video = this.#videos.get(slotIndex);
+      if (video?.picture !== picture) {
+        video?.close();
+        video = new StageClip(picture, () => this.dispatchEvent(new Event("arrived")));
+        this.#videos.set(slotIndex, video);
+      }
+      video.follow({ ...playing, seconds, speed: playing.speed * secondsPerFrame * playing.framesPerSecond });
+    }
+  }
+
+  /** The picture of an instant; null while there is none, and the clip's poster stands in. */
+  readonly get = (clip: ClipInstant): DrawableImage<CanvasImageSource> | null =>
+    this.#videos.get(clip.slotIndex)?.image() ?? null;
+
+  close(): void {
+    for (const video of this.#videos.values()) video.close();
+    this.#videos.clear();
+  }
+}
+
+class StageClip {
+  readonly picture: string;
+  readonly #turn: Turn;
+  readonly #video = document.createElement("video");
+  #turned: OffscreenCanvas | null = null;
+  #wanted = 0;
+  #failedAt = Number.NEGATIVE_INFINITY;
+
+  constructor(picture: string, onArrived: () => void) {
+    this.picture = picture;
+    const { sha256, turn } = parseDrawnPicture(picture)!;
+    this.#turn = turn;
+    this.#video.muted = true;
+    this.#video.playsInline = true;
+    this.#video.preload = "auto";
+    this.#video.addEventListener("seeked", onArrived);
+    this.#video.addEventListener("loadeddata", () => {
+      this.#video.currentTime = this.#wanted;
+      onArrived();
+    });
+    this.#video.addEventListener("error", () => {
+      this.#failedAt = performance.now();
+    });
+    this.#video.src = mediaUrl(sha256, "proxy");
+  }
+
+  follow({ seconds, isPlaying, speed, framesPerSecond }: Playing): void {
+    const video = this.#video;
+    if (video.error) {
+      if (performance.now() - this.#failedAt > RETRY_MS) {
+        this.#failedAt = performance.now();
+        video.load();
+      }
+      return;
+    }
+    // The middle of the film's frame: the copy's frame boundaries need not be the film's.
+    this.#wanted = seconds + 0.25 / framesPerSecond;
+    if (video.readyState === 0) return;
+    const drift = Math.abs(video.currentTime - this.#wanted);
+    if (isPlaying) {
+      video.playbackRate = Math.max(0.0625, Math.min(16, speed));
+      if (drift > LARGEST_DRIFT_SECONDS && !video.seeking) video.currentTime = this.#wanted;
+      if (video.paused && !video.ended) void video.play().catch(() => undefined);
+    } else {
+      if (!video.paused) video.pause();
+      if (drift > 0.2 / framesPerSecond && !video.seeking) video.currentTime = this.#wanted;
+    }
+  }
+
+  image(): DrawableImage<CanvasImageSource> | null {
+    const video = this.#video;
+    if (video.readyState < HTMLMediaElement.HAVE_CURRENT_DATA) return null;
+    const { videoWidth: width, videoHeight: height } = video;
+    if (this.#turn === 0) return { image: video, width, height };
+    const isAcross = this.#turn % 180 !== 0;
+    this.#turned ??= new OffscreenCanvas(isAcross ? height : width, isAcross ? width : height);
+    const context = this.#turned.getContext("2d")!;
+    context.setTransform(1, 0, 0, 1, this.#turned.width / 2, this.#turned.height / 2);
+    context.rotate((this.#turn * Math.PI) / 180);
+    context.drawImage(video, -width / 2, -height / 2);
+    return { image: this.#turned, width: this.#turned.width, height: this.#turned.height };
+  }
+
+  close(): void {
+    this.#video.pause();
+    this.#video.removeAttribute("src");
+    this.#video.load();
+  }
+}
