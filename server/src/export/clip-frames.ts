@@ -65,7 +65,7 @@ class ClipDecoder {
   readonly #turn: Turn;
   readonly #canvas: Canvas;
   #running: RunningFfmpeg | null = null;
-  #chunks: AsyncIterator<Buffer> | null = null;
+  #chunks: AsyncIterator<Buffer, undefined> | null = null;
   #rest: Buffer = Buffer.alloc(0);
   /** Index of the frame on the canvas; -1 before the first. */
   #shown = -1;
@@ -118,7 +118,7 @@ class ClipDecoder {
       ...["-vf", `${TURNS[this.#turn]}scale=${width}:${height}:flags=bicubic+accurate_rnd${matrix}`],
       ...["-f", "rawvideo", "-pix_fmt", "rgba", "pipe:1"],
     ]);
-    this.#chunks = this.#running.child.stdout[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
+    this.#chunks = this.#running.child.stdout[Symbol.asyncIterator]() as AsyncIterator<Buffer, undefined>;
     this.#rest = Buffer.alloc(0);
     this.#shown = index - 1;
     this.#ended = false;
@@ -130,7 +130,7 @@ class ClipDecoder {
     const parts: Buffer[] = [this.#rest];
     let length = this.#rest.length;
     while (length < bytes) {
-      const { value, done } = await this.#chunks!.next();
+      const { value, done }: IteratorResult<Buffer, undefined> = await this.#chunks!.next();
       if (done) {
         this.#ended = true;
         await this.#running!.finished;

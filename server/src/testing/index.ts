@@ -1,4 +1,3 @@
-import { spawnSync } from "node:child_process";
 import { mkdir, mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
@@ -75,13 +74,6 @@ export function monoWav(samples: Float32Array, rate: number): Buffer {
   return file;
 }
 
-/** Runs Debian's ffmpeg as an independent tool and gives back what it wrote to its output. */
-export function ffmpeg(args: readonly string[], input?: Uint8Array): Buffer {
-  const { status, stdout, stderr } = spawnSync("ffmpeg", ["-v", "error", "-y", ...args], { input, maxBuffer: 1 << 29 });
-  if (status !== 0) throw new Error(`ffmpeg ${args.join(" ")}: ${stderr.toString()}`);
-  return stdout;
-}
-
 /** Makes an empty show on a running server; gives its id. */
 export async function createShow(address: string, title = "Regatta"): Promise<string> {
   const response = await fetch(`${address}/api/shows`, {
@@ -113,3 +105,4 @@ export async function sendFile(
 }
 
 export { NUMBERED_CLIP, numberedClip, readNumber } from "./numbered-clip.ts";
+export { ffmpeg } from "./run-ffmpeg.ts";

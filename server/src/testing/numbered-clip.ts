@@ -1,4 +1,4 @@
-import { ffmpeg } from "./index.ts";
+import { ffmpeg } from "./run-ffmpeg.ts";
 
 export const NUMBERED_CLIP = { width: 160, height: 96, frames: 90 } as const;
 
