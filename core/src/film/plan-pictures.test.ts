@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { clipSecondsAt, coversFrame, isMoving, seenPart, viewOf } from "../picture/index.ts";
+import { clipAt, coversFrame, isMoving, seenPart, viewOf } from "../picture/index.ts";
 import {
   type ClipPart,
   changeStyle,
@@ -125,18 +125,20 @@ describe("planned pictures", () => {
     const slot = withClip(moment).slots[2]!;
     expect(slot.startFrame).toBeLessThan(250);
     expect(slot.endFrame).toBeGreaterThan(250);
-    expect(clipSecondsAt(slot.clip!, 250)).toBeCloseTo(5, 6);
-    expect(clipSecondsAt(slot.clip!, 275)).toBeCloseTo(6, 6);
+    expect(clipAt(slot.clip!, 2, 250).seconds).toBeCloseTo(5, 6);
+    expect(clipAt(slot.clip!, 2, 275).seconds).toBeCloseTo(6, 6);
     expect(isMoving(slot.move)).toBe(false);
     expect(slot.clip!.size).toEqual({ width: 2400, height: 1350 });
     const quick = withClip({ ...moment, speed: 2 }).slots[2]!;
-    expect(clipSecondsAt(quick.clip!, 250)).toBeCloseTo(5, 6);
-    expect(clipSecondsAt(quick.clip!, 260)).toBeCloseTo(5.8, 6);
+    expect(clipAt(quick.clip!, 2, 250).seconds).toBeCloseTo(5, 6);
+    expect(clipAt(quick.clip!, 2, 260).seconds).toBeCloseTo(5.8, 6);
     // Without a moment it is under way when it comes in, and never shows what lies outside its part.
     const plain = withClip({ inSeconds: 2, outSeconds: 9, momentSeconds: null, speed: 1 }).slots[2]!;
-    expect(clipSecondsAt(plain.clip!, plain.transitionIn.startFrame)).toBeCloseTo(2, 6);
-    expect(clipSecondsAt(plain.clip!, plain.startFrame)).toBeGreaterThan(2.3);
-    expect(clipSecondsAt(plain.clip!, 1e6)).toBeLessThan(9);
+    expect(clipAt(plain.clip!, 2, plain.transitionIn.startFrame).seconds).toBeCloseTo(2, 6);
+    expect(clipAt(plain.clip!, 2, plain.startFrame).seconds).toBeGreaterThan(2.3);
+    expect(clipAt(plain.clip!, 2, 1e6).seconds).toBeLessThan(9);
+    expect(clipAt(plain.clip!, 2, 1e6).secondsPerFrame).toBe(0);
+    expect(clipAt(plain.clip!, 2, plain.startFrame)).toMatchObject({ slotIndex: 2, secondsPerFrame: 0.04 });
     expect(withClip(null).slots[1]!.clip).toBeNull();
   });
 

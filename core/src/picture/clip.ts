@@ -20,13 +20,16 @@ export interface ClipInstant {
   readonly slotIndex: number;
   readonly seconds: number;
   readonly size: Size;
-  /** Seconds of the clip in a second of the film. */
+  /** How far it goes on to the next frame; 0 where the clip stands before its first second or behind its last. */
   readonly secondsPerFrame: number;
 }
 
-/** The clip's second that a frame of the film shows: that of the frame's beginning. */
-export const clipSecondsAt = (clip: PlannedClip, frame: number): number =>
-  clamp(clip.startSeconds + (frame - clip.startFrame) * clip.secondsPerFrame, clip.firstSeconds, clip.lastSeconds);
+/** What a frame of the film shows of a slot's clip: the second of the frame's beginning. */
+export function clipAt(clip: PlannedClip, slotIndex: number, frame: number): ClipInstant {
+  const free = clip.startSeconds + (frame - clip.startFrame) * clip.secondsPerFrame;
+  const seconds = clamp(free, clip.firstSeconds, clip.lastSeconds);
+  return { slotIndex, seconds, size: clip.size, secondsPerFrame: seconds === free ? clip.secondsPerFrame : 0 };
+}
 
 /** Times of a film's and a clip's frames are quotients that differ in their last digits; nearer ones than this are the same. */
 const SAME_TIME_SECONDS = 5e-4;

@@ -1,4 +1,4 @@
-export { type ClipInstant, clipFrameAt, clipSecondsAt, type PlannedClip } from "./clip.ts";
+export { type ClipInstant, clipAt, clipFrameAt, type PlannedClip } from "./clip.ts";
 export { drawFrame } from "./draw-frame.ts";
 export { drawnPicture, parseDrawnPicture, turnedSize } from "./drawn-picture.ts";
 export type { FramePlan, Ground, Layer, Mask, PictureLayer, ShadeLayer, Veil } from "./frame-plan.ts";

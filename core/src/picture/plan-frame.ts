@@ -1,5 +1,5 @@
 import type { Point } from "../show/index.ts";
-import { clipSecondsAt, type PlannedClip } from "./clip.ts";
+import { clipAt, type PlannedClip } from "./clip.ts";
 import type { FramePlan, Ground, PictureLayer } from "./frame-plan.ts";
 import { clamp, coversFrame, type Size } from "./geometry.ts";
 import { isMoving, type PlannedMove, placedAt } from "./moves.ts";
@@ -85,12 +85,7 @@ function layer({ size, slots }: PictureTrack, slotIndex: number, frame: number):
   return {
     kind: "picture",
     picture: slot.picture,
-    clip: slot.clip && {
-      slotIndex,
-      seconds: clipSecondsAt(slot.clip, frame),
-      size: slot.clip.size,
-      secondsPerFrame: slot.clip.secondsPerFrame,
-    },
+    clip: slot.clip && clipAt(slot.clip, slotIndex, frame),
     target,
     ground: coversFrame(target, size) ? null : slot.ground,
     alpha: 1,

@@ -1,10 +1,10 @@
 import type { FilmPlan } from "@humming-tide/core/film";
-import { drawFrame, picturesBetween, planFrame } from "@humming-tide/core/picture";
+import { clipAt, drawFrame, picturesBetween, planFrame, slotIndexAt } from "@humming-tide/core/picture";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect, useRef } from "react";
 import { useAppSelector } from "../store/store.ts";
 import { useFilmClock, usePlayer } from "./player-context.tsx";
-import { StageClips } from "./stage-clips.ts";
+import { type ShownClip, StageClips } from "./stage-clips.ts";
 import { StageImages } from "./stage-images.ts";
 import { StageScratch, surfaceOf } from "./stage-surface.ts";
 
@@ -41,7 +41,10 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
       const drawn = planFrame(plan, frame);
       const films = clips.current;
       films?.need(
-        drawn.layers.filter((layer) => layer.kind === "picture"),
+        drawn.layers.flatMap((layer) =>
+          layer.kind === "picture" && layer.clip ? [{ picture: layer.picture, clip: layer.clip }] : [],
+        ),
+        clipsComing(plan, frame),
         {
           isPlaying: player.state === "playing",
           speed: player.wish.speed,
@@ -106,6 +109,14 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
       </div>
     </div>
   );
+}
+
+/** The clip of the next slot, where it begins to be seen, while it is not seen yet. */
+function clipsComing(plan: FilmPlan, frame: number): ShownClip[] {
+  const next = plan.slots[slotIndexAt(plan.slots, frame) + 1];
+  if (!next?.clip || frame >= next.transitionIn.startFrame) return [];
+  const first = Math.min(next.startFrame, next.transitionIn.startFrame);
+  return [{ picture: next.picture, clip: clipAt(next.clip, next.index, first) }];
 }
 
 function fitCanvas(canvas: HTMLCanvasElement, plan: FilmPlan, scale: number): void {

@@ -1,4 +1,4 @@
-import { type ClipInstant, type DrawableImage, type PictureLayer, parseDrawnPicture } from "@humming-tide/core/picture";
+import { type ClipInstant, type DrawableImage, parseDrawnPicture } from "@humming-tide/core/picture";
 import type { Turn } from "@humming-tide/core/show";
 import { mediaUrl } from "../api.ts";
 
@@ -15,29 +15,42 @@ interface Playing {
   readonly framesPerSecond: number;
 }
 
+/** A clip by the name of its picture, and what is shown of it. */
+export interface ShownClip {
+  readonly picture: string;
+  readonly clip: ClipInstant;
+}
+
 /** Clips on the stage, from their playable copies: playing along with the film, or standing on its frame. Emits "arrived". */
 export class StageClips extends EventTarget {
   readonly #videos = new Map<number, StageClip>();
 
-  /** Brings what a frame shows of clips under way, and lets go of the others. */
-  need(layers: readonly PictureLayer[], playing: Omit<Playing, "seconds">): void {
-    const shown = layers.filter(({ clip }) => clip !== null);
-    const slots = new Set(shown.map(({ clip }) => clip!.slotIndex));
+  /** Brings what a frame shows of clips under way, has those that come next ready where they begin, and lets go of the others. */
+  need(shown: readonly ShownClip[], coming: readonly ShownClip[], playing: Omit<Playing, "seconds">): void {
+    const slots = new Set([...shown, ...coming].map(({ clip }) => clip.slotIndex));
     for (const [slotIndex, video] of this.#videos) {
       if (slots.has(slotIndex)) continue;
       video.close();
       this.#videos.delete(slotIndex);
     }
     for (const { picture, clip } of shown) {
-      const { slotIndex, seconds, secondsPerFrame } = clip!;
-      let video = this.#videos.get(slotIndex);
-      if (video?.picture !== picture) {
-        video?.close();
-        video = new StageClip(picture, () => this.dispatchEvent(new Event("arrived")));
-        this.#videos.set(slotIndex, video);
-      }
-      video.follow({ ...playing, seconds, speed: playing.speed * secondsPerFrame * playing.framesPerSecond });
+      const speed = playing.speed * clip.secondsPerFrame * playing.framesPerSecond;
+      // Where the clip stands, its copy must not run on.
+      const isPlaying = playing.isPlaying && speed > 0;
+      this.#video(picture, clip).follow({ ...playing, seconds: clip.seconds, speed, isPlaying });
     }
+    for (const { picture, clip } of coming) {
+      this.#video(picture, clip).follow({ ...playing, seconds: clip.seconds, isPlaying: false });
+    }
+  }
+
+  #video(picture: string, { slotIndex }: ClipInstant): StageClip {
+    const there = this.#videos.get(slotIndex);
+    if (there?.picture === picture) return there;
+    there?.close();
+    const video = new StageClip(picture, () => this.dispatchEvent(new Event("arrived")));
+    this.#videos.set(slotIndex, video);
+    return video;
   }
 
   /** The picture of an instant; null while there is none, and the clip's poster stands in. */

@@ -1,8 +1,8 @@
-import type { FilmPlan, SeenMedia } from "@humming-tide/core/film";
+import type { FilmPlan } from "@humming-tide/core/film";
 import { shapeOf } from "@humming-tide/core/picture";
 import { copyStyle, type ShowDocument, type StyleLevel } from "@humming-tide/core/show";
 import { Copy } from "lucide-react";
-import { type ReactNode, useEffect, useMemo, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { Stage } from "../../stage/Stage.tsx";
@@ -18,7 +18,7 @@ import { frameAlone, heldAt, useSlotAtPlayhead } from "./dressed.ts";
 import { FramingPanel, type HeldEnd } from "./FramingPanel.tsx";
 import { LandingPanel } from "./LandingPanel.tsx";
 import { MovePanel } from "./MovePanel.tsx";
-import { filmsInAllSizes, OutputStrip } from "./OutputStrip.tsx";
+import { filmIn, OutputStrip, outputSizes, type SeenBy } from "./OutputStrip.tsx";
 import { StageOverlay } from "./StageOverlay.tsx";
 import { TransitionPanel } from "./TransitionPanel.tsx";
 import { useDressKeys } from "./use-dress-keys.ts";
@@ -57,14 +57,17 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   const [shape, setShape] = useState(() => shapeOf(plan.size));
   const [held, setHeld] = useState<HeldEnd>(null);
   const [safeAreas, setSafeAreas] = useState(false);
-  const films = useMemo(() => {
-    const seen = (sha256: string): SeenMedia | undefined => {
+  const seen = useCallback<SeenBy>(
+    (sha256) => {
       const facts = media[sha256];
       return facts && facts.kind !== "song" ? facts : undefined;
-    };
-    return filmsInAllSizes(show, plan, seen);
-  }, [show, plan, media]);
-  const film = films.find(({ size }) => shapeOf(size) === shape) ?? films[0]!;
+    },
+    [media],
+  );
+  const film = useMemo(() => {
+    const size = outputSizes(plan).find((other) => shapeOf(other) === shape) ?? plan.size;
+    return filmIn(show, plan, seen, size);
+  }, [show, plan, seen, shape]);
 
   const selected = currentSlot(plan, selection);
   // What was selected on the Score is shown first; from then on the playhead says which slide it is.
@@ -111,7 +114,14 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
           </Stage>
         </div>
         <Transport track={plan} />
-        <OutputStrip films={films} chosen={shapeOf(film.size)} slotIndex={slot.index} onChoose={setShape} />
+        <OutputStrip
+          show={show}
+          plan={plan}
+          seen={seen}
+          chosen={shapeOf(film.size)}
+          slotIndex={slot.index}
+          onChoose={setShape}
+        />
       </div>
       <aside className="w-[340px] shrink-0 overflow-y-auto border-l border-line bg-raised">
         <header className="sticky top-0 z-10 border-b border-line bg-raised px-4 py-2">

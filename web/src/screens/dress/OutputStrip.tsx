@@ -3,7 +3,7 @@ import { drawFrame, planFrame, type Size, shapeOf, showsRegion, viewOf } from "@
 import type { ShowDocument } from "@humming-tide/core/show";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { TriangleAlert } from "lucide-react";
-import { type ReactNode, useCallback, useEffect, useRef } from "react";
+import { memo, type ReactNode, useCallback, useDeferredValue, useEffect, useMemo, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
 import { StageImages } from "../../stage/stage-images.ts";
 import { StageScratch, surfaceOf } from "../../stage/stage-surface.ts";
@@ -17,70 +17,81 @@ const OUTPUTS: readonly Size[] = [
 ];
 const HEIGHT = 84;
 
-/** The film in every shape: the show's own first where it is none of the usual ones. */
-export function filmsInAllSizes(
-  show: ShowDocument,
-  plan: FilmPlan,
-  seen: (sha256: string) => SeenMedia | undefined,
-): FilmPlan[] {
-  const own = shapeOf(plan.size);
-  const others = OUTPUTS.filter((size) => shapeOf(size) !== own);
-  return [plan, ...others.map((size) => filmInSize(show, plan, { seen }, size))];
+export type SeenBy = (sha256: string) => SeenMedia | undefined;
+
+/** The sizes that a show is seen in: its own first, then the usual ones of other shapes. */
+export function outputSizes({ size }: FilmPlan): Size[] {
+  return [size, ...OUTPUTS.filter((other) => shapeOf(other) !== shapeOf(size))];
 }
 
-/** The same slide in every output beside each other; pressing one puts it on the stage. */
-export function OutputStrip({
-  films,
-  chosen,
-  slotIndex,
-  onChoose,
-}: {
-  films: readonly FilmPlan[];
+/** The film in a size; its own plan where that is its own. */
+export const filmIn = (show: ShowDocument, plan: FilmPlan, seen: SeenBy, size: Size): FilmPlan =>
+  shapeOf(size) === shapeOf(plan.size) ? plan : filmInSize(show, plan, { seen }, size);
+
+interface OutputStripProps {
+  show: ShowDocument;
+  plan: FilmPlan;
+  seen: SeenBy;
   chosen: string;
   slotIndex: number;
   onChoose: (shape: string) => void;
-}): ReactNode {
+}
+
+/**
+ * The same slide in every output beside each other; pressing one puts it on the stage. Each is planned by itself and behind what is edited, so that a
+ * long film does not hold the page up.
+ */
+export function OutputStrip({ show, plan, seen, chosen, slotIndex, onChoose }: OutputStripProps): ReactNode {
   const images = useRef<StageImages | null>(null);
   images.current ??= new StageImages();
   useEffect(() => () => images.current?.close(), []);
+  const edited = useMemo(() => ({ show, plan }), [show, plan]);
+  const behind = useDeferredValue(edited);
   return (
     <div className="flex items-end gap-4 overflow-x-auto border-t border-line bg-raised px-4 pt-2 pb-3">
-      {films.map((film) => {
-        const shape = shapeOf(film.size);
-        return (
-          <OutputView
-            key={shape}
-            film={film}
-            slot={film.slots[slotIndex]!}
-            images={images.current!}
-            isChosen={shape === chosen}
-            onChoose={() => onChoose(shape)}
-          />
-        );
-      })}
+      {outputSizes(plan).map((size) => (
+        <OutputView
+          key={shapeOf(size)}
+          edited={behind}
+          seen={seen}
+          size={size}
+          slotIndex={slotIndex}
+          images={images.current!}
+          isChosen={shapeOf(size) === chosen}
+          onChoose={onChoose}
+        />
+      ))}
     </div>
   );
 }
 
-function OutputView({
-  film,
-  slot,
+interface OutputViewProps {
+  edited: { readonly show: ShowDocument; readonly plan: FilmPlan };
+  seen: SeenBy;
+  size: Size;
+  slotIndex: number;
+  images: StageImages;
+  isChosen: boolean;
+  onChoose: (shape: string) => void;
+}
+
+const OutputView = memo(function OutputView({
+  edited: { show, plan },
+  seen,
+  size,
+  slotIndex,
   images,
   isChosen,
   onChoose,
-}: {
-  film: FilmPlan;
-  slot: FilmSlot;
-  images: StageImages;
-  isChosen: boolean;
-  onChoose: () => void;
-}): ReactNode {
+}: OutputViewProps): ReactNode {
+  const film = useMemo(() => filmIn(show, plan, seen, size), [show, plan, seen, size]);
   const canvas = useRef<HTMLCanvasElement>(null);
   const scratch = useRef(new StageScratch());
   const player = usePlayer();
   const shape = shapeOf(film.size);
   const width = Math.round((HEIGHT * film.size.width) / film.size.height);
-  const isCutOff = cutsSubject(film, slot);
+  const slot = film.slots[slotIndex];
+  const isCutOff = slot !== undefined && cutsSubject(film, slot);
   const draw = useCallback(
     (filmSeconds: number) => {
       const context = canvas.current?.getContext("2d", { alpha: false });
@@ -107,7 +118,7 @@ function OutputView({
       type="button"
       aria-pressed={isChosen}
       aria-label={`Show ${shape} on the stage${isCutOff ? "; the subject is cut off in it" : ""}`}
-      onClick={onChoose}
+      onClick={() => onChoose(shape)}
       className="group flex shrink-0 flex-col items-center gap-1"
     >
       <canvas
@@ -123,7 +134,7 @@ function OutputView({
       </span>
     </button>
   );
-}
+});
 
 /** Whether the subject's place leaves the frame at either end of the move. */
 function cutsSubject(film: FilmPlan, slot: FilmSlot): boolean {
