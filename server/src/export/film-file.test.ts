@@ -4,14 +4,7 @@ import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import type { FilmReport } from "@humming-tide/core/interchange";
 import { newTransition } from "@humming-tide/core/picture";
-import {
-  FIRST_STYLE,
-  newShowDocument,
-  newShowSong,
-  newSlide,
-  type ShowDocument,
-  VARIED_KINDS,
-} from "@humming-tide/core/show";
+import { FIRST_STYLE, newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { parseFrameRate } from "@humming-tide/core/time";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -111,7 +104,7 @@ describe("the film file", () => {
     for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
   });
 
-  it.each(["cut", "dissolve", ...VARIED_KINDS.slice(1)] as const)(
+  it.each(["cut", "dissolve", "dip", "push", "iris", "page-turn", "light-flash"] as const)(
     "finds a %s between moving pictures on its landing",
     async (kind) => {
       const transition = newTransition(kind, { unit: "seconds", count: 0.6 });

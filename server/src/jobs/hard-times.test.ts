@@ -81,6 +81,7 @@ async function prepareShow(data: string, more: Partial<ShowDocument> = {}): Prom
       slides,
       songs: [newShowSong({ id: "song 1", sha256, fileName: "hard.wav" })],
       size: { width: 1280, height: 720 },
+      standsStill: true,
       ...more,
     });
     return show.id;
