@@ -33,6 +33,20 @@ async function pixels(canvas: Locator): Promise<number[]> {
 const difference = (a: readonly number[], b: readonly number[]): number =>
   a.reduce((sum, value, i) => sum + Math.abs(value - b[i]!), 0) / a.length;
 
+/** The pixels of a canvas once its pictures have arrived: bright, and the same twice. Its alpha alone makes a mean of 64. */
+async function settled(canvas: Locator): Promise<number[]> {
+  let last: number[] = [];
+  await expect
+    .poll(async () => {
+      const now = await pixels(canvas);
+      const isSame = now.length === last.length && difference(now, last) === 0;
+      last = now;
+      return isSame ? now.reduce((sum, value) => sum + value, 0) / now.length : 0;
+    })
+    .toBeGreaterThan(80);
+  return last;
+}
+
 test("a transition is chosen for the show, differently for a passage and a slide, and given back", async ({ page }) => {
   await openDress(page);
   await radio(page, "Kind of transition", "Wipe").click();
@@ -102,11 +116,10 @@ test("pictures move by rule, as strongly as is wished, and not at all in one pre
   const stage = page.getByTestId("stage");
   await page.getByLabel("Place in the film, in frames").fill("30");
   await expect(stage).toHaveAttribute("data-frame", "30");
-  await page.waitForTimeout(500);
-  const one = await pixels(stage);
+  const one = await settled(stage);
   await page.getByLabel("Place in the film, in frames").fill("60");
   await expect(stage).toHaveAttribute("data-frame", "60");
-  expect(difference(one, await pixels(stage))).toBeGreaterThan(0.3);
+  expect(difference(one, await settled(stage))).toBeGreaterThan(0.3);
   await page.getByRole("checkbox", { name: "No moves in the whole show" }).check();
   await expect.poll(moving).toBe(0);
   await page.keyboard.press("Control+z");
@@ -130,8 +143,7 @@ test("the subject is moved by pointer and keys, and every output follows it", as
   await radio(page, "What stands beside a picture", "Crop to the subject").click();
   await expect.poll(async () => (await slideAt(3)).style.fill).toEqual({ kind: "crop" });
   const square = page.getByTestId("output-1:1");
-  await page.waitForTimeout(800);
-  const before = await pixels(square);
+  const before = await settled(square);
   const ring = page.getByRole("slider", { name: "Subject of the picture" });
   const box = (await ring.boundingBox())!;
   const stage = (await page.getByTestId("stage").boundingBox())!;
