@@ -57,9 +57,7 @@ test("a transition is chosen for the show, differently for a passage and a slide
     .poll(async () => (await document()).style.transition)
     .toMatchObject({ kind: "wipe", direction: "down-left", length: { unit: "beats", count: 2 } });
   const { slots, music, rate } = await plannedFilm(app, showId);
-  const long = slots.find(
-    ({ fileName, isTransitionShortened }) => fileName.includes("painting 2") && !isTransitionShortened,
-  )!;
+  const long = slots.find(({ name, isTransitionShortened }) => name.includes("painting 2") && !isTransitionShortened)!;
   expect(long.transitionIn.kind).toBe("wipe");
   const beat = music.grid.beats[1]!.seconds - music.grid.beats[0]!.seconds;
   const { startFrame, endFrame } = long.transitionIn;
@@ -90,7 +88,7 @@ test("varied transitions are drawn by lot from a set, and drawn anew on wish", a
   const { transition } = (await document()).style;
   const set: readonly string[] = transition.kind === "vary" ? transition.kinds : [];
   expect(set).toContain("page-turn");
-  const painting = (await plannedFilm(app, showId)).slots.filter(({ fileName }) => fileName.includes("painting"));
+  const painting = (await plannedFilm(app, showId)).slots.filter(({ name }) => name.includes("painting"));
   for (const [i, { transitionIn }] of painting.slice(1).entries()) {
     expect(set).toContain(transitionIn.kind);
     expect(transitionIn.kind).not.toBe(i > 0 ? painting[i]!.transitionIn.kind : "");

@@ -53,7 +53,7 @@ test("culling: one key each, the next picture by itself, counts in sight, left-o
     ["keep", false],
     ["keep", false],
   ]);
-  expect((await plannedFilm(app, showId)).slots.map(({ fileName }) => fileName)).not.toContain("01 painting 1.jpg");
+  expect((await plannedFilm(app, showId)).slots.map(({ name }) => name)).not.toContain("01 painting 1.jpg");
 
   await page.getByRole("radio", { name: "1 left out" }).click();
   await expect(page.getByTestId("picture")).toHaveCount(1);
@@ -242,7 +242,7 @@ test("passages are proposed, named, split, joined, and carry their transition in
   await openGather(page);
   await page.getByLabel("Transition of The crews").selectOption({ label: "cuts" });
   await saved(page);
-  const crews = (await plannedFilm(app, showId)).slots.filter(({ fileName }) => fileName.includes("crews"));
+  const crews = (await plannedFilm(app, showId)).slots.filter(({ name }) => name.includes("crews"));
   expect(crews.map(({ transitionIn }) => transitionIn.kind)).toEqual(crews.map(() => "cut"));
   await page.keyboard.press("Control+z");
   await saved(page);

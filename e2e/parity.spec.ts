@@ -1,7 +1,7 @@
 import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import { type FramePlan, newTransition, planFrame } from "@humming-tide/core/picture";
-import { type ShowDocument, VARIED_KINDS } from "@humming-tide/core/show";
+import { hasPicture, type ShowDocument, VARIED_KINDS } from "@humming-tide/core/show";
 import { openStudio } from "@humming-tide/server";
 import { drawStill, PictureCache } from "@humming-tide/server/export";
 import { expect, type Page, test } from "@playwright/test";
@@ -68,7 +68,7 @@ function framesToCompare(
     const fills = [
       { kind: "blur" },
       { kind: "colour", colour: "#204050" },
-      { kind: "picture", sha256: show.slides[0]!.sha256 },
+      { kind: "picture", sha256: show.slides.find(hasPicture)!.sha256 },
       { kind: "crop" },
     ] as const;
     for (const fill of fills) {

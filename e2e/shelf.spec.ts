@@ -84,7 +84,7 @@ test("facts of the show and its poster stand on the shelf", async ({ page }) => 
   await page.goto(app.address);
   await expect(card(page, MAIN)).toContainText("The harbour master");
   const poster = document.slides.find(({ fileName }) => fileName === "19 lanterns 3.jpg")!;
-  await expect(card(page, MAIN).locator("img")).toHaveAttribute("src", new RegExp(poster.sha256));
+  await expect(card(page, MAIN).locator("img")).toHaveAttribute("src", new RegExp(poster.sha256!));
 });
 
 test("a template takes style and rules from one show into others, and no media", async ({ page }) => {

@@ -1,3 +1,4 @@
+export { type FilmFontFile, filmFontFileSchema } from "./fonts.ts";
 export {
   ANNOUNCED_AT_ONCE,
   type AnnouncedFile,

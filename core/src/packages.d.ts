@@ -46,3 +46,11 @@ declare module "papaparse" {
   };
   export default papaparse;
 }
+
+declare module "linebreak" {
+  /** Line breaking (UAX 14). `position`: index at which a line may or, where required, must be broken. */
+  export default class LineBreaker {
+    constructor(text: string);
+    nextBreak(): { position: number; required: boolean } | null;
+  }
+}

@@ -3,6 +3,8 @@ import {
   apiErrorSchema,
   type ExportJob,
   exportJobSchema,
+  type FilmFontFile,
+  filmFontFileSchema,
   type Health,
   healthSchema,
   type IntakeFile,
@@ -76,6 +78,16 @@ const sendJson = (method: string, body: unknown, headers: Record<string, string>
 });
 
 export const api = {
+  /** The fonts that words in films are written in. */
+  async filmFonts(): Promise<FilmFontFile[]> {
+    return filmFontFileSchema.array().parse(await asJson("/film-fonts"));
+  },
+
+  async filmFont(name: string): Promise<Uint8Array> {
+    const response = await request(`/film-fonts/${encodeURIComponent(name)}`);
+    return new Uint8Array(await response.arrayBuffer());
+  },
+
   async health(): Promise<Health> {
     return healthSchema.parse(await asJson("/health"));
   },

@@ -168,7 +168,7 @@ async function makeInStudio(
     terminal.print(kind === "agreement" ? `${slides.length} pictures. ${text}` : text);
   for (const index of plan.leftOut) terminal.print(`left out: ${slides[index]!.fileName}`);
   if (plan.repeats > 0) {
-    const again = new Set(plan.slots.filter((slot) => slot.round > 0).map((slot) => slot.fileName));
+    const again = new Set(plan.slots.filter((slot) => slot.round > 0).map((slot) => slot.name));
     for (const name of again) terminal.print(`repeated: ${name}`);
   }
   terminal.endProgress();

@@ -131,7 +131,7 @@ function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSl
 /** How much of the film a clip can fill, and around its moment. */
 function clipOf({ sha256, clip }: Slide, facts: FitFacts): Pick<SlideForFit, "materialSeconds" | "moment"> {
   // Where nobody measured the clip, what a person said of it still holds.
-  const whole = facts.clipSeconds(sha256) ?? clip?.outSeconds ?? undefined;
+  const whole = (sha256 === null ? undefined : facts.clipSeconds(sha256)) ?? clip?.outSeconds ?? undefined;
   if (whole === undefined) return { materialSeconds: null, moment: null };
   const { inSeconds, outSeconds, momentSeconds: at, speed } = clipMaterial(clip, whole);
   const moment =

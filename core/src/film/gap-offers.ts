@@ -7,6 +7,7 @@ import {
   changeStyle,
   moveSlides,
   type ShowDocument,
+  slideName,
   withMarkers,
 } from "../show/index.ts";
 import { frameStart, frames } from "../time/index.ts";
@@ -43,14 +44,14 @@ export function gapOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): G
 
 function longOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): GapOffer[] {
   const offers: GapOffer[] = [];
-  if (!isMoving(slot.move) && !show.standsStill)
+  if (slot.picture !== null && !isMoving(slot.move) && !show.standsStill)
     offers.push({ kind: "slow-move", text: "A slow move towards its subject, which arrives on the music’s accent" });
   const waiting = nearestWaiting(show, plan, slot);
   const middle = middleBar(plan, slot);
   if (waiting !== null)
     offers.push({
       kind: "two-pictures",
-      text: `Two pictures here: “${show.slides[waiting]!.fileName}” comes behind this one`,
+      text: `Two pictures here: “${slideName(show.slides[waiting]!)}” comes behind this one`,
     });
   if (middle !== null)
     offers.push({ kind: "divide", text: `A marker on the bar at ${middle.toFixed(1)} s divides this stretch` });
@@ -65,7 +66,7 @@ function shortOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): GapOff
   if (words)
     offers.push({ kind: "caption", text: `Leave it out and keep “${words}” as a caption of the picture before` });
   if (plan.slots.length > 1)
-    offers.push({ kind: "leave-out", text: `Leave “${show.slides[slot.slideIndex]!.fileName}” out` });
+    offers.push({ kind: "leave-out", text: `Leave “${slideName(show.slides[slot.slideIndex]!)}” out` });
   return offers;
 }
 

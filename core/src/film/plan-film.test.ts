@@ -163,7 +163,7 @@ describe("the film plan", () => {
     };
     const plan = planFilm(rated, facts(song(30, 0.5)));
     expect(plan.slots.map(({ slideIndex }) => slideIndex)).toEqual([1, 2, 4, 5, 7, 8, 10, 11]);
-    expect(plan.slots.map(({ fileName }) => fileName)).toEqual([1, 2, 4, 5, 7, 8, 10, 11].map((i) => `${i}.jpg`));
+    expect(plan.slots.map(({ name }) => name)).toEqual([1, 2, 4, 5, 7, 8, 10, 11].map((i) => `${i}.jpg`));
     const tight = planFilm({ ...rated, pace: { kind: "beats", count: 12 } }, facts(song(30, 0.5)));
     expect(tight.leftOut.length).toBeGreaterThan(0);
     for (const index of tight.leftOut) expect(rated.slides[index]!.rating).toBe("keep");
@@ -182,7 +182,7 @@ describe("the film plan", () => {
       [`${HASH}-180`, 300, 200],
     ]);
     for (const slot of slots) {
-      expect(parseDrawnPicture(slot.picture)).toEqual({ sha256: HASH, turn: turns[slot.index] });
+      expect(parseDrawnPicture(slot.picture!)).toEqual({ sha256: HASH, turn: turns[slot.index] });
     }
     for (const wrong of ["", HASH.slice(1), `${HASH}-45`, `../${HASH}`]) expect(parseDrawnPicture(wrong)).toBeNull();
   });

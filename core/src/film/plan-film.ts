@@ -1,7 +1,7 @@
 import type { ArrangedMusic } from "../arrange/index.ts";
 import { explainFit, type FitMessage, type Landing, type LockName, type UnmetWish, unmetWishes } from "../fit/index.ts";
 import type { PictureTrack } from "../picture/index.ts";
-import type { ShowDocument } from "../show/index.ts";
+import { type ShowDocument, slideName } from "../show/index.ts";
 import { planSound, type SoundPlan } from "../sound/index.ts";
 import { type FrameRate, frameStart, nearestFrame, seconds } from "../time/index.ts";
 import type { FilmFacts } from "./film-facts.ts";
@@ -13,8 +13,10 @@ export interface FilmSlot extends PlannedPicture {
   readonly slideId: string;
   readonly slideIndex: number;
   readonly round: number;
-  readonly sha256: string;
-  readonly fileName: string;
+  /** Null for a card. */
+  readonly sha256: string | null;
+  /** What the slide is called for people. */
+  readonly name: string;
   /** The frame that is meant to hit the landing, so many frames before it as the show's lead says. */
   readonly startFrame: number;
   /** Exclusive. */
@@ -85,7 +87,7 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
       slideIndex,
       round: slot.round,
       sha256: slide.sha256,
-      fileName: slide.fileName,
+      name: slideName(slide),
       landing: slot.landing,
       landingErrorMs: slot.landing
         ? (1000 * (startFrame + leadFrames) * rate.den) / rate.num - 1000 * slot.landing.seconds

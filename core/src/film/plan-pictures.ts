@@ -1,5 +1,5 @@
 import { HummingTideError } from "../failure/index.ts";
-import { type Grid, indexOfNearestBeat } from "../grid/index.ts";
+import type { Grid } from "../grid/index.ts";
 import {
   chosenDirection,
   coveringFrame,
@@ -23,10 +23,12 @@ import {
   turnedSize,
   turnSubject,
 } from "../picture/index.ts";
-import { type Fill, type ShowDocument, type Slide, type Style, styleOf, type TransitionLength } from "../show/index.ts";
+import { type Fill, type ShowDocument, type Slide, type Style, styleOf } from "../show/index.ts";
 import { type FrameRate, framesPerSecond } from "../time/index.ts";
 import { clipMaterial } from "./clip-material.ts";
-import type { FilmFacts } from "./film-facts.ts";
+import type { FilmFacts, SeenMedia } from "./film-facts.ts";
+import { lengthInSeconds } from "./length-in-seconds.ts";
+import { planWords } from "./plan-words.ts";
 
 /** A slide in its place, before anything is known about its look. */
 export interface LaidSlide {
@@ -73,7 +75,7 @@ export function planPictures(
     const wish = styles[i + 1]!.transition;
     return {
       style: drawn[i]!,
-      seconds: wish.kind === "cut" ? 0 : lengthInSeconds(wish.length, landingSeconds ?? 0, moments.grid),
+      seconds: wish.kind === "cut" ? 0 : lengthInSeconds(wish.length, landingSeconds ?? 0, moments.grid.beats),
     };
   });
   const starts = [...laid.map(({ startFrame }) => startFrame), laid.at(-1)!.endFrame];
@@ -81,7 +83,7 @@ export function planPictures(
     { kind: "cut", startFrame: 0, endFrame: 0 },
     ...placeTransitions(starts, requests, rate, show.transitionLanding.point),
   ];
-  const framer = new Framer(show, facts);
+  const framer = new Framer(show, facts, laid);
   return laid.map(({ slide, round, startFrame, endFrame }, i) => {
     const transitionIn = transitions[i]!;
     const next = transitions[i + 1];
@@ -91,11 +93,16 @@ export function planPictures(
       endFrame: Math.max(next?.endFrame ?? endFrame, endFrame),
     };
     const framed = framer.frame(slide, nameOf(slide, round), styles[i]!, seen, moments);
+    const standing = {
+      startFrame: i === 0 ? 0 : Math.max(startFrame, transitionIn.endFrame),
+      endFrame: Math.min(endFrame, next?.startFrame ?? endFrame),
+    };
+    const words = planWords(slide, styles[i]!, { seen, standing, isLast: !next }, moments.grid.beats, rate);
     const clip = framer.clip(slide, { startFrame, endFrame }, seen.startFrame, moments);
     const asked = requests[i - 1];
     const askedFrames = asked && asked.style.kind !== "cut" ? longestOdd(asked.seconds * framesPerSecond(rate)) : 0;
     const isTransitionShortened = transitionIn.endFrame - transitionIn.startFrame < askedFrames;
-    return { ...framed, clip, startFrame, endFrame, transitionIn, isTransitionShortened };
+    return { ...framed, words, clip, startFrame, endFrame, transitionIn, isTransitionShortened };
   });
 }
 
@@ -108,27 +115,19 @@ function longestOdd(frames: number): number {
 /** A picture that comes again in a later round draws another lot. */
 const nameOf = (slide: Slide, round: number): string => (round === 0 ? slide.id : `${slide.id} ${round}`);
 
-/** So many beats are as long as they are in the music around a landing. */
-function lengthInSeconds(length: TransitionLength, landingSeconds: number, { beats }: Pick<Grid, "beats">): number {
-  if (length.unit === "seconds") return length.count;
-  if (beats.length < 2) return length.count * 0.5;
-  const nearest = indexOfNearestBeat(beats, landingSeconds);
-  const holding = beats[nearest]!.seconds > landingSeconds + 1e-6 ? nearest - 1 : nearest;
-  const from = Math.max(0, Math.min(holding, beats.length - 2));
-  return length.count * (beats[from + 1]!.seconds - beats[from]!.seconds);
-}
-
 type SeenFrames = Pick<PlannedMove, "startFrame" | "endFrame">;
 
 class Framer {
   readonly #show: ShowDocument;
   readonly #facts: Pick<FilmFacts, "seen">;
   readonly #shape: string;
+  readonly #laid: readonly LaidSlide[];
   #before: MoveDirection | null = null;
 
-  constructor(show: ShowDocument, facts: Pick<FilmFacts, "seen">) {
+  constructor(show: ShowDocument, facts: Pick<FilmFacts, "seen">, laid: readonly LaidSlide[]) {
     this.#show = show;
     this.#facts = facts;
+    this.#laid = laid;
     this.#shape = shapeOf(show.size);
   }
 
@@ -140,13 +139,8 @@ class Framer {
     moments: MusicalMoments,
   ): Pick<PlannedPicture, "picture" | "pictureSize" | "move" | "ground" | "subject"> {
     const { size: frame } = this.#show;
-    const stored = this.#facts.seen(slide.sha256);
-    if (!stored) {
-      throw new HummingTideError(
-        "missing-picture",
-        `The picture "${slide.fileName}" of a slide is missing from the data folder.`,
-      );
-    }
+    if (slide.sha256 === null) return this.#card(slide, style, seen);
+    const stored = this.#stored(slide);
     const pictureSize = turnedSize(stored, slide.turn);
     const subject = slide.subject
       ? subjectAt(slide.subject)
@@ -166,9 +160,46 @@ class Framer {
       picture,
       pictureSize,
       move,
-      ground: covers ? null : this.#ground(style.fill, picture, pictureSize),
-      subject: subject?.point ?? { x: 0.5, y: 0.5 },
+      ground: covers ? null : this.#ground(style.fill, this.#blurOf(slide)),
+      subject: subject?.point ?? MIDDLE,
     };
+  }
+
+  #stored({ sha256, fileName }: Slide): SeenMedia {
+    const stored = sha256 === null ? undefined : this.#facts.seen(sha256);
+    if (stored) return stored;
+    throw new HummingTideError(
+      "missing-picture",
+      `The picture "${fileName}" of a slide is missing from the data folder.`,
+    );
+  }
+
+  /** A card has a ground only. Where its fill would be made of its own picture, that of a neighbour stands in: of the next slide that has one, else of the one before. */
+  #card(
+    card: Slide,
+    { fill }: Style,
+    { startFrame, endFrame }: SeenFrames,
+  ): Pick<PlannedPicture, "picture" | "pictureSize" | "move" | "ground" | "subject"> {
+    const { size: frame } = this.#show;
+    this.#before = null;
+    const at = this.#laid.findIndex(({ slide }) => slide === card);
+    const hasPicture = ({ slide }: LaidSlide): boolean => slide.sha256 !== null;
+    const neighbour = this.#laid.slice(at).find(hasPicture) ?? this.#laid.slice(0, at).findLast(hasPicture);
+    const whole = { x: 0, y: 0, ...frame };
+    const own = (neighbour && this.#blurOf(neighbour.slide)) ?? NO_GROUND;
+    return {
+      picture: null,
+      pictureSize: frame,
+      move: { start: whole, end: whole, startFrame, endFrame: endFrame - 1, eased: false },
+      ground: this.#ground(fill, own),
+      subject: MIDDLE,
+    };
+  }
+
+  #blurOf(slide: Slide): Ground {
+    const { size: frame } = this.#show;
+    const target = coveringFrame(turnedSize(this.#stored(slide), slide.turn), frame);
+    return { kind: "image", picture: drawnPicture(slide.sha256!, slide.turn), of: "fill", target };
   }
 
   /**
@@ -176,7 +207,7 @@ class Framer {
    * what it has beside its slot's length, so that it is under way while it comes in; before and behind its material it stands still.
    */
   clip(slide: Slide, slot: SeenFrames, firstFrame: number, { accents }: MusicalMoments): PlannedClip | null {
-    const stored = this.#facts.seen(slide.sha256);
+    const stored = slide.sha256 === null ? null : this.#stored(slide);
     if (stored?.durationSeconds === undefined) return null;
     const { inSeconds, outSeconds, momentSeconds, speed } = clipMaterial(slide.clip, stored.durationSeconds);
     const fps = framesPerSecond(this.#show.frameRate);
@@ -231,7 +262,8 @@ class Framer {
     return { move: between(start, end), direction };
   }
 
-  #ground(fill: Fill, picture: string, pictureSize: Size): Ground {
+  /** Of a fill; a blurred copy where another picture is not there any more. */
+  #ground(fill: Fill, blur: Ground): Ground {
     const { size: frame } = this.#show;
     if (fill.kind === "colour") return { kind: "colour", colour: fill.colour };
     if (fill.kind === "picture") {
@@ -240,9 +272,12 @@ class Framer {
         return { kind: "image", picture: fill.sha256, of: "picture", target: coveringFrame(other, frame) };
       }
     }
-    return { kind: "image", picture, of: "fill", target: coveringFrame(pictureSize, frame) };
+    return blur;
   }
 }
+
+const MIDDLE = { x: 0.5, y: 0.5 };
+const NO_GROUND: Ground = { kind: "colour", colour: "#000000" };
 
 const NO_ACCENT = { seconds: 0, strength: -1 };
 const OUT_MARGIN_SECONDS = 1e-3;

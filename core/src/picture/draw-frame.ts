@@ -1,23 +1,17 @@
 import type { Point } from "../show/index.ts";
-import type { FramePlan, Ground, Layer, Mask, PictureLayer, ShadeLayer } from "./frame-plan.ts";
+import type { FramePlan, Ground, Layer, Mask, SceneLayer, ShadeLayer, WordsPart } from "./frame-plan.ts";
 import type { Rectangle, Size } from "./geometry.ts";
-import type { DrawableImage, ImageSource, Scratch, Surface2D } from "./surface.ts";
+import type { DrawableImage, DrawnWords, DrawSources, ImageSource, Surface2D } from "./surface.ts";
 
 /**
  * Draws a planned frame onto a surface of exactly the plan's size (or one scaled to it). Stage, thumbnails and export all come through here, so what
- * is seen is what is exported. Pictures that are not loaded leave their ground visible. `scratch` is asked for only where a layer must be
- * put together before it is laid on, and may be the same one every time.
+ * is seen is what is exported. Pictures and words that are not loaded leave what is below them visible.
  */
-export function drawFrame<Image>(
-  surface: Surface2D<Image>,
-  plan: FramePlan,
-  images: ImageSource<Image>,
-  scratch: () => Scratch<Image>,
-): void {
+export function drawFrame<Image>(surface: Surface2D<Image>, plan: FramePlan, sources: DrawSources<Image>): void {
   const { size } = plan;
   prepare(surface);
   fill(surface, size, "#000000", 1);
-  for (const layer of plan.layers) drawLayer(surface, size, layer, images, scratch);
+  for (const layer of plan.layers) drawLayer(surface, size, layer, sources);
   for (const veil of plan.veils) fill(surface, size, veil.colour, veil.alpha);
   surface.globalAlpha = 1;
 }
@@ -35,13 +29,7 @@ function fill<Image>(surface: Surface2D<Image>, { width, height }: Size, colour:
   surface.fillRect(0, 0, width, height);
 }
 
-function drawLayer<Image>(
-  surface: Surface2D<Image>,
-  size: Size,
-  layer: Layer,
-  images: ImageSource<Image>,
-  scratch: () => Scratch<Image>,
-): void {
+function drawLayer<Image>(surface: Surface2D<Image>, size: Size, layer: Layer, sources: DrawSources<Image>): void {
   if (layer.kind === "shade") {
     drawShade(surface, layer);
     return;
@@ -51,33 +39,61 @@ function drawLayer<Image>(
     trace(surface, layer.bounds);
     surface.clip();
   }
-  if (layer.mask || (layer.alpha < 1 && layer.ground)) {
-    // Picture and ground become one before alpha and mask: each by itself would let the other shine through.
-    const together = scratch();
+  if (layer.mask || (layer.alpha < 1 && layer.parts.length + (layer.ground ? 1 : 0) > 1)) {
+    // What lies over each other becomes one before alpha and mask: each by itself would let the other shine through.
+    const together = sources.scratch();
     prepare(together.surface);
     together.surface.clearRect(0, 0, size.width, size.height);
-    drawPicture(together.surface, size, layer, images, 1);
+    drawScene(together.surface, size, layer, sources, 1);
     if (layer.mask) applyMask(together.surface, size, layer.mask);
     surface.globalAlpha = layer.alpha;
     place(surface, together, { x: 0, y: 0, ...size });
   } else {
-    drawPicture(surface, size, layer, images, layer.alpha);
+    drawScene(surface, size, layer, sources, layer.alpha);
   }
   if (layer.bounds) surface.restore();
 }
 
-function drawPicture<Image>(
+function drawScene<Image>(
   surface: Surface2D<Image>,
   size: Size,
-  { picture, clip, target, ground }: PictureLayer,
-  images: ImageSource<Image>,
+  { ground, parts }: SceneLayer,
+  { images, words }: DrawSources<Image>,
   alpha: number,
 ): void {
   if (ground) drawGround(surface, size, ground, images, alpha);
-  const image = images(picture, "picture", clip);
-  if (!image) return;
-  surface.globalAlpha = alpha;
-  place(surface, image, target);
+  for (const part of parts) {
+    if (part.kind === "words") {
+      const drawn = words(part.sheet, part.index, size);
+      if (drawn) drawWords(surface, size, part, drawn, alpha);
+      continue;
+    }
+    const image = images(part.picture, "picture", part.clip);
+    if (!image) continue;
+    surface.globalAlpha = alpha;
+    place(surface, image, part.target);
+  }
+}
+
+function drawWords<Image>(
+  surface: Surface2D<Image>,
+  size: Size,
+  { scrolled, placement: { scale, x, y }, alpha: own }: WordsPart,
+  { pieces, height }: DrawnWords<Image>,
+  alpha: number,
+): void {
+  const down = scrolled === null ? 0 : size.height - scrolled * (size.height + height);
+  surface.globalAlpha = alpha * own;
+  for (const { image, target } of pieces) {
+    const top = target.y + down;
+    if (top >= size.height || top + target.height <= 0) continue;
+    place(surface, image, {
+      x: scale * target.x + x,
+      y: scale * top + y,
+      width: scale * target.width,
+      height: scale * target.height,
+    });
+  }
 }
 
 function drawGround<Image>(

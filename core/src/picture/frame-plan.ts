@@ -1,6 +1,7 @@
 import type { Point } from "../show/index.ts";
 import type { ClipInstant } from "./clip.ts";
 import type { Rectangle, Size } from "./geometry.ts";
+import type { WordSheet } from "./planned-words.ts";
 import type { PictureKind } from "./surface.ts";
 
 /** One frame of a film as plain data that a test can read; everything in pixels of the film. */
@@ -18,10 +19,25 @@ export interface Veil {
   readonly alpha: number;
 }
 
-export type Layer = PictureLayer | ShadeLayer;
+export type Layer = SceneLayer | ShadeLayer;
 
-/** A picture on its ground, as one: alpha and mask hold for both together. */
-export interface PictureLayer {
+/** What is seen of a slide: its ground, pictures and words as one, so that alpha and mask hold for all of them together. */
+export interface SceneLayer {
+  readonly kind: "scene";
+  /** What is seen where no part is; null where the picture covers the frame. */
+  readonly ground: Ground | null;
+  /** From the bottom up. */
+  readonly parts: readonly ScenePart[];
+  /** 0 to 1. */
+  readonly alpha: number;
+  /** A convex polygon outside of which nothing is drawn; null: all of the frame. */
+  readonly bounds: readonly Point[] | null;
+  readonly mask: Mask | null;
+}
+
+export type ScenePart = PicturePart | WordsPart;
+
+export interface PicturePart {
   readonly kind: "picture";
   /** Name as it is drawn: `drawnPicture`. */
   readonly picture: string;
@@ -29,14 +45,30 @@ export interface PictureLayer {
   readonly clip: ClipInstant | null;
   /** Where the whole picture lies; it may reach beyond the frame. */
   readonly target: Rectangle;
-  /** What is seen where the picture is not; null where it covers the frame. */
-  readonly ground: Ground | null;
+}
+
+/** Words of a sheet, laid out for the whole frame. */
+export interface WordsPart {
+  readonly kind: "words";
+  readonly sheet: WordSheet;
+  /** Which of the sheet's words. */
+  readonly index: number;
   /** 0 to 1. */
   readonly alpha: number;
-  /** A convex polygon outside of which nothing is drawn; null: all of the frame. */
-  readonly bounds: readonly Point[] | null;
-  readonly mask: Mask | null;
+  /** How far they have scrolled, from 0 (all below the frame) to 1 (all above it); null: they stand. */
+  readonly scrolled: number | null;
+  /** Where the frame that they are laid out for lies. */
+  readonly placement: Placement;
 }
+
+/** A place x, y is drawn at `scale` times it, moved by x and y. */
+export interface Placement {
+  readonly scale: number;
+  readonly x: number;
+  readonly y: number;
+}
+
+export const AS_IT_IS: Placement = { scale: 1, x: 0, y: 0 };
 
 /** A stretch of light or shadow on a convex polygon, its colour changing from one line to another. */
 export interface ShadeLayer {

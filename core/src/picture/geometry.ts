@@ -24,14 +24,6 @@ export const rectangleBetween = (a: Rectangle, b: Rectangle, share: number): Rec
   height: between(a.height, b.height, share),
 });
 
-/** A rectangle that grew by a factor, as seen from a fixed point. */
-export const scaledAround = ({ x, y, width, height }: Rectangle, centre: Point, factor: number): Rectangle => ({
-  x: centre.x + (x - centre.x) * factor,
-  y: centre.y + (y - centre.y) * factor,
-  width: width * factor,
-  height: height * factor,
-});
-
 export const shifted = (rectangle: Rectangle, by: Point): Rectangle => ({
   ...rectangle,
   x: rectangle.x + by.x,

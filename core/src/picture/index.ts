@@ -1,7 +1,20 @@
 export { type ClipInstant, clipAt, clipFrameAt, type PlannedClip } from "./clip.ts";
 export { drawFrame } from "./draw-frame.ts";
 export { drawnPicture, parseDrawnPicture, turnedSize } from "./drawn-picture.ts";
-export type { FramePlan, Ground, Layer, Mask, PictureLayer, ShadeLayer, Veil } from "./frame-plan.ts";
+export {
+  AS_IT_IS,
+  type FramePlan,
+  type Ground,
+  type Layer,
+  type Mask,
+  type PicturePart,
+  type Placement,
+  type SceneLayer,
+  type ScenePart,
+  type ShadeLayer,
+  type Veil,
+  type WordsPart,
+} from "./frame-plan.ts";
 export {
   keepingInView,
   LARGEST_CROP,
@@ -27,15 +40,30 @@ export {
   ruledViews,
 } from "./moves.ts";
 export {
+  clipsIn,
+  imagesIn,
+  NO_WORDS,
   type PictureSlot,
   type PictureTrack,
   picturesBetween,
   planFrame,
   repeatsFrame,
+  type SlotWords,
   slotIndexAt,
 } from "./plan-frame.ts";
+export type { PlannedWords, WordSheet } from "./planned-words.ts";
+export { SAFE_SHARES, safeArea } from "./safe-area.ts";
 export { type ColourRaster, findSubject, type Subject, subjectAt, turnSubject } from "./subject.ts";
-export type { DrawableImage, ImageSource, PictureKind, Scratch, Surface2D } from "./surface.ts";
+export type {
+  DrawableImage,
+  DrawnWords,
+  DrawSources,
+  ImageSource,
+  PictureKind,
+  Scratch,
+  Surface2D,
+  WordSource,
+} from "./surface.ts";
 export {
   drawnStyles,
   halfwayFrame,
@@ -45,3 +73,4 @@ export {
   type TransitionStyle,
   transitionShare,
 } from "./transition.ts";
+export type { WordTime } from "./word-time.ts";

@@ -2,12 +2,14 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type DrawnTransition, VARIED_KINDS, WIPE_DIRECTIONS } from "../show/index.ts";
 import {
-  type PictureLayer,
+  NO_WORDS,
+  type PicturePart,
   type PictureSlot,
   type PictureTrack,
   type PlannedTransition,
   planFrame,
   repeatsFrame,
+  type SceneLayer,
 } from "./index.ts";
 
 const SIZE = { width: 160, height: 90 };
@@ -36,6 +38,7 @@ function track(transitionIn: PlannedTransition, more: Partial<PictureSlot> = {})
         move: still(FULL),
         ground: null,
         subject: { x: 0.5, y: 0.5 },
+        words: NO_WORDS,
       },
       {
         picture: "b",
@@ -46,6 +49,7 @@ function track(transitionIn: PlannedTransition, more: Partial<PictureSlot> = {})
         move: still(NARROW),
         ground: { kind: "colour", colour: "#102030" },
         subject: { x: 0.5, y: 0.5 },
+        words: NO_WORDS,
         ...more,
       },
     ],
@@ -53,8 +57,12 @@ function track(transitionIn: PlannedTransition, more: Partial<PictureSlot> = {})
 }
 
 const dissolve: PlannedTransition = { kind: "dissolve", startFrame: 95, endFrame: 106 };
-const pictures = (film: PictureTrack, frame: number): PictureLayer[] =>
-  planFrame(film, frame).layers.filter((layer) => layer.kind === "picture");
+/** The scenes of a frame, with what their pictures say. */
+const pictures = (film: PictureTrack, frame: number): (SceneLayer & Omit<PicturePart, "kind">)[] =>
+  planFrame(film, frame).layers.flatMap((layer) => {
+    const picture = layer.kind === "scene" ? layer.parts.find((part) => part.kind === "picture") : undefined;
+    return layer.kind === "scene" && picture ? [{ ...picture, ...layer }] : [];
+  });
 
 describe("planned frames", () => {
   it("show one picture between transitions and two within, the new one on top", () => {
@@ -130,7 +138,7 @@ const styles: Record<DrawnTransition["kind"], PlannedTransition[]> = Object.from
 ) as never;
 
 /** Share of the frame that a mask lets through, by counting pixels. */
-function letThrough({ mask }: PictureLayer): number {
+function letThrough({ mask }: SceneLayer): number {
   let sum = 0;
   for (let y = 0.5; y < SIZE.height; y++) {
     for (let x = 0.5; x < SIZE.width; x++) {

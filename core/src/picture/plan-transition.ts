@@ -1,14 +1,24 @@
 import { assertNever } from "../failure/index.ts";
 import type { Point, WIPE_DIRECTIONS } from "../show/index.ts";
-import type { FramePlan, Ground, Layer, Mask, PictureLayer, ShadeLayer, Veil } from "./frame-plan.ts";
-import { between, polygonBehind, type Rectangle, type Size, scaledAround, shifted } from "./geometry.ts";
+import type {
+  FramePlan,
+  Ground,
+  Layer,
+  Mask,
+  Placement,
+  SceneLayer,
+  ScenePart,
+  ShadeLayer,
+  Veil,
+} from "./frame-plan.ts";
+import { between, polygonBehind, type Rectangle, type Size, shifted } from "./geometry.ts";
 import type { PlannedTransition } from "./transition.ts";
 
 /** Two pictures and how much of the way from one to the other is gone, 0 to 1. */
 interface Passing {
   readonly size: Size;
-  readonly before: PictureLayer;
-  readonly after: PictureLayer;
+  readonly before: SceneLayer;
+  readonly after: SceneLayer;
   readonly share: number;
   /** Place of the new picture's subject in the frame. */
   readonly subject: Point;
@@ -122,21 +132,44 @@ const wholeFrame = (size: Size): Rectangle => ({ x: 0, y: 0, ...size });
 function push({ size, before, after }: Passing, direction: Point, share: number): Drawn {
   const by = { x: Math.round(direction.x * share * size.width), y: Math.round(direction.y * share * size.height) };
   const rest = { x: by.x - direction.x * size.width, y: by.y - direction.y * size.height };
-  const moved = (layer: PictureLayer, offset: Point): PictureLayer => ({
-    ...mapLayer(layer, (rectangle) => shifted(rectangle, offset)),
+  const moved = (layer: SceneLayer, offset: Point): SceneLayer => ({
+    ...mapLayer(layer, { scale: 1, ...offset }),
     bounds: corners(shifted(wholeFrame(size), offset)),
   });
   return { layers: [moved(before, by), moved(after, rest)], veils: [] };
 }
 
-const scaledLayer = (layer: PictureLayer, { width, height }: Size, factor: number): PictureLayer =>
-  mapLayer(layer, (rectangle) => scaledAround(rectangle, { x: width / 2, y: height / 2 }, factor));
+/** Around the frame's middle. */
+const scaledLayer = (layer: SceneLayer, { width, height }: Size, scale: number): SceneLayer =>
+  mapLayer(layer, { scale, x: ((1 - scale) * width) / 2, y: ((1 - scale) * height) / 2 });
 
-function mapLayer(layer: PictureLayer, map: (rectangle: Rectangle) => Rectangle): PictureLayer {
+/** A scene with everything in it placed anew. */
+function mapLayer(layer: SceneLayer, placement: Placement): SceneLayer {
   const ground: Ground | null =
-    layer.ground?.kind === "image" ? { ...layer.ground, target: map(layer.ground.target) } : layer.ground;
-  return { ...layer, target: map(layer.target), ground };
+    layer.ground?.kind === "image"
+      ? { ...layer.ground, target: placedRectangle(layer.ground.target, placement) }
+      : layer.ground;
+  const parts = layer.parts.map(
+    (part): ScenePart =>
+      part.kind === "words"
+        ? { ...part, placement: placedAgain(part.placement, placement) }
+        : { ...part, target: placedRectangle(part.target, placement) },
+  );
+  return { ...layer, ground, parts };
 }
+
+const placedRectangle = ({ x, y, width, height }: Rectangle, by: Placement): Rectangle => ({
+  x: by.scale * x + by.x,
+  y: by.scale * y + by.y,
+  width: by.scale * width,
+  height: by.scale * height,
+});
+
+const placedAgain = (inner: Placement, by: Placement): Placement => ({
+  scale: by.scale * inner.scale,
+  x: by.scale * inner.x + by.x,
+  y: by.scale * inner.y + by.y,
+});
 
 /**
  * The old picture is a sheet that is folded over along a leaning line; what is folded shows its paper back and throws a shadow on both

@@ -1,4 +1,6 @@
 import type { ClipInstant } from "./clip.ts";
+import type { Rectangle, Size } from "./geometry.ts";
+import type { WordSheet } from "./planned-words.ts";
 
 /**
  * The part of the Canvas 2D API that pictures are drawn with: small enough that the browser's canvas, a worker's and
@@ -8,6 +10,9 @@ export interface Surface2D<Image> {
   globalAlpha: number;
   globalCompositeOperation: string;
   fillStyle: unknown;
+  strokeStyle: unknown;
+  lineWidth: number;
+  lineJoin: "round" | "bevel" | "miter";
   imageSmoothingEnabled: boolean;
   imageSmoothingQuality: "low" | "medium" | "high";
   save(): void;
@@ -15,9 +20,12 @@ export interface Surface2D<Image> {
   beginPath(): void;
   moveTo(x: number, y: number): void;
   lineTo(x: number, y: number): void;
+  quadraticCurveTo(x1: number, y1: number, x: number, y: number): void;
+  bezierCurveTo(x1: number, y1: number, x2: number, y2: number, x: number, y: number): void;
   closePath(): void;
   clip(): void;
   fill(): void;
+  stroke(): void;
   clearRect(x: number, y: number, width: number, height: number): void;
   fillRect(x: number, y: number, width: number, height: number): void;
   createLinearGradient(x0: number, y0: number, x1: number, y1: number): ColourSlope;
@@ -55,6 +63,24 @@ export type ImageSource<Image> = (
   kind: PictureKind,
   clip: ClipInstant | null,
 ) => DrawableImage<Image> | null;
+
+/** Words as they are drawn: images with their places in the frame that they were laid out for; of scrolling words, below its upper edge. */
+export interface DrawnWords<Image> {
+  readonly pieces: readonly { readonly image: DrawableImage<Image>; readonly target: Rectangle }[];
+  /** Of all lines together. */
+  readonly height: number;
+}
+
+/** Gives the words of a sheet; null while their fonts are not loaded. */
+export type WordSource<Image> = (sheet: WordSheet, index: number, frame: Size) => DrawnWords<Image> | null;
+
+/** Where a frame's images and words come from. */
+export interface DrawSources<Image> {
+  readonly images: ImageSource<Image>;
+  readonly words: WordSource<Image>;
+  /** Asked for only where a layer must be put together before it is laid on; it may be the same one every time. */
+  readonly scratch: () => Scratch<Image>;
+}
 
 /** A second canvas of the surface's size and scale, on which a layer is put together before it is laid over the others. */
 export interface Scratch<Image> extends DrawableImage<Image> {

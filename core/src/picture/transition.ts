@@ -1,8 +1,8 @@
 import {
   type DrawnTransition,
+  type FilmLength,
   PUSH_DIRECTIONS,
   type TransitionLanding,
-  type TransitionLength,
   type TransitionWish,
   TURN_DIRECTIONS,
   WIPE_DIRECTIONS,
@@ -49,7 +49,7 @@ function usualStyle(kind: DrawnTransition["kind"], seed: number, name: string): 
 }
 
 /** A kind of transition as it is offered first. */
-export function newTransition(kind: TransitionWish["kind"], length: TransitionLength): TransitionWish {
+export function newTransition(kind: TransitionWish["kind"], length: FilmLength): TransitionWish {
   switch (kind) {
     case "cut":
       return { kind };

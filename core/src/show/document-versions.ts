@@ -2,7 +2,7 @@ import { HummingTideError } from "../failure/index.ts";
 import { SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
 import { newShowSong, type ShowSong } from "./show-song.ts";
 import { FIRST_SONG_ID } from "./song-edits.ts";
-import { AS_ABOVE } from "./style.ts";
+import { FIRST_CAPTIONS, FIRST_LETTERS } from "./style.ts";
 
 /** One step a version: what a document of that version lacks for the next. A released step is never edited. */
 const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {
@@ -78,17 +78,50 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
     seed: 1,
     passages: listOf(passages).map(({ transition: own, ...passage }) => ({
       ...passage,
-      style: { ...AS_ABOVE, transition: transitionOfVersion5(own ?? null) },
+      style: { ...AS_ABOVE_IN_VERSION_6, transition: transitionOfVersion5(own ?? null) },
     })),
     slides: listOf(slides).map(({ clip, ...slide }) => ({
       ...slide,
       clip: clip && typeof clip === "object" ? { speed: 1, ...clip } : null,
-      style: AS_ABOVE,
+      style: AS_ABOVE_IN_VERSION_6,
       subject: null,
       views: [],
     })),
   }),
+  /** Version 6 drew no words: captions were kept, but not seen. */
+  6: ({ style, passages, slides, ...old }) => ({
+    ...old,
+    version: 7,
+    ...stylesOfVersion6({ style, passages }),
+    slides: listOf(slides).map(({ style: own, ...slide }) => ({
+      words: [],
+      ...slide,
+      style: { ...NO_WORDS_WISHED, ...(own as object) },
+    })),
+  }),
 };
+
+const AS_ABOVE_IN_VERSION_6 = { transition: null, fill: null, move: null };
+const NO_WORDS_WISHED = { letters: null, captions: null };
+
+/** Films of before look as they did until somebody asks for their captions. */
+const stylesOfVersion6 = ({ style, passages }: Record<string, unknown>): Record<string, unknown> => ({
+  style: { letters: FIRST_LETTERS, captions: { ...FIRST_CAPTIONS, shown: false }, ...(style as object) },
+  passages: listOf(passages).map(({ style: own, ...passage }) => ({
+    ...passage,
+    style: { ...NO_WORDS_WISHED, ...(own as object) },
+  })),
+});
+
+/** A template of version 6 knew no words. */
+function templateOfVersion6(template: unknown): unknown {
+  if (!template || typeof template !== "object") return template;
+  const { style, passages, ...rest } = template as Record<string, unknown>;
+  return { ...rest, ...stylesOfVersion6({ style, passages }) };
+}
+
+/** A template of any version that this program ever wrote, as the newest. */
+export const newestTemplate = (template: unknown): unknown => templateOfVersion6(templateOfVersion5(template));
 
 /** The style of a show of version 5: one transition, one fill; pictures stood still. */
 const styleOfVersion5 = (transition: unknown, fill: unknown): Record<string, unknown> => ({
@@ -105,7 +138,7 @@ function transitionOfVersion5(transition: unknown): unknown {
 }
 
 /** A template of version 5 had transition and fill where the style is now. */
-export function templateOfVersion5(template: unknown): unknown {
+function templateOfVersion5(template: unknown): unknown {
   if (!template || typeof template !== "object" || "style" in template) return template;
   const { transition, fill, passages, ...rest } = template as Record<string, unknown>;
   return {
@@ -113,7 +146,7 @@ export function templateOfVersion5(template: unknown): unknown {
     style: styleOfVersion5(transition, fill),
     passages: listOf(passages).map(({ transition: own, ...passage }) => ({
       ...passage,
-      style: { ...AS_ABOVE, transition: transitionOfVersion5(own) },
+      style: { ...AS_ABOVE_IN_VERSION_6, transition: transitionOfVersion5(own) },
     })),
   };
 }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { wordsSchema } from "./letters.ts";
 import { type ShowSong, showSongSchema } from "./show-song.ts";
 import { AS_ABOVE, FIRST_STYLE, styleSchema, styleWishesSchema } from "./style.ts";
 
@@ -6,10 +7,9 @@ import { AS_ABOVE, FIRST_STYLE, styleSchema, styleWishesSchema } from "./style.t
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
  * so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 6;
+export const SHOW_DOCUMENT_VERSION = 7;
 
 const sha256 = z.string().regex(/^[0-9a-f]{64}$/);
-const fileName = z.string().min(1).max(1024);
 const id = z.string().min(1).max(64);
 
 export const frameRateSchema = z.object({
@@ -89,10 +89,15 @@ export type SlideView = z.infer<typeof slideViewSchema>;
 
 const slideSchema = z.object({
   id,
-  sha256,
-  fileName,
+  /** Null for a card: a slide that is only words. */
+  sha256: sha256.nullable(),
+  /** As the file was called; empty for a card. */
+  fileName: z.string().max(1024),
   passageId: id,
+  /** Seen on the picture where its style shows captions. */
   caption: z.string().max(2000),
+  /** Seen on the picture or the card, from the first up. */
+  words: z.array(wordsSchema).max(4),
   rating: ratingSchema,
   /** One of the few that deserve a long, strong place. */
   hero: z.boolean(),
@@ -274,6 +279,7 @@ export function newSlide(facts: Pick<Slide, "id" | "sha256" | "fileName">, passa
     ...facts,
     passageId,
     caption: "",
+    words: [],
     rating: "keep",
     hero: false,
     turn: 0,
@@ -286,3 +292,26 @@ export function newSlide(facts: Pick<Slide, "id" | "sha256" | "fileName">, passa
     views: [],
   };
 }
+
+/** A card: a slide that is only words, on a colour of its own. */
+export function newCard(id: string, words: Slide["words"], colour: string, seconds: number): Slide {
+  return {
+    ...newSlide({ id, sha256: null, fileName: "" }),
+    words,
+    length: { seconds, locked: false },
+    stays: true,
+    style: { ...AS_ABOVE, fill: { kind: "colour", colour } },
+  };
+}
+
+/** What a slide is called for people: its file, or the first line of what a card says. */
+export function slideName({ fileName, words }: Pick<Slide, "fileName" | "words">): string {
+  if (fileName) return fileName;
+  const line = words.flatMap(({ text }) => text.split("\n")).find((text) => text.trim() !== "");
+  return line ? `“${line.trim().slice(0, 60)}”` : "Empty card";
+}
+
+/** A slide that shows a file. */
+export type PictureSlide = Slide & { readonly sha256: string };
+
+export const hasPicture = (slide: Slide): slide is PictureSlide => slide.sha256 !== null;

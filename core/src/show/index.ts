@@ -3,13 +3,16 @@ export {
   type ClipPart,
   FASTEST_CLIP,
   frameRateSchema,
+  hasPicture,
   type LandingLock,
   type Lead,
+  newCard,
   newPassage,
   newShowDocument,
   newSlide,
   type Pace,
   type Passage,
+  type PictureSlide,
   type Point,
   type Rating,
   SHOW_DOCUMENT_VERSION,
@@ -19,12 +22,23 @@ export {
   type SlideView,
   type SongPlace,
   showDocumentSchema,
+  slideName,
   type TransitionLanding,
   type Turn,
   type View,
 } from "./document.ts";
 export { type DocumentDelta, deltaBetween, withDelta } from "./document-delta.ts";
 export { readShowDocument } from "./document-versions.ts";
+export {
+  type CaptionStyle,
+  FILM_FONTS,
+  type FilmFont,
+  type Letters,
+  WORD_KINDS,
+  WORD_PLACES,
+  type WordPlace,
+  type Words,
+} from "./letters.ts";
 export { changeMarker, withMarkers, withoutMarkers } from "./marker-edits.ts";
 export { naturalOrder } from "./natural-order.ts";
 export { lockOrder, moveSlides, orderSlides, type SlideOrder, shiftClock, shiftSlides } from "./order-edits.ts";
@@ -74,7 +88,6 @@ export {
   type Style,
   type StyleWishes,
   styleWith,
-  type TransitionLength,
   type TransitionWish,
   TURN_DIRECTIONS,
   VARIED_KINDS,
@@ -82,3 +95,4 @@ export {
 } from "./style.ts";
 export { changeStyle, copyStyle, type StyleLevel, setView, styleOf } from "./style-edits.ts";
 export { applyTemplate, type ShowTemplate, templateOf, templateSchema } from "./template.ts";
+export type { FilmLength } from "./values.ts";

@@ -1,5 +1,5 @@
 import { HummingTideError } from "../failure/index.ts";
-import type { ShowDocument, Slide } from "./document.ts";
+import { hasPicture, type ShowDocument, type Slide } from "./document.ts";
 import { naturalOrder } from "./natural-order.ts";
 import { putSlides, type SlidePlace } from "./slide-edits.ts";
 
@@ -61,18 +61,19 @@ export type SlideOrder =
 /**
  * Puts slides in order within their passages: the named ones (null: all) exchange the places that they hold, everything else stays. By
  * file name, 2 before 10; by time, ties by name, files without a time last, in the order they had; or shuffled by a seed, the same
- * every time.
+ * every time. Cards stay where they are.
  */
 export function orderSlides(show: ShowDocument, ids: ReadonlySet<string> | null, order: SlideOrder): ShowDocument {
   const random = order.kind === "shuffle" ? seededRandom(order.seed) : null;
   const queues = new Map<string, Slide[]>();
+  const isOrdered = (slide: Slide): boolean => hasPicture(slide) && (ids?.has(slide.id) ?? true);
   for (const passage of show.passages) {
-    const own = show.slides.filter((slide) => slide.passageId === passage.id && (ids?.has(slide.id) ?? true));
+    const own = show.slides.filter((slide) => slide.passageId === passage.id && isOrdered(slide));
     queues.set(passage.id, random ? shuffled(own, random) : own.sort(comparison(order)));
   }
   return reordered(
     show,
-    show.slides.map((slide) => (ids && !ids.has(slide.id) ? slide : queues.get(slide.passageId)!.shift()!)),
+    show.slides.map((slide) => (isOrdered(slide) ? queues.get(slide.passageId)!.shift()! : slide)),
   );
 }
 

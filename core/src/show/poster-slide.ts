@@ -1,10 +1,11 @@
-import type { ShowDocument } from "./document.ts";
+import { hasPicture, type PictureSlide, type ShowDocument } from "./document.ts";
 
-/** The slide that stands for the show: the chosen one, else the first of the film, else the first of all; undefined without slides. */
-export function posterSlide(show: ShowDocument): ShowDocument["slides"][number] | undefined {
+/** The picture that stands for the show: the chosen one, else the first of the film, else the first of all; undefined without pictures. */
+export function posterSlide(show: ShowDocument): PictureSlide | undefined {
+  const pictures = show.slides.filter(hasPicture);
   return (
-    show.slides.find((slide) => slide.id === show.posterSlideId) ??
-    show.slides.find((slide) => slide.rating !== "out") ??
-    show.slides[0]
+    pictures.find((slide) => slide.id === show.posterSlideId) ??
+    pictures.find((slide) => slide.rating !== "out") ??
+    pictures[0]
   );
 }

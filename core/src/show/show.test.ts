@@ -375,12 +375,26 @@ function before6(title: string, version: number): Record<string, unknown> {
 /** A new show as it is after such a one was read: what was there has its look, and still stands still. */
 const readFrom5 = (title: string): ShowDocument => ({
   ...newShowDocument(title),
-  style: { ...FIRST_STYLE, move: { kind: "still", strength: 0.5, withMusic: false } },
+  style: {
+    ...FIRST_STYLE,
+    move: { kind: "still", strength: 0.5, withMusic: false },
+    captions: { ...FIRST_STYLE.captions, shown: false },
+  },
 });
 
 function slideBefore6(id: string): Record<string, unknown> {
-  const later = { style: undefined, subject: undefined, views: undefined };
-  return { ...newSlide({ id, sha256: HASH, fileName: `${id}.jpg` }), ...later };
+  const {
+    style: _style,
+    subject: _subject,
+    views: _views,
+    words: _words,
+    ...before
+  } = newSlide({
+    id,
+    sha256: HASH,
+    fileName: `${id}.jpg`,
+  });
+  return before;
 }
 
 describe("documents of other versions", () => {
@@ -478,6 +492,8 @@ describe("documents of other versions", () => {
       transition: { kind: "dissolve", length: { unit: "seconds", count: 0.8 } },
       fill: { kind: "colour", colour: "#102030" },
       move: { kind: "still", strength: 0.5, withMusic: false },
+      letters: FIRST_STYLE.letters,
+      captions: { ...FIRST_STYLE.captions, shown: false },
     });
     const length = { unit: "seconds", count: 2 };
     expect(read.passages.map(({ style }) => style)).toEqual([
@@ -490,6 +506,26 @@ describe("documents of other versions", () => {
     const template = templateSchema.parse({ frameRate, size, pace, transition, fill, passages });
     expect(template.style).toEqual(read.style);
     expect(template.passages.map(({ style }) => style.transition)).toEqual([{ kind: "dissolve", length }, null]);
+  });
+
+  it("reads one of version 6, which drew no words: captions stay unseen until somebody asks for them", () => {
+    const style = { transition: { kind: "cut" }, fill: { kind: "crop" }, move: FIRST_STYLE.move };
+    const own = { transition: null, fill: { kind: "blur" }, move: null };
+    const { words: _words, ...slide } = newSlide({ id: "a", sha256: HASH, fileName: "a.jpg" });
+    const passages = [{ id: "p1", name: "Race", style: own, pace: null, startLock: null }];
+    const slides = [{ ...slide, caption: "At the quay", style: own }];
+    const read = readShowDocument({ ...newShowDocument("Six"), version: 6, style, passages, slides });
+    expect(showDocumentSchema.parse(read)).toEqual(read);
+    const captions = { ...FIRST_STYLE.captions, shown: false };
+    expect(read.style).toEqual({ ...style, letters: FIRST_STYLE.letters, captions });
+    expect(read.passages[0]!.style).toEqual({ ...AS_ABOVE, fill: { kind: "blur" } });
+    expect(read.slides[0]).toMatchObject({
+      caption: "At the quay",
+      words: [],
+      style: { letters: null, captions: null },
+    });
+    const template = templateSchema.parse({ ...templateOf(newShowDocument("")), style, passages });
+    expect(template.style).toEqual(read.style);
   });
 
   it("refuses one of a later program with the reason, and what is no document", () => {

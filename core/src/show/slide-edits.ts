@@ -48,7 +48,9 @@ export function removeSlides(show: ShowDocument, ids: ReadonlySet<string>): Show
 }
 
 /** What a batch change may set. */
-export type SlideChange = Partial<Pick<Slide, "caption" | "hero" | "length" | "stays" | "clip" | "subject">> & {
+export type SlideChange = Partial<
+  Pick<Slide, "caption" | "words" | "hero" | "length" | "stays" | "clip" | "subject">
+> & {
   readonly rating?: Rating;
 };
 

@@ -1,5 +1,5 @@
 import type { ShowDocument, Slide, SlideView } from "./document.ts";
-import { type Style, type StyleWishes, styleWith } from "./style.ts";
+import { AS_ABOVE, type Style, type StyleWishes, styleWith } from "./style.ts";
 
 /** The style that a slide is seen in: the show's, what its passage does differently, and what it does differently itself. */
 export function styleOf(show: ShowDocument, slide: Pick<Slide, "passageId" | "style">): Style {
@@ -46,10 +46,19 @@ export function copyStyle(show: ShowDocument, fromId: string, slideIds: Readonly
   const wanted = styleOf(show, from);
   const slides = show.slides.map((slide) => {
     if (slide.id === fromId || !slideIds.has(slide.id)) return slide;
-    const given = styleOf(show, { ...slide, style: { transition: null, fill: null, move: null } });
+    const given = styleOf(show, { ...slide, style: AS_ABOVE });
     const own = <K extends keyof Style>(part: K): Style[K] | null =>
       JSON.stringify(given[part]) === JSON.stringify(wanted[part]) ? null : wanted[part];
-    return { ...slide, style: { transition: own("transition"), fill: own("fill"), move: own("move") } };
+    return {
+      ...slide,
+      style: {
+        transition: own("transition"),
+        fill: own("fill"),
+        move: own("move"),
+        letters: own("letters"),
+        captions: own("captions"),
+      },
+    };
   });
   return { ...show, slides };
 }

@@ -1,18 +1,11 @@
 import { z } from "zod";
+import { captionStyleSchema, lettersSchema } from "./letters.ts";
+import { colourSchema, lengthSchema } from "./values.ts";
 
 /**
- * How pictures look, move and follow one another. The show has a whole style; a passage and a slide say only what they do
+ * How pictures look, move and follow one another, and how words on them are written. The show has a whole style; a passage and a slide say only what they do
  * differently, and null means: as the one above has it. So nothing must be set slide by slide, and any one slide may still differ.
  */
-
-const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/);
-
-const lengthSchema = z.discriminatedUnion("unit", [
-  z.object({ unit: z.literal("seconds"), count: z.number().positive().max(10) }),
-  /** Of the music where the transition lands. */
-  z.object({ unit: z.literal("beats"), count: z.number().positive().max(16) }),
-]);
-export type TransitionLength = z.infer<typeof lengthSchema>;
 
 /** Where a wipe goes to. */
 export const WIPE_DIRECTIONS = [
@@ -101,24 +94,46 @@ const moveSchema = z.object({
 });
 export type MoveWish = z.infer<typeof moveSchema>;
 
-export const styleSchema = z.object({ transition: transitionSchema, fill: fillSchema, move: moveSchema });
+export const styleSchema = z.object({
+  transition: transitionSchema,
+  fill: fillSchema,
+  move: moveSchema,
+  letters: lettersSchema,
+  captions: captionStyleSchema,
+});
 export type Style = z.infer<typeof styleSchema>;
 
 export const styleWishesSchema = z.object({
   transition: transitionSchema.nullable(),
   fill: fillSchema.nullable(),
   move: moveSchema.nullable(),
+  letters: lettersSchema.nullable(),
+  captions: captionStyleSchema.nullable(),
 });
 export type StyleWishes = z.infer<typeof styleWishesSchema>;
 
 /** A passage or slide that does nothing differently. */
-export const AS_ABOVE: StyleWishes = { transition: null, fill: null, move: null };
+export const AS_ABOVE: StyleWishes = { transition: null, fill: null, move: null, letters: null, captions: null };
+
+/** Words of a show that nobody has decided anything about yet: light on a soft shadow. */
+export const FIRST_LETTERS: Style["letters"] = {
+  font: "Josefin Sans",
+  weight: 400,
+  colour: "#fff8ec",
+  outline: null,
+  shadow: 0.6,
+  backing: null,
+  fade: { unit: "beats", count: 1 },
+};
+export const FIRST_CAPTIONS: Style["captions"] = { shown: true, place: "bottom", size: 1 };
 
 /** Of a show that nobody has decided anything about yet. */
 export const FIRST_STYLE: Style = {
   transition: { kind: "dissolve", length: { unit: "seconds", count: 0.8 } },
   fill: { kind: "blur" },
   move: { kind: "rule", strength: 0.5, withMusic: false },
+  letters: FIRST_LETTERS,
+  captions: FIRST_CAPTIONS,
 };
 
 /** Wishes over a style: what they leave open stays. */
@@ -126,4 +141,6 @@ export const styleWith = (style: Style, wishes: StyleWishes): Style => ({
   transition: wishes.transition ?? style.transition,
   fill: wishes.fill ?? style.fill,
   move: wishes.move ?? style.move,
+  letters: wishes.letters ?? style.letters,
+  captions: wishes.captions ?? style.captions,
 });

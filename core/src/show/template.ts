@@ -9,7 +9,7 @@ import {
   type ShowDocument,
   transitionLandingSchema,
 } from "./document.ts";
-import { paceOfVersion3, templateOfVersion5 } from "./document-versions.ts";
+import { newestTemplate, paceOfVersion3 } from "./document-versions.ts";
 import { type Fill, styleSchema, styleWishesSchema } from "./style.ts";
 
 const currentTemplateSchema = z.object({
@@ -25,7 +25,7 @@ const currentTemplateSchema = z.object({
 });
 
 /** Style and rules of a show without any of its media; of any version that this program ever wrote. */
-export const templateSchema = z.preprocess(templateOfVersion5, currentTemplateSchema);
+export const templateSchema = z.preprocess(newestTemplate, currentTemplateSchema);
 export type ShowTemplate = z.infer<typeof currentTemplateSchema>;
 
 /** A fill that is a picture stays with its show. */

@@ -1,5 +1,5 @@
 import path from "node:path";
-import { drawnPicture, type FramePlan, type PictureLayer } from "@humming-tide/core/picture";
+import { drawnPicture, type FramePlan, type SceneLayer } from "@humming-tide/core/picture";
 import type { Turn } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ffmpeg, NUMBERED_CLIP, numberedClip, temporaryFolder } from "../testing/index.ts";
@@ -21,12 +21,10 @@ const film = (name: string, rate: string, more: readonly string[] = []): string 
 async function numberAt(clips: ClipFrames, seconds: number, turn: Turn = 0): Promise<number> {
   const size = turn % 180 === 0 ? { width: WIDTH, height: HEIGHT } : { width: HEIGHT, height: WIDTH };
   const clip = { slotIndex: 3, seconds, secondsPerFrame: 0.04, size };
-  const layer: PictureLayer = {
-    kind: "picture",
-    picture: drawnPicture(HASH, turn),
-    clip,
-    target: { x: 0, y: 0, ...size },
+  const layer: SceneLayer = {
+    kind: "scene",
     ground: null,
+    parts: [{ kind: "picture", picture: drawnPicture(HASH, turn), clip, target: { x: 0, y: 0, ...size } }],
     alpha: 1,
     bounds: null,
     mask: null,

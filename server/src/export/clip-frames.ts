@@ -1,6 +1,7 @@
 import {
   type ClipInstant,
   clipFrameAt,
+  clipsIn,
   type DrawableImage,
   type FramePlan,
   parseDrawnPicture,
@@ -23,15 +24,15 @@ export class ClipFrames {
 
   /** Decodes what a frame shows of clips, and ends the decoders that it has no use for. Throws `ffmpeg-failed`. */
   async need(plan: FramePlan): Promise<void> {
-    const shown = plan.layers.flatMap((layer) => (layer.kind === "picture" && layer.clip ? [layer] : []));
-    const slots = new Set(shown.map(({ clip }) => clip!.slotIndex));
+    const shown = clipsIn(plan);
+    const slots = new Set(shown.map(({ clip }) => clip.slotIndex));
     for (const [slotIndex, decoder] of this.#decoders) {
       if (slots.has(slotIndex)) continue;
       decoder.close();
       this.#decoders.delete(slotIndex);
     }
     for (const { picture, clip } of shown) {
-      const { slotIndex, seconds, size } = clip!;
+      const { slotIndex, seconds, size } = clip;
       let decoder = this.#decoders.get(slotIndex);
       if (!decoder) {
         const { sha256, turn } = parseDrawnPicture(picture)!;

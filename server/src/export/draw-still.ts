@@ -1,20 +1,25 @@
-import { drawFrame, type FramePlan } from "@humming-tide/core/picture";
+import { drawFrame, type FramePlan, imagesIn } from "@humming-tide/core/picture";
 import { createCanvas } from "@napi-rs/canvas";
+import { ClipFrames } from "./clip-frames.ts";
+import { FilmSources } from "./film-sources.ts";
 import { type PictureCache, surfaceOf } from "./picture-cache.ts";
 
-/** One frame as RGBA, row by row, drawn as the export draws it. Throws `missing-picture`. */
+/** One frame as RGBA, row by row, drawn as the export draws it; of clips their posters. Throws `missing-picture`, `bad-font`. */
 export async function drawStill(plan: FramePlan, pictures: PictureCache): Promise<Uint8Array> {
-  const { width, height } = plan.size;
-  const needed = plan.layers.flatMap((layer) =>
-    layer.kind === "picture" ? [layer.picture, ...(layer.ground?.kind === "image" ? [layer.ground.picture] : [])] : [],
-  );
-  await pictures.need([...new Set(needed)]);
-  const [canvas, second] = [createCanvas(width, height), createCanvas(width, height)];
-  drawFrame(surfaceOf(canvas), plan, pictures.get, () => ({
-    surface: surfaceOf(second),
-    image: second,
-    width,
-    height,
-  }));
+  const sources = new FilmSources(pictures, NO_CLIPS, plan.size);
+  await sources.need(withoutClips(plan), imagesIn(plan));
+  const canvas = createCanvas(plan.size.width, plan.size.height);
+  drawFrame(surfaceOf(canvas), plan, sources);
   return canvas.data();
 }
+
+const NO_CLIPS = new ClipFrames(() => "");
+
+const withoutClips = (plan: FramePlan): FramePlan => ({
+  ...plan,
+  layers: plan.layers.map((layer) =>
+    layer.kind === "scene"
+      ? { ...layer, parts: layer.parts.map((part) => (part.kind === "picture" ? { ...part, clip: null } : part)) }
+      : layer,
+  ),
+});

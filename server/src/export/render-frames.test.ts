@@ -1,6 +1,6 @@
 import { mkdir } from "node:fs/promises";
 import path from "node:path";
-import { type PictureTrack, placeTransitions } from "@humming-tide/core/picture";
+import { NO_WORDS, type PictureTrack, placeTransitions } from "@humming-tide/core/picture";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { temporaryFolder } from "../testing/index.ts";
@@ -46,6 +46,7 @@ function track(first: string, second: string): PictureTrack {
     move: { start: FULL, end: FULL, startFrame, endFrame, eased: false },
     ground: null,
     subject: { x: 0.5, y: 0.5 },
+    words: NO_WORDS,
   });
   const cut = { kind: "cut" as const, startFrame: 0, endFrame: 0 };
   return {

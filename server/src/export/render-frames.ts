@@ -1,14 +1,8 @@
-import {
-  drawFrame,
-  type PictureTrack,
-  picturesBetween,
-  planFrame,
-  repeatsFrame,
-  type Scratch,
-} from "@humming-tide/core/picture";
-import { type Canvas, createCanvas } from "@napi-rs/canvas";
+import { drawFrame, type PictureTrack, picturesBetween, planFrame, repeatsFrame } from "@humming-tide/core/picture";
+import { createCanvas } from "@napi-rs/canvas";
 import type { ClipFrames } from "./clip-frames.ts";
-import { type DrawnImage, type PictureCache, surfaceOf } from "./picture-cache.ts";
+import { FilmSources } from "./film-sources.ts";
+import { type PictureCache, surfaceOf } from "./picture-cache.ts";
 import { rgbaToYuv420 } from "./yuv.ts";
 
 /**
@@ -26,33 +20,18 @@ export async function renderFrames(
   const { width, height } = track.size;
   const canvas = createCanvas(width, height);
   const surface = surfaceOf(canvas);
-  const scratch = oneScratch(width, height);
+  const sources = new FilmSources(pictures, clips, track.size);
   // Two buffers in turn: the pipe may still hold the last one while the next is drawn.
   const buffers = [0, 1].map(() => new Uint8Array((width * height * 3) / 2));
   let turn = 0;
   for (let frame = fromFrame; frame < toFrame; frame++) {
     if (frame === fromFrame || !repeatsFrame(track, frame)) {
       const plan = planFrame(track, frame);
-      await pictures.need(picturesBetween(track, frame, frame));
-      await clips.need(plan);
-      drawFrame(
-        surface,
-        plan,
-        (picture, kind, clip) => (clip && clips.get(clip)) ?? pictures.get(picture, kind),
-        scratch,
-      );
+      await sources.need(plan, picturesBetween(track, frame, frame));
+      drawFrame(surface, plan, sources);
       turn = 1 - turn;
       rgbaToYuv420(canvas.data(), width, height, buffers[turn]!);
     }
     await write(buffers[turn]!, frame);
   }
-}
-
-/** A second canvas, made when it is first asked for. */
-function oneScratch(width: number, height: number): () => Scratch<DrawnImage> {
-  let made: Canvas | null = null;
-  return () => {
-    made ??= createCanvas(width, height);
-    return { surface: surfaceOf(made), image: made, width, height };
-  };
 }

@@ -12,6 +12,7 @@ import type { MediaLibrary } from "../media/media-library.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { answerErrors } from "./errors.ts";
 import { exportRoutes } from "./export-routes.ts";
+import { fontRoutes } from "./font-routes.ts";
 import { intakeRoutes } from "./intake-routes.ts";
 import { mediaRoutes } from "./media-routes.ts";
 import { packageRoutes } from "./package-routes.ts";
@@ -40,7 +41,8 @@ export function createApp(services: Services): Express {
       contentSecurityPolicy: {
         directives: {
           defaultSrc: ["'self'"],
-          scriptSrc: ["'self'"],
+          // The engine that shapes letters is WebAssembly of our own.
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
           workerSrc: ["'self'", "blob:"],
           styleSrc: ["'self'", "'unsafe-inline'"],
           mediaSrc: ["'self'", "blob:"],
@@ -65,6 +67,7 @@ export function createApp(services: Services): Express {
   app.use("/api/shows", showRoutes(services.shows, services.library, services.proxies));
   app.use("/api/templates", templateRoutes());
   app.use("/api/media", mediaRoutes(services.library));
+  app.use("/api/film-fonts", fontRoutes());
   app.use("/api/songs", songRoutes(services.library));
   app.use("/api", () => {
     throw new HummingTideError("not-found", "There is nothing at this address.");

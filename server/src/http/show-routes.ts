@@ -10,6 +10,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { drawnPicture } from "@humming-tide/core/picture";
 import {
   applyTemplate,
+  hasPicture,
   newShowDocument,
   posterSlide,
   type ShowDocument,
@@ -89,7 +90,10 @@ export function showRoutes(shows: ShowStore, library: MediaLibrary, proxies: Pro
 
 async function withMedia(library: MediaLibrary, show: StoredShow): Promise<SavedShow> {
   const { document } = show;
-  const hashes = [...document.slides.map((slide) => slide.sha256), ...document.songs.map((song) => song.sha256)];
+  const hashes = [
+    ...document.slides.filter(hasPicture).map((slide) => slide.sha256),
+    ...document.songs.map((song) => song.sha256),
+  ];
   return {
     id: show.id,
     revision: show.revision,

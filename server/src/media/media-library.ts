@@ -6,7 +6,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { type FilmFacts, filmFacts } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
-import type { ShowDocument } from "@humming-tide/core/show";
+import { hasPicture, type ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import sharp from "sharp";
 import { mediaStore } from "../store/media-store.ts";
@@ -172,7 +172,7 @@ export class MediaLibrary {
 
   /** The facts that planFilm needs for a show. Throws `song-missing`. */
   async filmFacts(document: ShowDocument): Promise<FilmFacts> {
-    const facts = await this.facts(document.slides.map((slide) => slide.sha256));
+    const facts = await this.facts(document.slides.filter(hasPicture).map((slide) => slide.sha256));
     const analyses = new Map<string, MusicAnalysis>();
     for (const { sha256 } of document.songs) analyses.set(sha256, await this.analysis(sha256));
     return filmFacts(
@@ -186,7 +186,7 @@ export class MediaLibrary {
 
   /** Makes everything that an export of the show will draw. Throws what `ensureDrawn` throws. */
   async ensureAllDrawn(document: ShowDocument): Promise<void> {
-    const names = new Set(document.slides.map((slide) => drawnPicture(slide.sha256, slide.turn)));
+    const names = new Set(document.slides.filter(hasPicture).map((slide) => drawnPicture(slide.sha256, slide.turn)));
     await Promise.all([...names].map((name) => this.ensureDrawn(name)));
   }
 }

@@ -1,12 +1,14 @@
 import type { FilmPlan } from "@humming-tide/core/film";
-import { clipAt, drawFrame, picturesBetween, planFrame, slotIndexAt } from "@humming-tide/core/picture";
+import { clipAt, clipsIn, drawFrame, picturesBetween, planFrame, slotIndexAt } from "@humming-tide/core/picture";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect, useRef } from "react";
 import { useAppSelector } from "../store/store.ts";
+import { filmFonts } from "./film-fonts.ts";
 import { useFilmClock, usePlayer } from "./player-context.tsx";
 import { type ShownClip, StageClips } from "./stage-clips.ts";
 import { StageImages } from "./stage-images.ts";
 import { StageScratch, surfaceOf } from "./stage-surface.ts";
+import { StageWords } from "./stage-words.ts";
 
 /** Pictures are fetched this far ahead of the playhead. */
 const AHEAD_SECONDS = 8;
@@ -22,6 +24,7 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
   const images = useRef<StageImages | null>(null);
   const clips = useRef<StageClips | null>(null);
   const scratch = useRef(new StageScratch());
+  const words = useRef(new StageWords());
   const player = usePlayer();
   const isDraft = useAppSelector((state) => state.view.isDraft);
 
@@ -40,23 +43,17 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
       const second = scratch.current.for(target.width, target.height, width, height);
       const drawn = planFrame(plan, frame);
       const films = clips.current;
-      films?.need(
-        drawn.layers.flatMap((layer) =>
-          layer.kind === "picture" && layer.clip ? [{ picture: layer.picture, clip: layer.clip }] : [],
-        ),
-        clipsComing(plan, frame),
-        {
-          isPlaying: player.state === "playing",
-          speed: player.wish.speed,
-          framesPerSecond: plan.rate.num / plan.rate.den,
-        },
-      );
-      drawFrame(
-        surfaceOf(context),
-        drawn,
-        (picture, kind, clip) => (clip && films?.get(clip)) ?? source.get(picture, kind),
-        second,
-      );
+      films?.need(clipsIn(drawn), clipsComing(plan, frame), {
+        isPlaying: player.state === "playing",
+        speed: player.wish.speed,
+        framesPerSecond: plan.rate.num / plan.rate.den,
+      });
+      drawFrame(surfaceOf(context), drawn, {
+        images: (picture, kind, clip) => (clip && films?.get(clip)) ?? source.get(picture, kind),
+        words: words.current.for(target.width / width),
+        scratch: second,
+      });
+      for (const slot of slotsComing(plan, frame, ahead)) filmFonts.need(slot.words.sheet);
       target.dataset["frame"] = String(frame);
     },
     [plan, isDraft, player],
@@ -79,12 +76,14 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
     const films = clips.current;
     source?.addEventListener("arrived", again);
     films?.addEventListener("arrived", again);
+    filmFonts.addEventListener("arrived", again);
     const resized = new ResizeObserver(again);
     if (canvas.current) resized.observe(canvas.current);
     again();
     return () => {
       source?.removeEventListener("arrived", again);
       films?.removeEventListener("arrived", again);
+      filmFonts.removeEventListener("arrived", again);
       resized.disconnect();
     };
   }, [draw, player]);
@@ -111,10 +110,16 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
   );
 }
 
+/** Slots with words that are seen between two frames. */
+const slotsComing = (plan: FilmPlan, from: number, to: number): FilmPlan["slots"] =>
+  plan.slots
+    .slice(slotIndexAt(plan.slots, from), slotIndexAt(plan.slots, to) + 1)
+    .filter(({ words }) => words.sheet.length > 0);
+
 /** The clip of the next slot, where it begins to be seen, while it is not seen yet. */
 function clipsComing(plan: FilmPlan, frame: number): ShownClip[] {
   const next = plan.slots[slotIndexAt(plan.slots, frame) + 1];
-  if (!next?.clip || frame >= next.transitionIn.startFrame) return [];
+  if (!next?.clip || next.picture === null || frame >= next.transitionIn.startFrame) return [];
   const first = Math.min(next.startFrame, next.transitionIn.startFrame);
   return [{ picture: next.picture, clip: clipAt(next.clip, next.index, first) }];
 }

@@ -1,5 +1,5 @@
 import type { SavedShow } from "@humming-tide/contract";
-import { readShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { hasPicture, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import { ApiFailure, api } from "../api.ts";
 import { showActions } from "./show-slice.ts";
 import { store } from "./store.ts";
@@ -76,7 +76,10 @@ async function lookForOthers(): Promise<void> {
   const { id, revision, document, media, saveState } = store.getState().show;
   if (!id || !document || window.document.hidden || inFlight) return;
   if (saveState.kind !== "saved") return;
-  const clips = document.slides.map(({ sha256 }) => sha256).filter((sha256) => media[sha256]?.kind === "clip");
+  const clips = document.slides
+    .filter(hasPicture)
+    .map(({ sha256 }) => sha256)
+    .filter((sha256) => media[sha256]?.kind === "clip");
   try {
     const state = await api.showState(id, clips);
     store.dispatch(viewActions.proxiesHeard(state.proxies));

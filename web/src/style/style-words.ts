@@ -1,4 +1,4 @@
-import type { MoveWish, TransitionLength, TransitionWish } from "@humming-tide/core/show";
+import type { FilmLength, MoveWish, TransitionWish } from "@humming-tide/core/show";
 
 /** The kinds of transition as they are named for people, in the order in which they are offered. */
 export const TRANSITION_NAMES: Readonly<Record<TransitionWish["kind"], string>> = {
@@ -26,7 +26,7 @@ export const MOVE_NAMES: Readonly<Record<MoveWish["kind"], string>> = {
   down: "Down",
 };
 
-function lengthText({ unit, count }: TransitionLength): string {
+function lengthText({ unit, count }: FilmLength): string {
   if (unit === "seconds") return `${count} s`;
   return count === 1 ? "1 beat" : `${count} beats`;
 }

@@ -1,7 +1,6 @@
-import { drawnPicture } from "@humming-tide/core/picture";
 import type { ReactNode } from "react";
-import { mediaUrl } from "../api.ts";
 import { useAppSelector } from "../store/store.ts";
+import { SlideImage } from "./SlideImage.tsx";
 
 /** What hangs at the pointer while slides are dragged: the first of them, and how many there are. */
 export function DraggedPictures({ ids }: { ids: readonly string[] }): ReactNode {
@@ -10,11 +9,7 @@ export function DraggedPictures({ ids }: { ids: readonly string[] }): ReactNode 
   if (!first) return null;
   return (
     <div className="relative w-[120px]">
-      <img
-        src={mediaUrl(drawnPicture(first.sha256, first.turn), "thumbnail")}
-        alt=""
-        className="h-[90px] w-full rounded-md bg-slide object-contain opacity-90 shadow-xl"
-      />
+      <SlideImage slide={first} className="h-[90px] w-full rounded-md bg-slide object-contain opacity-90 shadow-xl" />
       {ids.length > 1 && (
         <span className="absolute -top-2 -right-2 rounded-full bg-ink px-2 py-0.5 text-xs font-semibold text-ground">
           {ids.length}

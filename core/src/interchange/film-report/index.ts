@@ -61,7 +61,7 @@ export type FilmReport = z.infer<typeof filmReportSchema>;
 export function filmSlots(plan: FilmPlan): FilmReport["slots"] {
   return plan.slots.map((slot) => ({
     index: slot.index,
-    source: slot.fileName,
+    source: slot.name,
     startFrame: slot.startFrame,
     endFrame: slot.endFrame,
     landingSeconds: slot.landing?.seconds ?? null,

@@ -1,5 +1,5 @@
 import { HummingTideError } from "../../failure/index.ts";
-import { AS_ABOVE, dividePassages, type ShowDocument, type Slide } from "../../show/index.ts";
+import { AS_ABOVE, dividePassages, hasPicture, type ShowDocument, type Slide } from "../../show/index.ts";
 import type { SlideListProblem, SlideListRow } from "./read-slide-list.ts";
 
 export interface AppliedSlideList {
@@ -26,7 +26,7 @@ export function applySlideList(
       "The order of this show is locked. Unlock it first, or take only captions and ratings from the list.",
     );
   }
-  const find = slideFinder(show.slides);
+  const find = slideFinder(show.slides.filter(hasPicture));
   const named: { slide: Slide; passage: string | null }[] = [];
   const problems: SlideListProblem[] = [];
   for (const row of rows) {

@@ -1,5 +1,5 @@
 import papaparse from "papaparse";
-import type { Rating, ShowDocument } from "../../show/index.ts";
+import { hasPicture, type Rating, type ShowDocument } from "../../show/index.ts";
 
 export const SLIDE_LIST_COLUMNS = ["file", "caption", "passage", "rating", "hero"] as const;
 const RATING_WORDS: Readonly<Record<Rating, string>> = { keep: "keep", maybe: "maybe", out: "leave out" };
@@ -8,19 +8,21 @@ const RATING_WORDS: Readonly<Record<Rating, string>> = { keep: "keep", maybe: "m
 const LOOKS_LIKE_FORMULA = /^[=+\-@\t\r]/;
 
 /**
- * The slides of a show in the film's order as CSV (RFC 4180, UTF-8 with byte order mark so that spreadsheets read every script, lines end
+ * The pictures and clips of a show in the film's order as CSV (RFC 4180, UTF-8 with byte order mark so that spreadsheets read every script, lines end
  * in CR LF). Text that a spreadsheet would take for a formula gets an apostrophe in front, which reading takes away again.
  */
 export function writeSlideList(show: ShowDocument): string {
   const names = new Map(show.passages.map((passage) => [passage.id, passage.name]));
-  const rows = show.slides.map((slide) =>
-    [
-      slide.fileName,
-      slide.caption,
-      names.get(slide.passageId) ?? "",
-      RATING_WORDS[slide.rating],
-      slide.hero ? "hero" : "",
-    ].map((cell) => (LOOKS_LIKE_FORMULA.test(cell) || /^'+[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell)),
-  );
+  const rows = show.slides
+    .filter(hasPicture)
+    .map((slide) =>
+      [
+        slide.fileName,
+        slide.caption,
+        names.get(slide.passageId) ?? "",
+        RATING_WORDS[slide.rating],
+        slide.hero ? "hero" : "",
+      ].map((cell) => (LOOKS_LIKE_FORMULA.test(cell) || /^'+[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell)),
+    );
   return `\uFEFF${papaparse.unparse([[...SLIDE_LIST_COLUMNS], ...rows], { newline: "\r\n" })}\r\n`;
 }

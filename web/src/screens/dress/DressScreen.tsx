@@ -1,6 +1,6 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { shapeOf } from "@humming-tide/core/picture";
-import { copyStyle, type ShowDocument, type StyleLevel } from "@humming-tide/core/show";
+import { copyStyle, type ShowDocument, type StyleLevel, slideName } from "@humming-tide/core/show";
 import { Copy } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
@@ -125,8 +125,8 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
       </div>
       <aside className="w-[340px] shrink-0 overflow-y-auto border-l border-line bg-raised">
         <header className="sticky top-0 z-10 border-b border-line bg-raised px-4 py-2">
-          <p className="truncate text-[13px] text-quiet" title={slide.fileName}>
-            {many ? `${slideIds.size} slides, now ${slide.fileName}` : slide.fileName}
+          <p className="truncate text-[13px] text-quiet" title={slideName(slide)}>
+            {many ? `${slideIds.size} slides, now ${slideName(slide)}` : slideName(slide)}
           </p>
           <div className="-ml-2.5 flex items-center">
             <Choice

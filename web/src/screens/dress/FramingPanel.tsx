@@ -1,6 +1,6 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { shapeOf, viewOf } from "@humming-tide/core/picture";
-import { changeSlides, type Fill, type ShowDocument, type Slide, setView } from "@humming-tide/core/show";
+import { changeSlides, type Fill, hasPicture, type ShowDocument, type Slide, setView } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
 import type { StylePart } from "../../style/style-part.ts";
@@ -48,9 +48,10 @@ export function FramingPanel({ show, plan, slot, part, single, held, onHold }: F
 
 function FillField({ part, show, slide }: { part: StylePart<Fill>; show: ShowDocument; slide: Slide }): ReactNode {
   const { value, set } = part;
+  const pictures = show.slides.filter(hasPicture);
   const choose = (kind: Fill["kind"]): void => {
     if (kind === "colour") set({ kind, colour: "#0d1f26" });
-    else if (kind === "picture") set({ kind, sha256: slide.sha256 });
+    else if (kind === "picture") set({ kind, sha256: (hasPicture(slide) ? slide : pictures[0])?.sha256 ?? "" });
     else set({ kind });
   };
   return (
@@ -74,10 +75,10 @@ function FillField({ part, show, slide }: { part: StylePart<Fill>; show: ShowDoc
           className="mt-2 w-full min-w-0 rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-[13px] text-ink"
           onChange={(event) => set({ kind: "picture", sha256: event.target.value })}
         >
-          {!show.slides.some(({ sha256 }) => sha256 === value.sha256) && (
+          {!pictures.some(({ sha256 }) => sha256 === value.sha256) && (
             <option value={value.sha256}>taken out of the show: a blurred copy stands in</option>
           )}
-          {[...new Map(show.slides.map(({ sha256, fileName }) => [sha256, fileName]))].map(([sha256, fileName]) => (
+          {[...new Map(pictures.map(({ sha256, fileName }) => [sha256, fileName]))].map(([sha256, fileName]) => (
             <option key={sha256} value={sha256}>
               {fileName}
             </option>

@@ -1,12 +1,14 @@
 import { type FilmPlan, type FilmSlot, filmInSize, type SeenMedia } from "@humming-tide/core/film";
-import { drawFrame, planFrame, type Size, shapeOf, showsRegion, viewOf } from "@humming-tide/core/picture";
+import { drawFrame, imagesIn, planFrame, type Size, shapeOf, showsRegion, viewOf } from "@humming-tide/core/picture";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { TriangleAlert } from "lucide-react";
 import { memo, type ReactNode, useCallback, useDeferredValue, useEffect, useMemo, useRef } from "react";
+import { filmFonts } from "../../stage/film-fonts.ts";
 import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
 import { StageImages } from "../../stage/stage-images.ts";
 import { StageScratch, surfaceOf } from "../../stage/stage-surface.ts";
+import { StageWords } from "../../stage/stage-words.ts";
 
 /** The shapes that films are handed over in. */
 const OUTPUTS: readonly Size[] = [
@@ -87,6 +89,7 @@ const OutputView = memo(function OutputView({
   const film = useMemo(() => filmIn(show, plan, seen, size), [show, plan, seen, size]);
   const canvas = useRef<HTMLCanvasElement>(null);
   const scratch = useRef(new StageScratch());
+  const words = useRef(new StageWords());
   const player = usePlayer();
   const shape = shapeOf(film.size);
   const width = Math.round((HEIGHT * film.size.width) / film.size.height);
@@ -97,12 +100,15 @@ const OutputView = memo(function OutputView({
       const context = canvas.current?.getContext("2d", { alpha: false });
       if (!context) return;
       const plan = planFrame(film, Math.min(film.totalFrames - 1, frameAt(seconds(filmSeconds), film.rate)));
-      const names = plan.layers.flatMap((layer) => (layer.kind === "picture" ? [layer.picture] : []));
-      images.need(names);
+      images.need(imagesIn(plan));
       const { width: pixelsWide, height: pixelsHigh } = context.canvas;
       context.setTransform(pixelsWide / film.size.width, 0, 0, pixelsHigh / film.size.height, 0, 0);
       const second = scratch.current.for(pixelsWide, pixelsHigh, film.size.width, film.size.height);
-      drawFrame(surfaceOf(context), plan, images.get, second);
+      drawFrame(surfaceOf(context), plan, {
+        images: images.get,
+        words: words.current.for(pixelsWide / film.size.width),
+        scratch: second,
+      });
     },
     [film, images],
   );
@@ -110,8 +116,12 @@ const OutputView = memo(function OutputView({
   useEffect(() => {
     const again = (): void => draw(player.filmSeconds());
     images.addEventListener("arrived", again);
+    filmFonts.addEventListener("arrived", again);
     again();
-    return () => images.removeEventListener("arrived", again);
+    return () => {
+      images.removeEventListener("arrived", again);
+      filmFonts.removeEventListener("arrived", again);
+    };
   }, [draw, images, player]);
   return (
     <button
@@ -138,6 +148,7 @@ const OutputView = memo(function OutputView({
 
 /** Whether the subject's place leaves the frame at either end of the move. */
 function cutsSubject(film: FilmPlan, slot: FilmSlot): boolean {
+  if (slot.picture === null) return false;
   const point = { ...slot.subject, width: 0, height: 0 };
   return [slot.move.start, slot.move.end].some(
     (placed) => !showsRegion(viewOf(placed, slot.pictureSize, film.size), point, slot.pictureSize, film.size),

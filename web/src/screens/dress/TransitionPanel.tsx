@@ -1,7 +1,7 @@
 import { newTransition } from "@humming-tide/core/picture";
 import {
+  type FilmLength,
   PUSH_DIRECTIONS,
-  type TransitionLength,
   type TransitionWish,
   TURN_DIRECTIONS,
   VARIED_KINDS,
@@ -22,7 +22,7 @@ const KINDS = (Object.keys(TRANSITION_NAMES) as TransitionWish["kind"][]).map((v
   label: TRANSITION_NAMES[value],
 }));
 const BEATS = [0.5, 1, 2, 4] as const;
-const FIRST_LENGTH: TransitionLength = { unit: "seconds", count: 0.8 };
+const FIRST_LENGTH: FilmLength = { unit: "seconds", count: 0.8 };
 
 /** What leads into slides: the kind, how long, and what the kind asks for. */
 export function TransitionPanel({ part }: { part: StylePart<TransitionWish> }): ReactNode {

@@ -163,7 +163,7 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
                       focused={focusId === slide.id}
                       noRoom={noRoom.has(index)}
                       alike={alike.get(slide.id) ?? 0}
-                      proxyText={facts?.kind === "clip" ? proxyText(proxies[slide.sha256]) : null}
+                      proxyText={facts?.kind === "clip" ? proxyText(proxies[facts.sha256]) : null}
                       width={layout.cellWidth}
                       imageHeight={layout.imageHeight}
                       onPick={onPick}

@@ -208,7 +208,7 @@ function AgreementPanel(): ReactNode {
   const problem = useAppSelector((state) => state.view.planProblem);
   const media = useAppSelector((state) => state.show.media);
   const clips = new Set(
-    plan?.slots.filter(({ sha256 }) => media[sha256]?.kind === "clip").map(({ slideId }) => slideId),
+    plan?.slots.filter(({ sha256 }) => sha256 !== null && media[sha256]?.kind === "clip").map(({ slideId }) => slideId),
   );
   return (
     <Panel

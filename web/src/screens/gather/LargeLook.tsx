@@ -1,6 +1,6 @@
 import type { ClipFacts, PictureFacts } from "@humming-tide/contract";
-import { drawnPicture, turnedSize } from "@humming-tide/core/picture";
-import { changeSlides, type Slide } from "@humming-tide/core/show";
+import { turnedSize } from "@humming-tide/core/picture";
+import { changeSlides, hasPicture, type Slide, slideName } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { RotateCcw, RotateCw, X } from "lucide-react";
 import { Dialog } from "radix-ui";
@@ -12,6 +12,7 @@ import { cull, cullKey, rate, toggleHero, turn } from "../../store/slide-actions
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
+import { SlideImage } from "../../ui/SlideImage.tsx";
 import { gatherActions } from "./gather-slice.ts";
 import { isSoft, momentText, seenFacts, shapeOf, slideSeconds } from "./slide-facts.ts";
 
@@ -67,7 +68,7 @@ export function LargeLook(): ReactNode {
         >
           <header className="flex h-12 shrink-0 items-center gap-3 border-b border-line px-4">
             <Dialog.Title className="truncate font-heading text-[17px]">
-              {slides.indexOf(slide) + 1}: <bdi>{slide.fileName}</bdi>
+              {slides.indexOf(slide) + 1}: <bdi>{slideName(slide)}</bdi>
             </Dialog.Title>
             <span className="shrink-0 text-[13px] text-quiet">
               {at + 1} of {ids.length}
@@ -106,9 +107,9 @@ export function LargeLook(): ReactNode {
 
 function Picture({ slide, current, onPick }: { slide: Slide; current: boolean; onPick: () => void }): ReactNode {
   const facts = useAppSelector((state) => seenFacts(state.show.media, slide));
-  const proxy = useAppSelector((state) => state.view.proxies[slide.sha256]);
+  const proxy = useAppSelector((state) => (slide.sha256 === null ? undefined : state.view.proxies[slide.sha256]));
   const [zoom, setZoom] = useState<{ x: number; y: number } | null>(null);
-  if (facts?.kind === "clip" && proxy?.state === "done") {
+  if (hasPicture(slide) && facts?.kind === "clip" && proxy?.state === "done") {
     return (
       // biome-ignore lint/a11y/useMediaCaption: a clip of the person's own, played to judge it
       <video
@@ -131,9 +132,10 @@ function Picture({ slide, current, onPick }: { slide: Slide; current: boolean; o
       onFocus={onPick}
       className={`relative min-w-0 flex-1 overflow-hidden ${zoom ? "cursor-zoom-out" : "cursor-zoom-in"} ${current ? "outline-2 outline-ink" : ""}`}
     >
-      <img
-        src={mediaUrl(drawnPicture(slide.sha256, slide.turn), "working")}
-        alt={slide.caption || slide.fileName}
+      <SlideImage
+        slide={slide}
+        file="working"
+        alt={slide.caption || slideName(slide)}
         className="absolute inset-0 size-full object-contain"
         style={zoom ? { transform: "scale(3)", transformOrigin: `${zoom.x * 100}% ${zoom.y * 100}%` } : undefined}
       />
@@ -244,14 +246,13 @@ function Strip({
           <button
             key={id}
             type="button"
-            aria-label={slide.fileName}
+            aria-label={slideName(slide)}
             aria-current={from + index === at}
             onClick={() => onGo(from + index)}
             className={`w-[92px] overflow-hidden rounded bg-slide ${from + index === at ? "outline-2 outline-ink" : "opacity-70 hover:opacity-100"}`}
           >
-            <img
-              src={mediaUrl(drawnPicture(slide.sha256, slide.turn), "thumbnail")}
-              alt=""
+            <SlideImage
+              slide={slide}
               className={`size-full object-contain ${slide.rating === "out" ? "opacity-30 grayscale" : ""}`}
             />
           </button>

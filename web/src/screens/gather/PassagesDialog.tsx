@@ -1,14 +1,13 @@
 import { type PassageSensitivity, proposePassages } from "@humming-tide/core/gather";
-import { drawnPicture } from "@humming-tide/core/picture";
 import { dividePassages } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useMemo, useState } from "react";
-import { mediaUrl } from "../../api.ts";
 import { edit } from "../../store/edit.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
+import { SlideImage } from "../../ui/SlideImage.tsx";
 import { countText, slideSeconds, timeText } from "./slide-facts.ts";
 
 /** Proposes passages where much time went by between two pictures; each can be named and left out before they are taken. */
@@ -82,11 +81,7 @@ export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode 
             const off = index > 0 && joined.has(passage.slideId);
             return (
               <li key={passage.slideId} className={`flex items-center gap-3 ${off ? "opacity-50" : ""}`}>
-                <img
-                  src={mediaUrl(drawnPicture(slide.sha256, slide.turn), "thumbnail")}
-                  alt=""
-                  className="h-[54px] w-[72px] shrink-0 rounded bg-slide object-contain"
-                />
+                <SlideImage slide={slide} className="h-[54px] w-[72px] shrink-0 rounded bg-slide object-contain" />
                 <div className="min-w-0 flex-1">
                   <input
                     aria-label={`Name of passage ${index + 1}`}

@@ -1,9 +1,9 @@
 import type { ClipFacts, PictureFacts } from "@humming-tide/contract";
-import { drawnPicture, turnedSize } from "@humming-tide/core/picture";
-import type { Slide } from "@humming-tide/core/show";
+import { turnedSize } from "@humming-tide/core/picture";
+import { type Slide, slideName } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { type MouseEvent, memo, type ReactNode } from "react";
-import { mediaUrl } from "../../api.ts";
+import { SlideImage } from "../../ui/SlideImage.tsx";
 import { isSoft, shapeOf } from "./slide-facts.ts";
 
 interface CellProps {
@@ -48,12 +48,9 @@ export const PictureCell = memo(function PictureCell(props: CellProps): ReactNod
         style={{ height: imageHeight }}
         className={`relative overflow-hidden rounded-md bg-slide ${selected ? "ring-2 ring-ink" : ""} ${focused ? "outline-offset-3 group-focus:outline-2 group-focus:outline-foam" : ""}`}
       >
-        {facts && (
-          <img
-            src={mediaUrl(drawnPicture(slide.sha256, slide.turn), "thumbnail")}
-            alt=""
-            draggable={false}
-            decoding="async"
+        {(facts || slide.sha256 === null) && (
+          <SlideImage
+            slide={slide}
             className={`size-full object-contain ${out ? "opacity-30 grayscale" : props.noRoom ? "opacity-50" : ""}`}
           />
         )}
@@ -72,8 +69,8 @@ export const PictureCell = memo(function PictureCell(props: CellProps): ReactNod
       </div>
       <div className="mt-1 flex items-baseline gap-1.5 text-xs leading-4">
         <span className="shrink-0 text-soft">{number}</span>
-        <bdi className="truncate text-quiet" title={slide.fileName}>
-          {slide.caption || slide.fileName}
+        <bdi className="truncate text-quiet" title={slideName(slide)}>
+          {slide.caption || slideName(slide)}
         </bdi>
       </div>
       <div className="flex items-center gap-1.5 truncate text-[11px] leading-4 text-quiet">
@@ -121,7 +118,7 @@ function Tag({ children, strong, warning }: { children: ReactNode; strong?: bool
 
 function spoken({ slide, facts, time, noRoom, alike }: CellProps): string {
   const parts = [
-    slide.fileName,
+    slide.sha256 === null ? `card ${slideName(slide)}` : slide.fileName,
     slide.caption,
     facts && (facts.kind === "clip" ? `clip of ${clockText(facts.durationSeconds)}` : shapeOf(facts, slide)),
     time,

@@ -1,4 +1,4 @@
-import { lockOrder, orderSlides, type Rating, type ShowDocument } from "@humming-tide/core/show";
+import { hasPicture, lockOrder, orderSlides, type Rating, type ShowDocument } from "@humming-tide/core/show";
 import { LockKeyhole } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { edit } from "../../store/edit.ts";
@@ -89,13 +89,18 @@ export function SheetTools({ children }: { children: ReactNode }): ReactNode {
   );
 }
 
-/** "28 pictures, 2 clips". */
+/** "28 pictures, 2 clips, 1 card". */
 function useHeading(): string {
   const slides = useAppSelector((state) => state.show.document!.slides);
   const media = useAppSelector((state) => state.show.media);
-  const clips = slides.filter(({ sha256 }) => media[sha256]?.kind === "clip").length;
-  const pictures = countText(slides.length - clips, "picture");
-  return clips > 0 ? `${pictures}, ${countText(clips, "clip")}` : pictures;
+  const files = slides.filter(hasPicture);
+  const clips = files.filter(({ sha256 }) => media[sha256]?.kind === "clip").length;
+  const cards = slides.length - files.length;
+  return [
+    countText(files.length - clips, "picture"),
+    ...(clips > 0 ? [countText(clips, "clip")] : []),
+    ...(cards > 0 ? [countText(cards, "card")] : []),
+  ].join(", ");
 }
 
 function filterOptions(show: ShowDocument): { value: SheetFilter; label: string }[] {

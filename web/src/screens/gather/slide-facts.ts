@@ -7,7 +7,7 @@ export type Media = Readonly<Record<string, MediaFacts>>;
 
 /** What is known of a slide's file; undefined while it is not loaded, or gone. */
 export function seenFacts(media: Media, slide: Slide): PictureFacts | ClipFacts | undefined {
-  const facts = media[slide.sha256];
+  const facts = slide.sha256 === null ? undefined : media[slide.sha256];
   return facts && facts.kind !== "song" ? facts : undefined;
 }
 

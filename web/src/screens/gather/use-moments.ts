@@ -14,7 +14,7 @@ export function useMoments(): void {
   const worker = useRef<Worker | null>(null);
   // Ratings and captions change nothing about likeness; files and clocks do.
   const key = `${show.slides
-    .map(({ sha256 }) => sha256.slice(0, 12))
+    .map(({ sha256 }) => sha256?.slice(0, 12) ?? "")
     .sort()
     .join()} ${JSON.stringify(show.clockOffsets)}`;
 

@@ -7,7 +7,7 @@ import { LineField } from "../../ui/Field.tsx";
 
 /** Which part of a clip may be shown, and the moment in it that should land on an accent. Nothing for pictures. */
 export function ClipFields({ slide }: { slide: Slide }): ReactNode {
-  const facts = useAppSelector((state) => state.show.media[slide.sha256]);
+  const facts = useAppSelector((state) => (slide.sha256 === null ? undefined : state.show.media[slide.sha256]));
   if (facts?.kind !== "clip") return null;
   const whole = facts.durationSeconds;
   const clip: ClipPart = slide.clip ?? { inSeconds: 0, outSeconds: null, momentSeconds: null, speed: 1 };

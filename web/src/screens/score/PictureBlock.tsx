@@ -4,6 +4,7 @@ import { mediaUrl } from "../../api.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { selectionActions } from "../../store/selection-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { CardFace } from "../../ui/SlideImage.tsx";
 import type { Piece } from "./row-pieces.ts";
 
 interface PictureBlockProps extends Piece {
@@ -16,6 +17,9 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
   const dispatch = useAppDispatch();
   const player = usePlayer();
   const selected = useAppSelector((state) => state.selection.ids.has(slot.slideId));
+  const card = useAppSelector((state) =>
+    slot.picture === null ? state.show.document!.slides[slot.slideIndex] : undefined,
+  );
   const { slideId, round } = slot;
   const select = (event: MouseEvent): void => {
     const { anchorId } = store.getState().selection;
@@ -38,8 +42,8 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
       data-slide={slideId}
       data-space-plays
       aria-pressed={selected}
-      aria-label={`Slot ${slot.index + 1}: ${slot.fileName}${slot.locked ? ", locked" : ""}`}
-      title={slot.fileName}
+      aria-label={`Slot ${slot.index + 1}: ${slot.name}${slot.locked ? ", locked" : ""}`}
+      title={slot.name}
       tabIndex={first ? 0 : -1}
       onClick={select}
       onDoubleClick={onOpen}
@@ -47,10 +51,12 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
       style={{
         left: `${from * 100}%`,
         width: `calc(${(to - from) * 100}% - 1px)`,
-        backgroundImage: `url(${mediaUrl(slot.picture, "thumbnail")})`,
+        ...(slot.picture !== null && { backgroundImage: `url(${mediaUrl(slot.picture, "thumbnail")})` }),
         backgroundSize: "auto 100%",
         backgroundPosition: to - from < 0.16 ? "center" : "left center",
       }}
-    />
+    >
+      {card && <CardFace slide={card} className="size-full" />}
+    </button>
   );
 }

@@ -35,8 +35,8 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
     <Panel title={`Slide ${slot.slideIndex + 1} of ${document.slides.length}`}>
       <dl>
         <Fact label="Picture">
-          <span className="line-clamp-2 break-all" title={slot.fileName}>
-            {slot.fileName}
+          <span className="line-clamp-2 break-all" title={slot.name}>
+            {slot.name}
           </span>
         </Fact>
         <Fact label="Slot">

@@ -1,14 +1,13 @@
 import { useDraggable } from "@dnd-kit/core";
 import type { FilmPlan } from "@humming-tide/core/film";
-import { drawnPicture } from "@humming-tide/core/picture";
-import type { Slide } from "@humming-tide/core/show";
+import { type Slide, slideName } from "@humming-tide/core/show";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { type KeyboardEvent, type ReactNode, useMemo, useRef, useState } from "react";
-import { mediaUrl } from "../../api.ts";
 import { edit } from "../../store/edit.ts";
 import { currentSlot, selectionActions } from "../../store/selection-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { SlideImage } from "../../ui/SlideImage.tsx";
 import { putIntoFilm } from "./use-slide-drag.ts";
 
 const WIDTH = 84;
@@ -89,8 +88,8 @@ function TrayStrip({
               data-slide={slide.id}
               data-testid="tray-picture"
               aria-pressed={selected.has(slide.id)}
-              aria-label={`${slide.fileName}, ${noRoom.has(slide.id) ? "no room" : "left out"}. Enter puts it behind the selected picture.`}
-              title={slide.fileName}
+              aria-label={`${slideName(slide)}, ${noRoom.has(slide.id) ? "no room" : "left out"}. Enter puts it behind the selected picture.`}
+              title={slideName(slide)}
               className={`absolute inset-y-0 overflow-hidden rounded-[5px] bg-slide ${selected.has(slide.id) ? "outline-2 outline-ink" : ""} ${noRoom.has(slide.id) ? "" : "opacity-60"}`}
               style={{ left: start, width: WIDTH - 6 }}
               onClick={(event) => {
@@ -100,12 +99,7 @@ function TrayStrip({
               }}
               onKeyDown={(event) => onKey(event, slide)}
             >
-              <img
-                src={mediaUrl(drawnPicture(slide.sha256, slide.turn), "thumbnail")}
-                alt=""
-                draggable={false}
-                className="size-full object-cover"
-              />
+              <SlideImage slide={slide} className="size-full object-cover" />
             </button>
           );
         })}

@@ -61,7 +61,7 @@ function drawFrames(context: CanvasRenderingContext2D, { plan }: CloseUpPicture,
     context.rect(Math.max(0, left), FRAMES.top, right - Math.max(0, left), FRAMES.height);
     context.clip();
     context.fillStyle = themeColour("ink-soft");
-    context.fillText(`${slot.index + 1}  ${slot.fileName}`, Math.max(0, left) + 6, FRAMES.top + FRAMES.height / 2 + 1);
+    context.fillText(`${slot.index + 1}  ${slot.name}`, Math.max(0, left) + 6, FRAMES.top + FRAMES.height / 2 + 1);
     context.restore();
   }
   const first = Math.max(

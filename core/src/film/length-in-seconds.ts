@@ -1,0 +1,12 @@
+import { type Grid, indexOfNearestBeat } from "../grid/index.ts";
+import type { FilmLength } from "../show/index.ts";
+
+/** So many beats are as long as they are in the music around an instant of the film; half a second each where there are none. */
+export function lengthInSeconds(length: FilmLength, atSeconds: number, beats: Grid["beats"]): number {
+  if (length.unit === "seconds") return length.count;
+  if (beats.length < 2) return length.count * 0.5;
+  const nearest = indexOfNearestBeat(beats, atSeconds);
+  const holding = beats[nearest]!.seconds > atSeconds + 1e-6 ? nearest - 1 : nearest;
+  const from = Math.max(0, Math.min(holding, beats.length - 2));
+  return length.count * (beats[from + 1]!.seconds - beats[from]!.seconds);
+}

@@ -1,0 +1,122 @@
+import { type Grid, indexOfNearestBeat } from "../grid/index.ts";
+import { NO_WORDS, type PlannedWords, type SlotWords, type WordTime } from "../picture/index.ts";
+import type { Slide, Style, WordPlace, Words } from "../show/index.ts";
+import { type FrameRate, framesPerSecond, nearestFrame, seconds } from "../time/index.ts";
+import { lengthInSeconds } from "./length-in-seconds.ts";
+
+/** Frames of the film, the end exclusive. */
+interface Frames {
+  readonly startFrame: number;
+  readonly endFrame: number;
+}
+
+/** When a slide is seen at all, and when it stands alone. */
+export interface SlideTimes {
+  readonly seen: Frames;
+  readonly standing: Frames;
+  readonly isLast: boolean;
+}
+
+/** Where words stand for which nobody chose a place. Common practice. */
+export const USUAL_PLACES: Readonly<Record<Words["kind"], WordPlace>> = {
+  title: "middle",
+  text: "middle",
+  "lower-third": "bottom-left",
+  end: "middle",
+  credits: "middle",
+};
+
+/** Words wait for a beat, or go before their slide does, for no more than this share of the time that it stands alone. */
+const LONGEST_WAIT = 0.25;
+/** A fade takes at most this share of the time that words have. */
+const LONGEST_FADE = 0.35;
+/** Words that would have less than this by themselves come and go with their slide instead. */
+const SHORTEST_SECONDS = 0.8;
+
+/**
+ * The words that are seen on a slide, and when. With a fade they begin to come on the first beat after the slide stands alone, and are gone on the last one before it changes; without one
+ * they come and go with their slide. Words of the film's last slide stay to its end. Credits scroll as long as their slide is seen.
+ */
+export function planWords(
+  slide: Pick<Slide, "caption" | "words">,
+  style: Pick<Style, "letters" | "captions">,
+  times: SlideTimes,
+  beats: Grid["beats"],
+  rate: FrameRate,
+): SlotWords {
+  const sheet = plannedWords(slide, style);
+  if (sheet.length === 0) return NO_WORDS;
+  const time = fadedTime(style.letters.fade, times, beats, rate) ?? wholeTime(times.seen);
+  return {
+    sheet,
+    times: sheet.map(({ kind }) => (kind === "credits" ? { ...wholeTime(times.seen), isScrolling: true } : time)),
+  };
+}
+
+/** The caption first: the others give way to it. */
+function plannedWords(
+  { caption, words }: Pick<Slide, "caption" | "words">,
+  { letters: { fade: _fade, ...letters }, captions }: Pick<Style, "letters" | "captions">,
+): PlannedWords[] {
+  const planned: PlannedWords[] = [];
+  if (captions.shown && caption.trim() !== "")
+    planned.push({ kind: "caption", text: caption, letters, place: captions.place, size: captions.size });
+  for (const { kind, text, place, size } of words)
+    if (text.trim() !== "") planned.push({ kind, text, letters, place: place ?? USUAL_PLACES[kind], size });
+  return planned;
+}
+
+const wholeTime = ({ startFrame, endFrame }: Frames): WordTime => ({
+  startFrame,
+  endFrame,
+  fadeInFrames: 0,
+  fadeOutFrames: 0,
+  isScrolling: false,
+});
+
+/** Null where there is no fade, or no time for one. */
+function fadedTime(
+  fade: Style["letters"]["fade"],
+  { standing, seen, isLast }: SlideTimes,
+  beats: Grid["beats"],
+  rate: FrameRate,
+): WordTime | null {
+  if (!fade) return null;
+  const fps = framesPerSecond(rate);
+  const wait = LONGEST_WAIT * (standing.endFrame - standing.startFrame);
+  const first = beatFrame(beats, rate, standing.startFrame, standing.startFrame + wait, "first");
+  const last = isLast ? null : beatFrame(beats, rate, standing.endFrame - wait, standing.endFrame, "last");
+  const startFrame = first ?? standing.startFrame;
+  const endFrame = isLast ? seen.endFrame : (last ?? standing.endFrame);
+  if (endFrame - startFrame < SHORTEST_SECONDS * fps) return null;
+  const longest = LONGEST_FADE * (endFrame - startFrame);
+  const framesAt = (frame: number): number =>
+    Math.round(Math.min(longest, lengthInSeconds(fade, frame / fps, beats) * fps));
+  return {
+    startFrame,
+    endFrame,
+    fadeInFrames: framesAt(startFrame),
+    fadeOutFrames: isLast ? 0 : framesAt(endFrame - 1),
+    isScrolling: false,
+  };
+}
+
+/** The frame of the first or the last beat between two frames, both included; null where there is none. */
+function beatFrame(
+  beats: Grid["beats"],
+  rate: FrameRate,
+  from: number,
+  to: number,
+  which: "first" | "last",
+): number | null {
+  if (beats.length === 0) return null;
+  const step = which === "first" ? 1 : -1;
+  const near = indexOfNearestBeat(beats, (which === "first" ? from : to) / framesPerSecond(rate));
+  for (const index of [near - step, near, near + step]) {
+    const beat = beats[index];
+    if (!beat) continue;
+    const frame = nearestFrame(seconds(beat.seconds), rate);
+    if (frame >= from && frame <= to) return frame;
+  }
+  return null;
+}

@@ -1,0 +1,26 @@
+/** When words of a slot are seen, in frames of the film. */
+export interface WordTime {
+  /** The first frame in which something of them is seen. */
+  readonly startFrame: number;
+  /** Exclusive. */
+  readonly endFrame: number;
+  /** So many frames at the beginning and at the end show less than all of them. */
+  readonly fadeInFrames: number;
+  readonly fadeOutFrames: number;
+  /** They go from below the frame to above it in this time. */
+  readonly isScrolling: boolean;
+}
+
+/** How much of words is seen in a frame, 0 to 1; even steps, of which neither nothing nor all is one. */
+export function wordAlpha({ startFrame, endFrame, fadeInFrames, fadeOutFrames }: WordTime, frame: number): number {
+  if (frame < startFrame || frame >= endFrame) return 0;
+  return Math.min(1, (frame - startFrame + 1) / (fadeInFrames + 1), (endFrame - frame) / (fadeOutFrames + 1));
+}
+
+export const scrolledShare = ({ isScrolling, startFrame, endFrame }: WordTime, frame: number): number | null =>
+  isScrolling ? (frame - startFrame + 1) / (endFrame - startFrame + 1) : null;
+
+/** Whether words look different in a frame than in the one before it. */
+export const wordsChange = (time: WordTime, frame: number): boolean =>
+  (time.isScrolling && frame >= time.startFrame && frame <= time.endFrame) ||
+  wordAlpha(time, frame) !== wordAlpha(time, frame - 1);

@@ -1,0 +1,13 @@
+import { z } from "zod";
+
+/** Small values that several parts of the document are made of. */
+
+export const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/);
+
+export const lengthSchema = z.discriminatedUnion("unit", [
+  z.object({ unit: z.literal("seconds"), count: z.number().positive().max(10) }),
+  /** Of the music where it is needed. */
+  z.object({ unit: z.literal("beats"), count: z.number().positive().max(16) }),
+]);
+/** A length of time in the film. */
+export type FilmLength = z.infer<typeof lengthSchema>;

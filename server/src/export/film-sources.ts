@@ -1,0 +1,47 @@
+import type { DrawSources, FramePlan, Scratch } from "@humming-tide/core/picture";
+import { WordImages } from "@humming-tide/core/words";
+import { type Canvas, createCanvas } from "@napi-rs/canvas";
+import { FilmFonts } from "../fonts/film-fonts.ts";
+import type { ClipFrames } from "./clip-frames.ts";
+import { type DrawnImage, type PictureCache, surfaceOf } from "./picture-cache.ts";
+
+/** Everything that frames of a film are drawn from, on canvases of one size. */
+export class FilmSources implements DrawSources<DrawnImage> {
+  readonly #pictures: PictureCache;
+  readonly #clips: ClipFrames;
+  readonly #fonts = new FilmFonts();
+  readonly #words = new WordImages<DrawnImage>(this.#fonts, 1, canvasOf);
+  readonly #size: { readonly width: number; readonly height: number };
+  #scratch: Scratch<DrawnImage> | null = null;
+
+  constructor(pictures: PictureCache, clips: ClipFrames, size: { readonly width: number; readonly height: number }) {
+    this.#pictures = pictures;
+    this.#clips = clips;
+    this.#size = size;
+  }
+
+  /** Loads and decodes what a frame shows; `pictures` are those around it. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`. */
+  async need(plan: FramePlan, pictures: readonly string[]): Promise<void> {
+    await this.#pictures.need(pictures);
+    await this.#clips.need(plan);
+    for (const layer of plan.layers) {
+      if (layer.kind !== "scene") continue;
+      for (const part of layer.parts) if (part.kind === "words") await this.#fonts.need(part.sheet);
+    }
+  }
+
+  readonly images: DrawSources<DrawnImage>["images"] = (picture, kind, clip) =>
+    (clip && this.#clips.get(clip)) ?? this.#pictures.get(picture, kind);
+
+  readonly words: DrawSources<DrawnImage>["words"] = (sheet, index, frame) => this.#words.get(sheet, index, frame);
+
+  readonly scratch = (): Scratch<DrawnImage> => {
+    this.#scratch ??= canvasOf(this.#size.width, this.#size.height);
+    return this.#scratch;
+  };
+}
+
+function canvasOf(width: number, height: number): Scratch<DrawnImage> {
+  const image: Canvas = createCanvas(width, height);
+  return { surface: surfaceOf(image), image, width, height };
+}
