@@ -6,7 +6,9 @@ import {
   AS_ABOVE,
   dividePassages,
   FIRST_STYLE,
+  type Letters,
   naturalOrder,
+  newCard,
   newShowDocument,
   newShowSong,
   newSlide,
@@ -174,6 +176,15 @@ const CAPTIONS: Readonly<Record<string, string>> = {
   "38 prize 2.jpg": "The lantern cup goes to the north quay",
 };
 
+/** Words on pictures of the main show. */
+const WORDS: Readonly<Record<string, Slide["words"]>> = {
+  "02 painting 2.jpg": [
+    { kind: "title", text: "Closing night\nThe lantern regatta, 21 June 2031", place: null, size: 1 },
+  ],
+  "11 crews 3.jpg": [{ kind: "lower-third", text: "Crew of the Firefly\nfirst across the line", place: null, size: 1 }],
+  "60 fireworks 9.jpg": [{ kind: "end", text: "Until next year\nThe regatta committee 🏮", place: null, size: 1 }],
+};
+
 /** What passages of the main show do differently: each as its hour of the evening. */
 const STYLES: Readonly<Record<string, Partial<StyleWishes>>> = {
   "The crews": {
@@ -194,6 +205,27 @@ const STYLES: Readonly<Record<string, Partial<StyleWishes>>> = {
   Fireworks: { transition: { kind: "light-flash", length: { unit: "beats", count: 1 } } },
 };
 
+const RACE_LETTERS: Letters = { ...FIRST_STYLE.letters, font: "Oswald", weight: 700 };
+const TITLE_CARD = newCard(
+  "card title",
+  [{ kind: "title", text: "The race\nfor the crews of the north quay", place: null, size: 1 }],
+  "#0d1f26",
+  5,
+);
+const CREDITS = newCard(
+  "card credits",
+  [
+    {
+      kind: "credits",
+      text: "Boats:\nFirefly\nWill-o’-the-wisp\nHarbour Moth\n\nLanterns:\nThe paper mill\n\nMusic:\nQuay Street Band",
+      place: null,
+      size: 1,
+    },
+  ],
+  "#0d1f26",
+  10,
+);
+
 /** The main show is made last, so that it stands first on the shelf. */
 async function makeShows(studio: Studio, material: Material): Promise<void> {
   const { pictures, slides, moreOfTheSame, clips, songs } = material;
@@ -210,9 +242,10 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
     });
   }
   if (songs[1]) {
-    await show("The race, for the crews", [...slides.slice(17, 45), ...clips.slice(0, 2)], {
+    const race = [TITLE_CARD, ...slides.slice(17, 45), ...clips.slice(0, 2), CREDITS];
+    await show("The race, for the crews", race, {
       songs: [songs[1]],
-      style: { ...FIRST_STYLE, transition: { kind: "cut" } },
+      style: { ...FIRST_STYLE, transition: { kind: "cut" }, letters: RACE_LETTERS },
       pace: { kind: "bars", count: 1 },
       client: "North quay rowing club",
     });
@@ -221,6 +254,7 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
     ...slide,
     hero: HEROES.has(slide.fileName),
     caption: CAPTIONS[slide.fileName] ?? "",
+    words: WORDS[slide.fileName] ?? [],
   }));
   const whole = { ...newShowDocument("Closing night of the lantern regatta"), slides: judged };
   const chapters = pictures

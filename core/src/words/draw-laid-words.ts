@@ -12,6 +12,7 @@ const SHADOW_DROP = 0.03;
 const SHADOW_GROWTH = 0.045;
 const SHADOW_SOFTNESS = 0.12;
 const DARKEST_SHADOW = 0.92;
+const SURROUNDINGS = 0.14;
 
 /** A clear canvas of so many pixels. */
 export type MakeCanvas<Image> = (width: number, height: number) => Scratch<Image>;
@@ -44,62 +45,84 @@ export function inkOf({ lines, bounds, rule, pixels }: LaidWords, letters: Lette
 }
 
 /**
- * Draws words in their place on a canvas: backing, shadow, outline, letters. Only paths and images that are made larger, so every canvas draws the same. Some milliseconds,
- * which is why words are drawn once and kept.
+ * Draws words in their place on a canvas: what lies behind the letters, then the letters. Only paths and images that are made larger, so every canvas draws the same. Some
+ * milliseconds, which is why words are drawn once and kept.
  */
 export function drawLaidWords<Image>(
+  canvas: Scratch<Image>,
+  laid: LaidWords,
+  letters: Letters,
+  placement: Placement,
+  makeCanvas: MakeCanvas<Image>,
+): void {
+  drawBehindLetters(canvas, laid, letters, placement, makeCanvas);
+  const { surface } = canvas;
+  traceLetters(surface, laid, placement);
+  surface.fillStyle = letters.colour;
+  surface.fill();
+  for (const { glyphs } of laid.lines) for (const glyph of glyphs) drawPaints(surface, glyph, placement);
+}
+
+/** Backing, shadow and outline of words. */
+export function drawBehindLetters<Image>(
   { surface, width, height }: Scratch<Image>,
   laid: LaidWords,
-  { colour, outline, shadow, backing }: Letters,
+  { outline, shadow, backing }: Letters,
   placement: Placement,
   makeCanvas: MakeCanvas<Image>,
 ): void {
   const em = laid.pixels * placement.scale;
-  const glyphs = laid.lines.flatMap((line) => line.glyphs);
-  const traceLetters = (on: Surface2D<Image>, at: Placement): void => {
-    on.beginPath();
-    for (const glyph of glyphs) traceOutline(on, glyph.outline, glyphPlacement(glyph, at));
-    if (laid.rule) traceRectangle(on, laid.rule, at);
-  };
   const size = { width, height };
   if (backing && backing.strength > 0)
     drawSoft(surface, size, BACKING_SOFTNESS * em, backing.strength, placement, makeCanvas, (on, at) => {
       const by = BACKING_PADDING * laid.pixels;
-      const { bounds } = laid;
-      const around = {
-        x: bounds.x - by,
-        y: bounds.y - by,
-        width: bounds.width + 2 * by,
-        height: bounds.height + 2 * by,
-      };
+      const { x, y, width: wide, height: high } = laid.bounds;
       on.fillStyle = backing.colour;
       on.beginPath();
-      traceRectangle(on, around, at);
+      traceRectangle(on, { x: x - by, y: y - by, width: wide + 2 * by, height: high + 2 * by }, at);
       on.fill();
     });
   if (shadow > 0) {
     const below = { ...placement, y: placement.y + SHADOW_DROP * em };
-    drawSoft(surface, size, SHADOW_SOFTNESS * em, DARKEST_SHADOW * shadow, below, makeCanvas, (on, at) => {
-      on.fillStyle = "#000000";
-      on.strokeStyle = "#000000";
-      on.lineJoin = "round";
-      on.lineWidth = 2 * SHADOW_GROWTH * laid.pixels * at.scale;
-      traceLetters(on, at);
-      on.stroke();
-      on.fill();
-    });
+    drawSoft(surface, size, SHADOW_SOFTNESS * em, DARKEST_SHADOW * shadow, below, makeCanvas, (on, at) =>
+      drawFat(on, laid, 2 * SHADOW_GROWTH, "#000000", at),
+    );
   }
-  surface.lineJoin = "round";
   if (outline && outline.width > 0) {
-    traceLetters(surface, placement);
+    surface.lineJoin = "round";
     surface.strokeStyle = outline.colour;
     surface.lineWidth = WIDEST_OUTLINE * outline.width * em;
+    traceLetters(surface, laid, placement);
     surface.stroke();
   }
-  traceLetters(surface, placement);
+}
+
+/** The letters with what an eye sees closely around them: where their contrast counts. */
+export function drawLetterSurroundings<Image>(surface: Surface2D<Image>, laid: LaidWords, placement: Placement): void {
+  drawFat(surface, laid, SURROUNDINGS, "#ffffff", placement);
+}
+
+function drawFat<Image>(
+  surface: Surface2D<Image>,
+  laid: LaidWords,
+  growth: number,
+  colour: string,
+  placement: Placement,
+): void {
   surface.fillStyle = colour;
+  surface.strokeStyle = colour;
+  surface.lineJoin = "round";
+  surface.lineWidth = growth * laid.pixels * placement.scale;
+  traceLetters(surface, laid, placement);
+  surface.stroke();
   surface.fill();
-  for (const glyph of glyphs) drawPaints(surface, glyph, placement);
+}
+
+function traceLetters<Image>(surface: Surface2D<Image>, { lines, rule }: LaidWords, placement: Placement): void {
+  surface.beginPath();
+  for (const { glyphs } of lines)
+    for (const glyph of glyphs) traceOutline(surface, glyph.outline, glyphPlacement(glyph, placement));
+  if (rule) traceRectangle(surface, rule, placement);
 }
 
 /** Edges are soft over about four times this many pixels of the smallest picture. */

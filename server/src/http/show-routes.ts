@@ -119,7 +119,7 @@ async function summary(show: StoredShow, exported: ShowDocument | undefined): Pr
     updatedAt: show.updatedAt.toISOString(),
     place: show.place,
     deletedAt: show.deletedAt?.toISOString() ?? null,
-    pictureCount: document.slides.length,
+    pictureCount: document.slides.filter(hasPicture).length,
     poster: poster ? drawnPicture(poster.sha256, poster.turn) : null,
     songFileName: document.songs.map((song) => song.fileName).join(", ") || null,
     songSeconds: lengths.length > 0 ? lengths.reduce((sum, seconds) => sum + seconds, 0) : null,

@@ -3,7 +3,13 @@ import { promisify } from "node:util";
 import { deflate, inflate } from "node:zlib";
 import { DELETED_DAYS, type RevisionPage, type ShowPlace } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { describeChange, newShowDocument, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import {
+  describeChange,
+  hasPicture,
+  newShowDocument,
+  readShowDocument,
+  type ShowDocument,
+} from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import { Op, type Sequelize, type Transaction } from "sequelize";
 import { sayDiskFull } from "../failures.ts";
@@ -122,7 +128,7 @@ export class ShowStore {
           revision: row.revision,
           savedAt: row.createdAt.toISOString(),
           changes: previous ? describeChange(previous, documents[index]!) : [],
-          pictureCount: documents[index]!.slides.length,
+          pictureCount: documents[index]!.slides.filter(hasPicture).length,
         };
       }),
     };

@@ -25,7 +25,12 @@ export class StageWords {
   }
 }
 
-function clearCanvas(width: number, height: number): Scratch<CanvasImageSource> {
+/** A clear canvas of so many pixels, with its context. */
+export function clearCanvas(
+  width: number,
+  height: number,
+): Scratch<CanvasImageSource> & { readonly context: OffscreenCanvasRenderingContext2D } {
   const image = new OffscreenCanvas(width, height);
-  return { surface: surfaceOf(image.getContext("2d")!), image, width, height };
+  const context = image.getContext("2d")!;
+  return { surface: surfaceOf(context), context, image, width, height };
 }

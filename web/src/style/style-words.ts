@@ -1,4 +1,4 @@
-import type { FilmLength, MoveWish, TransitionWish } from "@humming-tide/core/show";
+import type { FilmLength, MoveWish, TransitionWish, Words } from "@humming-tide/core/show";
 
 /** The kinds of transition as they are named for people, in the order in which they are offered. */
 export const TRANSITION_NAMES: Readonly<Record<TransitionWish["kind"], string>> = {
@@ -13,6 +13,14 @@ export const TRANSITION_NAMES: Readonly<Record<TransitionWish["kind"], string>> 
   zoom: "Zoom",
   "light-flash": "Light flash",
   vary: "Varied",
+};
+
+export const WORD_NAMES: Readonly<Record<Words["kind"], string>> = {
+  title: "Title",
+  text: "Text",
+  "lower-third": "Lower third",
+  end: "End card",
+  credits: "Credits",
 };
 
 export const MOVE_NAMES: Readonly<Record<MoveWish["kind"], string>> = {

@@ -74,11 +74,13 @@ export function filmSlots(plan: FilmPlan): FilmReport["slots"] {
   }));
 }
 
-/** Whether the change into a slot can be measured in a film by itself: a cut or a dissolve between pictures that stand still. */
+/** Whether the change into a slot can be measured in a film by itself: a cut or a dissolve between pictures and words that stand still. */
 export function tellsByItself(plan: FilmPlan, index: number): boolean {
   const slot = plan.slots[index]!;
   if (slot.transitionIn.kind !== "cut" && slot.transitionIn.kind !== "dissolve") return false;
-  return [slot, plan.slots[index - 1]!].every(({ move, clip }) => clip === null && !isMoving(move));
+  return [slot, plan.slots[index - 1]!].every(
+    ({ move, clip, words }) => clip === null && !isMoving(move) && words.times.every(({ isScrolling }) => !isScrolling),
+  );
 }
 
 /** `pathOf` gives the name under which a song is known to whoever asked; `drawnShares` those of slots, by index. */

@@ -14,22 +14,29 @@ import { stylePart } from "../../style/style-part.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
+import { CardMenu } from "./CardMenu.tsx";
 import { frameAlone, heldAt, useSlotAtPlayhead } from "./dressed.ts";
-import { FramingPanel, type HeldEnd } from "./FramingPanel.tsx";
+import { FramingPanel, GroundPanel, type HeldEnd } from "./FramingPanel.tsx";
 import { LandingPanel } from "./LandingPanel.tsx";
+import { CaptionsPanel, LettersPanel } from "./LettersPanel.tsx";
 import { MovePanel } from "./MovePanel.tsx";
 import { filmIn, OutputStrip, outputSizes, type SeenBy } from "./OutputStrip.tsx";
 import { StageOverlay } from "./StageOverlay.tsx";
 import { TransitionPanel } from "./TransitionPanel.tsx";
 import { useDressKeys } from "./use-dress-keys.ts";
+import { WordsPanel } from "./WordsPanel.tsx";
 
 /** How pictures are framed, how they move and follow one another: for the show, a passage, or the slides that are selected. */
 export function DressScreen(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);
   const show = useAppSelector((state) => state.show.document)!;
-  // A plan of another document may name slides that are not there any more.
-  if (!plan || plan.slots.some(({ slideId, slideIndex }) => show.slides[slideIndex]?.id !== slideId)) {
+  // The plan follows the document within moments; until it does, what was seen before stays.
+  const [together, setTogether] = useState<{ plan: FilmPlan; show: ShowDocument } | null>(null);
+  const belongs = plan?.slots.every(({ slideId, slideIndex }) => show.slides[slideIndex]?.id === slideId) ?? false;
+  if (plan && belongs && (together?.plan !== plan || together.show !== show)) setTogether({ plan, show });
+  const seen = plan ? (belongs ? { plan, show } : together) : null;
+  if (!seen) {
     return (
       <EmptyState
         title="No film to dress yet"
@@ -43,10 +50,17 @@ export function DressScreen(): ReactNode {
       </EmptyState>
     );
   }
-  return <DressedFilm plan={plan} show={show} />;
+  return <DressedFilm plan={seen.plan} show={seen.show} />;
 }
 
 type LevelKind = StyleLevel["kind"];
+type Part = "picture" | "change" | "words";
+
+const PARTS: readonly { value: Part; label: string; hint: string }[] = [
+  { value: "picture", label: "Picture", hint: "Framing and moves" },
+  { value: "change", label: "Change", hint: "Transitions and how they land" },
+  { value: "words", label: "Words", hint: "Titles, captions and letters" },
+];
 
 function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): ReactNode {
   const player = usePlayer();
@@ -57,6 +71,11 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   const [shape, setShape] = useState(() => shapeOf(plan.size));
   const [held, setHeld] = useState<HeldEnd>(null);
   const [safeAreas, setSafeAreas] = useState(false);
+  const [part, setPart] = useState<Part>("picture");
+  const choosePart = (next: Part): void => {
+    setHeld(null);
+    setPart(next);
+  };
   const seen = useCallback<SeenBy>(
     (sha256) => {
       const facts = media[sha256];
@@ -75,6 +94,13 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   useEffect(() => {
     if (first !== undefined) player.seek(first);
   }, [player, first]);
+  const [wanted, setWanted] = useState<string | null>(null);
+  useEffect(() => {
+    const slot = wanted === null ? undefined : plan.slots.find(({ slideId }) => slideId === wanted);
+    if (!slot) return;
+    player.seek((frameAlone(plan, slot) * plan.rate.den) / plan.rate.num);
+    setWanted(null);
+  }, [plan, player, wanted]);
   useDressKeys(plan, () => setSafeAreas((on) => !on));
 
   const slot = film.slots[atPlayhead.index]!;
@@ -108,6 +134,7 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
               slot={slot}
               slide={slide}
               single={single}
+              ring={part === "picture" && slot.picture !== null}
               held={shownHeld}
               safeAreas={safeAreas}
             />
@@ -143,6 +170,17 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
               }}
             />
           </div>
+          <div className="-ml-2.5 flex items-center justify-between">
+            <Choice label="What of it" value={part} options={PARTS} onChange={choosePart} />
+            <CardMenu
+              slide={slide}
+              onAdded={(id) => {
+                setLevelKind("slides");
+                choosePart("words");
+                setWanted(id);
+              }}
+            />
+          </div>
           {levelKind === "passage" && <p className="truncate text-[13px] text-soft">{passageName}</p>}
           {levelKind === "slides" && many && (
             <Button
@@ -154,18 +192,36 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
             </Button>
           )}
         </header>
-        <FramingPanel
-          show={show}
-          plan={film}
-          slot={slot}
-          part={stylePart(show, level, "fill")}
-          single={single}
-          held={shownHeld}
-          onHold={hold}
-        />
-        <MovePanel part={stylePart(show, level, "move")} show={show} />
-        <TransitionPanel part={stylePart(show, level, "transition")} />
-        <LandingPanel show={show} shortened={shortened} />
+        {part === "picture" && (
+          <>
+            {slide.sha256 !== null && (
+              <FramingPanel
+                show={show}
+                plan={film}
+                slot={slot}
+                part={stylePart(show, level, "fill")}
+                single={single}
+                held={shownHeld}
+                onHold={hold}
+              />
+            )}
+            {slide.sha256 === null && <GroundPanel show={show} part={stylePart(show, level, "fill")} />}
+            <MovePanel part={stylePart(show, level, "move")} show={show} />
+          </>
+        )}
+        {part === "change" && (
+          <>
+            <TransitionPanel part={stylePart(show, level, "transition")} />
+            <LandingPanel show={show} shortened={shortened} />
+          </>
+        )}
+        {part === "words" && (
+          <>
+            {single && <WordsPanel film={film} slot={slot} slide={slide} letters={stylePart(show, level, "letters")} />}
+            <CaptionsPanel part={stylePart(show, level, "captions")} />
+            <LettersPanel part={stylePart(show, level, "letters")} />
+          </>
+        )}
         <div className="border-t border-line px-4 py-3">
           <label className="flex items-center gap-2 text-[13px] text-soft">
             <input type="checkbox" checked={safeAreas} onChange={(event) => setSafeAreas(event.target.checked)} />

@@ -39,25 +39,52 @@ export function FramingPanel({ show, plan, slot, part, single, held, onHold }: F
       <p className="mb-2 text-[13px] text-soft">
         A picture covers the frame where its subject stays in view; else it is shown whole beside:
       </p>
-      <FillField part={part} show={show} slide={slide} />
+      <FillField part={part} show={show} options={FILLS} slide={slide} />
       {single && <SubjectLine slide={slide} />}
       {single && <HandFrames plan={plan} slot={slot} slide={slide} held={held} onHold={onHold} />}
     </StylePanel>
   );
 }
 
-function FillField({ part, show, slide }: { part: StylePart<Fill>; show: ShowDocument; slide: Slide }): ReactNode {
+/** What is behind the words of a card. */
+export function GroundPanel({ show, part }: { show: ShowDocument; part: StylePart<Fill> }): ReactNode {
+  return (
+    <StylePanel title="Ground of the card" part={part}>
+      <FillField
+        part={part}
+        show={show}
+        options={[
+          { value: "colour", label: "Colour" },
+          { value: "picture", label: "A picture" },
+          { value: "blur", label: "Blurred neighbour", hint: "A soft copy of the picture that comes next" },
+        ]}
+      />
+    </StylePanel>
+  );
+}
+
+interface FillFieldProps {
+  part: StylePart<Fill>;
+  show: ShowDocument;
+  options: readonly { value: Fill["kind"]; label: string; hint?: string }[];
+  /** The picture that is chosen first, if it is one. */
+  slide?: Slide;
+}
+
+function FillField({ part, show, options, slide }: FillFieldProps): ReactNode {
   const { value, set } = part;
   const pictures = show.slides.filter(hasPicture);
   const choose = (kind: Fill["kind"]): void => {
     if (kind === "colour") set({ kind, colour: "#0d1f26" });
-    else if (kind === "picture") set({ kind, sha256: (hasPicture(slide) ? slide : pictures[0])?.sha256 ?? "" });
-    else set({ kind });
+    else if (kind === "picture") {
+      const first = slide && hasPicture(slide) ? slide : pictures[0];
+      if (first) set({ kind, sha256: first.sha256 });
+    } else set({ kind });
   };
   return (
     <>
       <div className="-ml-2.5">
-        <Choice label="What stands beside a picture" value={value.kind} options={FILLS} onChange={choose} />
+        <Choice label="What stands beside a picture" value={value.kind} options={options} onChange={choose} />
       </div>
       {value.kind === "colour" && (
         <div className="mt-2">

@@ -1,5 +1,5 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
-import { keepingInView, placedAt, seenPart, shapeOf, viewOf } from "@humming-tide/core/picture";
+import { keepingInView, placedAt, SAFE_SHARES, seenPart, shapeOf, viewOf } from "@humming-tide/core/picture";
 import { changeSlides, type Point, type Slide, setView, type View } from "@humming-tide/core/show";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useRef } from "react";
@@ -7,8 +7,6 @@ import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
 import { edit } from "../../store/edit.ts";
 import type { HeldEnd } from "./FramingPanel.tsx";
 
-/** SMPTE ST 2046-1, for 16:9; the same shares for other shapes by a rule of our own. */
-const SAFE_AREAS = { action: 0.93, title: 0.9 } as const;
 /** One press of an arrow key, as a share of the picture. */
 const KEY_STEP = 0.01;
 
@@ -21,6 +19,7 @@ export function StageOverlay({
   slot,
   slide,
   single,
+  ring,
   held,
   safeAreas,
 }: {
@@ -28,6 +27,8 @@ export function StageOverlay({
   slot: FilmSlot;
   slide: Slide;
   single: boolean;
+  /** The subject can be put elsewhere. */
+  ring: boolean;
   held: HeldEnd;
   safeAreas: boolean;
 }): ReactNode {
@@ -35,7 +36,7 @@ export function StageOverlay({
     <>
       {safeAreas && <SafeAreas />}
       {single && held && <HeldFrame plan={plan} slot={slot} slide={slide} held={held} />}
-      {single && !held && <SubjectRing plan={plan} slot={slot} slide={slide} />}
+      {single && ring && !held && <SubjectRing plan={plan} slot={slot} slide={slide} />}
     </>
   );
 }
@@ -43,7 +44,7 @@ export function StageOverlay({
 function SafeAreas(): ReactNode {
   return (
     <div aria-hidden className="pointer-events-none absolute inset-0" data-testid="safe-areas">
-      {Object.entries(SAFE_AREAS).map(([name, share]) => (
+      {Object.entries(SAFE_SHARES).map(([name, share]) => (
         <div
           key={name}
           className={`absolute border-white/70 mix-blend-difference ${name === "title" ? "border border-dashed" : "border"}`}

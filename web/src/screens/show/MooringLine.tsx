@@ -1,3 +1,4 @@
+import { hasPicture } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
 import { useAppSelector } from "../../store/store.ts";
@@ -48,8 +49,9 @@ function useMoorings(): Mooring[] {
   const first = show.songs[0];
   const analysis = first && heard[first.sha256]?.analysis;
   const plan = useAppSelector((state) => state.view.plan);
-  const pictures = show.slides.length;
-  const out = show.slides.filter(({ rating }) => rating === "out").length;
+  const pictures = show.slides.filter(hasPicture).length;
+  const cards = show.slides.length - pictures;
+  const out = show.slides.filter(hasPicture).filter(({ rating }) => rating === "out").length;
   const unmet = plan ? plan.leftOut.length + plan.unmetLocks.length : 0;
   return [
     {
@@ -58,7 +60,7 @@ function useMoorings(): Mooring[] {
       open:
         pictures === 0
           ? "pictures wanted"
-          : `${pictures - out} pictures${out ? `, ${out} left out` : ""}${first ? "" : ", song wanted"}`,
+          : `${pictures - out} pictures${cards ? `, ${cards === 1 ? "1 card" : `${cards} cards`}` : ""}${out ? `, ${out} left out` : ""}${first ? "" : ", song wanted"}`,
     },
     {
       to: "listen",

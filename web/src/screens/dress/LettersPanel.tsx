@@ -1,0 +1,196 @@
+import { type CaptionStyle, FILM_FONTS, type FilmFont, type Letters } from "@humming-tide/core/show";
+import type { ReactNode } from "react";
+import type { StylePart } from "../../style/style-part.ts";
+import { Choice } from "../../ui/Choice.tsx";
+import { ColourField } from "../../ui/ColourField.tsx";
+import { PlaceField } from "../../ui/PlaceField.tsx";
+import { Slider } from "../../ui/Slider.tsx";
+import { StylePanel } from "./StylePanel.tsx";
+
+const percent = (share: number): string => `${Math.round(100 * share)} %`;
+const SMALL = "mt-3 mb-1 font-sans text-[13px] text-quiet";
+
+/** Fades that are offered, by name. */
+const FADES = {
+  none: null,
+  "half-beat": { unit: "beats", count: 0.5 },
+  beat: { unit: "beats", count: 1 },
+  "two-beats": { unit: "beats", count: 2 },
+  "four-beats": { unit: "beats", count: 4 },
+} as const satisfies Record<string, Letters["fade"]>;
+type FadeName = keyof typeof FADES;
+const FADE_NAMES: readonly { value: FadeName; label: string; hint?: string }[] = [
+  { value: "none", label: "With the slide", hint: "Words come and go with their slide" },
+  { value: "half-beat", label: "½ beat" },
+  { value: "beat", label: "1 beat" },
+  { value: "two-beats", label: "2 beats" },
+  { value: "four-beats", label: "4 beats" },
+];
+
+/** How words are written. */
+export function LettersPanel({ part }: { part: StylePart<Letters> }): ReactNode {
+  const { value, set, slide } = part;
+  const fade = (Object.keys(FADES) as FadeName[]).find(
+    (name) => JSON.stringify(FADES[name]) === JSON.stringify(value.fade),
+  );
+  return (
+    <StylePanel title="Letters" part={part}>
+      <div className="flex items-center gap-2">
+        <select
+          aria-label="Font"
+          value={value.font}
+          className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2 py-1.5 text-[14px] text-ink"
+          onChange={(event) => set({ ...value, font: event.target.value as FilmFont })}
+        >
+          {FILM_FONTS.map((font) => (
+            <option key={font} value={font}>
+              {font}
+            </option>
+          ))}
+        </select>
+        <Choice
+          label="Weight"
+          value={String(value.weight)}
+          options={[
+            { value: "400", label: "Regular" },
+            { value: "700", label: "Bold" },
+          ]}
+          onChange={(next) => set({ ...value, weight: next === "700" ? 700 : 400 })}
+        />
+      </div>
+      <h3 className={SMALL}>Colour</h3>
+      <ColourField
+        label="Colour of the letters"
+        value={value.colour}
+        onChange={(colour) => slide({ ...value, colour })}
+      />
+      <div className="mt-3">
+        <Slider
+          label="Shadow"
+          text={percent(value.shadow)}
+          value={value.shadow}
+          min={0}
+          max={1}
+          step={0.05}
+          onChange={(shadow) => slide({ ...value, shadow })}
+        />
+      </div>
+      <Switch
+        label="Outline"
+        on={value.outline !== null}
+        onChange={(on) => set({ ...value, outline: on ? { width: 0.4, colour: "#0d1f26" } : null })}
+      >
+        {value.outline && (
+          <>
+            <ColourField
+              label="Colour of the outline"
+              value={value.outline.colour}
+              onChange={(colour) => slide({ ...value, outline: { ...value.outline!, colour } })}
+            />
+            <div className="mt-2">
+              <Slider
+                label="Width of the outline"
+                text={percent(value.outline.width)}
+                value={value.outline.width}
+                min={0.05}
+                max={1}
+                step={0.05}
+                onChange={(width) => slide({ ...value, outline: { ...value.outline!, width } })}
+              />
+            </div>
+          </>
+        )}
+      </Switch>
+      <Switch
+        label="Soft ground behind the words"
+        on={value.backing !== null}
+        onChange={(on) => set({ ...value, backing: on ? { colour: "#0d1f26", strength: 0.6 } : null })}
+      >
+        {value.backing && (
+          <>
+            <ColourField
+              label="Colour of the ground"
+              value={value.backing.colour}
+              onChange={(colour) => slide({ ...value, backing: { ...value.backing!, colour } })}
+            />
+            <div className="mt-2">
+              <Slider
+                label="Strength of the ground"
+                text={percent(value.backing.strength)}
+                value={value.backing.strength}
+                min={0.05}
+                max={1}
+                step={0.01}
+                onChange={(strength) => slide({ ...value, backing: { ...value.backing!, strength } })}
+              />
+            </div>
+          </>
+        )}
+      </Switch>
+      <h3 className={SMALL}>Come and go on the beat, within</h3>
+      <div className="-ml-2.5">
+        <Choice
+          label="Fade of the words"
+          value={fade ?? "beat"}
+          options={FADE_NAMES}
+          onChange={(next) => set({ ...value, fade: FADES[next] })}
+        />
+      </div>
+    </StylePanel>
+  );
+}
+
+function Switch({
+  label,
+  on,
+  onChange,
+  children,
+}: {
+  label: string;
+  on: boolean;
+  onChange: (on: boolean) => void;
+  children: ReactNode;
+}): ReactNode {
+  return (
+    <div className="mt-2">
+      <label className="flex items-center gap-2 text-[13px] text-soft">
+        <input type="checkbox" checked={on} onChange={(event) => onChange(event.target.checked)} />
+        {label}
+      </label>
+      {children && <div className="mt-1.5 mb-3 pl-6">{children}</div>}
+    </div>
+  );
+}
+
+/** Whether and where captions of slides are seen. */
+export function CaptionsPanel({ part }: { part: StylePart<CaptionStyle> }): ReactNode {
+  const { value, set, slide } = part;
+  return (
+    <StylePanel title="Captions" part={part}>
+      <label className="flex items-center gap-2 text-[13px] text-soft">
+        <input
+          type="checkbox"
+          checked={value.shown}
+          onChange={(event) => set({ ...value, shown: event.target.checked })}
+        />
+        Show the captions of slides
+      </label>
+      {value.shown && (
+        <div className="mt-3 flex items-center gap-4">
+          <PlaceField label="Place of captions" value={value.place} onChange={(place) => set({ ...value, place })} />
+          <div className="flex-1">
+            <Slider
+              label="Size"
+              text={percent(value.size)}
+              value={value.size}
+              min={0.4}
+              max={2.5}
+              step={0.05}
+              onChange={(size) => slide({ ...value, size })}
+            />
+          </div>
+        </div>
+      )}
+    </StylePanel>
+  );
+}

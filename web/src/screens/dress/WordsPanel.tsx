@@ -1,0 +1,205 @@
+import { type FilmPlan, type FilmSlot, USUAL_PLACES } from "@humming-tide/core/film";
+import { changeSlides, type Letters, type Slide, WORD_KINDS, type Words } from "@humming-tide/core/show";
+import { Plus, Trash2, TriangleAlert } from "lucide-react";
+import { type ReactNode, useId } from "react";
+import { edit } from "../../store/edit.ts";
+import type { StylePart } from "../../style/style-part.ts";
+import { WORD_NAMES } from "../../style/style-words.ts";
+import { Button, IconButton } from "../../ui/Button.tsx";
+import { Menu, MenuItem } from "../../ui/Menu.tsx";
+import { Panel } from "../../ui/Panel.tsx";
+import { PlaceField } from "../../ui/PlaceField.tsx";
+import { Slider } from "../../ui/Slider.tsx";
+import { type Legibility, useLegibility } from "./use-legibility.ts";
+
+const MOST_WORDS = 4;
+const HINTS: Readonly<Record<Words["kind"], string>> = {
+  title: "The first line is large, the others smaller.",
+  text: "Lines as you write them; long ones wrap.",
+  "lower-third": "A name, and below it who that is.",
+  end: "The first line is large, the others smaller.",
+  credits: "They scroll. A line that ends with “:” is a heading.",
+};
+const BOX = "w-full resize-y rounded-md border border-line-strong/60 bg-ground px-2.5 py-1.5 text-[14px] text-ink";
+
+interface WordsPanelProps {
+  film: FilmPlan;
+  slot: FilmSlot;
+  slide: Slide;
+  letters: StylePart<Letters>;
+}
+
+/** What is written on one slide: its caption, and other words. */
+export function WordsPanel({ film, slot, slide, letters }: WordsPanelProps): ReactNode {
+  const legibility = useLegibility(film, slot);
+  const { sheet } = slot.words;
+  const of = (kind: string, text: string): Legibility | undefined =>
+    legibility[sheet.findIndex((words) => words.kind === kind && words.text === text)];
+  const setWords = (words: Words[], tag: string | null = null): void =>
+    edit((show) => changeSlides(show, new Set([slide.id]), { words }), tag);
+  const captionId = useId();
+  return (
+    <Panel
+      title="Words on this slide"
+      aside={
+        slide.words.length < MOST_WORDS && (
+          <Menu
+            align="end"
+            trigger={
+              <Button kind="quiet" className="-mr-3">
+                <Plus size={14} aria-hidden /> Words
+              </Button>
+            }
+          >
+            {WORD_KINDS.map((kind) => (
+              <MenuItem
+                key={kind}
+                onSelect={() => setWords([...slide.words, { kind, text: FIRST_TEXT[kind], place: null, size: 1 }])}
+              >
+                {WORD_NAMES[kind]}
+              </MenuItem>
+            ))}
+          </Menu>
+        )
+      }
+    >
+      {slide.sha256 !== null && (
+        <>
+          <label htmlFor={captionId} className="mb-1 block text-[13px] text-soft">
+            Caption
+          </label>
+          <textarea
+            id={captionId}
+            rows={2}
+            maxLength={2000}
+            value={slide.caption}
+            placeholder="Nothing is written on the picture"
+            className={BOX}
+            onChange={({ target }) =>
+              edit(
+                (show) => changeSlides(show, new Set([slide.id]), { caption: target.value }),
+                `caption of ${slide.id}`,
+              )
+            }
+          />
+          <Report legibility={of("caption", slide.caption)} letters={letters} />
+        </>
+      )}
+      {slide.words.map((words, index) => (
+        <WordsFields
+          // biome-ignore lint/suspicious/noArrayIndexKey: words have no other name, and are never put in another order
+          key={index}
+          words={words}
+          onChange={(change, tag) =>
+            setWords(
+              slide.words.map((other, i) => (i === index ? { ...other, ...change } : other)),
+              tag,
+            )
+          }
+          onRemove={() => setWords(slide.words.filter((_, i) => i !== index))}
+        >
+          <Report legibility={of(words.kind, words.text)} letters={letters} />
+        </WordsFields>
+      ))}
+    </Panel>
+  );
+}
+
+const FIRST_TEXT: Readonly<Record<Words["kind"], string>> = {
+  title: "Title\nWhat it is about",
+  text: "What is to be read",
+  "lower-third": "Name\nWho that is",
+  end: "Thank you",
+  credits: "With:\n\nMusic:\n",
+};
+
+function WordsFields({
+  words,
+  onChange,
+  onRemove,
+  children,
+}: {
+  words: Words;
+  onChange: (change: Partial<Words>, tag: string) => void;
+  onRemove: () => void;
+  children: ReactNode;
+}): ReactNode {
+  const id = useId();
+  const { kind } = words;
+  return (
+    <fieldset className="mt-3 border-t border-line pt-3">
+      <legend className="sr-only">{WORD_NAMES[kind]}</legend>
+      <div className="mb-1 flex items-center justify-between gap-2">
+        <label htmlFor={id} className="text-[13px] text-soft">
+          {WORD_NAMES[kind]}
+        </label>
+        <IconButton label={`Take the ${WORD_NAMES[kind].toLowerCase()} away`} onClick={onRemove}>
+          <Trash2 size={14} />
+        </IconButton>
+      </div>
+      <textarea
+        id={id}
+        rows={kind === "credits" ? 8 : kind === "text" ? 4 : 2}
+        maxLength={8000}
+        value={words.text}
+        className={BOX}
+        onChange={({ target }) => onChange({ text: target.value }, `text of ${id}`)}
+      />
+      <p className="mt-0.5 text-xs text-quiet">{HINTS[kind]}</p>
+      {children}
+      <div className="mt-2 flex items-center gap-4">
+        {kind !== "credits" && (
+          <PlaceField
+            label={`Place of the ${WORD_NAMES[kind].toLowerCase()}`}
+            value={words.place ?? USUAL_PLACES[kind]}
+            onChange={(place) => onChange({ place }, `place of ${id}`)}
+          />
+        )}
+        <div className="flex-1">
+          <Slider
+            label="Size"
+            text={`${Math.round(100 * words.size)} %`}
+            value={words.size}
+            min={0.4}
+            max={2.5}
+            step={0.05}
+            onChange={(size) => onChange({ size }, `size of ${id}`)}
+          />
+        </div>
+      </div>
+    </fieldset>
+  );
+}
+
+/** How the words came out: contrast, and what a person should know. */
+function Report({
+  legibility,
+  letters,
+}: {
+  legibility: Legibility | undefined;
+  letters: StylePart<Letters>;
+}): ReactNode {
+  if (!legibility) return null;
+  const { contrast, wanted, backing, missing, overflows, isShrunk } = legibility;
+  const isPoor = contrast < wanted;
+  return (
+    <div className="mt-1 flex flex-col gap-1 text-xs" aria-live="polite">
+      <p className={isPoor ? "text-warning" : "text-quiet"}>
+        {isPoor && <TriangleAlert size={12} className="mr-1 inline align-[-1px]" aria-hidden />}
+        Contrast with the picture {contrast.toFixed(1)} : 1{isPoor ? `, ${wanted} : 1 is wanted.` : ", good to read."}
+      </p>
+      {isPoor && (
+        <Button kind="quiet" className="-ml-3 self-start" onClick={() => letters.set({ ...letters.value, backing })}>
+          Lay a soft ground behind them
+        </Button>
+      )}
+      {overflows && <p className="text-warning">Too much to fit: shorten it, or choose a smaller size.</p>}
+      {!overflows && isShrunk && <p className="text-quiet">Set smaller than asked, so that it fits.</p>}
+      {missing.length > 0 && (
+        <p className="text-warning">
+          No font here has {missing.map((letter) => `“${letter}”`).join(", ")}: shown as a box.
+        </p>
+      )}
+    </div>
+  );
+}

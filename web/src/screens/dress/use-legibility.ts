@@ -1,0 +1,105 @@
+import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
+import { drawFrame, type FramePlan, imagesIn, type Placement, planFrame } from "@humming-tide/core/picture";
+import type { backingFor, LaidWords } from "@humming-tide/core/words";
+import { useEffect, useState } from "react";
+import { filmFonts } from "../../stage/film-fonts.ts";
+import { StageImages } from "../../stage/stage-images.ts";
+import { StageScratch, surfaceOf } from "../../stage/stage-surface.ts";
+import { clearCanvas } from "../../stage/stage-words.ts";
+
+/** How well words of a slide can be read, and how they came out. */
+export interface Legibility extends Pick<LaidWords, "isShrunk" | "overflows" | "missing"> {
+  readonly contrast: number;
+  readonly wanted: number;
+  /** A ground behind them that would be enough. */
+  readonly backing: ReturnType<typeof backingFor>;
+}
+
+/** Small enough to be quick, large enough that letters have surroundings. */
+const WIDTH = 480;
+const QUIET_MS = 250;
+
+/**
+ * Measures words against the picture behind them over the whole time that they are seen: in their first frame, their last one and between. One entry for each of the slot's sheet; empty until
+ * pictures and fonts are there.
+ */
+export function useLegibility(film: FilmPlan, slot: FilmSlot): readonly Legibility[] {
+  const [found, setFound] = useState<{ readonly key: object; readonly results: readonly Legibility[] } | null>(null);
+  const [images] = useState(() => new StageImages());
+  useEffect(() => () => images.close(), [images]);
+  useEffect(() => {
+    if (slot.words.sheet.length === 0) return;
+    let timer: ReturnType<typeof setTimeout>;
+    const look = (): void => {
+      const results = measure(film, slot, images);
+      if (results) setFound({ key: slot.words, results });
+    };
+    const soon = (): void => {
+      clearTimeout(timer);
+      timer = setTimeout(look, QUIET_MS);
+    };
+    soon();
+    images.addEventListener("arrived", soon);
+    filmFonts.addEventListener("arrived", soon);
+    return () => {
+      clearTimeout(timer);
+      images.removeEventListener("arrived", soon);
+      filmFonts.removeEventListener("arrived", soon);
+    };
+  }, [film, slot, images]);
+  return found?.key === slot.words ? found.results : [];
+}
+
+/** Null while something is still missing. */
+function measure(film: FilmPlan, slot: FilmSlot, images: StageImages): Legibility[] | null {
+  const { sheet, times } = slot.words;
+  const { room, fonts } = filmFonts;
+  filmFonts.need(sheet);
+  if (!room || !fonts) return null;
+  const laid = room.laySheet(sheet, film.size, fonts);
+  if (!laid) return null;
+  const scale = WIDTH / film.size.width;
+  const size = { width: WIDTH, height: Math.round(film.size.height * scale) };
+  const placement: Placement = { scale, x: 0, y: 0 };
+  const scratch = new StageScratch().for(size.width, size.height, film.size.width, film.size.height);
+  const results: Legibility[] = [];
+  for (const [index, words] of sheet.entries()) {
+    const own = laid[index]!;
+    const { startFrame, endFrame } = times[index]!;
+    const around = clearCanvas(size.width, size.height);
+    room.drawLetterSurroundings(around.surface, own, placement);
+    const frames: { behind: Uint8ClampedArray; around: Uint8ClampedArray }[] = [];
+    for (const frame of new Set([startFrame, Math.floor((startFrame + endFrame) / 2), endFrame - 1])) {
+      const plan = withoutWords(planFrame(film, Math.max(0, Math.min(film.totalFrames - 1, frame))));
+      images.need(imagesIn(plan));
+      if (imagesIn(plan).some((name) => !images.get(name, "picture"))) return null;
+      const behind = clearCanvas(size.width, size.height);
+      behind.context.setTransform(scale, 0, 0, scale, 0, 0);
+      drawFrame(surfaceOf(behind.context), plan, { images: images.get, words: () => null, scratch });
+      behind.context.setTransform(1, 0, 0, 1, 0, 0);
+      room.drawBehindLetters(behind, own, words.letters, placement, clearCanvas);
+      frames.push({ behind: pixelsOf(behind), around: pixelsOf(around) });
+    }
+    const wanted = room.wantedContrast(own.pixels, film.size);
+    const { colour } = words.letters;
+    results.push({
+      isShrunk: own.isShrunk,
+      overflows: own.overflows,
+      missing: own.missing,
+      contrast: Math.min(...frames.map(({ behind, around: mask }) => room.letterContrast(colour, behind, mask))),
+      wanted,
+      backing: room.backingFor(colour, frames, wanted),
+    });
+  }
+  return results;
+}
+
+const withoutWords = (plan: FramePlan): FramePlan => ({
+  ...plan,
+  layers: plan.layers.map((layer) =>
+    layer.kind === "scene" ? { ...layer, parts: layer.parts.filter(({ kind }) => kind !== "words") } : layer,
+  ),
+});
+
+const pixelsOf = ({ context, width, height }: ReturnType<typeof clearCanvas>): Uint8ClampedArray =>
+  context.getImageData(0, 0, width, height).data;
