@@ -1,7 +1,17 @@
 import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import { type FramePlan, newTransition, planFrame } from "@humming-tide/core/picture";
-import { hasPicture, type ShowDocument, VARIED_KINDS } from "@humming-tide/core/show";
+import {
+  AS_ABOVE,
+  FILM_FONTS,
+  FIRST_STYLE,
+  hasPicture,
+  type Letters,
+  type ShowDocument,
+  VARIED_KINDS,
+  WORD_KINDS,
+  type Words,
+} from "@humming-tide/core/show";
 import { openStudio } from "@humming-tide/server";
 import { drawStill, PictureCache } from "@humming-tide/server/export";
 import { expect, type Page, test } from "@playwright/test";
@@ -23,7 +33,8 @@ async function pageScript(): Promise<string> {
     logLevel: "error",
     build: {
       write: false,
-      lib: { entry: path.join(import.meta.dirname, "parity-page.ts"), formats: ["iife"], name: "parity" },
+      rolldownOptions: { output: { codeSplitting: false } },
+      lib: { entry: path.join(import.meta.dirname, "parity-page.ts"), formats: ["es"] },
     },
   });
   const [bundle] = Array.isArray(result) ? result : [result];
@@ -43,7 +54,7 @@ interface NamedFrame {
   readonly plan: FramePlan;
 }
 
-/** Every transition at three places, every fill, moving and standing pictures, in two shapes. */
+/** Every transition at three places, every fill, moving and standing pictures, words of every kind and font, in two shapes. */
 function framesToCompare(
   show: ShowDocument,
   plan: (document: ShowDocument) => ReturnType<typeof planFilm>,
@@ -79,8 +90,51 @@ function framesToCompare(
         plan: planFrame(film, slot.transitionIn.endFrame + 7),
       });
     }
+    frames.push(...framesWithWords({ ...show, size }, plan));
   }
   return frames;
+}
+
+const SAMPLES: Readonly<Record<Words["kind"], string>> = {
+  title: "Closing night 🏮\nThe lantern regatta, 21 June 2031",
+  text: "מרוץ הפנסים בנמל, לילה 31\nسباق الفوانيس في الميناء\nΗ γιορτή στο λιμάνι",
+  "lower-third": "Crew of the Firefly 🇳🇴\nfirst across the line",
+  end: "Until next year\n👩‍🎨 🎆 🛶",
+  credits: "Boats:\nFirefly\nWill-o’-the-wisp\n\nLanterns:\nThe paper mill",
+};
+
+/** Every kind of words, every font, outline, shadow and backing; standing, in a dissolve and in a zoom. */
+function framesWithWords(
+  show: ShowDocument,
+  plan: (document: ShowDocument) => ReturnType<typeof planFilm>,
+): NamedFrame[] {
+  const { letters } = FIRST_STYLE;
+  const looks: readonly Letters[] = [
+    { ...letters, fade: null },
+    { ...letters, fade: null, weight: 700, outline: { width: 0.5, colour: "#20506a" } },
+    { ...letters, fade: null, colour: "#102030", shadow: 0, backing: { colour: "#f3e9d4", strength: 0.7 } },
+  ];
+  return FILM_FONTS.map((font, i): NamedFrame => {
+    const kind = WORD_KINDS[i % WORD_KINDS.length]!;
+    const look = { ...looks[i % looks.length]!, font };
+    const transition = newTransition(i % 2 === 0 ? "dissolve" : "zoom", { unit: "seconds", count: 2 });
+    const slides = show.slides.map((slide) => ({
+      ...slide,
+      caption: "Boats are being painted at the quay",
+      words: [{ kind, text: SAMPLES[kind], place: null, size: 1 }],
+    }));
+    const passages = show.passages.map((passage) => ({ ...passage, style: AS_ABOVE }));
+    const film = plan({ ...show, slides, passages, style: { ...show.style, letters: look, transition } });
+    const slot = film.slots[4 + i]!;
+    const where = i % 3 === 0 ? 0.3 : 1.6;
+    const { startFrame, endFrame } = slot.transitionIn;
+    const frame = Math.round(startFrame + where * (endFrame - startFrame));
+    const { width, height } = show.size;
+    return {
+      name: `${kind} in ${font}, ${transition.kind} ${where}, ${width} x ${height}`,
+      plan: planFrame(film, frame),
+    };
+  });
 }
 
 async function drawnByPage(page: Page, plans: readonly FramePlan[]): Promise<Uint8Array[]> {
@@ -94,7 +148,8 @@ async function drawnByPage(page: Page, plans: readonly FramePlan[]): Promise<Uin
 test("the page draws what the export draws, to 40 dB and better", async ({ page }) => {
   const [first] = await showsOf(app);
   await page.goto(app.address);
-  await page.addScriptTag({ content: await pageScript() });
+  await page.addScriptTag({ type: "module", content: await pageScript() });
+  await page.waitForFunction(() => "drawInPage" in globalThis);
   const studio = await openStudio(path.join(app.folder, "data"));
   try {
     const { document } = await studio.shows.get(first!.id);

@@ -1,0 +1,112 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { FIRST_STYLE, type Words } from "../show/index.ts";
+import { planWords, type SlideTimes } from "./plan-words.ts";
+
+const RATE = { num: 30000, den: 1001 };
+const { letters, captions } = FIRST_STYLE;
+const title: Words = { kind: "title", text: "Closing night", place: null, size: 1 };
+const credits: Words = { kind: "credits", text: "Boats:\nFirefly", place: null, size: 1 };
+const slide = { caption: "At the quay", words: [title, credits] };
+
+type Beats = Parameters<typeof planWords>[3];
+const beatsEvery = (step: number, offset: number): Beats =>
+  Array.from({ length: 400 }, (_, i) => ({ seconds: offset + i * step, position: (i % 4) + 1 })) as unknown as Beats;
+const frameOf = (seconds: number): number => Math.round((seconds * 30000) / 1001);
+
+const times: fc.Arbitrary<SlideTimes> = fc
+  .record({
+    start: fc.nat(2000),
+    standing: fc.integer({ min: 1, max: 400 }),
+    before: fc.nat(30),
+    after: fc.nat(30),
+    isLast: fc.boolean(),
+  })
+  .map(({ start, standing, before, after, isLast }) => ({
+    seen: { startFrame: Math.max(0, start - before), endFrame: start + standing + after },
+    standing: { startFrame: start, endFrame: start + standing },
+    isLast,
+  }));
+
+describe("words of a slide", () => {
+  it("are its caption, where captions are shown, and then what else is written on it", () => {
+    const kinds = (style: Parameters<typeof planWords>[1]) =>
+      planWords(
+        slide,
+        style,
+        { seen: { startFrame: 0, endFrame: 90 }, standing: { startFrame: 0, endFrame: 90 }, isLast: false },
+        [],
+        RATE,
+      ).sheet.map(({ kind, place }) => [kind, place]);
+    expect(kinds({ letters, captions })).toEqual([
+      ["caption", "bottom"],
+      ["title", "middle"],
+      ["credits", "middle"],
+    ]);
+    expect(kinds({ letters, captions: { ...captions, shown: false } })[0]).toEqual(["title", "middle"]);
+    const blank = { caption: "  ", words: [{ ...title, text: "\n" }] };
+    expect(
+      planWords(
+        blank,
+        { letters, captions },
+        { seen: { startFrame: 0, endFrame: 9 }, standing: { startFrame: 0, endFrame: 9 }, isLast: false },
+        [],
+        RATE,
+      ).sheet,
+    ).toEqual([]);
+  });
+
+  it("begin on the first beat and are gone on the last one, of all beats near enough", () => {
+    fc.assert(
+      fc.property(
+        times,
+        fc.double({ min: 0.25, max: 2, noNaN: true }),
+        fc.double({ min: 0, max: 0.25, noNaN: true }),
+        (when, step, offset) => {
+          const beats = beatsEvery(step, offset);
+          const { times: planned } = planWords(
+            { caption: "", words: [title] },
+            { letters, captions },
+            when,
+            beats,
+            RATE,
+          );
+          const { startFrame, endFrame, fadeInFrames, fadeOutFrames } = planned[0]!;
+          const { standing, seen, isLast } = when;
+          const wait = (standing.endFrame - standing.startFrame) / 4;
+          const frames = beats.map(({ seconds }) => frameOf(seconds));
+          const early = frames.filter((frame) => frame >= standing.startFrame && frame <= standing.startFrame + wait);
+          const late = frames.filter((frame) => frame >= standing.endFrame - wait && frame <= standing.endFrame);
+          const first = early[0] ?? standing.startFrame;
+          const last = isLast ? seen.endFrame : (late.at(-1) ?? standing.endFrame);
+          if (last - first < (0.8 * 30000) / 1001) {
+            expect([startFrame, endFrame, fadeInFrames, fadeOutFrames]).toEqual([seen.startFrame, seen.endFrame, 0, 0]);
+            return;
+          }
+          expect([startFrame, endFrame]).toEqual([first, last]);
+          // One beat, or what there is room for.
+          const beat = Math.min((step * 30000) / 1001, 0.35 * (last - first));
+          expect(Math.abs(fadeInFrames - beat)).toBeLessThanOrEqual(1);
+          if (isLast) expect(fadeOutFrames).toBe(0);
+          else expect(Math.abs(fadeOutFrames - beat)).toBeLessThanOrEqual(1);
+        },
+      ),
+    );
+  });
+
+  it("come and go with their slide without a fade, and credits always scroll through all of it", () => {
+    fc.assert(
+      fc.property(times, (when) => {
+        const { times: planned } = planWords(
+          slide,
+          { letters: { ...letters, fade: null }, captions },
+          when,
+          beatsEvery(0.5, 0),
+          RATE,
+        );
+        for (const time of planned) expect(time).toMatchObject({ ...when.seen, fadeInFrames: 0, fadeOutFrames: 0 });
+        expect(planned.map(({ isScrolling }) => isScrolling)).toEqual([false, false, true]);
+      }),
+    );
+  });
+});

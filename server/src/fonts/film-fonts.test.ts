@@ -1,0 +1,225 @@
+import { readFile } from "node:fs/promises";
+import {
+  AS_IT_IS,
+  drawFrame,
+  type FramePlan,
+  type PlannedWords,
+  safeArea,
+  type WordSheet,
+} from "@humming-tide/core/picture";
+import { FILM_FONTS, FIRST_STYLE } from "@humming-tide/core/show";
+import { type LaidWords, laySheet, openTypeOf } from "@humming-tide/core/words";
+import { createCanvas } from "@napi-rs/canvas";
+import { describe, expect, it } from "vitest";
+import { ClipFrames } from "../export/clip-frames.ts";
+import { FilmSources } from "../export/film-sources.ts";
+import { PictureCache, surfaceOf } from "../export/picture-cache.ts";
+import { FilmFonts, filmFontFiles } from "./film-fonts.ts";
+
+const FRAME = { width: 960, height: 540 };
+const fonts = new FilmFonts();
+const { fade: _fade, ...letters } = FIRST_STYLE.letters;
+
+const words = (
+  kind: PlannedWords["kind"],
+  text: string,
+  place: PlannedWords["place"],
+  more: Partial<PlannedWords["letters"]> = {},
+): PlannedWords => ({ kind, text, place, size: 1, letters: { ...letters, ...more } });
+
+async function lay(sheet: WordSheet, frame = FRAME): Promise<readonly LaidWords[]> {
+  await fonts.need(sheet);
+  return laySheet(sheet, frame, fonts)!;
+}
+
+describe("film fonts", () => {
+  it("are whole: every table has the check sum that its file says (OpenType, table directory)", async () => {
+    const main = filmFontFiles().filter(({ name }) => /(latin|hebrew|arabic|emoji-9)-400/.test(name));
+    expect(main.length).toBeGreaterThanOrEqual(FILM_FONTS.length);
+    for (const { path } of main) {
+      const font = openTypeOf(await readFile(path));
+      const view = new DataView(font.buffer);
+      for (let table = 0; table < view.getUint16(4); table++) {
+        const [tag, sum, offset, length] = [0, 4, 8, 12].map((at) => view.getUint32(12 + 16 * table + at)) as [
+          number,
+          number,
+          number,
+          number,
+        ];
+        const isHead = tag === 0x68656164;
+        let own = 0;
+        for (let at = 0; at < length; at += 4) {
+          let word = 0;
+          for (let byte = 0; byte < 4; byte++) word = word * 256 + (at + byte < length ? font[offset + at + byte]! : 0);
+          // The head table's own field of the whole font's sum counts as zero.
+          own = (own + (isHead && at === 8 ? 0 : word)) >>> 0;
+        }
+        expect(own, `${path}, table ${table}`).toBe(sum);
+      }
+    }
+  });
+
+  it("refuse what is no font", () => {
+    expect(() => openTypeOf(new Uint8Array(60))).toThrow(expect.objectContaining({ code: "bad-font" }));
+  });
+
+  it("have the letters of Europe in every film font, by themselves or by their stand-in", async () => {
+    for (const font of FILM_FONTS) {
+      const [laid] = await lay([
+        words("text", "Łódź Ærø Çeşme Žižkov Ñandú Ελλάδα Київ 123 – “…”", "middle", { font }),
+      ]);
+      expect(laid!.missing, font).toEqual([]);
+    }
+  });
+});
+
+describe("words laid out", () => {
+  it("lie in the title-safe area and not over each other, in every shape of film, wherever they are put", async () => {
+    for (const frame of [
+      FRAME,
+      { width: 540, height: 960 },
+      { width: 540, height: 540 },
+      { width: 540, height: 675 },
+    ]) {
+      const safe = safeArea(frame, "title");
+      for (const place of ["top-left", "middle", "bottom", "bottom-right"] as const) {
+        const laid = await lay(
+          [
+            words("caption", "The lantern cup goes to the north quay", place, {
+              backing: { colour: "#000000", strength: 0.5 },
+            }),
+            words("lower-third", "Crew of the Firefly\nfirst across the line", place),
+            words("title", "Closing night of the regatta\nin the harbour", place),
+          ],
+          frame,
+        );
+        for (const { bounds } of laid) {
+          expect(bounds.x).toBeGreaterThanOrEqual(safe.x - 1e-6);
+          expect(bounds.y).toBeGreaterThanOrEqual(safe.y - 1e-6);
+          expect(bounds.x + bounds.width).toBeLessThanOrEqual(safe.x + safe.width + 1e-6);
+          expect(bounds.y + bounds.height).toBeLessThanOrEqual(safe.y + safe.height + 1e-6);
+        }
+        for (const [i, { bounds: a, overflows }] of laid.entries())
+          for (const { bounds: b } of laid.slice(0, i))
+            if (!overflows)
+              expect(
+                a.y + a.height <= b.y || b.y + b.height <= a.y || a.x + a.width <= b.x || b.x + b.width <= a.x,
+              ).toBe(true);
+      }
+    }
+  });
+
+  it("wrap, then shrink, and a word that is too long even so is broken", async () => {
+    const long = "Donaudampfschifffahrtselektrizitätenhauptbetriebswerk";
+    const [usual] = await lay([words("title", "Race", "middle")]);
+    const [wrapped] = await lay([words("title", "The race around the breakwater and back again", "middle")]);
+    const [shrunk] = await lay([words("title", long, "middle")]);
+    const [broken] = await lay([words("title", long.repeat(3), "middle")]);
+    expect([usual!.isShrunk, wrapped!.isShrunk, shrunk!.isShrunk]).toEqual([false, false, true]);
+    expect(wrapped!.lines.length).toBeGreaterThan(1);
+    expect(shrunk!.pixels).toBeLessThan(usual!.pixels);
+    expect(broken!.lines.length).toBeGreaterThan(1);
+    for (const { box } of broken!.lines) expect(box.width).toBeLessThanOrEqual(0.9 * FRAME.width);
+    const [full] = await lay([words("caption", "word ".repeat(400), "bottom")]);
+    expect(full!.overflows).toBe(true);
+  });
+
+  it("join Arabic letters, and set Hebrew from right to left with its numbers from left to right", async () => {
+    const [joined, apart] = [
+      await lay([words("text", "سباق", "middle")]),
+      await lay([words("text", "س\u200cب\u200cا\u200cق", "middle")]),
+    ];
+    const shapes = ([one]: readonly LaidWords[]) => one!.lines[0]!.glyphs.map(({ outline }) => JSON.stringify(outline));
+    expect(new Set(shapes(joined))).not.toEqual(new Set(shapes(apart)));
+    const [single] = await lay([words("text", "מ", "middle")]);
+    const [hebrew] = await lay([words("text", "מרוץ 31", "middle")]);
+    const first = JSON.stringify(single!.lines[0]!.glyphs[0]!.outline);
+    const glyphs = [...hebrew!.lines[0]!.glyphs].sort((a, b) => a.x - b.x);
+    // What is read first stands at the right; the number, read last, at the left.
+    expect(JSON.stringify(glyphs.at(-1)!.outline)).toBe(first);
+    const [three] = await lay([words("text", "3", "middle")]);
+    expect(JSON.stringify(glyphs[0]!.outline)).toBe(JSON.stringify(three!.lines[0]!.glyphs[0]!.outline));
+  });
+
+  it("say which letters no font has", async () => {
+    const [laid] = await lay([words("text", "港の夜 at the quay", "middle")]);
+    expect(laid!.missing).toEqual(["港", "の", "夜"]);
+  });
+});
+
+async function drawn(
+  sheet: WordSheet,
+  alpha = 1,
+): Promise<{ at: (x: number, y: number) => number[]; colours: Set<string> }> {
+  const plan: FramePlan = {
+    size: FRAME,
+    veils: [],
+    layers: [
+      {
+        kind: "scene",
+        ground: { kind: "colour", colour: "#204060" },
+        alpha: 1,
+        bounds: null,
+        mask: null,
+        parts: sheet.map((_, index) => ({ kind: "words", sheet, index, alpha, scrolled: null, placement: AS_IT_IS })),
+      },
+    ],
+  };
+  const clips = new ClipFrames(() => "");
+  const sources = new FilmSources(new PictureCache(() => ""), clips, FRAME);
+  await sources.need(plan, []);
+  const canvas = createCanvas(FRAME.width, FRAME.height);
+  drawFrame(surfaceOf(canvas), plan, sources);
+  const data = canvas.data();
+  const at = (x: number, y: number): number[] => [
+    ...data.subarray(4 * (y * FRAME.width + x), 4 * (y * FRAME.width + x) + 3),
+  ];
+  const colours = new Set<string>();
+  for (let i = 0; i < data.length; i += 4) colours.add(`${data[i]} ${data[i + 1]} ${data[i + 2]}`);
+  return { at, colours };
+}
+
+describe("words drawn", () => {
+  const plain = { shadow: 0, outline: null, backing: null } as const;
+
+  it("have just their colour, and half of it in the middle of a fade", async () => {
+    const full = await drawn([words("title", "HHH", "middle", { ...plain, colour: "#f0c040" })]);
+    expect(full.colours.has("240 192 64")).toBe(true);
+    expect(full.at(5, 5)).toEqual([0x20, 0x40, 0x60]);
+    const half = await drawn([words("title", "HHH", "middle", { ...plain, colour: "#f0c040" })], 0.5);
+    const middle = [0xf0 + 0x20, 0xc0 + 0x40, 0x40 + 0x60].map((sum) => sum / 2);
+    const nearest = Math.min(
+      ...[...half.colours].map((colour) =>
+        Math.max(...colour.split(" ").map((code, i) => Math.abs(Number(code) - middle[i]!))),
+      ),
+    );
+    expect(nearest).toBeLessThanOrEqual(1);
+    expect(half.colours.has("240 192 64")).toBe(false);
+  });
+
+  it("have outline, shadow and backing where they are asked for", async () => {
+    const text = words("title", "HHH", "middle", { ...plain, colour: "#ffffff" });
+    const outlined = await drawn([
+      { ...text, letters: { ...text.letters, outline: { width: 0.5, colour: "#c02020" } } },
+    ]);
+    expect(outlined.colours.has("192 32 32")).toBe(true);
+    const [laid] = await lay([text]);
+    const beside = [Math.round(laid!.bounds.x) - 8, Math.round(laid!.bounds.y + laid!.bounds.height / 2)] as const;
+    const backed = await drawn([
+      { ...text, letters: { ...text.letters, backing: { colour: "#000000", strength: 0.5 } } },
+    ]);
+    for (const [i, code] of backed.at(...beside).entries())
+      expect(Math.abs(code - [16, 32, 48][i]!)).toBeLessThanOrEqual(3);
+    const shaded = await drawn([{ ...text, letters: { ...text.letters, shadow: 1 } }]);
+    const darkest = Math.min(...[...shaded.colours].map((colour) => Number(colour.split(" ")[2])));
+    expect(darkest).toBeLessThan(40);
+  });
+
+  it("show emoji in their own colours: a flag is red, white and blue", async () => {
+    const { colours } = await drawn([words("title", "🇳🇴", "middle", plain)]);
+    const codes = [...colours].map((colour) => colour.split(" ").map(Number) as [number, number, number]);
+    expect(codes.some(([r, g, b]) => r > 180 && g < 80 && b < 90)).toBe(true);
+    expect(codes.some(([r, g, b]) => r > 220 && g > 220 && b > 220)).toBe(true);
+    expect(codes.some(([r, g, b]) => r < 60 && g < 80 && b > 90)).toBe(true);
+  });
+});
