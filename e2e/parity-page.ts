@@ -1,18 +1,42 @@
-import { type DrawableImage, drawFrame, type FramePlan, type WordSheet } from "@humming-tide/core/picture";
+import {
+  applyLook,
+  type DrawableImage,
+  drawFrame,
+  type FramePlan,
+  GRAIN_TILE_PIXELS,
+  grainTile,
+  type ImageName,
+  imageKey,
+  imagesIn,
+  type WordSheet,
+} from "@humming-tide/core/picture";
 import { type FontFile, filesForWords, HarfBuzzShaper, WordImages } from "@humming-tide/core/words";
 
 /** Runs inside the page: draws planned frames there with the pictures of the server, as the stage does, and gives back their pixels. */
 async function drawInPage(plans: readonly FramePlan[]): Promise<string[]> {
   const images = new Map<string, DrawableImage<CanvasImageSource>>();
-  const load = async (picture: string, kind: "picture" | "fill"): Promise<void> => {
-    const key = `${kind} ${picture}`;
+  const files = { picture: "working", fill: "fill", graphic: "graphic" } as const;
+  const load = async (name: ImageName): Promise<void> => {
+    const key = imageKey(name);
     if (images.has(key)) return;
-    const response = await fetch(`/api/media/${picture}/${kind === "fill" ? "fill" : "working"}`);
-    const image = await createImageBitmap(await response.blob());
-    images.set(key, { image, width: image.width, height: image.height });
+    const response = await fetch(`/api/media/${name.picture}/${files[name.of]}`);
+    const whole = await createImageBitmap(await response.blob());
+    const { width, height } = whole;
+    const image = new OffscreenCanvas(width, height);
+    const context = image.getContext("2d", { willReadFrequently: true })!;
+    context.drawImage(whole, 0, 0);
+    if (name.look) {
+      const pixels = context.getImageData(0, 0, width, height);
+      applyLook(pixels.data, name.look);
+      context.putImageData(pixels, 0, 0);
+    }
+    images.set(key, { image: name.look ? image : whole, width, height });
   };
-  const files = (await (await fetch("/api/film-fonts")).json()) as FontFile[];
-  const fonts = { files, shaper: new HarfBuzzShaper() };
+  const side = GRAIN_TILE_PIXELS;
+  const grain = new OffscreenCanvas(side, side);
+  grain.getContext("2d")!.putImageData(new ImageData(grainTile(), side, side), 0, 0);
+  const fontFiles = (await (await fetch("/api/film-fonts")).json()) as FontFile[];
+  const fonts = { files: fontFiles, shaper: new HarfBuzzShaper() };
   const needFonts = async (sheet: WordSheet): Promise<void> => {
     for (const name of filesForWords(fonts, sheet)) {
       if (fonts.shaper.isLoaded(name)) continue;
@@ -25,13 +49,10 @@ async function drawInPage(plans: readonly FramePlan[]): Promise<string[]> {
   });
   const drawn: string[] = [];
   for (const plan of plans) {
+    for (const name of imagesIn(plan)) await load(name);
     for (const layer of plan.layers) {
       if (layer.kind !== "scene") continue;
-      if (layer.ground?.kind === "image") await load(layer.ground.picture, layer.ground.of);
-      for (const part of layer.parts) {
-        if (part.kind === "picture") await load(part.picture, "picture");
-        else await needFonts(part.sheet);
-      }
+      for (const part of layer.parts) if (part.kind === "words") await needFonts(part.sheet);
     }
     const { width, height } = plan.size;
     const surface = (): { canvas: OffscreenCanvas; context: OffscreenCanvasRenderingContext2D } => {
@@ -41,7 +62,8 @@ async function drawInPage(plans: readonly FramePlan[]): Promise<string[]> {
     const main = surface();
     const second = surface();
     drawFrame<CanvasImageSource>(main.context, plan, {
-      images: (picture, kind) => images.get(`${kind} ${picture}`) ?? null,
+      images: (name) => images.get(imageKey(name)) ?? null,
+      grain: () => ({ image: grain, width: side, height: side }),
       words: words.get,
       scratch: () => ({ surface: second.context, image: second.canvas, width, height }),
     });

@@ -156,8 +156,8 @@ test("the page draws what the export draws, to 40 dB and better", async ({ page 
     const facts = await studio.library.filmFacts(document);
     const frames = framesToCompare(document, (show) => planFilm(show, facts));
     const { store } = studio.library;
-    const cache = new PictureCache((picture, kind) =>
-      store.derivedPath(picture, kind === "fill" ? "fill.jpg" : "working.jpg"),
+    const cache = new PictureCache((picture, of) =>
+      store.derivedPath(picture, of === "fill" ? "fill.jpg" : "working.jpg"),
     );
     for (const { name, plan } of frames) {
       const [inPage] = await drawnByPage(page, [plan]);

@@ -83,6 +83,13 @@ export const api = {
     return filmFontFileSchema.array().parse(await asJson("/film-fonts"));
   },
 
+  /** Brings in a graphic of one's own. */
+  async sendGraphic(file: File): Promise<MediaFacts> {
+    const headers = { "Content-Type": "application/octet-stream", "X-File-Name": encodeURIComponent(file.name) };
+    const response = await request("/media/graphics", { method: "POST", headers, body: file });
+    return mediaFactsSchema.parse(await response.json());
+  },
+
   async filmFont(name: string): Promise<Uint8Array> {
     const response = await request(`/film-fonts/${encodeURIComponent(name)}`);
     return new Uint8Array(await response.arrayBuffer());
@@ -167,8 +174,10 @@ export const api = {
 };
 
 /** `name` is a content hash, or for what is seen the name of a drawn picture (core/picture). */
-export const mediaUrl = (name: string, file: "thumbnail" | "working" | "fill" | "sound" | "proxy"): string =>
-  `/api/media/${name}/${file}`;
+export const mediaUrl = (
+  name: string,
+  file: "thumbnail" | "working" | "fill" | "graphic" | "sound" | "proxy",
+): string => `/api/media/${name}/${file}`;
 
 export const packageUrl = (showId: string): string => `/api/shows/${showId}/package`;
 

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { FIRST_STYLE, type Words } from "../show/index.ts";
-import { planWords, type SlideTimes } from "./plan-words.ts";
+import type { SlideTimes } from "./laid-slide.ts";
+import { planWords } from "./plan-words.ts";
 
 const RATE = { num: 30000, den: 1001 };
 const { letters, captions } = FIRST_STYLE;

@@ -1,21 +1,10 @@
-import { type Grid, indexOfNearestBeat } from "../grid/index.ts";
+import type { Grid } from "../grid/index.ts";
 import { NO_WORDS, type PlannedWords, type SlotWords, type WordTime } from "../picture/index.ts";
 import type { Slide, Style, WordPlace, Words } from "../show/index.ts";
-import { type FrameRate, framesPerSecond, nearestFrame, seconds } from "../time/index.ts";
+import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import { beatFrame } from "./beat-frame.ts";
+import type { FrameSpan, SlideTimes } from "./laid-slide.ts";
 import { lengthInSeconds } from "./length-in-seconds.ts";
-
-/** Frames of the film, the end exclusive. */
-interface Frames {
-  readonly startFrame: number;
-  readonly endFrame: number;
-}
-
-/** When a slide is seen at all, and when it stands alone. */
-export interface SlideTimes {
-  readonly seen: Frames;
-  readonly standing: Frames;
-  readonly isLast: boolean;
-}
 
 /** Where words stand for which nobody chose a place. Common practice. */
 export const USUAL_PLACES: Readonly<Record<Words["kind"], WordPlace>> = {
@@ -66,7 +55,7 @@ function plannedWords(
   return planned;
 }
 
-const wholeTime = ({ startFrame, endFrame }: Frames): WordTime => ({
+const wholeTime = ({ startFrame, endFrame }: FrameSpan): WordTime => ({
   startFrame,
   endFrame,
   fadeInFrames: 0,
@@ -99,24 +88,4 @@ function fadedTime(
     fadeOutFrames: isLast ? 0 : framesAt(endFrame - 1),
     isScrolling: false,
   };
-}
-
-/** The frame of the first or the last beat between two frames, both included; null where there is none. */
-function beatFrame(
-  beats: Grid["beats"],
-  rate: FrameRate,
-  from: number,
-  to: number,
-  which: "first" | "last",
-): number | null {
-  if (beats.length === 0) return null;
-  const step = which === "first" ? 1 : -1;
-  const near = indexOfNearestBeat(beats, (which === "first" ? from : to) / framesPerSecond(rate));
-  for (const index of [near - step, near, near + step]) {
-    const beat = beats[index];
-    if (!beat) continue;
-    const frame = nearestFrame(seconds(beat.seconds), rate);
-    if (frame >= from && frame <= to) return frame;
-  }
-  return null;
 }

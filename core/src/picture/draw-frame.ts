@@ -1,6 +1,18 @@
+import { assertNever } from "../failure/index.ts";
 import type { Point } from "../show/index.ts";
-import type { FramePlan, Ground, Layer, Mask, SceneLayer, ShadeLayer, WordsPart } from "./frame-plan.ts";
-import type { Rectangle, Size } from "./geometry.ts";
+import type {
+  FramePlan,
+  Ground,
+  Layer,
+  LightsPart,
+  LinesPart,
+  Mask,
+  SceneLayer,
+  ScenePart,
+  ShadeLayer,
+  WordsPart,
+} from "./frame-plan.ts";
+import { type Rectangle, type Size, sharedPart } from "./geometry.ts";
 import type { DrawableImage, DrawnWords, DrawSources, ImageSource, Surface2D } from "./surface.ts";
 
 /**
@@ -58,21 +70,115 @@ function drawScene<Image>(
   surface: Surface2D<Image>,
   size: Size,
   { ground, parts }: SceneLayer,
-  { images, words }: DrawSources<Image>,
+  sources: DrawSources<Image>,
   alpha: number,
 ): void {
-  if (ground) drawGround(surface, size, ground, images, alpha);
-  for (const part of parts) {
-    if (part.kind === "words") {
+  if (ground) drawGround(surface, size, ground, sources.images, alpha);
+  for (const part of parts) drawPart(surface, size, part, sources, alpha);
+}
+
+function drawPart<Image>(
+  surface: Surface2D<Image>,
+  size: Size,
+  part: ScenePart,
+  { images, words, grain }: DrawSources<Image>,
+  alpha: number,
+): void {
+  switch (part.kind) {
+    case "picture": {
+      const image = images(part.image, part.clip);
+      if (!image) return;
+      surface.globalAlpha = alpha * part.alpha;
+      if (part.cell) placeInCell(surface, image, part.target, part.cell);
+      else place(surface, image, part.target);
+      return;
+    }
+    case "lines":
+      drawLines(surface, part, alpha);
+      return;
+    case "words": {
       const drawn = words(part.sheet, part.index, size);
       if (drawn) drawWords(surface, size, part, drawn, alpha);
-      continue;
+      return;
     }
-    const image = images(part.picture, "picture", part.clip);
-    if (!image) continue;
-    surface.globalAlpha = alpha;
-    place(surface, image, part.target);
+    case "lights":
+      drawLights(surface, size, part, alpha);
+      return;
+    case "papers":
+      surface.globalAlpha = alpha;
+      for (const { corners, colour } of part.papers) {
+        surface.fillStyle = colour;
+        trace(surface, corners);
+        surface.fill();
+      }
+      return;
+    case "grain": {
+      const tile = grain();
+      if (!tile) return;
+      surface.globalAlpha = alpha * part.alpha;
+      for (let y = -part.offset.y; y < size.height; y += tile.height)
+        for (let x = -part.offset.x; x < size.width; x += tile.width)
+          place(surface, tile, { x, y, width: tile.width, height: tile.height });
+      return;
+    }
+    default:
+      assertNever(part);
   }
+}
+
+/** Draws only what of an image lies in a cell. */
+function placeInCell<Image>(
+  surface: Surface2D<Image>,
+  { image, width, height }: DrawableImage<Image>,
+  target: Rectangle,
+  cell: Rectangle,
+): void {
+  const seen = sharedPart(target, cell);
+  if (seen.width <= 0 || seen.height <= 0) return;
+  const [acrossScale, downScale] = [width / target.width, height / target.height];
+  surface.drawImage(
+    image,
+    (seen.x - target.x) * acrossScale,
+    (seen.y - target.y) * downScale,
+    seen.width * acrossScale,
+    seen.height * downScale,
+    seen.x,
+    seen.y,
+    seen.width,
+    seen.height,
+  );
+}
+
+function drawLines<Image>(
+  surface: Surface2D<Image>,
+  { rectangle: { x, y, width, height }, width: thick, colour, alpha: own }: LinesPart,
+  alpha: number,
+): void {
+  surface.globalAlpha = alpha * own;
+  surface.fillStyle = colour;
+  surface.fillRect(x, y, width, thick);
+  surface.fillRect(x, y + height - thick, width, thick);
+  surface.fillRect(x, y + thick, thick, height - 2 * thick);
+  surface.fillRect(x + width - thick, y + thick, thick, height - 2 * thick);
+}
+
+/** Added as light is: what is dark below becomes lighter most. */
+function drawLights<Image>(surface: Surface2D<Image>, size: Size, { lights }: LightsPart, alpha: number): void {
+  surface.globalCompositeOperation = "screen";
+  surface.globalAlpha = alpha;
+  for (const { centre, radius, colour, alpha: own } of lights) {
+    const slope = surface.createRadialGradient(centre.x, centre.y, 0, centre.x, centre.y, radius);
+    // A bell in five steps: no edge is seen.
+    for (const at of [0, 0.25, 0.5, 0.75, 1])
+      slope.addColorStop(at, `rgba(${colour}, ${(own * (0.5 + 0.5 * Math.cos(Math.PI * at)) ** 1.5).toFixed(4)})`);
+    surface.fillStyle = slope;
+    const seen = sharedPart(
+      { x: centre.x - radius, y: centre.y - radius, width: 2 * radius, height: 2 * radius },
+      { x: 0, y: 0, ...size },
+    );
+    surface.fillRect(seen.x, seen.y, seen.width, seen.height);
+  }
+  surface.globalCompositeOperation = "source-over";
 }
 
 function drawWords<Image>(
@@ -104,7 +210,7 @@ function drawGround<Image>(
   alpha: number,
 ): void {
   fill(surface, size, ground.kind === "colour" ? ground.colour : "#000000", alpha);
-  const image = ground.kind === "image" ? images(ground.picture, ground.of, null) : null;
+  const image = ground.kind === "image" ? images(ground.image, null) : null;
   if (ground.kind === "image" && image) place(surface, image, ground.target);
 }
 

@@ -2,7 +2,7 @@ import type { Point } from "../show/index.ts";
 import type { ClipInstant } from "./clip.ts";
 import type { Rectangle, Size } from "./geometry.ts";
 import type { WordSheet } from "./planned-words.ts";
-import type { PictureKind } from "./surface.ts";
+import type { ImageName } from "./surface.ts";
 
 /** One frame of a film as plain data that a test can read; everything in pixels of the film. */
 export interface FramePlan {
@@ -35,16 +35,53 @@ export interface SceneLayer {
   readonly mask: Mask | null;
 }
 
-export type ScenePart = PicturePart | WordsPart;
+export type ScenePart = PicturePart | LinesPart | WordsPart | LightsPart | PapersPart | GrainPart;
 
 export interface PicturePart {
   readonly kind: "picture";
-  /** Name as it is drawn: `drawnPicture`. */
-  readonly picture: string;
+  readonly image: ImageName;
   /** Null for a picture; of a clip, what is shown of it. */
   readonly clip: ClipInstant | null;
   /** Where the whole picture lies; it may reach beyond the frame. */
   readonly target: Rectangle;
+  /** Only what lies in here is seen of it; null: all that lies in the frame. */
+  readonly cell: Rectangle | null;
+  /** 0 to 1. */
+  readonly alpha: number;
+}
+
+/** A line along the inside of a rectangle's edge. */
+export interface LinesPart {
+  readonly kind: "lines";
+  readonly rectangle: Rectangle;
+  readonly width: number;
+  readonly colour: string;
+  /** 0 to 1. */
+  readonly alpha: number;
+}
+
+/** Round lights that are added to what is below. */
+export interface LightsPart {
+  readonly kind: "lights";
+  /** Colours as "r, g, b". */
+  readonly lights: readonly {
+    readonly centre: Point;
+    readonly radius: number;
+    readonly colour: string;
+    readonly alpha: number;
+  }[];
+}
+
+export interface PapersPart {
+  readonly kind: "papers";
+  readonly papers: readonly { readonly corners: readonly Point[]; readonly colour: string }[];
+}
+
+/** The tile of grain (overlays.ts) over all of the frame, from this place of it. */
+export interface GrainPart {
+  readonly kind: "grain";
+  readonly offset: Point;
+  readonly alpha: number;
 }
 
 /** Words of a sheet, laid out for the whole frame. */
@@ -84,8 +121,7 @@ export type Ground =
   | { readonly kind: "colour"; readonly colour: string }
   | {
       readonly kind: "image";
-      readonly picture: string;
-      readonly of: PictureKind;
+      readonly image: ImageName;
       readonly target: Rectangle;
     };
 

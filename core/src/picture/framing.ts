@@ -1,5 +1,5 @@
 import type { Fill, Point, View } from "../show/index.ts";
-import { clamp, MIDDLE, type Rectangle, type Size } from "./geometry.ts";
+import { clamp, MIDDLE, type Rectangle, type Size, shifted } from "./geometry.ts";
 import type { Subject } from "./subject.ts";
 
 /**
@@ -34,6 +34,10 @@ export function viewOf(placed: Rectangle, picture: Size, frame: Size): View {
     zoom: placed.width / (picture.width * cover),
   };
 }
+
+/** The view of a picture that lies in a part of the frame, as `viewOf` has it for the whole. */
+export const viewIn = (placed: Rectangle, picture: Size, area: Rectangle): View =>
+  viewOf(shifted(placed, { x: -area.x, y: -area.y }), picture, area);
 
 /** What a view shows of a picture, in shares of it; beyond 0 and 1 where the frame shows more than the picture. */
 export function seenPart(view: View, picture: Size, frame: Size): Rectangle {

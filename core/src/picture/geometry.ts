@@ -30,6 +30,17 @@ export const shifted = (rectangle: Rectangle, by: Point): Rectangle => ({
   y: rectangle.y + by.y,
 });
 
+/** What two rectangles have in common; without width or height where they have nothing. */
+export function sharedPart(a: Rectangle, b: Rectangle): Rectangle {
+  const [x, y] = [Math.max(a.x, b.x), Math.max(a.y, b.y)];
+  return {
+    x,
+    y,
+    width: Math.max(0, Math.min(a.x + a.width, b.x + b.width) - x),
+    height: Math.max(0, Math.min(a.y + a.height, b.y + b.height) - y),
+  };
+}
+
 /** Whether a rectangle leaves none of a frame free; a thousandth of a pixel is forgiven. */
 export const coversFrame = ({ x, y, width, height }: Rectangle, frame: Size): boolean =>
   x <= 1e-3 && y <= 1e-3 && x + width >= frame.width - 1e-3 && y + height >= frame.height - 1e-3;

@@ -1,3 +1,4 @@
+export { insideMargin, layoutCells } from "./cells.ts";
 export { type ClipInstant, clipAt, clipFrameAt, type PlannedClip } from "./clip.ts";
 export { drawFrame } from "./draw-frame.ts";
 export { drawnPicture, parseDrawnPicture, turnedSize } from "./drawn-picture.ts";
@@ -24,10 +25,12 @@ export {
   seenPart,
   showsRegion,
   viewAround,
+  viewIn,
   viewOf,
   wholeZoom,
 } from "./framing.ts";
-export { coveringFrame, coversFrame, type Rectangle, type Size, shapeOf } from "./geometry.ts";
+export { coveringFrame, coversFrame, type Rectangle, type Size, shapeOf, shifted } from "./geometry.ts";
+export { applyLook, isAsTaken } from "./look.ts";
 export { lot } from "./lots.ts";
 export {
   chosenDirection,
@@ -39,31 +42,35 @@ export {
   placedAt,
   ruledViews,
 } from "./moves.ts";
+export { GRAIN_TILE_PIXELS, grainTile, type PlannedOverlay } from "./overlays.ts";
 export {
+  areaOf,
+  type BesidePicture,
   clipsIn,
+  imagesBetween,
   imagesIn,
   NO_WORDS,
   type PictureSlot,
   type PictureTrack,
-  picturesBetween,
   planFrame,
   repeatsFrame,
   type SlotWords,
   slotIndexAt,
 } from "./plan-frame.ts";
 export type { PlannedWords, WordSheet } from "./planned-words.ts";
-export { SAFE_SHARES, safeArea } from "./safe-area.ts";
+export { placeShares, SAFE_SHARES, safeArea } from "./safe-area.ts";
 export { type ColourRaster, findSubject, type Subject, subjectAt, turnSubject } from "./subject.ts";
 export type {
   DrawableImage,
   DrawnWords,
   DrawSources,
+  ImageName,
   ImageSource,
-  PictureKind,
   Scratch,
   Surface2D,
   WordSource,
 } from "./surface.ts";
+export { imageKey } from "./surface.ts";
 export {
   drawnStyles,
   halfwayFrame,

@@ -22,6 +22,7 @@ const still = (at: typeof FULL): PictureSlot["move"] => ({
   endFrame: 0,
   eased: false,
 });
+const PLAIN = { look: null, cell: null, beside: [], border: null, overlay: null, graphic: null } as const;
 const cut = { kind: "cut", startFrame: 0, endFrame: 0 } as const;
 
 function track(transitionIn: PlannedTransition, more: Partial<PictureSlot> = {}): PictureTrack {
@@ -39,6 +40,7 @@ function track(transitionIn: PlannedTransition, more: Partial<PictureSlot> = {})
         ground: null,
         subject: { x: 0.5, y: 0.5 },
         words: NO_WORDS,
+        ...PLAIN,
       },
       {
         picture: "b",
@@ -50,6 +52,7 @@ function track(transitionIn: PlannedTransition, more: Partial<PictureSlot> = {})
         ground: { kind: "colour", colour: "#102030" },
         subject: { x: 0.5, y: 0.5 },
         words: NO_WORDS,
+        ...PLAIN,
         ...more,
       },
     ],
@@ -58,10 +61,15 @@ function track(transitionIn: PlannedTransition, more: Partial<PictureSlot> = {})
 
 const dissolve: PlannedTransition = { kind: "dissolve", startFrame: 95, endFrame: 106 };
 /** The scenes of a frame, with what their pictures say. */
-const pictures = (film: PictureTrack, frame: number): (SceneLayer & Omit<PicturePart, "kind">)[] =>
+const pictures = (
+  film: PictureTrack,
+  frame: number,
+): (SceneLayer & Pick<PicturePart, "target"> & { picture: string })[] =>
   planFrame(film, frame).layers.flatMap((layer) => {
     const picture = layer.kind === "scene" ? layer.parts.find((part) => part.kind === "picture") : undefined;
-    return layer.kind === "scene" && picture ? [{ ...picture, ...layer }] : [];
+    return layer.kind === "scene" && picture
+      ? [{ ...layer, target: picture.target, picture: picture.image.picture }]
+      : [];
   });
 
 describe("planned frames", () => {

@@ -1,10 +1,12 @@
-import type { Point } from "../show/index.ts";
+import type { Look, Point } from "../show/index.ts";
 import { type ClipInstant, clipAt, type PlannedClip } from "./clip.ts";
 import { AS_IT_IS, type FramePlan, type Ground, type SceneLayer, type ScenePart } from "./frame-plan.ts";
-import { clamp, coversFrame, type Size } from "./geometry.ts";
+import { clamp, coversFrame, type Rectangle, type Size, sharedPart } from "./geometry.ts";
 import { isMoving, type PlannedMove, placedAt } from "./moves.ts";
+import { overlayPart, type PlannedOverlay } from "./overlays.ts";
 import { planTransition } from "./plan-transition.ts";
 import type { WordSheet } from "./planned-words.ts";
+import { type ImageName, imageKey } from "./surface.ts";
 import { type PlannedTransition, transitionShare } from "./transition.ts";
 import { scrolledShare, type WordTime, wordAlpha, wordsChange } from "./word-time.ts";
 
@@ -19,6 +21,16 @@ export interface PictureTrack {
 export interface PictureSlot {
   /** Name of the picture as it is drawn: `drawnPicture`; null for a card. */
   readonly picture: string | null;
+  /** Of all its pictures; null: as they were taken. */
+  readonly look: Look | null;
+  /** Where alone the picture is seen; null: in all of the frame. */
+  readonly cell: Rectangle | null;
+  /** Pictures beside it. */
+  readonly beside: readonly BesidePicture[];
+  /** A line along the edge of every picture, in pixels. */
+  readonly border: { readonly colour: string; readonly width: number } | null;
+  readonly overlay: PlannedOverlay | null;
+  readonly graphic: { readonly picture: string; readonly target: Rectangle; readonly opacity: number } | null;
   /** Null for a picture. */
   readonly clip: PlannedClip | null;
   readonly startFrame: number;
@@ -32,6 +44,21 @@ export interface PictureSlot {
   /** What must stay in view, in shares of the picture. */
   readonly subject: Point;
 }
+
+/** A picture that stands on a slide beside the slide's own. */
+export interface BesidePicture {
+  /** Name as it is drawn. */
+  readonly picture: string;
+  readonly cell: Rectangle;
+  readonly move: PlannedMove;
+  /** What must stay in view, in shares of the picture. */
+  readonly subject: Point;
+  /** It is not seen before the first frame, and wholly from the end on; null: it is there from the beginning. */
+  readonly enters: { readonly startFrame: number; readonly endFrame: number } | null;
+}
+
+/** The part of the frame that a slot's own picture is framed for. */
+export const areaOf = ({ cell }: Pick<PictureSlot, "cell">, size: Size): Rectangle => cell ?? { x: 0, y: 0, ...size };
 
 /** The words of a slot: laid out together, each with its own time. */
 export interface SlotWords {
@@ -98,7 +125,17 @@ function layer({ size, slots }: PictureTrack, slotIndex: number, frame: number):
   const parts: ScenePart[] = [];
   if (slot.picture !== null) {
     const clip = slot.clip && clipAt(slot.clip, slotIndex, frame);
-    parts.push({ kind: "picture", picture: slot.picture, clip, target });
+    parts.push(...pictureParts(slot, slot.picture, clip, target, slot.cell, 1, size));
+  }
+  for (const { picture, move, cell, enters } of slot.beside) {
+    const alpha = enters ? clamp((frame - enters.startFrame + 1) / (enters.endFrame - enters.startFrame + 1), 0, 1) : 1;
+    if (alpha > 0) parts.push(...pictureParts(slot, picture, null, placedAt(move, frame), cell, alpha, size));
+  }
+  if (slot.overlay) parts.push(overlayPart(slot.overlay, frame, size));
+  if (slot.graphic) {
+    const { picture, target: place, opacity } = slot.graphic;
+    const image = { picture, of: "graphic", look: null } as const;
+    parts.push({ kind: "picture", image, clip: null, target: place, cell: null, alpha: opacity });
   }
   const { sheet, times } = slot.words;
   for (const [index, time] of times.entries()) {
@@ -108,7 +145,7 @@ function layer({ size, slots }: PictureTrack, slotIndex: number, frame: number):
   }
   return {
     kind: "scene",
-    ground: slot.picture !== null && coversFrame(target, size) ? null : slot.ground,
+    ground: slot.picture !== null && !slot.cell && coversFrame(target, size) ? null : slot.ground,
     parts,
     alpha: 1,
     bounds: null,
@@ -116,54 +153,80 @@ function layer({ size, slots }: PictureTrack, slotIndex: number, frame: number):
   };
 }
 
-/** The pictures that a stretch of the film needs, each once, in order of appearance. */
-export function picturesBetween(track: PictureTrack, fromFrame: number, toFrame: number): string[] {
+/** A picture, and the line along its edge. */
+function pictureParts(
+  { look, border }: PictureSlot,
+  picture: string,
+  clip: ClipInstant | null,
+  target: Rectangle,
+  cell: Rectangle | null,
+  alpha: number,
+  size: Size,
+): ScenePart[] {
+  const part: ScenePart = { kind: "picture", image: { picture, of: "picture", look }, clip, target, cell, alpha };
+  if (!border) return [part];
+  const rectangle = sharedPart(target, cell ?? { x: 0, y: 0, ...size });
+  return [part, { kind: "lines", rectangle, ...border, alpha }];
+}
+
+/** The images that a stretch of the film needs, each once, in order of appearance. */
+export function imagesBetween(track: PictureTrack, fromFrame: number, toFrame: number): ImageName[] {
   const first = slotIndexAt(track.slots, fromFrame);
   const last = slotIndexAt(track.slots, toFrame);
   const slots = track.slots.slice(Math.max(0, first - 1), last + 2);
-  return [
-    ...new Set(
-      slots.flatMap(({ picture, ground }) => [
-        ...(picture === null ? [] : [picture]),
-        ...(ground?.kind === "image" ? [ground.picture] : []),
-      ]),
-    ),
-  ];
+  return eachOnce(
+    slots.flatMap(({ picture, beside, look, ground, graphic }) => [
+      ...(picture === null ? [] : [{ picture, of: "picture", look } as const]),
+      ...(ground?.kind === "image" ? [ground.image] : []),
+      ...beside.map((other) => ({ picture: other.picture, of: "picture", look }) as const),
+      ...(graphic ? [{ picture: graphic.picture, of: "graphic", look: null } as const] : []),
+    ]),
+  );
 }
 
+const eachOnce = (images: readonly ImageName[]): ImageName[] => [
+  ...new Map(images.map((image) => [imageKey(image), image])).values(),
+];
+
 /** The clips that a planned frame shows, and what of them. */
-export function clipsIn(plan: FramePlan): { readonly picture: string; readonly clip: ClipInstant }[] {
+export function clipsIn(plan: FramePlan): { readonly image: ImageName; readonly clip: ClipInstant }[] {
   return plan.layers.flatMap((layer) =>
     layer.kind !== "scene"
       ? []
       : layer.parts.flatMap((part) =>
-          part.kind === "picture" && part.clip ? [{ picture: part.picture, clip: part.clip }] : [],
+          part.kind === "picture" && part.clip ? [{ image: part.image, clip: part.clip }] : [],
         ),
   );
 }
 
 /** The images that a planned frame shows, each as it is drawn. */
-export function imagesIn(plan: FramePlan): string[] {
+export function imagesIn(plan: FramePlan): ImageName[] {
   const named = plan.layers.flatMap((layer) =>
     layer.kind !== "scene"
       ? []
       : [
-          ...(layer.ground?.kind === "image" ? [layer.ground.picture] : []),
-          ...layer.parts.flatMap((part) => (part.kind === "picture" ? [part.picture] : [])),
+          ...(layer.ground?.kind === "image" ? [layer.ground.image] : []),
+          ...layer.parts.flatMap((part) => (part.kind === "picture" ? [part.image] : [])),
         ],
   );
-  return [...new Set(named)];
+  return eachOnce(named);
 }
 
 /** Whether a frame is sure to look as the one before it: the same picture, and nothing moves or changes from one to the other. */
 export function repeatsFrame(track: PictureTrack, frame: number): boolean {
   const { slots, fadeOut } = track;
   const index = slotIndexAt(slots, frame);
-  const { startFrame, transitionIn, move, clip, words } = slots[index]!;
+  const { startFrame, transitionIn, move, clip, words, beside, overlay } = slots[index]!;
   const next = slots[index + 1];
   if (frame - 1 < Math.max(startFrame, transitionIn.endFrame)) return false;
   if (next && frame >= next.transitionIn.startFrame) return false;
-  if (clip || (fadeOut && frame >= fadeOut.startFrame)) return false;
+  if (clip || overlay || (fadeOut && frame >= fadeOut.startFrame)) return false;
   if (words.times.some((time) => wordsChange(time, frame))) return false;
-  return !isMoving(move) || frame <= move.startFrame || frame > move.endFrame;
+  const stands = (own: PlannedMove): boolean => !isMoving(own) || frame <= own.startFrame || frame > own.endFrame;
+  return (
+    stands(move) &&
+    beside.every(
+      ({ move: own, enters }) => stands(own) && (!enters || frame < enters.startFrame || frame > enters.endFrame),
+    )
+  );
 }

@@ -149,13 +149,29 @@ function mapLayer(layer: SceneLayer, placement: Placement): SceneLayer {
     layer.ground?.kind === "image"
       ? { ...layer.ground, target: placedRectangle(layer.ground.target, placement) }
       : layer.ground;
-  const parts = layer.parts.map(
-    (part): ScenePart =>
-      part.kind === "words"
-        ? { ...part, placement: placedAgain(part.placement, placement) }
-        : { ...part, target: placedRectangle(part.target, placement) },
-  );
-  return { ...layer, ground, parts };
+  return { ...layer, ground, parts: layer.parts.map((part) => placedPart(part, placement)) };
+}
+
+function placedPart(part: ScenePart, by: Placement): ScenePart {
+  switch (part.kind) {
+    case "picture":
+      return {
+        ...part,
+        target: placedRectangle(part.target, by),
+        cell: part.cell && placedRectangle(part.cell, by),
+      };
+    case "lines":
+      return { ...part, rectangle: placedRectangle(part.rectangle, by), width: by.scale * part.width };
+    case "words":
+      return { ...part, placement: placedAgain(part.placement, by) };
+    case "lights":
+    case "papers":
+    case "grain":
+      // They hang before the picture, not in it.
+      return part;
+    default:
+      return assertNever(part);
+  }
 }
 
 const placedRectangle = ({ x, y, width, height }: Rectangle, by: Placement): Rectangle => ({

@@ -1,3 +1,4 @@
+import type { WordPlace } from "../show/index.ts";
 import type { Rectangle, Size } from "./geometry.ts";
 
 /**
@@ -16,3 +17,9 @@ export function safeArea({ width, height }: Size, kind: keyof typeof SAFE_SHARES
     height: share * height,
   };
 }
+
+/** Where a place lies: 0 at the left and the top, 1 at the right and the bottom. */
+export const placeShares = (place: WordPlace): { readonly x: number; readonly y: number } => ({
+  x: place.endsWith("left") ? 0 : place.endsWith("right") ? 1 : 0.5,
+  y: place.startsWith("top") ? 0 : place.startsWith("bottom") ? 1 : 0.5,
+});

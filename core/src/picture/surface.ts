@@ -1,3 +1,4 @@
+import type { Look } from "../show/index.ts";
 import type { ClipInstant } from "./clip.ts";
 import type { Rectangle, Size } from "./geometry.ts";
 import type { WordSheet } from "./planned-words.ts";
@@ -54,15 +55,22 @@ export interface DrawableImage<Image> {
   readonly height: number;
 }
 
-/** `fill` is the small blurred copy that stands beside a picture. */
-export type PictureKind = "picture" | "fill";
+/** An image that frames are drawn from. */
+export interface ImageName {
+  /** Name as it is drawn: `drawnPicture`. */
+  readonly picture: string;
+  /** `fill` is the small blurred copy that stands beside a picture, `graphic` keeps its alpha. */
+  readonly of: "picture" | "fill" | "graphic";
+  /** Null: as it was taken. */
+  readonly look: Look | null;
+}
 
-/** Gives the images of a drawn picture by its name, of a clip the frame of an instant; null while it is not loaded. */
-export type ImageSource<Image> = (
-  picture: string,
-  kind: PictureKind,
-  clip: ClipInstant | null,
-) => DrawableImage<Image> | null;
+/** Tells images apart. */
+export const imageKey = ({ picture, of, look }: ImageName): string =>
+  `${of} ${picture}${look ? ` ${look.kind} ${look.strength} ${look.levels}` : ""}`;
+
+/** Gives an image, of a clip the frame of an instant; null while it is not loaded. */
+export type ImageSource<Image> = (image: ImageName, clip: ClipInstant | null) => DrawableImage<Image> | null;
 
 /** Words as they are drawn: images with their places in the frame that they were laid out for; of scrolling words, below its upper edge. */
 export interface DrawnWords<Image> {
@@ -78,6 +86,8 @@ export type WordSource<Image> = (sheet: WordSheet, index: number, frame: Size) =
 export interface DrawSources<Image> {
   readonly images: ImageSource<Image>;
   readonly words: WordSource<Image>;
+  /** The tile of grain (overlays.ts); null while it is not made. */
+  readonly grain: () => DrawableImage<Image> | null;
   /** Asked for only where a layer must be put together before it is laid on; it may be the same one every time. */
   readonly scratch: () => Scratch<Image>;
 }

@@ -1,8 +1,9 @@
 import { HummingTideError } from "../failure/index.ts";
 import { SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
+import { FIRST_LAYOUT } from "./layout.ts";
 import { newShowSong, type ShowSong } from "./show-song.ts";
 import { FIRST_SONG_ID } from "./song-edits.ts";
-import { FIRST_CAPTIONS, FIRST_LETTERS } from "./style.ts";
+import { FIRST_CAPTIONS, FIRST_LETTERS, FIRST_LOOKS } from "./style.ts";
 
 /** One step a version: what a document of that version lacks for the next. A released step is never edited. */
 const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {
@@ -88,32 +89,39 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
       views: [],
     })),
   }),
-  /** Version 6 drew no words: captions were kept, but not seen. */
+  /** Version 6 drew no words, looks and layouts: captions were kept, but not seen. */
   6: ({ style, passages, slides, ...old }) => ({
     ...old,
     version: 7,
     ...stylesOfVersion6({ style, passages }),
     slides: listOf(slides).map(({ style: own, ...slide }) => ({
       words: [],
+      more: [],
+      layout: FIRST_LAYOUT,
       ...slide,
-      style: { ...NO_WORDS_WISHED, ...(own as object) },
+      style: { ...NOTHING_NEW_WISHED, ...(own as object) },
     })),
   }),
 };
 
 const AS_ABOVE_IN_VERSION_6 = { transition: null, fill: null, move: null };
-const NO_WORDS_WISHED = { letters: null, captions: null };
+const NOTHING_NEW_WISHED = { letters: null, captions: null, look: null, edge: null, overlay: null, graphic: null };
 
 /** Films of before look as they did until somebody asks for their captions. */
 const stylesOfVersion6 = ({ style, passages }: Record<string, unknown>): Record<string, unknown> => ({
-  style: { letters: FIRST_LETTERS, captions: { ...FIRST_CAPTIONS, shown: false }, ...(style as object) },
+  style: {
+    letters: FIRST_LETTERS,
+    captions: { ...FIRST_CAPTIONS, shown: false },
+    ...FIRST_LOOKS,
+    ...(style as object),
+  },
   passages: listOf(passages).map(({ style: own, ...passage }) => ({
     ...passage,
-    style: { ...NO_WORDS_WISHED, ...(own as object) },
+    style: { ...NOTHING_NEW_WISHED, ...(own as object) },
   })),
 });
 
-/** A template of version 6 knew no words. */
+/** A template of version 6 knew no words and looks. */
 function templateOfVersion6(template: unknown): unknown {
   if (!template || typeof template !== "object") return template;
   const { style, passages, ...rest } = template as Record<string, unknown>;

@@ -1,7 +1,9 @@
 import { z } from "zod";
+import { FIRST_LAYOUT, layoutSchema } from "./layout.ts";
 import { wordsSchema } from "./letters.ts";
 import { type ShowSong, showSongSchema } from "./show-song.ts";
 import { AS_ABOVE, FIRST_STYLE, styleSchema, styleWishesSchema } from "./style.ts";
+import { sha256Schema } from "./values.ts";
 
 /**
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
@@ -9,7 +11,6 @@ import { AS_ABOVE, FIRST_STYLE, styleSchema, styleWishesSchema } from "./style.t
  */
 export const SHOW_DOCUMENT_VERSION = 7;
 
-const sha256 = z.string().regex(/^[0-9a-f]{64}$/);
 const id = z.string().min(1).max(64);
 
 export const frameRateSchema = z.object({
@@ -87,10 +88,20 @@ const slideViewSchema = z.object({
 /** How a slide is seen in films of one shape. */
 export type SlideView = z.infer<typeof slideViewSchema>;
 
+export const MOST_PICTURES = 6;
+const morePictureSchema = z.object({
+  sha256: sha256Schema,
+  fileName: z.string().min(1).max(1024),
+  turn: turnSchema,
+  subject: pointSchema.nullable(),
+});
+/** A picture on a slide that has its own already. */
+export type MorePicture = z.infer<typeof morePictureSchema>;
+
 const slideSchema = z.object({
   id,
   /** Null for a card: a slide that is only words. */
-  sha256: sha256.nullable(),
+  sha256: sha256Schema.nullable(),
   /** As the file was called; empty for a card. */
   fileName: z.string().max(1024),
   passageId: id,
@@ -115,6 +126,10 @@ const slideSchema = z.object({
   subject: pointSchema.nullable(),
   /** Where a person put the frame, one entry a shape of film at most. */
   views: z.array(slideViewSchema).max(16),
+  /** Pictures that stand on the slide beside its own. */
+  more: z.array(morePictureSchema).max(MOST_PICTURES - 1),
+  /** How they are laid out, where there are any. */
+  layout: layoutSchema,
 });
 export type Slide = z.infer<typeof slideSchema>;
 
@@ -290,6 +305,8 @@ export function newSlide(facts: Pick<Slide, "id" | "sha256" | "fileName">, passa
     style: AS_ABOVE,
     subject: null,
     views: [],
+    more: [],
+    layout: FIRST_LAYOUT,
   };
 }
 

@@ -6,6 +6,8 @@ export {
   hasPicture,
   type LandingLock,
   type Lead,
+  MOST_PICTURES,
+  type MorePicture,
   newCard,
   newPassage,
   newShowDocument,
@@ -29,6 +31,8 @@ export {
 } from "./document.ts";
 export { type DocumentDelta, deltaBetween, withDelta } from "./document-delta.ts";
 export { readShowDocument } from "./document-versions.ts";
+export { LAYOUT_KINDS, type Layout } from "./layout.ts";
+export { canGatherOnSlide, gatherOnSlide, takeFromSlide } from "./layout-edits.ts";
 export {
   type CaptionStyle,
   FILM_FONTS,
@@ -39,7 +43,16 @@ export {
   type WordPlace,
   type Words,
 } from "./letters.ts";
+export {
+  type Edge,
+  type Graphic,
+  LOOK_KINDS,
+  type Look,
+  OVERLAY_KINDS,
+  type Overlay,
+} from "./looks.ts";
 export { changeMarker, withMarkers, withoutMarkers } from "./marker-edits.ts";
+export { type NamedPicture, namedGraphics, namedPictures } from "./named-pictures.ts";
 export { naturalOrder } from "./natural-order.ts";
 export { lockOrder, moveSlides, orderSlides, type SlideOrder, shiftClock, shiftSlides } from "./order-edits.ts";
 export {

@@ -49,7 +49,7 @@ export function removeSlides(show: ShowDocument, ids: ReadonlySet<string>): Show
 
 /** What a batch change may set. */
 export type SlideChange = Partial<
-  Pick<Slide, "caption" | "words" | "hero" | "length" | "stays" | "clip" | "subject">
+  Pick<Slide, "caption" | "words" | "hero" | "length" | "stays" | "clip" | "subject" | "more" | "layout">
 > & {
   readonly rating?: Rating;
 };

@@ -57,6 +57,10 @@ export function copyStyle(show: ShowDocument, fromId: string, slideIds: Readonly
         move: own("move"),
         letters: own("letters"),
         captions: own("captions"),
+        look: own("look"),
+        edge: own("edge"),
+        overlay: own("overlay"),
+        graphic: own("graphic"),
       },
     };
   });

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { captionStyleSchema, lettersSchema } from "./letters.ts";
-import { colourSchema, lengthSchema } from "./values.ts";
+import { edgeSchema, graphicSchema, lookSchema, overlaySchema } from "./looks.ts";
+import { colourSchema, lengthSchema, sha256Schema } from "./values.ts";
 
 /**
  * How pictures look, move and follow one another, and how words on them are written. The show has a whole style; a passage and a slide say only what they do
@@ -75,7 +76,9 @@ const fillSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("blur") }),
   z.object({ kind: z.literal("colour"), colour: colourSchema }),
   /** Another picture, blurred no more than it is. */
-  z.object({ kind: z.literal("picture"), sha256: z.string().regex(/^[0-9a-f]{64}$/) }),
+  z.object({ kind: z.literal("picture"), sha256: sha256Schema }),
+  /** The pictures before and after it, where they are as upright as it is: two or three side by side. */
+  z.object({ kind: z.literal("neighbours") }),
   /** Nothing: the picture always covers the frame, around its subject. */
   z.object({ kind: z.literal("crop") }),
 ]);
@@ -100,6 +103,10 @@ export const styleSchema = z.object({
   move: moveSchema,
   letters: lettersSchema,
   captions: captionStyleSchema,
+  look: lookSchema,
+  edge: edgeSchema,
+  overlay: overlaySchema,
+  graphic: graphicSchema,
 });
 export type Style = z.infer<typeof styleSchema>;
 
@@ -109,11 +116,25 @@ export const styleWishesSchema = z.object({
   move: moveSchema.nullable(),
   letters: lettersSchema.nullable(),
   captions: captionStyleSchema.nullable(),
+  look: lookSchema.nullable(),
+  edge: edgeSchema.nullable(),
+  overlay: overlaySchema.nullable(),
+  graphic: graphicSchema.nullable(),
 });
 export type StyleWishes = z.infer<typeof styleWishesSchema>;
 
 /** A passage or slide that does nothing differently. */
-export const AS_ABOVE: StyleWishes = { transition: null, fill: null, move: null, letters: null, captions: null };
+export const AS_ABOVE: StyleWishes = {
+  transition: null,
+  fill: null,
+  move: null,
+  letters: null,
+  captions: null,
+  look: null,
+  edge: null,
+  overlay: null,
+  graphic: null,
+};
 
 /** Words of a show that nobody has decided anything about yet: light on a soft shadow. */
 export const FIRST_LETTERS: Style["letters"] = {
@@ -127,6 +148,14 @@ export const FIRST_LETTERS: Style["letters"] = {
 };
 export const FIRST_CAPTIONS: Style["captions"] = { shown: true, place: "bottom", size: 1 };
 
+/** Pictures as they were taken. */
+export const FIRST_LOOKS: Pick<Style, "look" | "edge" | "overlay" | "graphic"> = {
+  look: { kind: "none", strength: 0.6, levels: 0 },
+  edge: { kind: "none" },
+  overlay: { kind: "none", strength: 0.5 },
+  graphic: { kind: "none" },
+};
+
 /** Of a show that nobody has decided anything about yet. */
 export const FIRST_STYLE: Style = {
   transition: { kind: "dissolve", length: { unit: "seconds", count: 0.8 } },
@@ -134,6 +163,7 @@ export const FIRST_STYLE: Style = {
   move: { kind: "rule", strength: 0.5, withMusic: false },
   letters: FIRST_LETTERS,
   captions: FIRST_CAPTIONS,
+  ...FIRST_LOOKS,
 };
 
 /** Wishes over a style: what they leave open stays. */
@@ -143,4 +173,8 @@ export const styleWith = (style: Style, wishes: StyleWishes): Style => ({
   move: wishes.move ?? style.move,
   letters: wishes.letters ?? style.letters,
   captions: wishes.captions ?? style.captions,
+  look: wishes.look ?? style.look,
+  edge: wishes.edge ?? style.edge,
+  overlay: wishes.overlay ?? style.overlay,
+  graphic: wishes.graphic ?? style.graphic,
 });

@@ -10,7 +10,7 @@ import {
   transitionLandingSchema,
 } from "./document.ts";
 import { newestTemplate, paceOfVersion3 } from "./document-versions.ts";
-import { type Fill, styleSchema, styleWishesSchema } from "./style.ts";
+import { type StyleWishes, styleSchema, styleWishesSchema } from "./style.ts";
 
 const currentTemplateSchema = z.object({
   frameRate: frameRateSchema,
@@ -28,9 +28,15 @@ const currentTemplateSchema = z.object({
 export const templateSchema = z.preprocess(newestTemplate, currentTemplateSchema);
 export type ShowTemplate = z.infer<typeof currentTemplateSchema>;
 
-/** A fill that is a picture stays with its show. */
-const withoutMedia = <T extends { readonly fill: Fill | null }>(style: T, instead: T["fill"]): T =>
-  style.fill?.kind === "picture" ? { ...style, fill: instead } : style;
+/** A fill that is a picture, and graphics of one's own, stay with their show. */
+const withoutMedia = <T extends Pick<StyleWishes, "fill" | "graphic">>(
+  style: T,
+  instead: Pick<T, "fill" | "graphic">,
+): T => ({
+  ...style,
+  ...(style.fill?.kind === "picture" ? { fill: instead.fill } : {}),
+  ...(style.graphic?.kind === "own" ? { graphic: instead.graphic } : {}),
+});
 
 export function templateOf(show: ShowDocument): ShowTemplate {
   const { frameRate, size, pace, style, transitionLanding, standsStill, passages } = show;
@@ -38,12 +44,12 @@ export function templateOf(show: ShowDocument): ShowTemplate {
     frameRate,
     size,
     pace,
-    style: withoutMedia(style, { kind: "blur" }),
+    style: withoutMedia(style, { fill: { kind: "blur" }, graphic: { kind: "none" } }),
     transitionLanding,
     standsStill,
     passages: passages.map(({ name, style: own, pace: ownPace }) => ({
       name,
-      style: withoutMedia(own, null),
+      style: withoutMedia(own, { fill: null, graphic: null }),
       pace: ownPace,
     })),
   };

@@ -4,6 +4,8 @@ import { z } from "zod";
 
 export const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/);
 
+export const sha256Schema = z.string().regex(/^[0-9a-f]{64}$/);
+
 export const lengthSchema = z.discriminatedUnion("unit", [
   z.object({ unit: z.literal("seconds"), count: z.number().positive().max(10) }),
   /** Of the music where it is needed. */

@@ -87,6 +87,10 @@ const wishes: fc.Arbitrary<StyleWishes> = fc.record({
   fill: fc.option(fc.constantFrom({ kind: "crop" } as const, { kind: "colour", colour: "#102030" } as const)),
   move: fc.option(fc.constantFrom({ kind: "in", strength: 1, withMusic: true } as const)),
   letters: fc.option(fc.constantFrom({ ...FIRST_STYLE.letters, font: "Cinzel" } as const)),
+  look: fc.option(fc.constantFrom({ kind: "warm", strength: 0.5, levels: 1 } as const)),
+  edge: fc.option(fc.constantFrom({ kind: "mat", colour: "#ffffff", width: 0.05 } as const)),
+  overlay: fc.option(fc.constantFrom({ kind: "grain", strength: 1 } as const)),
+  graphic: fc.option(fc.constantFrom({ kind: "none" } as const)),
   captions: fc.option(fc.constantFrom({ shown: true, place: "top", size: 2 } as const)),
 });
 const level: fc.Arbitrary<StyleLevel> = fc.oneof(

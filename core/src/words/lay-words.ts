@@ -1,4 +1,11 @@
-import { type PlannedWords, type Rectangle, type Size, safeArea, type WordSheet } from "../picture/index.ts";
+import {
+  type PlannedWords,
+  placeShares,
+  type Rectangle,
+  type Size,
+  safeArea,
+  type WordSheet,
+} from "../picture/index.ts";
 import { breakLines, fitsUnbroken, type MeasuredParagraph, measureParagraph } from "./break-lines.ts";
 import type { FontFile } from "./font-files.ts";
 import { divideParagraph, mainFile, neededFiles, type Paragraph, visualOrder } from "./runs.ts";
@@ -170,11 +177,6 @@ function setLines(
   return { lines, height: top, isUnbroken };
 }
 
-const column = (place: PlannedWords["place"]): "left" | "middle" | "right" =>
-  place.endsWith("left") ? "left" : place.endsWith("right") ? "right" : "middle";
-const row = (place: PlannedWords["place"]): "top" | "middle" | "bottom" =>
-  place.startsWith("top") ? "top" : place.startsWith("bottom") ? "bottom" : "middle";
-
 /** Lines against the edge or the middle of the safe area that their place names. */
 function placeLines(
   lines: readonly SetLine[],
@@ -185,17 +187,14 @@ function placeLines(
   { files, shaper }: Fonts,
 ): Pick<LaidWords, "lines" | "bounds" | "rule"> {
   const isScrolling = kind === "credits";
-  const across = isScrolling ? "middle" : column(place);
-  const down = isScrolling ? "top" : row(place);
-  const shareAcross = across === "left" ? 0 : across === "right" ? 1 : 0.5;
-  const shareDown = down === "top" ? 0 : down === "bottom" ? 1 : 0.5;
+  const { x: shareAcross, y: shareDown } = isScrolling ? { x: 0.5, y: 0 } : placeShares(place);
   const shaped = lines.map((line) => ({ line, runs: shapeLine(line, shaper) }));
   const widths = shaped.map(({ line, runs }) => runs.reduce((sum, { width }) => sum + width, 0) * line.pixels);
   const widest = Math.max(0, ...widths);
   const whole = widest + ruleWidth;
   const left = safe.x + shareAcross * (safe.width - whole);
   const top = isScrolling ? 0 : safe.y + shareDown * (safe.height - height);
-  const from = left + (across === "right" ? 0 : ruleWidth);
+  const from = left + (shareAcross === 1 ? 0 : ruleWidth);
   const { ascent, descent } = shaper.extent(mainFile(files, letters.font, letters.weight));
   const placed = shaped.map(({ line, runs }, i): LaidLine => {
     const box = {
@@ -224,7 +223,7 @@ function placeLines(
   const bounds = { x: left, y: top, width: whole, height };
   const thickness = (RULE_WIDTH / (RULE_WIDTH + RULE_GAP)) * ruleWidth;
   const rule = {
-    x: across === "right" ? left + whole - thickness : left,
+    x: shareAcross === 1 ? left + whole - thickness : left,
     y: top + 0.06 * height,
     width: thickness,
     height: 0.88 * height,
@@ -249,7 +248,7 @@ function givingWay(
   others: readonly Rectangle[],
   safe: Rectangle,
 ): LaidWords {
-  const isUpwards = row(place) === "bottom";
+  const isUpwards = placeShares(place).y === 1;
   const gap = (GAP + (letters.backing ? BACKING_PADDING + BACKING_SOFTNESS : 0)) * laid.pixels;
   let { y } = laid.bounds;
   const ordered = [...others].sort((a, b) => (isUpwards ? b.y - a.y : a.y - b.y));

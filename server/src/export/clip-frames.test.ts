@@ -24,7 +24,16 @@ async function numberAt(clips: ClipFrames, seconds: number, turn: Turn = 0): Pro
   const layer: SceneLayer = {
     kind: "scene",
     ground: null,
-    parts: [{ kind: "picture", picture: drawnPicture(HASH, turn), clip, target: { x: 0, y: 0, ...size } }],
+    parts: [
+      {
+        kind: "picture",
+        image: { picture: drawnPicture(HASH, turn), of: "picture", look: null },
+        clip,
+        target: { x: 0, y: 0, ...size },
+        cell: null,
+        alpha: 1,
+      },
+    ],
     alpha: 1,
     bounds: null,
     mask: null,

@@ -1,4 +1,5 @@
 import {
+  applyLook,
   type ClipInstant,
   clipFrameAt,
   clipsIn,
@@ -6,7 +7,7 @@ import {
   type FramePlan,
   parseDrawnPicture,
 } from "@humming-tide/core/picture";
-import type { Turn } from "@humming-tide/core/show";
+import type { Look, Turn } from "@humming-tide/core/show";
 import { type Canvas, createCanvas, ImageData } from "@napi-rs/canvas";
 import { type ClipTimes, clipTimes } from "../media/clip-times.ts";
 import { inputFile, type RunningFfmpeg, startFfmpeg } from "../media/ffmpeg.ts";
@@ -31,7 +32,8 @@ export class ClipFrames {
       decoder.close();
       this.#decoders.delete(slotIndex);
     }
-    for (const { picture, clip } of shown) {
+    for (const { image, clip } of shown) {
+      const { picture, look } = image;
       const { slotIndex, seconds, size } = clip;
       let decoder = this.#decoders.get(slotIndex);
       if (!decoder) {
@@ -42,7 +44,7 @@ export class ClipFrames {
         decoder = new ClipDecoder(original, await times, turn, size);
         this.#decoders.set(slotIndex, decoder);
       }
-      await decoder.show(seconds);
+      await decoder.show(seconds, look);
     }
   }
 
@@ -85,7 +87,7 @@ class ClipDecoder {
   }
 
   /** Brings the frame of an instant onto the canvas. A clip that ends before its container says so keeps its last one. */
-  async show(seconds: number): Promise<void> {
+  async show(seconds: number, look: Look | null): Promise<void> {
     const wanted = clipFrameAt(this.#times.starts, seconds);
     if (wanted === this.#shown) return;
     if (!this.#running || wanted < this.#shown) await this.#open(wanted);
@@ -100,6 +102,8 @@ class ClipDecoder {
     if (!frame) return;
     const { width, height } = this.#canvas;
     const pixels = new Uint8ClampedArray(frame.buffer, frame.byteOffset, frame.length);
+    // Levels would flicker: what is darkest and lightest differs from frame to frame.
+    if (look) applyLook(pixels, { ...look, levels: 0 });
     this.#canvas.getContext("2d").putImageData(new ImageData(pixels, width, height), 0, 0);
   }
 

@@ -1,6 +1,14 @@
-import type { DrawSources, FramePlan, Scratch } from "@humming-tide/core/picture";
+import {
+  type DrawableImage,
+  type DrawSources,
+  type FramePlan,
+  GRAIN_TILE_PIXELS,
+  grainTile,
+  type ImageName,
+  type Scratch,
+} from "@humming-tide/core/picture";
 import { WordImages } from "@humming-tide/core/words";
-import { type Canvas, createCanvas } from "@napi-rs/canvas";
+import { type Canvas, createCanvas, ImageData } from "@napi-rs/canvas";
 import { FilmFonts } from "../fonts/film-fonts.ts";
 import type { ClipFrames } from "./clip-frames.ts";
 import { type DrawnImage, type PictureCache, surfaceOf } from "./picture-cache.ts";
@@ -13,6 +21,7 @@ export class FilmSources implements DrawSources<DrawnImage> {
   readonly #words = new WordImages<DrawnImage>(this.#fonts, 1, canvasOf);
   readonly #size: { readonly width: number; readonly height: number };
   #scratch: Scratch<DrawnImage> | null = null;
+  #grain: DrawableImage<DrawnImage> | null = null;
 
   constructor(pictures: PictureCache, clips: ClipFrames, size: { readonly width: number; readonly height: number }) {
     this.#pictures = pictures;
@@ -21,7 +30,7 @@ export class FilmSources implements DrawSources<DrawnImage> {
   }
 
   /** Loads and decodes what a frame shows; `pictures` are those around it. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`. */
-  async need(plan: FramePlan, pictures: readonly string[]): Promise<void> {
+  async need(plan: FramePlan, pictures: readonly ImageName[]): Promise<void> {
     await this.#pictures.need(pictures);
     await this.#clips.need(plan);
     for (const layer of plan.layers) {
@@ -30,15 +39,27 @@ export class FilmSources implements DrawSources<DrawnImage> {
     }
   }
 
-  readonly images: DrawSources<DrawnImage>["images"] = (picture, kind, clip) =>
-    (clip && this.#clips.get(clip)) ?? this.#pictures.get(picture, kind);
+  readonly images: DrawSources<DrawnImage>["images"] = (name, clip) =>
+    (clip && this.#clips.get(clip)) ?? this.#pictures.get(name);
 
   readonly words: DrawSources<DrawnImage>["words"] = (sheet, index, frame) => this.#words.get(sheet, index, frame);
+
+  readonly grain = (): DrawableImage<DrawnImage> => {
+    this.#grain ??= grainImage();
+    return this.#grain;
+  };
 
   readonly scratch = (): Scratch<DrawnImage> => {
     this.#scratch ??= canvasOf(this.#size.width, this.#size.height);
     return this.#scratch;
   };
+}
+
+function grainImage(): DrawableImage<DrawnImage> {
+  const side = GRAIN_TILE_PIXELS;
+  const image = createCanvas(side, side);
+  image.getContext("2d").putImageData(new ImageData(grainTile(), side, side), 0, 0);
+  return { image, width: side, height: side };
 }
 
 function canvasOf(width: number, height: number): Scratch<DrawnImage> {

@@ -6,7 +6,7 @@ import type { FilmPlan } from "@humming-tide/core/film";
 import { type FilmReport, filmReport } from "@humming-tide/core/interchange";
 import { sayDiskFull } from "../failures.ts";
 import type { ContentStore } from "../media/content-store.ts";
-import { PICTURE_FILES } from "../media/picture-files.ts";
+import { drawnFile } from "../media/drawn-file.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 import { ClipFrames } from "./clip-frames.ts";
 import { encodeFilm } from "./encode-film.ts";
@@ -51,9 +51,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
     const drawnShares = await encodeFilm({
       plan,
       flacPathOf: (sha256) => store.derivedPath(sha256, SONG_FILES.sound),
-      pictures: new PictureCache((picture, kind) =>
-        store.derivedPath(picture, kind === "fill" ? PICTURE_FILES.fill : PICTURE_FILES.working),
-      ),
+      pictures: new PictureCache((picture, of) => drawnFile(store, picture, of)),
       clips,
       filmPath: unfinished,
       mixPath,

@@ -1,6 +1,6 @@
 import { HummingTideError } from "@humming-tide/core";
-import type { DrawableImage, PictureKind, Surface2D } from "@humming-tide/core/picture";
-import { type Canvas, type Image, loadImage } from "@napi-rs/canvas";
+import { applyLook, type DrawableImage, type ImageName, imageKey, type Surface2D } from "@humming-tide/core/picture";
+import { type Canvas, createCanvas, type Image, ImageData, loadImage } from "@napi-rs/canvas";
 
 /** What can be drawn on a canvas here. */
 export type DrawnImage = Image | Canvas;
@@ -10,33 +10,41 @@ export const surfaceOf = (canvas: Canvas): Surface2D<DrawnImage> => canvas.getCo
 
 /** Pictures ready to draw, the few that a stretch of film needs; older ones go, so memory does not grow with the show. */
 export class PictureCache {
-  readonly #path: (picture: string, kind: PictureKind) => string;
+  readonly #path: (picture: string, of: ImageName["of"]) => string;
   readonly #images = new Map<string, DrawableImage<DrawnImage>>();
 
-  constructor(path: (picture: string, kind: PictureKind) => string) {
+  constructor(path: (picture: string, of: ImageName["of"]) => string) {
     this.#path = path;
   }
 
   /** Loads what is named and forgets the rest. Throws `missing-picture`. */
-  async need(pictures: readonly string[]): Promise<void> {
-    const wanted = pictures.flatMap((picture) =>
-      (["picture", "fill"] as const).map((kind) => ({ picture, kind, key: `${kind} ${picture}` })),
-    );
-    const keys = new Set(wanted.map(({ key }) => key));
+  async need(wanted: readonly ImageName[]): Promise<void> {
+    const keys = new Set(wanted.map(imageKey));
     for (const key of this.#images.keys()) if (!keys.has(key)) this.#images.delete(key);
-    for (const { picture, kind, key } of wanted) {
+    for (const name of wanted) {
+      const key = imageKey(name);
       if (this.#images.has(key)) continue;
-      const image = await loadImage(this.#path(picture, kind)).catch((cause: unknown) => {
+      const image = await loadImage(this.#path(name.picture, name.of)).catch((cause: unknown) => {
         throw new HummingTideError(
           "missing-picture",
-          `A picture of this show is missing from the data folder (${picture.slice(0, 12)}). Bring it in again.`,
+          `A picture of this show is missing from the data folder (${name.picture.slice(0, 12)}). Bring it in again.`,
           { cause },
         );
       });
-      this.#images.set(key, { image, width: image.width, height: image.height });
+      const drawn = name.look ? withLook(image, name.look) : image;
+      this.#images.set(key, { image: drawn, width: image.width, height: image.height });
     }
   }
 
-  readonly get = (picture: string, kind: PictureKind): DrawableImage<DrawnImage> | null =>
-    this.#images.get(`${kind} ${picture}`) ?? null;
+  readonly get = (name: ImageName): DrawableImage<DrawnImage> | null => this.#images.get(imageKey(name)) ?? null;
+}
+
+function withLook(image: Image, look: NonNullable<ImageName["look"]>): Canvas {
+  const canvas = createCanvas(image.width, image.height);
+  const context = canvas.getContext("2d");
+  context.drawImage(image, 0, 0);
+  const { data } = context.getImageData(0, 0, image.width, image.height);
+  applyLook(data, look);
+  context.putImageData(new ImageData(data, image.width, image.height), 0, 0);
+  return canvas;
 }

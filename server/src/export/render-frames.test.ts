@@ -47,6 +47,12 @@ function track(first: string, second: string): PictureTrack {
     ground: null,
     subject: { x: 0.5, y: 0.5 },
     words: NO_WORDS,
+    look: null,
+    cell: null,
+    beside: [],
+    border: null,
+    overlay: null,
+    graphic: null,
   });
   const cut = { kind: "cut" as const, startFrame: 0, endFrame: 0 };
   return {

@@ -1,4 +1,4 @@
-import { drawFrame, type PictureTrack, picturesBetween, planFrame, repeatsFrame } from "@humming-tide/core/picture";
+import { drawFrame, imagesBetween, type PictureTrack, planFrame, repeatsFrame } from "@humming-tide/core/picture";
 import { createCanvas } from "@napi-rs/canvas";
 import type { ClipFrames } from "./clip-frames.ts";
 import { FilmSources } from "./film-sources.ts";
@@ -27,7 +27,7 @@ export async function renderFrames(
   for (let frame = fromFrame; frame < toFrame; frame++) {
     if (frame === fromFrame || !repeatsFrame(track, frame)) {
       const plan = planFrame(track, frame);
-      await sources.need(plan, picturesBetween(track, frame, frame));
+      await sources.need(plan, imagesBetween(track, frame, frame));
       drawFrame(surface, plan, sources);
       turn = 1 - turn;
       rgbaToYuv420(canvas.data(), width, height, buffers[turn]!);

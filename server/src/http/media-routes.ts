@@ -6,16 +6,53 @@ import { CLIP_FILES } from "../media/clip-intake.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { PICTURE_FILES } from "../media/picture-files.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
+import { bodyOf } from "./request-body.ts";
 
 const FILES: Readonly<Record<string, string>> = { ...PICTURE_FILES, ...SONG_FILES, ...CLIP_FILES };
 const OF_PICTURES = new Set<string>(Object.values(PICTURE_FILES));
 
+const LONGEST_NAME = 255;
+
+/** A file's own name from a header, without folders; "graphic" where there is none that can be read. */
+function fileNameIn(header: string | string[] | undefined): string {
+  try {
+    const name = decodeURIComponent(String(header ?? ""))
+      .split(/[/\\]/)
+      .at(-1)!
+      .trim();
+    return name.slice(0, LONGEST_NAME) || "graphic";
+  } catch {
+    return "graphic";
+  }
+}
+
 export function mediaRoutes(library: MediaLibrary): Router {
   const router = Router();
+
+  /** A graphic of a person's own: taken in as a picture, but on no slide of its own. Its name is percent-encoded in a header. */
+  router.post("/graphics", async (request, response) => {
+    const name = fileNameIn(request.headers["x-file-name"]);
+    const facts = await library.takeIn(bodyOf(request), name);
+    if (facts.kind !== "picture")
+      throw new HummingTideError("not-a-picture", `"${name}" is no picture. Choose a PNG, best with a clear ground.`);
+    await library.ensureGraphic(facts.sha256);
+    response.status(201).json(facts);
+  });
 
   /** `name` is a content hash, or for what is seen the name of a drawn picture (core/picture). */
   router.get("/:name/:file", async (request, response, next) => {
     const { name, file } = request.params;
+    if (file === "graphic") {
+      if (!/^[0-9a-f]{64}$/.test(name)) throw new HummingTideError("media-unknown", "There is no such file.");
+      const graphic = await library.ensureGraphic(name);
+      response.set("Cache-Control", "private, max-age=3600");
+      response.sendFile(path.basename(graphic), {
+        root: path.dirname(graphic),
+        dotfiles: "allow",
+        cacheControl: false,
+      });
+      return;
+    }
     const drawn = parseDrawnPicture(name);
     const fileName = FILES[file];
     if (!drawn || !fileName || (drawn.turn !== 0 && !OF_PICTURES.has(fileName))) {

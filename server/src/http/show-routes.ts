@@ -18,7 +18,7 @@ import {
 } from "@humming-tide/core/show";
 import express, { Router } from "express";
 import type { ProxyQueue } from "../jobs/proxy-queue.ts";
-import type { MediaLibrary } from "../media/media-library.ts";
+import { type MediaLibrary, seenHashes } from "../media/media-library.ts";
 import { exportStore } from "../store/export-store.ts";
 import { mediaStore } from "../store/media-store.ts";
 import type { ShowStore, StoredShow } from "../store/show-store.ts";
@@ -90,10 +90,7 @@ export function showRoutes(shows: ShowStore, library: MediaLibrary, proxies: Pro
 
 async function withMedia(library: MediaLibrary, show: StoredShow): Promise<SavedShow> {
   const { document } = show;
-  const hashes = [
-    ...document.slides.filter(hasPicture).map((slide) => slide.sha256),
-    ...document.songs.map((song) => song.sha256),
-  ];
+  const hashes = [...seenHashes(document), ...document.songs.map((song) => song.sha256)];
   return {
     id: show.id,
     revision: show.revision,

@@ -6,10 +6,10 @@ import type { ExportJob } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { planFilm, type SeenMedia } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
-import { hasPicture, type ShowDocument } from "@humming-tide/core/show";
+import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { findFfmpeg } from "../media/ffmpeg.ts";
-import type { MediaLibrary } from "../media/media-library.ts";
+import { type MediaLibrary, seenHashes } from "../media/media-library.ts";
 import { exportStore, type StoredExport } from "../store/export-store.ts";
 import { startWorker } from "../workers/start-worker.ts";
 import type { ExportMessage, ExportTask } from "./export-worker.ts";
@@ -147,7 +147,7 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     const facts = await this.#library.filmFacts(document);
     await this.#library.ensureAllDrawn(document);
     const seen: Record<string, SeenMedia> = {};
-    for (const { sha256 } of document.slides.filter(hasPicture)) {
+    for (const sha256 of seenHashes(document)) {
       const media = facts.seen(sha256);
       if (media) seen[sha256] = media;
     }

@@ -6,7 +6,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { type FilmFacts, filmFacts } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
-import { hasPicture, type ShowDocument } from "@humming-tide/core/show";
+import { namedGraphics, namedPictures, type ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import sharp from "sharp";
 import { mediaStore } from "../store/media-store.ts";
@@ -15,7 +15,14 @@ import { listen } from "../workers/listen.ts";
 import { takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
 import { identify } from "./identify.ts";
-import { measureSubject, PICTURE_FILES, turnPictureFiles } from "./picture-files.ts";
+import {
+  GRAPHIC_FILES,
+  graphicFolder,
+  measureSubject,
+  PICTURE_FILES,
+  turnPictureFiles,
+  writeGraphic,
+} from "./picture-files.ts";
 import { takeInPicture } from "./picture-intake.ts";
 import { SONG_FILES, takeInSong } from "./song-intake.ts";
 
@@ -25,7 +32,7 @@ export class MediaLibrary {
   /** Files are received as they come, but decoded only as many at a time as there are cores: memory stays flat. */
   readonly #decoding = pLimit(Math.max(2, availableParallelism()));
   readonly #arriving = new Map<string, Promise<MediaFacts>>();
-  readonly #turning = new Map<string, Promise<void>>();
+  readonly #making = new Map<string, Promise<void>>();
   /** Songs that this version of the analysis has heard or is hearing. */
   readonly #hearing = new Map<string, Promise<void>>();
 
@@ -101,13 +108,28 @@ export class MediaLibrary {
     if (!(await this.store.has(this.store.derivedPath(sha256, PICTURE_FILES.working)))) {
       throw new HummingTideError("media-unknown", "The picture is not in the data folder any more.");
     }
-    const turning =
-      this.#turning.get(name) ??
-      this.#decoding(() =>
-        this.store.derive(name, (folder) => turnPictureFiles(this.store.derivedPath(sha256, ""), folder, turn)),
-      );
-    this.#turning.set(name, turning);
-    await turning.finally(() => this.#turning.delete(name));
+    await this.#once(name, () =>
+      this.store.derive(name, (folder) => turnPictureFiles(this.store.derivedPath(sha256, ""), folder, turn)),
+    );
+  }
+
+  /** Makes sure that a picture's graphic is there: it is made on first use. Throws `media-unknown`. */
+  async ensureGraphic(sha256: string): Promise<string> {
+    const name = graphicFolder(sha256);
+    const place = this.store.derivedPath(name, GRAPHIC_FILES.graphic);
+    if (await this.store.has(place)) return place;
+    const original = this.store.originalPath(sha256);
+    if (!(await this.store.has(original)))
+      throw new HummingTideError("media-unknown", "The graphic is not in the data folder any more. Choose it again.");
+    await this.#once(name, () => this.store.derive(name, (folder) => writeGraphic(original, folder)));
+    return place;
+  }
+
+  /** What several ask for at the same time is made once. */
+  async #once(name: string, make: () => Promise<void>): Promise<void> {
+    const making = this.#making.get(name) ?? this.#decoding(make);
+    this.#making.set(name, making);
+    await making.finally(() => this.#making.delete(name));
   }
 
   /** What was heard in a song, by this version of the analysis. Throws `song-missing`. */
@@ -172,7 +194,7 @@ export class MediaLibrary {
 
   /** The facts that planFilm needs for a show. Throws `song-missing`. */
   async filmFacts(document: ShowDocument): Promise<FilmFacts> {
-    const facts = await this.facts(document.slides.filter(hasPicture).map((slide) => slide.sha256));
+    const facts = await this.facts(seenHashes(document));
     const analyses = new Map<string, MusicAnalysis>();
     for (const { sha256 } of document.songs) analyses.set(sha256, await this.analysis(sha256));
     return filmFacts(
@@ -186,7 +208,14 @@ export class MediaLibrary {
 
   /** Makes everything that an export of the show will draw. Throws what `ensureDrawn` throws. */
   async ensureAllDrawn(document: ShowDocument): Promise<void> {
-    const names = new Set(document.slides.filter(hasPicture).map((slide) => drawnPicture(slide.sha256, slide.turn)));
+    const names = new Set(namedPictures(document).map(({ sha256, turn }) => drawnPicture(sha256, turn)));
     await Promise.all([...names].map((name) => this.ensureDrawn(name)));
+    // A graphic that has gone is left away; the film is made all the same.
+    await Promise.all(namedGraphics(document).map(({ sha256 }) => this.ensureGraphic(sha256).catch(() => null)));
   }
 }
+
+/** Content of everything that a show lets see. */
+export const seenHashes = (document: ShowDocument): string[] => [
+  ...new Set([...namedPictures(document), ...namedGraphics(document)].map(({ sha256 }) => sha256)),
+];

@@ -84,6 +84,21 @@ export async function measureSubject(picture: Sharp): Promise<Subject> {
   return findSubject({ width: info.width, height: info.height, pixels: data });
 }
 
+/** A graphic of a person's own, with its alpha; beside the other files of its picture under a name of its own. */
+export const GRAPHIC_FILES = { graphic: "graphic.png" } as const;
+const GRAPHIC_PIXELS = 1600;
+export const graphicFolder = (sha256: string): string => `${sha256}-graphic`;
+
+export async function writeGraphic(original: string, folder: string): Promise<void> {
+  await sharp(original)
+    .autoOrient()
+    .toColourspace("srgb")
+    .ensureAlpha()
+    .resize(GRAPHIC_PIXELS, GRAPHIC_PIXELS, { fit: "inside", withoutEnlargement: true })
+    .png()
+    .toFile(path.join(folder, GRAPHIC_FILES.graphic));
+}
+
 /** The same files of a picture turned clockwise, from those that it has. */
 export async function turnPictureFiles(from: string, to: string, degrees: 90 | 180 | 270): Promise<void> {
   await sharp(path.join(from, PICTURE_FILES.working))

@@ -2,7 +2,7 @@ import { stat } from "node:fs/promises";
 import type { Readable } from "node:stream";
 import { promisify } from "node:util";
 import { HummingTideError } from "@humming-tide/core";
-import { hasPicture, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { namedGraphics, namedPictures, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import yauzl, { type Entry, type ZipFile } from "yauzl";
 import type { MediaLibrary } from "../media/media-library.ts";
 import type { ShowStore, StoredShow } from "../store/show-store.ts";
@@ -212,7 +212,7 @@ function checkLayout(entries: ReadonlyMap<string, Entry>, manifest: PackageManif
       throw hostile(`"${shown(name)}" does not belong in it`);
     }
   }
-  const wanted = [...document.slides.filter(hasPicture), ...document.songs];
+  const wanted = [...namedPictures(document), ...namedGraphics(document), ...document.songs];
   const absent = wanted.find(({ sha256 }) => !listed.has(sha256));
   if (absent) throw damaged(`"${absent.fileName}" is missing in it`);
 }

@@ -1,17 +1,20 @@
 import type { FilmPlan } from "@humming-tide/core/film";
-import { clipAt, clipsIn, drawFrame, picturesBetween, planFrame, slotIndexAt } from "@humming-tide/core/picture";
+import { clipAt, clipsIn, drawFrame, imagesBetween, planFrame, slotIndexAt } from "@humming-tide/core/picture";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect, useRef } from "react";
 import { useAppSelector } from "../store/store.ts";
 import { filmFonts } from "./film-fonts.ts";
 import { useFilmClock, usePlayer } from "./player-context.tsx";
 import { type ShownClip, StageClips } from "./stage-clips.ts";
+import { stageGrain } from "./stage-grain.ts";
 import { StageImages } from "./stage-images.ts";
 import { StageScratch, surfaceOf } from "./stage-surface.ts";
 import { StageWords } from "./stage-words.ts";
 
 /** Pictures are fetched this far ahead of the playhead. */
 const AHEAD_SECONDS = 8;
+/** So many images at most: a layout of six has as many at once. */
+const MOST_AHEAD = 12;
 /** A draft is drawn with a quarter of the pixels: on a slow machine it plays where full quality would stutter. */
 const DRAFT_SCALE = 0.5;
 
@@ -37,7 +40,7 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
       fitCanvas(target, plan, isDraft ? DRAFT_SCALE : 1);
       const frame = Math.min(plan.totalFrames - 1, frameAt(seconds(filmSeconds), plan.rate));
       const ahead = frame + Math.round((AHEAD_SECONDS * plan.rate.num) / plan.rate.den);
-      source.need(picturesBetween(plan, frame, ahead).slice(0, 6));
+      source.need(imagesBetween(plan, frame, ahead).slice(0, MOST_AHEAD));
       const { width, height } = plan.size;
       context.setTransform(target.width / width, 0, 0, target.height / height, 0, 0);
       const second = scratch.current.for(target.width, target.height, width, height);
@@ -49,7 +52,8 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
         framesPerSecond: plan.rate.num / plan.rate.den,
       });
       drawFrame(surfaceOf(context), drawn, {
-        images: (picture, kind, clip) => (clip && films?.get(clip)) ?? source.get(picture, kind),
+        images: (name, clip) => (clip && films?.get(clip, name.look)) ?? source.get(name),
+        grain: stageGrain,
         words: words.current.for(target.width / width),
         scratch: second,
       });
@@ -121,7 +125,8 @@ function clipsComing(plan: FilmPlan, frame: number): ShownClip[] {
   const next = plan.slots[slotIndexAt(plan.slots, frame) + 1];
   if (!next?.clip || next.picture === null || frame >= next.transitionIn.startFrame) return [];
   const first = Math.min(next.startFrame, next.transitionIn.startFrame);
-  return [{ picture: next.picture, clip: clipAt(next.clip, next.index, first) }];
+  const image = { picture: next.picture, of: "picture", look: next.look } as const;
+  return [{ image, clip: clipAt(next.clip, next.index, first) }];
 }
 
 function fitCanvas(canvas: HTMLCanvasElement, plan: FilmPlan, scale: number): void {

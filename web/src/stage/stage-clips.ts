@@ -1,11 +1,19 @@
-import { type ClipInstant, type DrawableImage, parseDrawnPicture } from "@humming-tide/core/picture";
-import type { Turn } from "@humming-tide/core/show";
+import {
+  applyLook,
+  type ClipInstant,
+  type DrawableImage,
+  type ImageName,
+  parseDrawnPicture,
+} from "@humming-tide/core/picture";
+import type { Look, Turn } from "@humming-tide/core/show";
 import { mediaUrl } from "../api.ts";
 
 /** A playing copy may be this far beside the film before it is put right: a jump costs more than that. */
 const LARGEST_DRIFT_SECONDS = 0.1;
 /** A copy that cannot be played yet (it is still being made) is asked for again after this long. */
 const RETRY_MS = 3000;
+/** Longest side of a clip that has a look. */
+const LOOK_PIXELS = 960;
 
 interface Playing {
   readonly seconds: number;
@@ -15,9 +23,9 @@ interface Playing {
   readonly framesPerSecond: number;
 }
 
-/** A clip by the name of its picture, and what is shown of it. */
+/** A clip by its image, and what is shown of it. */
 export interface ShownClip {
-  readonly picture: string;
+  readonly image: ImageName;
   readonly clip: ClipInstant;
 }
 
@@ -33,14 +41,14 @@ export class StageClips extends EventTarget {
       video.close();
       this.#videos.delete(slotIndex);
     }
-    for (const { picture, clip } of shown) {
+    for (const { image, clip } of shown) {
       const speed = playing.speed * clip.secondsPerFrame * playing.framesPerSecond;
       // Where the clip stands, its copy must not run on.
       const isPlaying = playing.isPlaying && speed > 0;
-      this.#video(picture, clip).follow({ ...playing, seconds: clip.seconds, speed, isPlaying });
+      this.#video(image.picture, clip).follow({ ...playing, seconds: clip.seconds, speed, isPlaying });
     }
-    for (const { picture, clip } of coming) {
-      this.#video(picture, clip).follow({ ...playing, seconds: clip.seconds, isPlaying: false });
+    for (const { image, clip } of coming) {
+      this.#video(image.picture, clip).follow({ ...playing, seconds: clip.seconds, isPlaying: false });
     }
   }
 
@@ -54,8 +62,8 @@ export class StageClips extends EventTarget {
   }
 
   /** The picture of an instant; null while there is none, and the clip's poster stands in. */
-  readonly get = (clip: ClipInstant): DrawableImage<CanvasImageSource> | null =>
-    this.#videos.get(clip.slotIndex)?.image() ?? null;
+  readonly get = (clip: ClipInstant, look: Look | null): DrawableImage<CanvasImageSource> | null =>
+    this.#videos.get(clip.slotIndex)?.image(look) ?? null;
 
   close(): void {
     for (const video of this.#videos.values()) video.close();
@@ -68,6 +76,7 @@ class StageClip {
   readonly #turn: Turn;
   readonly #video = document.createElement("video");
   #turned: OffscreenCanvas | null = null;
+  #toned: OffscreenCanvas | null = null;
   #wanted = 0;
   #failedAt = Number.NEGATIVE_INFINITY;
 
@@ -112,7 +121,25 @@ class StageClip {
     }
   }
 
-  image(): DrawableImage<CanvasImageSource> | null {
+  image(look: Look | null): DrawableImage<CanvasImageSource> | null {
+    const plain = this.#plainImage();
+    return plain && look ? this.#withLook(plain, look) : plain;
+  }
+
+  /** Small enough for the page's thread: a clip with a look is seen a little softer here than in the film. */
+  #withLook(plain: DrawableImage<CanvasImageSource>, look: Look): DrawableImage<CanvasImageSource> {
+    const scale = Math.min(1, LOOK_PIXELS / Math.max(plain.width, plain.height));
+    const [width, height] = [Math.round(plain.width * scale), Math.round(plain.height * scale)];
+    this.#toned ??= new OffscreenCanvas(width, height);
+    const context = this.#toned.getContext("2d", { willReadFrequently: true })!;
+    context.drawImage(plain.image, 0, 0, width, height);
+    const pixels = context.getImageData(0, 0, width, height);
+    applyLook(pixels.data, { ...look, levels: 0 });
+    context.putImageData(pixels, 0, 0);
+    return { image: this.#toned, width, height };
+  }
+
+  #plainImage(): DrawableImage<CanvasImageSource> | null {
     const video = this.#video;
     if (video.readyState < HTMLMediaElement.HAVE_CURRENT_DATA) return null;
     const { videoWidth: width, videoHeight: height } = video;

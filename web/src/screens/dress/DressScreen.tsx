@@ -1,7 +1,14 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { shapeOf } from "@humming-tide/core/picture";
-import { copyStyle, type ShowDocument, type StyleLevel, slideName } from "@humming-tide/core/show";
-import { Copy } from "lucide-react";
+import {
+  canGatherOnSlide,
+  copyStyle,
+  gatherOnSlide,
+  type ShowDocument,
+  type StyleLevel,
+  slideName,
+} from "@humming-tide/core/show";
+import { Copy, LayoutGrid } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { usePlayer } from "../../stage/player-context.tsx";
@@ -18,7 +25,9 @@ import { CardMenu } from "./CardMenu.tsx";
 import { frameAlone, heldAt, useSlotAtPlayhead } from "./dressed.ts";
 import { FramingPanel, GroundPanel, type HeldEnd } from "./FramingPanel.tsx";
 import { LandingPanel } from "./LandingPanel.tsx";
+import { LayoutPanel } from "./LayoutPanel.tsx";
 import { CaptionsPanel, LettersPanel } from "./LettersPanel.tsx";
+import { EdgePanel, GraphicPanel, LookPanel, OverlayPanel } from "./LookPanels.tsx";
 import { MovePanel } from "./MovePanel.tsx";
 import { filmIn, OutputStrip, outputSizes, type SeenBy } from "./OutputStrip.tsx";
 import { StageOverlay } from "./StageOverlay.tsx";
@@ -54,11 +63,12 @@ export function DressScreen(): ReactNode {
 }
 
 type LevelKind = StyleLevel["kind"];
-type Part = "picture" | "change" | "words";
+type Part = "picture" | "change" | "look" | "words";
 
 const PARTS: readonly { value: Part; label: string; hint: string }[] = [
   { value: "picture", label: "Picture", hint: "Framing and moves" },
   { value: "change", label: "Change", hint: "Transitions and how they land" },
+  { value: "look", label: "Look", hint: "Tone, border, overlay and graphic" },
   { value: "words", label: "Words", hint: "Titles, captions and letters" },
 ];
 
@@ -107,6 +117,7 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   const slide = show.slides[slot.slideIndex]!;
   const passage = show.passages.find(({ id }) => id === slide.passageId)!;
   const many = selection.ids.size > 1 && selection.ids.has(slide.id);
+  const isClip = (sha256: string): boolean => media[sha256]?.kind === "clip";
   const slideIds = useMemo(() => (many ? selection.ids : new Set([slide.id])), [many, selection.ids, slide.id]);
   const level: StyleLevel =
     levelKind === "show"
@@ -191,6 +202,15 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
               <Copy size={14} aria-hidden /> Give all of them the style of this one
             </Button>
           )}
+          {levelKind === "slides" && many && canGatherOnSlide(show, slideIds, isClip) && (
+            <Button
+              kind="quiet"
+              className="-ml-3"
+              onClick={() => edit((document) => gatherOnSlide(document, slideIds))}
+            >
+              <LayoutGrid size={14} aria-hidden /> Put their pictures on one slide
+            </Button>
+          )}
         </header>
         {part === "picture" && (
           <>
@@ -206,6 +226,7 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
               />
             )}
             {slide.sha256 === null && <GroundPanel show={show} part={stylePart(show, level, "fill")} />}
+            {single && slide.more.length > 0 && <LayoutPanel show={show} slide={slide} />}
             <MovePanel part={stylePart(show, level, "move")} show={show} />
           </>
         )}
@@ -213,6 +234,14 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
           <>
             <TransitionPanel part={stylePart(show, level, "transition")} />
             <LandingPanel show={show} shortened={shortened} />
+          </>
+        )}
+        {part === "look" && (
+          <>
+            <LookPanel part={stylePart(show, level, "look")} />
+            <EdgePanel part={stylePart(show, level, "edge")} />
+            <OverlayPanel part={stylePart(show, level, "overlay")} />
+            <GraphicPanel part={stylePart(show, level, "graphic")} />
           </>
         )}
         {part === "words" && (

@@ -1,5 +1,5 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
-import { shapeOf, viewOf } from "@humming-tide/core/picture";
+import { areaOf, shapeOf, viewIn } from "@humming-tide/core/picture";
 import { changeSlides, type Fill, hasPicture, type ShowDocument, type Slide, setView } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
@@ -13,6 +13,11 @@ import { StylePanel } from "./StylePanel.tsx";
 const FILLS = [
   { value: "blur", label: "Blurred copy", hint: "A soft, darker copy of the picture stands beside it" },
   { value: "colour", label: "Colour", hint: "A colour stands beside the picture" },
+  {
+    value: "neighbours",
+    label: "Its neighbours",
+    hint: "The pictures before and after it, side by side, where they have its shape",
+  },
   { value: "picture", label: "A picture", hint: "One of the show's pictures stands beside it" },
   { value: "crop", label: "Crop to the subject", hint: "The picture always covers the frame" },
 ] as const;
@@ -41,7 +46,9 @@ export function FramingPanel({ show, plan, slot, part, single, held, onHold }: F
       </p>
       <FillField part={part} show={show} options={FILLS} slide={slide} />
       {single && <SubjectLine slide={slide} />}
-      {single && <HandFrames plan={plan} slot={slot} slide={slide} held={held} onHold={onHold} />}
+      {single && slot.beside.length === 0 && (
+        <HandFrames plan={plan} slot={slot} slide={slide} held={held} onHold={onHold} />
+      )}
     </StylePanel>
   );
 }
@@ -152,7 +159,8 @@ function HandFrames({
 }): ReactNode {
   const shape = shapeOf(plan.size);
   const own = slide.views.find((view) => view.shape === shape);
-  const seen = (end: "start" | "end") => own?.[end] ?? viewOf(slot.move[end], slot.pictureSize, plan.size);
+  const seen = (end: "start" | "end") =>
+    own?.[end] ?? viewIn(slot.move[end], slot.pictureSize, areaOf(slot, plan.size));
   const set = (start: ReturnType<typeof seen>, end: ReturnType<typeof seen>): void =>
     edit((document) => setView(document, slide.id, shape, { start, end }), `view ${slide.id}`);
   return (

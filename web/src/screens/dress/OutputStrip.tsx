@@ -1,11 +1,21 @@
 import { type FilmPlan, type FilmSlot, filmInSize, type SeenMedia } from "@humming-tide/core/film";
-import { drawFrame, imagesIn, planFrame, type Size, shapeOf, showsRegion, viewOf } from "@humming-tide/core/picture";
+import {
+  areaOf,
+  drawFrame,
+  imagesIn,
+  planFrame,
+  type Size,
+  shapeOf,
+  showsRegion,
+  viewIn,
+} from "@humming-tide/core/picture";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { TriangleAlert } from "lucide-react";
 import { memo, type ReactNode, useCallback, useDeferredValue, useEffect, useMemo, useRef } from "react";
 import { filmFonts } from "../../stage/film-fonts.ts";
 import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
+import { stageGrain } from "../../stage/stage-grain.ts";
 import { StageImages } from "../../stage/stage-images.ts";
 import { StageScratch, surfaceOf } from "../../stage/stage-surface.ts";
 import { StageWords } from "../../stage/stage-words.ts";
@@ -106,6 +116,7 @@ const OutputView = memo(function OutputView({
       const second = scratch.current.for(pixelsWide, pixelsHigh, film.size.width, film.size.height);
       drawFrame(surfaceOf(context), plan, {
         images: images.get,
+        grain: stageGrain,
         words: words.current.for(pixelsWide / film.size.width),
         scratch: second,
       });
@@ -149,8 +160,9 @@ const OutputView = memo(function OutputView({
 /** Whether the subject's place leaves the frame at either end of the move. */
 function cutsSubject(film: FilmPlan, slot: FilmSlot): boolean {
   if (slot.picture === null) return false;
+  const area = areaOf(slot, film.size);
   const point = { ...slot.subject, width: 0, height: 0 };
   return [slot.move.start, slot.move.end].some(
-    (placed) => !showsRegion(viewOf(placed, slot.pictureSize, film.size), point, slot.pictureSize, film.size),
+    (placed) => !showsRegion(viewIn(placed, slot.pictureSize, area), point, slot.pictureSize, area),
   );
 }

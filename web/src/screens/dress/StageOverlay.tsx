@@ -1,5 +1,5 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
-import { keepingInView, placedAt, SAFE_SHARES, seenPart, shapeOf, viewOf } from "@humming-tide/core/picture";
+import { areaOf, keepingInView, placedAt, SAFE_SHARES, seenPart, shapeOf, viewIn } from "@humming-tide/core/picture";
 import { changeSlides, type Point, type Slide, setView, type View } from "@humming-tide/core/show";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useRef } from "react";
@@ -36,7 +36,7 @@ export function StageOverlay({
     <>
       {safeAreas && <SafeAreas />}
       {single && held && <HeldFrame plan={plan} slot={slot} slide={slide} held={held} />}
-      {single && ring && !held && <SubjectRing plan={plan} slot={slot} slide={slide} />}
+      {single && ring && !held && <SubjectRings plan={plan} slot={slot} slide={slide} />}
     </>
   );
 }
@@ -55,33 +55,71 @@ function SafeAreas(): ReactNode {
   );
 }
 
+/** One ring for the slide's own picture, and one for each that the slide has beside it; neighbours have theirs on their own slides. */
+function SubjectRings({ plan, slot, slide }: { plan: FilmPlan; slot: FilmSlot; slide: Slide }): ReactNode {
+  const ids = new Set([slide.id]);
+  const { more } = slide;
+  return (
+    <>
+      <SubjectRing
+        plan={plan}
+        move={slot.move}
+        point={slide.subject ?? slot.subject}
+        name="Subject of the picture"
+        onMove={(subject) => edit((document) => changeSlides(document, ids, { subject }), `subject ${slide.id}`)}
+      />
+      {more.length > 0 &&
+        slot.beside.map(({ move, subject: point }, index) => (
+          <SubjectRing
+            // biome-ignore lint/suspicious/noArrayIndexKey: the same picture may stand there twice
+            key={index}
+            plan={plan}
+            move={move}
+            point={more[index]?.subject ?? point}
+            name={`Subject of picture ${index + 2}`}
+            onMove={(subject) =>
+              edit(
+                (document) =>
+                  changeSlides(document, ids, {
+                    more: more.map((other, i) => (i === index ? { ...other, subject } : other)),
+                  }),
+                `subject ${index} ${slide.id}`,
+              )
+            }
+          />
+        ))}
+    </>
+  );
+}
+
+interface SubjectRingProps {
+  plan: FilmPlan;
+  move: FilmSlot["move"];
+  /** In shares of the picture. */
+  point: Point;
+  name: string;
+  onMove: (subject: Point) => void;
+}
+
 /** Sits where the subject is seen; follows the move while the film plays. */
-function SubjectRing({ plan, slot, slide }: { plan: FilmPlan; slot: FilmSlot; slide: Slide }): ReactNode {
+function SubjectRing({ plan, move, point: { x, y }, name, onMove }: SubjectRingProps): ReactNode {
   const ring = useRef<HTMLButtonElement>(null);
   const player = usePlayer();
-  const { x, y } = slide.subject ?? slot.subject;
   const place = useCallback(
     (filmSeconds: number) => {
-      const placed = placedAt(slot.move, frameAt(seconds(filmSeconds), plan.rate));
+      const placed = placedAt(move, frameAt(seconds(filmSeconds), plan.rate));
       if (!ring.current) return;
       ring.current.style.left = `${(100 * (placed.x + x * placed.width)) / plan.size.width}%`;
       ring.current.style.top = `${(100 * (placed.y + y * placed.height)) / plan.size.height}%`;
     },
-    [plan, slot, x, y],
+    [plan, move, x, y],
   );
   useFilmClock(place);
-  const set = (subject: Point): void =>
-    edit(
-      (document) =>
-        changeSlides(document, new Set([slide.id]), {
-          subject: rounded({ x: clampShare(subject.x), y: clampShare(subject.y) }),
-        }),
-      `subject ${slide.id}`,
-    );
+  const set = (subject: Point): void => onMove(rounded({ x: clampShare(subject.x), y: clampShare(subject.y) }));
   const drag = (event: PointerEvent): void => {
     if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
     const area = event.currentTarget.parentElement!.getBoundingClientRect();
-    const placed = placedAt(slot.move, frameAt(seconds(player.filmSeconds()), plan.rate));
+    const placed = placedAt(move, frameAt(seconds(player.filmSeconds()), plan.rate));
     const film = {
       x: ((event.clientX - area.left) / area.width) * plan.size.width,
       y: ((event.clientY - area.top) / area.height) * plan.size.height,
@@ -97,7 +135,7 @@ function SubjectRing({ plan, slot, slide }: { plan: FilmPlan; slot: FilmSlot; sl
       ref={ring}
       type="button"
       role="slider"
-      aria-label="Subject of the picture"
+      aria-label={name}
       aria-valuemin={0}
       aria-valuemax={100}
       aria-valuenow={Math.round(100 * x)}
@@ -130,10 +168,11 @@ function HeldFrame({
 }): ReactNode {
   const shape = shapeOf(plan.size);
   const own = slide.views.find((view) => view.shape === shape);
-  const seen = (end: "start" | "end"): View => own?.[end] ?? viewOf(slot.move[end], slot.pictureSize, plan.size);
+  const area = areaOf(slot, plan.size);
+  const seen = (end: "start" | "end"): View => own?.[end] ?? viewIn(slot.move[end], slot.pictureSize, area);
   const shift = (across: number, down: number): void => {
     const before = seen(held);
-    const part = seenPart(before, slot.pictureSize, plan.size);
+    const part = seenPart(before, slot.pictureSize, area);
     const centre = rounded({
       x: clampShare(before.centre.x - across * part.width),
       y: clampShare(before.centre.y - down * part.height),
@@ -143,7 +182,7 @@ function HeldFrame({
       { centre, zoom: before.zoom },
       { ...centre, width: 0, height: 0 },
       slot.pictureSize,
-      plan.size,
+      area,
     );
     edit(
       (document) =>

@@ -3,6 +3,7 @@ import { drawFrame, type FramePlan, imagesIn, type Placement, planFrame } from "
 import type { backingFor, LaidWords } from "@humming-tide/core/words";
 import { useEffect, useState } from "react";
 import { filmFonts } from "../../stage/film-fonts.ts";
+import { stageGrain } from "../../stage/stage-grain.ts";
 import { StageImages } from "../../stage/stage-images.ts";
 import { StageScratch, surfaceOf } from "../../stage/stage-surface.ts";
 import { clearCanvas } from "../../stage/stage-words.ts";
@@ -72,10 +73,10 @@ function measure(film: FilmPlan, slot: FilmSlot, images: StageImages): Legibilit
     for (const frame of new Set([startFrame, Math.floor((startFrame + endFrame) / 2), endFrame - 1])) {
       const plan = withoutWords(planFrame(film, Math.max(0, Math.min(film.totalFrames - 1, frame))));
       images.need(imagesIn(plan));
-      if (imagesIn(plan).some((name) => !images.get(name, "picture"))) return null;
+      if (imagesIn(plan).some((name) => !images.get(name))) return null;
       const behind = clearCanvas(size.width, size.height);
       behind.context.setTransform(scale, 0, 0, scale, 0, 0);
-      drawFrame(surfaceOf(behind.context), plan, { images: images.get, words: () => null, scratch });
+      drawFrame(surfaceOf(behind.context), plan, { images: images.get, words: () => null, grain: stageGrain, scratch });
       behind.context.setTransform(1, 0, 0, 1, 0, 0);
       room.drawBehindLetters(behind, own, words.letters, placement, clearCanvas);
       frames.push({ behind: pixelsOf(behind), around: pixelsOf(around) });

@@ -1,0 +1,126 @@
+import type { Point } from "../show/index.ts";
+import type { GrainPart, LightsPart, PapersPart } from "./frame-plan.ts";
+import type { Size } from "./geometry.ts";
+import { lot } from "./lots.ts";
+
+/** Something light that moves over a film, the same in every frame of it whatever slide is seen: it goes on through transitions. */
+export interface PlannedOverlay {
+  readonly kind: "glow" | "confetti" | "grain";
+  /** 0 to 1. */
+  readonly strength: number;
+  readonly seed: number;
+  readonly framesPerSecond: number;
+}
+
+type OverlayPart = LightsPart | PapersPart | GrainPart;
+
+/** What an overlay draws in a frame. O(1). */
+export function overlayPart(
+  { kind, strength, seed, framesPerSecond }: PlannedOverlay,
+  frame: number,
+  size: Size,
+): OverlayPart {
+  const seconds = frame / framesPerSecond;
+  switch (kind) {
+    case "glow":
+      return glow(strength, seed, seconds, size);
+    case "confetti":
+      return confetti(strength, seed, seconds, size);
+    case "grain":
+      return grain(strength, seed, frame);
+  }
+}
+
+/** Evenly from 0 to 1, by lot. */
+const share = (seed: number, name: string): number => lot(seed, name, 100_003) / 100_003;
+
+const LIGHTS = 3;
+const LIGHT_COLOURS = ["255, 196, 120", "255, 226, 170", "255, 168, 120"] as const;
+
+/** Large soft lights that wander slowly, as lanterns would beside the camera. */
+function glow(strength: number, seed: number, seconds: number, { width, height }: Size): LightsPart {
+  const lights = Array.from({ length: LIGHTS }, (_, i) => {
+    const of = (name: string): number => share(seed, `light ${i} ${name}`);
+    const turn = (name: string): number =>
+      Math.sin(2 * Math.PI * (of(name) + seconds / (14 + 16 * of(`${name} pace`))));
+    return {
+      centre: { x: width * (0.5 + 0.55 * turn("x")), y: height * (0.5 + 0.5 * turn("y")) },
+      radius: Math.max(width, height) * (0.28 + 0.16 * of("radius")),
+      colour: LIGHT_COLOURS[i % LIGHT_COLOURS.length]!,
+      alpha: strength * 0.34 * (0.75 + 0.25 * turn("light")),
+    };
+  });
+  return { kind: "lights", lights };
+}
+
+const MOST_PAPERS = 90;
+const PAPER_COLOURS = ["#f2b04c", "#f6e3bf", "#8fd3c8", "#b79be0", "#e2734f", "#fffaf0"] as const;
+
+/** Small papers that fall, sway and turn; each comes back at the top when it has left the frame at the bottom. */
+function confetti(strength: number, seed: number, seconds: number, size: Size): PapersPart {
+  const count = Math.round(MOST_PAPERS * strength);
+  const unit = Math.min(size.width, size.height);
+  const papers = Array.from({ length: count }, (_, i) => {
+    const of = (name: string): number => share(seed, `paper ${i} ${name}`);
+    const length = unit * (0.011 + 0.009 * of("length"));
+    const way = size.height + 4 * length;
+    const fallen = of("start") * way + seconds * size.height * (0.11 + 0.11 * of("pace"));
+    const centre = {
+      x: size.width * of("x") + unit * 0.05 * Math.sin(seconds * (0.7 + of("sway")) + 6.3 * of("phase")),
+      y: (fallen % way) - 2 * length,
+    };
+    const angle = 6.3 * of("angle") + seconds * (1 + 2 * of("turn")) * (of("side") < 0.5 ? -1 : 1);
+    // Seen from its edge a paper is thin: it tumbles.
+    const across = 0.62 * length * Math.cos(seconds * (2 + 3 * of("tumble")) + 6.3 * of("tumble phase"));
+    return { corners: leaning(centre, length, across, angle), colour: PAPER_COLOURS[i % PAPER_COLOURS.length]! };
+  });
+  return { kind: "papers", papers };
+}
+
+function leaning(centre: Point, length: number, across: number, angle: number): Point[] {
+  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+  return [
+    [-length, -across],
+    [length, -across],
+    [length, across],
+    [-length, across],
+  ].map(([along, side]) => ({
+    x: centre.x + 0.5 * (cos * along! - sin * side!),
+    y: centre.y + 0.5 * (sin * along! + cos * side!),
+  }));
+}
+
+export const GRAIN_TILE_PIXELS = 512;
+
+/** Other grain in every frame: the same tile, laid from another place. */
+function grain(strength: number, seed: number, frame: number): GrainPart {
+  return {
+    kind: "grain",
+    offset: {
+      x: lot(seed, `grain x ${frame}`, GRAIN_TILE_PIXELS),
+      y: lot(seed, `grain y ${frame}`, GRAIN_TILE_PIXELS),
+    },
+    alpha: 0.5 * strength,
+  };
+}
+
+/** The tile of grain, RGBA: light and dark specks whose strengths are spread as a bell (the sum of three lots), the same everywhere. */
+export function grainTile(): Uint8ClampedArray<ArrayBuffer> {
+  const pixels = new Uint8ClampedArray(4 * GRAIN_TILE_PIXELS ** 2);
+  let state = 0x2545f491;
+  const next = (): number => {
+    state ^= state << 13;
+    state ^= state >>> 17;
+    state ^= state << 5;
+    return (state >>> 0) / 2 ** 32;
+  };
+  for (let i = 0; i < pixels.length; i += 4) {
+    const value = next() + next() + next() - 1.5;
+    const code = value > 0 ? 255 : 0;
+    pixels[i] = code;
+    pixels[i + 1] = code;
+    pixels[i + 2] = code;
+    pixels[i + 3] = Math.abs(value) * 90;
+  }
+  return pixels;
+}
