@@ -183,6 +183,8 @@ export class Framer {
     const others = [before, after].filter((one) => one !== null && one !== undefined);
     if (others.length === 0) return null;
     const isNarrow = own.size.width / own.size.height < area.width / area.height;
+    // Beside each other they would be thinner still in an upright frame.
+    if (isNarrow && area.height > area.width) return null;
     const cells = layoutCells(isNarrow ? "row" : "column", others.length + 1, area, NEIGHBOUR_GAP * this.#unit);
     return { others, cells, ownAt: before ? 1 : 0, entersOnBeats: false };
   }

@@ -47,7 +47,7 @@ describe("planned pictures", () => {
       expect(slot.ground === null).toBe(covers);
       expect(covers).toBe(slot.sha256 !== hash(2));
       expect(isMoving(slot.move)).toBe(true);
-      if (slot.sha256 === hash(2)) expect(slot.ground).toMatchObject({ kind: "image", of: "fill" });
+      if (slot.sha256 === hash(2)) expect(slot.ground).toMatchObject({ kind: "image", image: { of: "fill" } });
     }
     const ways = slots.map(({ move }) => Math.sign(move.end.width - move.start.width));
     expect(new Set(ways).size).toBeGreaterThan(1);
@@ -148,13 +148,16 @@ describe("planned pictures", () => {
       { kind: "slides", slideIds: set("s1") },
       { fill: { kind: "picture", sha256: hash(3) } },
     );
-    expect(planOf(beside).slots[1]!.ground).toMatchObject({ kind: "image", picture: hash(3), of: "picture" });
+    expect(planOf(beside).slots[1]!.ground).toMatchObject({
+      kind: "image",
+      image: { picture: hash(3), of: "picture" },
+    });
     const gone = changeStyle(
       show,
       { kind: "slides", slideIds: set("s1") },
       { fill: { kind: "picture", sha256: hash(7) } },
     );
-    expect(planOf(gone).slots[1]!.ground).toMatchObject({ kind: "image", picture: hash(2), of: "fill" });
+    expect(planOf(gone).slots[1]!.ground).toMatchObject({ kind: "image", image: { picture: hash(2), of: "fill" } });
   });
 
   it("say which transitions are shorter than asked", () => {

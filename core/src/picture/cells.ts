@@ -54,6 +54,15 @@ function partsOf(kind: Layout["kind"], count: number, isUpright: boolean): Part[
   }
 }
 
+/** What lies side by side in a wide frame lies one above the other in an upright one, which has no room beside. */
+const UPRIGHT: Readonly<Record<Layout["kind"], Layout["kind"]>> = {
+  row: "column",
+  column: "column",
+  grid: "grid",
+  "large-left": "large-top",
+  "large-top": "large-top",
+};
+
 /**
  * Where `count` pictures stand in a part of a frame, in whole pixels, the slide's own first; at least one. `gapPixels` lie between them and around all of them. They never touch, and with the gaps they fill the
  * part. O(count).
@@ -65,7 +74,8 @@ export function layoutCells(kind: Layout["kind"], count: number, area: Rectangle
     width: area.width - gapPixels,
     height: area.height - gapPixels,
   };
-  return partsOf(kind, count, area.height > area.width).map((part) => {
+  const isUpright = area.height > area.width;
+  return partsOf(isUpright ? UPRIGHT[kind] : kind, count, isUpright).map((part) => {
     const [left, top] = [
       inner.x + part.x * inner.width + gapPixels / 2,
       inner.y + part.y * inner.height + gapPixels / 2,

@@ -383,18 +383,9 @@ const readFrom5 = (title: string): ShowDocument => ({
 });
 
 function slideBefore6(id: string): Record<string, unknown> {
-  const {
-    style: _style,
-    subject: _subject,
-    views: _views,
-    words: _words,
-    ...before
-  } = newSlide({
-    id,
-    sha256: HASH,
-    fileName: `${id}.jpg`,
-  });
-  return before;
+  const slide: Record<string, unknown> = newSlide({ id, sha256: HASH, fileName: `${id}.jpg` });
+  for (const later of ["style", "subject", "views", "words", "more", "layout"]) delete slide[later];
+  return slide;
 }
 
 describe("documents of other versions", () => {
@@ -489,10 +480,9 @@ describe("documents of other versions", () => {
     };
     const read = readShowDocument(five);
     expect(read.style).toEqual({
-      transition: { kind: "dissolve", length: { unit: "seconds", count: 0.8 } },
+      ...FIRST_STYLE,
       fill: { kind: "colour", colour: "#102030" },
       move: { kind: "still", strength: 0.5, withMusic: false },
-      letters: FIRST_STYLE.letters,
       captions: { ...FIRST_STYLE.captions, shown: false },
     });
     const length = { unit: "seconds", count: 2 };
@@ -511,13 +501,18 @@ describe("documents of other versions", () => {
   it("reads one of version 6, which drew no words: captions stay unseen until somebody asks for them", () => {
     const style = { transition: { kind: "cut" }, fill: { kind: "crop" }, move: FIRST_STYLE.move };
     const own = { transition: null, fill: { kind: "blur" }, move: null };
-    const { words: _words, ...slide } = newSlide({ id: "a", sha256: HASH, fileName: "a.jpg" });
+    const {
+      words: _words,
+      more: _more,
+      layout: _layout,
+      ...slide
+    } = newSlide({ id: "a", sha256: HASH, fileName: "a.jpg" });
     const passages = [{ id: "p1", name: "Race", style: own, pace: null, startLock: null }];
     const slides = [{ ...slide, caption: "At the quay", style: own }];
     const read = readShowDocument({ ...newShowDocument("Six"), version: 6, style, passages, slides });
     expect(showDocumentSchema.parse(read)).toEqual(read);
     const captions = { ...FIRST_STYLE.captions, shown: false };
-    expect(read.style).toEqual({ ...style, letters: FIRST_STYLE.letters, captions });
+    expect(read.style).toEqual({ ...FIRST_STYLE, ...style, captions });
     expect(read.passages[0]!.style).toEqual({ ...AS_ABOVE, fill: { kind: "blur" } });
     expect(read.slides[0]).toMatchObject({
       caption: "At the quay",

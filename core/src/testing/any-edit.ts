@@ -4,6 +4,7 @@ import {
   addPassage,
   addSong,
   applyTemplate,
+  canGatherOnSlide,
   changePassage,
   changeSlides,
   changeSong,
@@ -12,6 +13,7 @@ import {
   copyStyle,
   dividePassages,
   FIRST_STYLE,
+  gatherOnSlide,
   gatherPassage,
   insertSlides,
   joinPassage,
@@ -37,6 +39,7 @@ import {
   shiftSong,
   splitPassage,
   type TransitionWish,
+  takeFromSlide,
   templateOf,
   turnSlides,
 } from "../show/index.ts";
@@ -111,6 +114,12 @@ export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
     ),
   ),
   edit("card", fc.tuple(slideId, place), (show, [id, at]) => insertSlides(show, [newCard(id, [], "#102030", 6)], at)),
+  edit("gather on slide", ids, (show, which) =>
+    canGatherOnSlide(show, which, () => false) ? gatherOnSlide(show, which) : show,
+  ),
+  edit("take from slide", fc.tuple(slideId, fc.nat(5), slideId), (show, [id, index, newId]) =>
+    takeFromSlide(show, id, index, newId),
+  ),
   edit("remove", ids, removeSlides),
   edit("style", fc.tuple(level, wishes), (show, [where, what]) => changeStyle(show, where, what)),
   edit("copy style", fc.tuple(slideId, ids), (show, [from, to]) => copyStyle(show, from, to)),

@@ -181,7 +181,7 @@ export function GraphicPanel({ part }: { part: StylePart<Graphic> }): ReactNode 
       />
       <div className="flex items-center justify-between gap-2">
         <span className="min-w-0 truncate text-[13px] text-soft">
-          {value.kind === "own" ? <bdi>{value.fileName}</bdi> : "A PNG with a clear ground: a monogram, an ornament"}
+          {value.kind === "own" ? <bdi>{value.fileName}</bdi> : "A PNG with a clear ground"}
         </span>
         <Button className="shrink-0" disabled={isBusy} onClick={() => input.current?.click()}>
           <ImageUp size={14} aria-hidden /> {isBusy ? "Bringing in …" : value.kind === "own" ? "Another …" : "Choose …"}

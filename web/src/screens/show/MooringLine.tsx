@@ -1,4 +1,4 @@
-import { hasPicture } from "@humming-tide/core/show";
+import { hasPicture, namedPictures } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
 import { useAppSelector } from "../../store/store.ts";
@@ -49,8 +49,8 @@ function useMoorings(): Mooring[] {
   const first = show.songs[0];
   const analysis = first && heard[first.sha256]?.analysis;
   const plan = useAppSelector((state) => state.view.plan);
-  const pictures = show.slides.filter(hasPicture).length;
-  const cards = show.slides.length - pictures;
+  const pictures = namedPictures(show).length;
+  const cards = show.slides.filter((slide) => !hasPicture(slide)).length;
   const out = show.slides.filter(hasPicture).filter(({ rating }) => rating === "out").length;
   const unmet = plan ? plan.leftOut.length + plan.unmetLocks.length : 0;
   return [
