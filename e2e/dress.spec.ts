@@ -1,5 +1,6 @@
 import type { ShowDocument, Slide } from "@humming-tide/core/show";
 import { expect, type Locator, type Page, test } from "@playwright/test";
+import sharp from "sharp";
 import { copyDemo, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 test.describe.configure({ mode: "serial" });
@@ -22,6 +23,9 @@ async function openDress(page: Page): Promise<void> {
   await page.goto(`${app.address}/shows/${showId}/dress`);
   await expect(page.getByRole("radiogroup", { name: "What is dressed" })).toBeVisible();
 }
+
+const openPart = (page: Page, part: "Picture" | "Change" | "Look" | "Words"): Promise<void> =>
+  radio(page, "What of it", part).click();
 
 /** A sample of a canvas's pixels. */
 async function pixels(canvas: Locator): Promise<number[]> {
@@ -49,6 +53,7 @@ async function settled(canvas: Locator): Promise<number[]> {
 
 test("a transition is chosen for the show, differently for a passage and a slide, and given back", async ({ page }) => {
   await openDress(page);
+  await openPart(page, "Change");
   await radio(page, "Kind of transition", "Wipe").click();
   await radio(page, "Direction of the wipe", "down and left").click();
   await radio(page, "Unit of the length", "Beats").click();
@@ -79,6 +84,7 @@ test("a transition is chosen for the show, differently for a passage and a slide
 
 test("varied transitions are drawn by lot from a set, and drawn anew on wish", async ({ page }) => {
   await openDress(page);
+  await openPart(page, "Change");
   await radio(page, "Kind of transition", "Varied").click();
   await page.getByRole("checkbox", { name: "Page turn" }).check();
   await expect.poll(async () => (await document()).style.transition).toMatchObject({ kind: "vary" });
@@ -93,6 +99,7 @@ test("varied transitions are drawn by lot from a set, and drawn anew on wish", a
     expect(set).toContain(transitionIn.kind);
     expect(transitionIn.kind).not.toBe(i > 0 ? painting[i]!.transitionIn.kind : "");
   }
+  await openPart(page, "Picture");
   await page.getByRole("button", { name: "Draw anew" }).click();
   await expect.poll(kinds).not.toBe(before);
   await page.keyboard.press("Control+z");
@@ -205,6 +212,151 @@ test("the style of one slide is given to a selection, and safe areas lie over th
   await expect(page.getByTestId("safe-areas")).toBeVisible();
   await page.keyboard.press("s");
   await expect(page.getByTestId("safe-areas")).toHaveCount(0);
+});
+
+test("words are written on a slide: seen on the stage, measured against the picture, and laid on a ground", async ({
+  page,
+}) => {
+  await openDress(page);
+  await radio(page, "What is dressed", "This slide").click();
+  await openPart(page, "Words");
+  const stage = page.getByTestId("stage");
+  for (let i = 0; i < 4; i++) await page.keyboard.press("Alt+ArrowRight");
+  await expect(page.getByText("05 painting 5.jpg")).toBeVisible();
+  const bare = await settled(stage);
+  await page.getByLabel("Caption", { exact: true }).fill("The last coat of paint 🎨 and שלום");
+  await expect.poll(async () => difference(bare, await pixels(stage))).toBeGreaterThan(0.1);
+  await expect(page.getByText(/Contrast with the picture/)).toBeVisible();
+  await page.getByRole("button", { name: "Words", exact: true }).click();
+  await page.getByRole("menuitem", { name: "Lower third" }).click();
+  await page.getByLabel("Lower third", { exact: true }).fill("Crew of the Firefly\nfirst across the line");
+  await radio(page, "Place of the lower third", "Top right").click();
+  await expect
+    .poll(async () => (await slideAt(4)).words)
+    .toEqual([
+      { kind: "lower-third", text: "Crew of the Firefly\nfirst across the line", place: "top-right", size: 1 },
+    ]);
+  const slot = (await plannedFilm(app, showId)).slots[4]!;
+  expect(slot.words.sheet.map(({ kind }) => kind)).toEqual(["caption", "lower-third"]);
+  // Letters in the colour of the picture cannot be read; a ground is offered and makes them readable.
+  await page.getByLabel("Colour of the letters: any").fill("#c9b99a");
+  const offer = page.getByRole("button", { name: "Lay a soft ground behind them" }).first();
+  await offer.click();
+  await expect(page.getByText(/good to read/).first()).toBeVisible();
+  expect((await slideAt(4)).style.letters?.backing).not.toBeNull();
+  await page.getByLabel("Lower third", { exact: true }).fill("港");
+  await expect(page.getByText(/No font here has “港”/)).toBeVisible();
+  await page.getByRole("button", { name: "Take the lower third away" }).click();
+  await expect.poll(async () => (await slideAt(4)).words).toEqual([]);
+  await page.getByRole("region", { name: "Letters" }).getByRole("button", { name: "as the passage" }).click();
+  await expect.poll(async () => (await slideAt(4)).style.letters).toBeNull();
+  await page.getByLabel("Caption", { exact: true }).fill("");
+  await expect.poll(async () => difference(bare, await settled(stage))).toBeLessThan(0.05);
+});
+
+test("a title card goes before a slide, and is seen on Gather and Score; credits go to the end", async ({ page }) => {
+  await openDress(page);
+  const before = (await document()).slides.length;
+  await page.getByRole("button", { name: "Card", exact: true }).click();
+  await page.getByRole("menuitem", { name: "Title" }).click();
+  await page.getByLabel("Title", { exact: true }).fill("Before the regatta");
+  await expect.poll(async () => (await slideAt(0)).words[0]?.text).toBe("Before the regatta");
+  const film = await plannedFilm(app, showId);
+  expect(film.slots[0]).toMatchObject({ picture: null, name: "“Before the regatta”" });
+  await page.getByRole("button", { name: "Card", exact: true }).click();
+  await page.getByRole("menuitem", { name: "Credits" }).click();
+  await expect.poll(async () => (await document()).slides.at(-1)?.words[0]?.kind).toBe("credits");
+  expect((await document()).slides).toHaveLength(before + 2);
+  await page.getByRole("link", { name: /^Gather/ }).click();
+  await expect(page.getByRole("option", { name: /card “Before the regatta”/ })).toBeVisible();
+  await expect(page.getByRole("heading", { name: /60 pictures, 2 cards/ })).toBeVisible();
+  await page.getByRole("link", { name: /^Score/ }).click();
+  await expect(page.getByTestId("slot").first()).toContainText("Before the regatta");
+  for (let i = 0; i < 3; i++) await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await document()).slides.length).toBe(before);
+});
+
+test("a tone, a border, an overlay and a graphic of one's own lie over all pictures", async ({ page }) => {
+  await openDress(page);
+  await openPart(page, "Look");
+  const stage = page.getByTestId("stage");
+  await page.getByLabel("Place in the film, in frames").fill("40");
+  const plain = await settled(stage);
+  const colourful = (data: readonly number[]): number => {
+    // Every sixty-first byte: neighbours in the list are of different channels.
+    const channels = [0, 1, 2].map((channel) => data.filter((_, i) => (i * 61) % 4 === channel));
+    const means = channels.map((list) => list.reduce((sum, one) => sum + one, 0) / list.length);
+    return Math.max(...means) - Math.min(...means);
+  };
+  expect(colourful(plain)).toBeGreaterThan(8);
+  await radio(page, "Tone of the pictures", "Monochrome").click();
+  const strength = page.getByRole("slider", { name: "Strength of the tone" });
+  await strength.focus();
+  await page.keyboard.press("End");
+  await expect.poll(async () => colourful(await pixels(stage))).toBeLessThan(3);
+  await radio(page, "Border of the pictures", "Mat").click();
+  await expect.poll(async () => (await plannedFilm(app, showId)).slots[1]!.cell).toMatchObject({ x: 54, y: 54 });
+  await radio(page, "Over the picture", "Confetti").click();
+  await expect.poll(async () => (await document()).style.overlay.kind).toBe("confetti");
+  await page.getByLabel("File of the graphic").setInputFiles({
+    name: "notes.png",
+    mimeType: "image/png",
+    buffer: Buffer.from("this is no picture"),
+  });
+  await expect(page.getByRole("alert")).toBeVisible();
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="200"><circle cx="100" cy="100" r="90" fill="#ff0000"/></svg>`;
+  const png = await sharp(Buffer.from(svg)).png().toBuffer();
+  const without = await settled(stage);
+  await page.getByLabel("File of the graphic").setInputFiles({ name: "ring.png", mimeType: "image/png", buffer: png });
+  await expect(page.getByText("ring.png")).toBeVisible();
+  await expect.poll(async () => difference(without, await pixels(stage))).toBeGreaterThan(0.3);
+  await radio(page, "Place of the graphic", "Top left").click();
+  await expect.poll(async () => (await document()).style.graphic).toMatchObject({ kind: "own", place: "top-left" });
+  await page.getByRole("button", { name: "No graphic" }).click();
+  for (const [group, name] of [
+    ["Tone of the pictures", "As taken"],
+    ["Border of the pictures", "None"],
+    ["Over the picture", "None"],
+  ] as const)
+    await radio(page, group, name).click();
+  await expect.poll(async () => difference(plain, await pixels(stage))).toBeLessThan(0.05);
+});
+
+test("pictures of a selection stand on one slide in a layout, and one of them becomes a slide again", async ({
+  page,
+}) => {
+  await page.goto(`${app.address}/shows/${showId}/score`);
+  const block = (index: number): Locator => page.getByTestId("slot").nth(index);
+  await block(16).click();
+  await block(18).click({ modifiers: ["Shift"] });
+  await page.keyboard.press("Enter");
+  const before = await document();
+  await page.getByRole("button", { name: "Put their pictures on one slide" }).click();
+  await expect.poll(async () => (await document()).slides.length).toBe(before.slides.length - 2);
+  await expect(page.getByRole("heading", { name: "3 pictures on this slide" })).toBeVisible();
+  await radio(page, "Layout", "Large at the left").click();
+  const at = (await document()).slides.findIndex(({ more }) => more.length > 0);
+  await expect.poll(async () => (await slideAt(at)).layout.kind).toBe("large-left");
+  const { slots } = await plannedFilm(app, showId);
+  const slot = slots.find(({ slideIndex }) => slideIndex === at)!;
+  expect(slot.beside).toHaveLength(2);
+  expect(slot.cell!.width).toBeGreaterThan(1.5 * slot.beside[0]!.cell.width);
+  const second = page.getByRole("slider", { name: "Subject of picture 2" });
+  await second.focus();
+  await page.keyboard.press("ArrowDown");
+  await expect.poll(async () => (await slideAt(at)).more[0]!.subject).not.toBeNull();
+  await page.getByRole("button", { name: "Own slide" }).first().click();
+  await expect.poll(async () => (await document()).slides.length).toBe(before.slides.length - 1);
+  for (let i = 0; i < 4; i++) await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await document()).slides.length).toBe(before.slides.length);
+  // As a fill, upright neighbours stand side by side without a change of slides.
+  await openPart(page, "Picture");
+  await radio(page, "What is dressed", "The show").click();
+  await radio(page, "What stands beside a picture", "Its neighbours").click();
+  await expect
+    .poll(async () => (await plannedFilm(app, showId)).slots.filter(({ beside }) => beside.length > 0).length)
+    .toBeGreaterThan(0);
+  await page.keyboard.press("Control+z");
 });
 
 test("a clip plays in its slot: the stage shows the second of each frame, standing and playing", async ({ page }) => {

@@ -1,20 +1,28 @@
 import path from "node:path";
+import { Readable } from "node:stream";
 import { planFilm } from "@humming-tide/core/film";
 import { type FramePlan, newTransition, planFrame } from "@humming-tide/core/picture";
 import {
   AS_ABOVE,
+  changeSlides,
   FILM_FONTS,
   FIRST_STYLE,
+  gatherOnSlide,
   hasPicture,
+  LAYOUT_KINDS,
   type Letters,
+  LOOK_KINDS,
+  OVERLAY_KINDS,
   type ShowDocument,
+  type Style,
   VARIED_KINDS,
   WORD_KINDS,
   type Words,
 } from "@humming-tide/core/show";
 import { openStudio } from "@humming-tide/server";
-import { drawStill, PictureCache } from "@humming-tide/server/export";
+import { drawnFile, drawStill, PictureCache } from "@humming-tide/server/export";
 import { expect, type Page, test } from "@playwright/test";
+import sharp from "sharp";
 import { build } from "vite";
 import { copyDemo, type RunningApp, showsOf, startApp } from "./running-app.ts";
 
@@ -54,10 +62,11 @@ interface NamedFrame {
   readonly plan: FramePlan;
 }
 
-/** Every transition at three places, every fill, moving and standing pictures, words of every kind and font, in two shapes. */
+/** Every transition at three places, every fill, moving and standing pictures, words of every kind and font, looks, borders, overlays and layouts, in two shapes. */
 function framesToCompare(
   show: ShowDocument,
   plan: (document: ShowDocument) => ReturnType<typeof planFilm>,
+  ornament: string,
 ): NamedFrame[] {
   const frames: NamedFrame[] = [];
   const length = { unit: "seconds", count: 2 } as const;
@@ -81,6 +90,7 @@ function framesToCompare(
       { kind: "colour", colour: "#204050" },
       { kind: "picture", sha256: show.slides.find(hasPicture)!.sha256 },
       { kind: "crop" },
+      { kind: "neighbours" },
     ] as const;
     for (const fill of fills) {
       const film = plan({ ...show, size, style: { ...show.style, fill } });
@@ -90,7 +100,7 @@ function framesToCompare(
         plan: planFrame(film, slot.transitionIn.endFrame + 7),
       });
     }
-    frames.push(...framesWithWords({ ...show, size }, plan));
+    frames.push(...framesWithWords({ ...show, size }, plan), ...framesWithLooks({ ...show, size }, plan, ornament));
   }
   return frames;
 }
@@ -137,6 +147,60 @@ function framesWithWords(
   });
 }
 
+/** Every tone, with levels; border and mat; every overlay; a graphic; every layout. */
+function framesWithLooks(
+  show: ShowDocument,
+  plan: (document: ShowDocument) => ReturnType<typeof planFilm>,
+  ornament: string,
+): NamedFrame[] {
+  const shape = `${show.size.width} x ${show.size.height}`;
+  const graphic = {
+    kind: "own",
+    sha256: ornament,
+    fileName: "ornament.png",
+    place: "top-right",
+    size: 0.3,
+    opacity: 0.8,
+  } as const;
+  const styles: readonly (readonly [string, Partial<Style>])[] = [
+    ...LOOK_KINDS.map((kind) => [`tone ${kind}`, { look: { kind, strength: 0.8, levels: 0.7 } }] as const),
+    ["border", { edge: { kind: "border", colour: "#f3e9d4", width: 0.012 } }],
+    ["mat", { edge: { kind: "mat", colour: "#f3e9d4", width: 0.07 } }],
+    ...OVERLAY_KINDS.map((kind) => [`overlay ${kind}`, { overlay: { kind, strength: 0.8 } }] as const),
+    ["graphic", { graphic }],
+  ];
+  const frames = styles.map(([name, style], i): NamedFrame => {
+    const film = plan({ ...show, style: { ...show.style, ...style } });
+    const slot = film.slots[6 + i]!;
+    // Every other one in the middle of its transition, where two scenes are laid over each other.
+    const { startFrame, endFrame } = slot.transitionIn;
+    const frame = i % 2 === 0 ? endFrame + 6 : Math.round((startFrame + endFrame) / 2);
+    return { name: `${name}, ${shape}`, plan: planFrame(film, frame) };
+  });
+  for (const [i, kind] of LAYOUT_KINDS.entries()) {
+    const ids = show.slides
+      .filter(hasPicture)
+      .slice(8, 10 + i)
+      .map(({ id }) => id);
+    const gathered = changeSlides(gatherOnSlide(show, new Set(ids)), new Set([ids[0]!]), {
+      layout: { kind, gap: 0.02, onBeats: true },
+    });
+    const film = plan(gathered);
+    const slot = film.slots.find(({ slideId }) => slideId === ids[0])!;
+    frames.push({
+      name: `layout ${kind} of ${ids.length}, ${shape}`,
+      plan: planFrame(film, (slot.beside[0]!.enters?.startFrame ?? slot.startFrame) + 2),
+    });
+  }
+  return frames;
+}
+
+/** A ring with a clear ground. */
+function ornamentPng(): Promise<Buffer> {
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300"><circle cx="200" cy="150" r="110" fill="none" stroke="#ffd27a" stroke-width="26"/></svg>`;
+  return sharp(Buffer.from(svg)).png().toBuffer();
+}
+
 async function drawnByPage(page: Page, plans: readonly FramePlan[]): Promise<Uint8Array[]> {
   const texts = await page.evaluate(
     (frames) => (globalThis as unknown as { drawInPage: (plans: unknown) => Promise<string[]> }).drawInPage(frames),
@@ -154,11 +218,13 @@ test("the page draws what the export draws, to 40 dB and better", async ({ page 
   try {
     const { document } = await studio.shows.get(first!.id);
     const facts = await studio.library.filmFacts(document);
-    const frames = framesToCompare(document, (show) => planFilm(show, facts));
+    const ornament = await studio.library.takeIn(Readable.from([await ornamentPng()]), "ornament.png");
+    if (ornament.kind !== "picture") throw new Error("the ornament is a picture");
+    await studio.library.ensureGraphic(ornament.sha256);
+    const seen: typeof facts.seen = (sha256) => (sha256 === ornament.sha256 ? ornament : facts.seen(sha256));
+    const frames = framesToCompare(document, (show) => planFilm(show, { ...facts, seen }), ornament.sha256);
     const { store } = studio.library;
-    const cache = new PictureCache((picture, of) =>
-      store.derivedPath(picture, of === "fill" ? "fill.jpg" : "working.jpg"),
-    );
+    const cache = new PictureCache((picture, of) => drawnFile(store, picture, of));
     for (const { name, plan } of frames) {
       const [inPage] = await drawnByPage(page, [plan]);
       const ratio = psnr(inPage!, await drawStill(plan, cache));

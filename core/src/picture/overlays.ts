@@ -100,7 +100,7 @@ function grain(strength: number, seed: number, frame: number): GrainPart {
       x: lot(seed, `grain x ${frame}`, GRAIN_TILE_PIXELS),
       y: lot(seed, `grain y ${frame}`, GRAIN_TILE_PIXELS),
     },
-    alpha: 0.5 * strength,
+    alpha: 0.4 * strength,
   };
 }
 

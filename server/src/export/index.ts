@@ -1,3 +1,4 @@
+export { drawnFile } from "../media/drawn-file.ts";
 export { ClipFrames } from "./clip-frames.ts";
 export { drawStill } from "./draw-still.ts";
 export { encodeFilm, rawVideoInput, videoEncoding } from "./encode-film.ts";

@@ -104,9 +104,11 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   useEffect(() => {
     if (first !== undefined) player.seek(first);
   }, [player, first]);
-  const [wanted, setWanted] = useState<string | null>(null);
+  /** A slide to go to as soon as the film is laid anew. */
+  const [wanted, setWanted] = useState<{ readonly slideId: string; readonly before: FilmPlan } | null>(null);
   useEffect(() => {
-    const slot = wanted === null ? undefined : plan.slots.find(({ slideId }) => slideId === wanted);
+    if (!wanted || wanted.before === plan) return;
+    const slot = plan.slots.find(({ slideId }) => slideId === wanted.slideId);
     if (!slot) return;
     player.seek((frameAlone(plan, slot) * plan.rate.den) / plan.rate.num);
     setWanted(null);
@@ -188,7 +190,7 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
               onAdded={(id) => {
                 setLevelKind("slides");
                 choosePart("words");
-                setWanted(id);
+                setWanted({ slideId: id, before: plan });
               }}
             />
           </div>
@@ -206,7 +208,10 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
             <Button
               kind="quiet"
               className="-ml-3"
-              onClick={() => edit((document) => gatherOnSlide(document, slideIds))}
+              onClick={() => {
+                edit((document) => gatherOnSlide(document, slideIds));
+                setWanted({ slideId: show.slides.find(({ id }) => slideIds.has(id))!.id, before: plan });
+              }}
             >
               <LayoutGrid size={14} aria-hidden /> Put their pictures on one slide
             </Button>
