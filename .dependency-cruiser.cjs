@@ -66,6 +66,12 @@ module.exports = {
       to: { path: core("music|grid|arrange|fit|sound|film|check|interchange") },
     },
     {
+      name: "words-stand-on-picture-and-show",
+      severity: "error",
+      from: { path: core("words"), pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/", pathNot: core("words|picture|show|failure") },
+    },
+    {
       name: "sound-knows-no-pictures",
       severity: "error",
       from: { path: core("sound") },

@@ -16,7 +16,7 @@ describe("words in time", () => {
   it("come and go in even steps, and are seen whole between", () => {
     const time = { startFrame: 10, endFrame: 30, fadeInFrames: 3, fadeOutFrames: 1, isScrolling: false };
     const seen = Array.from({ length: 24 }, (_, i) => wordAlpha(time, 8 + i));
-    expect(seen).toEqual([0, 0, 0.25, 0.5, 0.75, ...Array(16).fill(1), 0.5, 0, 0]);
+    expect(seen).toEqual([0, 0, 0.25, 0.5, 0.75, ...Array<number>(16).fill(1), 0.5, 0, 0]);
   });
 
   it("are said to change exactly where they look different from the frame before", () => {

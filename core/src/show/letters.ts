@@ -49,7 +49,7 @@ export const WORD_PLACES = [
 export type WordPlace = (typeof WORD_PLACES)[number];
 
 /** Times the size that words of their kind usually have. */
-export const wordSizeSchema = z.number().min(0.4).max(2.5);
+const wordSizeSchema = z.number().min(0.4).max(2.5);
 
 export const captionStyleSchema = z.object({ shown: z.boolean(), place: z.enum(WORD_PLACES), size: wordSizeSchema });
 /** How the captions of slides are shown. */

@@ -6,7 +6,7 @@ import type { Shaper } from "./shaper.ts";
 const bidi = bidiFactory();
 
 /** A stretch of a line in one font and one direction. */
-export interface TextRun {
+interface TextRun {
   readonly text: string;
   /** Its place in the paragraph. */
   readonly start: number;

@@ -41,7 +41,7 @@ export class WordImages<Image> {
       this.#laid.delete(oldest);
     }
     drawn[index] ??= this.#draw(laid[index]!, sheet, index);
-    return drawn[index]!;
+    return drawn[index];
   };
 
   #nameOf(sheet: WordSheet, frame: Size): string {

@@ -62,16 +62,12 @@ describe("contrast", () => {
 
 describe("safe areas", () => {
   it("are 93 and 90 % of each side (SMPTE ST 2046-1)", () => {
-    expect(safeArea({ width: 1920, height: 1080 }, "title")).toEqual({
-      x: expect.closeTo(96, 9),
-      y: expect.closeTo(54, 9),
-      width: 1728,
-      height: 972,
-    });
-    expect(safeArea({ width: 1920, height: 1080 }, "action")).toMatchObject({
-      width: expect.closeTo(1785.6, 9),
-      height: expect.closeTo(1004.4, 9),
-    });
+    const edges = (kind: "action" | "title"): number[] => {
+      const { x, y, width, height } = safeArea({ width: 1920, height: 1080 }, kind);
+      return [x, y, width, height].map((length) => Math.round(length * 1e6) / 1e6);
+    };
+    expect(edges("title")).toEqual([96, 54, 1728, 972]);
+    expect(edges("action")).toEqual([67.2, 37.8, 1785.6, 1004.4]);
   });
 });
 

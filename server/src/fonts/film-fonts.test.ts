@@ -18,7 +18,7 @@ import { FilmFonts, filmFontFiles } from "./film-fonts.ts";
 
 const FRAME = { width: 960, height: 540 };
 const fonts = new FilmFonts();
-const { fade: _fade, ...letters } = FIRST_STYLE.letters;
+const { letters } = FIRST_STYLE;
 
 const words = (
   kind: PlannedWords["kind"],

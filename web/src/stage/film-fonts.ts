@@ -1,5 +1,5 @@
 import type { WordSheet } from "@humming-tide/core/picture";
-import type { FontFile, Fonts, HarfBuzzShaper } from "@humming-tide/core/words";
+import type { Fonts, HarfBuzzShaper } from "@humming-tide/core/words";
 import { api } from "../api.ts";
 
 /** The engine and its layout: loaded only once a film has words. */
@@ -37,7 +37,7 @@ class FilmFonts extends EventTarget {
   async #open(): Promise<void> {
     try {
       const [room, files] = await Promise.all([import("@humming-tide/core/words"), api.filmFonts()]);
-      this.#fonts = { files: files as readonly FontFile[], shaper: new room.HarfBuzzShaper() };
+      this.#fonts = { files: files, shaper: new room.HarfBuzzShaper() };
       this.#room = room;
       this.dispatchEvent(new Event("arrived"));
     } catch {
