@@ -4,8 +4,16 @@ import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import type { FilmReport } from "@humming-tide/core/interchange";
 import { newTransition } from "@humming-tide/core/picture";
-import { FIRST_STYLE, newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import {
+  FIRST_STYLE,
+  newCard,
+  newShowDocument,
+  newShowSong,
+  newSlide,
+  type ShowDocument,
+} from "@humming-tide/core/show";
 import { parseFrameRate } from "@humming-tide/core/time";
+import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, ffmpeg, numberedClip, readNumber, stripedJpeg, temporaryFolder } from "../testing/index.ts";
@@ -136,6 +144,101 @@ describe("the film file", () => {
       expect(lags.filter((lag) => lag === 1).length).toBeGreaterThanOrEqual(lags.length - 1);
     },
   );
+
+  // A chart that is no JPEG itself is rounded once more, in the working copy that films are drawn from.
+  it.each([
+    ["jpg", 2],
+    ["png", 2.4],
+  ] as const)("gives a chart of greys and colours (%s) back within %d of 255, read as BT.709", async (kind, most) => {
+    const colours = Array.from({ length: 24 }, (_, i): [number, number, number] =>
+      i < 8
+        ? [Math.round((255 * i) / 7), Math.round((255 * i) / 7), Math.round((255 * i) / 7)]
+        : [((i * 83) % 200) + 30, ((i * 47 + 90) % 200) + 30, ((i * 131 + 40) % 200) + 30],
+    );
+    const patches = colours.map(
+      ([red, green, blue], i) =>
+        `<rect x="${(i % 6) * 160}" y="${Math.floor(i / 6) * 135}" width="160" height="135" fill="rgb(${red},${green},${blue})"/>`,
+    );
+    const chart = path.join(place.folder, `chart.${kind}`);
+    const drawn = sharp(
+      Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540">${patches.join("")}</svg>`),
+    );
+    await (kind === "png" ? drawn.png() : drawn.flatten().jpeg({ quality: 95, chromaSubsampling: "4:4:4" })).toFile(
+      chart,
+    );
+    // What a person sees of the file is what is to come back.
+    const { data: seen, info } = await sharp(chart).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+    const { sha256 } = await studio.library.takeIn(createReadStream(chart), `chart.${kind}`);
+    const slides = document.slides.map((slide) => ({ ...slide, sha256 }));
+    const { film, report } = await make(`chart ${kind}`, {
+      slides,
+      size: { width: 960, height: 540 },
+      style: { ...FIRST_STYLE, transition: { kind: "cut" } },
+    });
+    const at = Math.round((report.slots[2]!.startFrame + report.slots[2]!.endFrame) / 2);
+    // The planes as ffmpeg decodes them; its own way to eight bits of RGB is up to four off, so they are read by the standard's equations (ITU-R BT.709, 3 and 4).
+    const yuv = ffmpeg([
+      "-i",
+      film,
+      "-vf",
+      `select=eq(n\\,${at})`,
+      "-frames:v",
+      "1",
+      "-f",
+      "rawvideo",
+      "-pix_fmt",
+      "yuv420p",
+      "pipe:1",
+    ]);
+    const mean = (offset: number, stride: number, x: number, y: number): number => {
+      let sum = 0;
+      for (let dy = -4; dy < 4; dy++) for (let dx = -4; dx < 4; dx++) sum += yuv[offset + stride * (y + dy) + x + dx]!;
+      return sum / 64;
+    };
+    for (const i of colours.keys()) {
+      const [x, y] = [(i % 6) * 160 + 80, Math.floor(i / 6) * 135 + 67];
+      const colour = seen.subarray(info.channels * (960 * y + x), info.channels * (960 * y + x) + 3);
+      const luma = (mean(0, 960, x, y) - 16) / 219;
+      const [blueness, redness] = [960 * 540, 960 * 540 * 1.25].map(
+        (plane) => (mean(plane, 480, x >> 1, y >> 1) - 128) / 224,
+      ) as [number, number];
+      const red = luma + 1.5748 * redness;
+      const blue = luma + 1.8556 * blueness;
+      const green = (luma - 0.2126 * red - 0.0722 * blue) / 0.7152;
+      for (const [channel, share] of [red, green, blue].entries())
+        expect(Math.abs(255 * share - colour[channel]!), `patch ${i}, channel ${channel}`).toBeLessThanOrEqual(most);
+    }
+  });
+
+  it("has its changes where they were planned under words, a look, an overlay and several pictures too", async () => {
+    const letters = { ...FIRST_STYLE.letters, fade: { unit: "beats", count: 0.5 } } as const;
+    const [first, second, ...others] = document.slides;
+    const more = [{ sha256: second!.sha256!, fileName: second!.fileName, turn: 0, subject: null }] as const;
+    const card = newCard(
+      "card",
+      [{ kind: "credits", text: "Boats:\nFirefly\nHarbour Moth", place: null, size: 1 }],
+      "#7090a0",
+      2,
+    );
+    const { film, report } = await make("dressed", {
+      slides: [
+        { ...first!, more: [...more], caption: "At the quay 🏮" },
+        ...others.map((slide) => ({ ...slide, caption: "Lanterns lit" })),
+        card,
+      ],
+      style: {
+        ...FIRST_STYLE,
+        letters,
+        transition: { kind: "dissolve", length: { unit: "seconds", count: 0.5 } },
+        look: { kind: "faded", strength: 0.5, levels: 0.3 },
+        overlay: { kind: "confetti", strength: 0.4 },
+        edge: { kind: "mat", colour: "#f3e9d4", width: 0.04 },
+      },
+    });
+    const measured = await verifyFilm(film, report, () => songPath);
+    expect(measured).toMatchObject({ ok: true, problems: [], unseen: [] });
+    for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
+  });
 
   it("shows of a clip the frame of each instant, from first to last", async () => {
     const file = numberedClip(path.join(place.folder, "numbered.mp4"), "30000/1001");

@@ -4,8 +4,8 @@ import sharp, { type Sharp } from "sharp";
 import { decodeHeic } from "../workers/decode-heic.ts";
 import { type PictureMeasures, writePictureFiles } from "./picture-files.ts";
 
-/** Larger declared sizes are refused before anything is decoded: 400 million pixels take 1.6 GB. */
-const LARGEST_PIXELS = 400_000_000;
+/** Larger declared sizes are refused before anything is decoded: 300 million pixels take 1.2 GB. Twice what the largest cameras make. */
+const LARGEST_PIXELS = 300_000_000;
 
 export interface PictureIntake extends PictureMeasures {
   readonly width: number;
@@ -68,7 +68,7 @@ function explain(cause: unknown): unknown {
   if (/pixel limit/i.test(text)) {
     return new HummingTideError(
       "picture-too-large",
-      "The picture has more than 400 million pixels. Make it smaller and bring it in again.",
+      "The picture has more than 300 million pixels. Make it smaller and bring it in again.",
       { cause },
     );
   }
