@@ -6,6 +6,7 @@ import {
   AS_ABOVE,
   dividePassages,
   FIRST_STYLE,
+  hasPicture,
   type Letters,
   naturalOrder,
   newCard,
@@ -190,7 +191,10 @@ const STYLES: Readonly<Record<string, Partial<StyleWishes>>> = {
   "The crews": {
     transition: { kind: "wipe", length: { unit: "beats", count: 1 }, direction: "right", softness: 0.3 },
   },
-  "Lanterns lit": { transition: { kind: "gradient", length: { unit: "beats", count: 2 }, direction: "up" } },
+  "Lanterns lit": {
+    transition: { kind: "gradient", length: { unit: "beats", count: 2 }, direction: "up" },
+    overlay: { kind: "glow", strength: 0.4 },
+  },
   "The race": {
     transition: { kind: "push", length: { unit: "seconds", count: 0.4 }, direction: "left" },
     move: { kind: "rule", strength: 0.8, withMusic: false },
@@ -198,12 +202,26 @@ const STYLES: Readonly<Record<string, Partial<StyleWishes>>> = {
   "The prize": {
     transition: { kind: "iris", length: { unit: "beats", count: 2 } },
     move: { kind: "in", strength: 0.6, withMusic: true },
+    edge: { kind: "border", colour: "#f3e9d4", width: 0.005 },
   },
   "Dance on the quay": {
     transition: { kind: "vary", length: { unit: "beats", count: 1 }, kinds: ["dissolve", "page-turn", "zoom", "push"] },
+    look: { kind: "warm", strength: 0.6, levels: 0 },
+    overlay: { kind: "confetti", strength: 0.35 },
   },
   Fireworks: { transition: { kind: "light-flash", length: { unit: "beats", count: 1 } } },
 };
+
+/** Four pictures of the dance stand on one slide. */
+function withLayout(slides: readonly Slide[]): Slide[] {
+  const [first, ...others] = slides.slice(1, 5);
+  if (!first || others.length < 3) return [...slides];
+  const more = others
+    .filter(hasPicture)
+    .map(({ sha256, fileName, turn, subject }) => ({ sha256, fileName, turn, subject }));
+  const together: Slide = { ...first, more, layout: { kind: "large-left", gap: 0.014, onBeats: true } };
+  return [slides[0]!, together, ...slides.slice(5)];
+}
 
 const RACE_LETTERS: Letters = { ...FIRST_STYLE.letters, font: "Oswald", weight: 700 };
 const TITLE_CARD = newCard(
@@ -236,7 +254,7 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
     client: "North quay rowing club",
   });
   if (songs[2]) {
-    await show("Dance on the quay", [...slides.slice(41, 51), ...clips.slice(2)], {
+    await show("Dance on the quay", withLayout([...slides.slice(41, 51), ...clips.slice(2)]), {
       songs: [songs[2]],
       pace: { kind: "beats", count: 12 },
     });

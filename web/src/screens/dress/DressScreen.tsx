@@ -183,6 +183,7 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
               }}
             />
           </div>
+          {levelKind === "passage" && <p className="truncate text-[13px] text-soft">{passageName}</p>}
           <div className="-ml-2.5 flex items-center justify-between">
             <Choice label="What of it" value={part} options={PARTS} onChange={choosePart} />
             <CardMenu
@@ -194,7 +195,6 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
               }}
             />
           </div>
-          {levelKind === "passage" && <p className="truncate text-[13px] text-soft">{passageName}</p>}
           {levelKind === "slides" && many && (
             <Button
               kind="quiet"
