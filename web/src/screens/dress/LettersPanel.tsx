@@ -4,10 +4,9 @@ import type { StylePart } from "../../style/style-part.ts";
 import { Choice } from "../../ui/Choice.tsx";
 import { ColourField } from "../../ui/ColourField.tsx";
 import { PlaceField } from "../../ui/PlaceField.tsx";
-import { Slider } from "../../ui/Slider.tsx";
+import { ShareSlider } from "../../ui/ShareSlider.tsx";
 import { StylePanel } from "./StylePanel.tsx";
 
-const percent = (share: number): string => `${Math.round(100 * share)} %`;
 const SMALL = "mt-3 mb-1 font-sans text-[13px] text-quiet";
 
 /** Fades that are offered, by name. */
@@ -65,15 +64,7 @@ export function LettersPanel({ part }: { part: StylePart<Letters> }): ReactNode 
         onChange={(colour) => slide({ ...value, colour })}
       />
       <div className="mt-3">
-        <Slider
-          label="Shadow"
-          text={percent(value.shadow)}
-          value={value.shadow}
-          min={0}
-          max={1}
-          step={0.05}
-          onChange={(shadow) => slide({ ...value, shadow })}
-        />
+        <ShareSlider label="Shadow" value={value.shadow} onChange={(shadow) => slide({ ...value, shadow })} />
       </div>
       <Switch
         label="Outline"
@@ -88,13 +79,10 @@ export function LettersPanel({ part }: { part: StylePart<Letters> }): ReactNode 
               onChange={(colour) => slide({ ...value, outline: { ...value.outline!, colour } })}
             />
             <div className="mt-2">
-              <Slider
+              <ShareSlider
                 label="Width of the outline"
-                text={percent(value.outline.width)}
                 value={value.outline.width}
                 min={0.05}
-                max={1}
-                step={0.05}
                 onChange={(width) => slide({ ...value, outline: { ...value.outline!, width } })}
               />
             </div>
@@ -114,12 +102,10 @@ export function LettersPanel({ part }: { part: StylePart<Letters> }): ReactNode 
               onChange={(colour) => slide({ ...value, backing: { ...value.backing!, colour } })}
             />
             <div className="mt-2">
-              <Slider
+              <ShareSlider
                 label="Strength of the ground"
-                text={percent(value.backing.strength)}
                 value={value.backing.strength}
                 min={0.05}
-                max={1}
                 step={0.01}
                 onChange={(strength) => slide({ ...value, backing: { ...value.backing!, strength } })}
               />
@@ -179,13 +165,11 @@ export function CaptionsPanel({ part }: { part: StylePart<CaptionStyle> }): Reac
         <div className="mt-3 flex items-center gap-4">
           <PlaceField label="Place of captions" value={value.place} onChange={(place) => set({ ...value, place })} />
           <div className="flex-1">
-            <Slider
+            <ShareSlider
               label="Size"
-              text={percent(value.size)}
               value={value.size}
               min={0.4}
               max={2.5}
-              step={0.05}
               onChange={(size) => slide({ ...value, size })}
             />
           </div>

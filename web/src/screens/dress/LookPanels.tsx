@@ -9,10 +9,9 @@ import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { ColourField } from "../../ui/ColourField.tsx";
 import { PlaceField } from "../../ui/PlaceField.tsx";
+import { ShareSlider } from "../../ui/ShareSlider.tsx";
 import { Slider } from "../../ui/Slider.tsx";
 import { StylePanel } from "./StylePanel.tsx";
-
-const percent = (share: number): string => `${Math.round(100 * share)} %`;
 
 const LOOK_NAMES: Readonly<Record<Look["kind"], string>> = {
   none: "As taken",
@@ -22,40 +21,58 @@ const LOOK_NAMES: Readonly<Record<Look["kind"], string>> = {
   faded: "Faded",
 };
 
-/** The tone of all pictures. */
-export function LookPanel({ part }: { part: StylePart<Look> }): ReactNode {
+interface KindFieldProps<Kind extends string> {
+  part: StylePart<{ kind: Kind | "none"; strength: number }>;
+  label: string;
+  names: Readonly<Record<Kind | "none", string>>;
+  kinds: readonly (Kind | "none")[];
+  /** What has the strength, in words. */
+  of: string;
+}
+
+/** One of some kinds, and how strongly. */
+function KindAndStrength<Kind extends string>({ part, label, names, kinds, of }: KindFieldProps<Kind>): ReactNode {
   const { value, set, slide } = part;
   return (
-    <StylePanel title="Tone" part={part}>
+    <>
       <div className="-ml-2.5">
         <Choice
-          label="Tone of the pictures"
+          label={label}
           value={value.kind}
-          options={LOOK_KINDS.map((kind) => ({ value: kind, label: LOOK_NAMES[kind] }))}
+          options={kinds.map((kind) => ({ value: kind, label: names[kind] }))}
           onChange={(kind) => set({ ...value, kind })}
         />
       </div>
       {value.kind !== "none" && (
         <div className="mt-3">
-          <Slider
-            label="Strength of the tone"
-            text={percent(value.strength)}
+          <ShareSlider
+            label={`Strength of the ${of}`}
             value={value.strength}
-            min={0}
-            max={1}
-            step={0.05}
             onChange={(strength) => slide({ ...value, strength })}
           />
         </div>
       )}
+    </>
+  );
+}
+
+/** The tone of all pictures. */
+export function LookPanel({ part }: { part: StylePart<Look> }): ReactNode {
+  const { value, slide } = part;
+  return (
+    <StylePanel title="Tone" part={part}>
+      <KindAndStrength
+        part={withRest(part)}
+        label="Tone of the pictures"
+        names={LOOK_NAMES}
+        kinds={LOOK_KINDS}
+        of="tone"
+      />
       <div className="mt-3">
-        <Slider
+        <ShareSlider
           label="Levels, to black and white"
-          text={value.levels === 0 ? "off" : percent(value.levels)}
+          none="off"
           value={value.levels}
-          min={0}
-          max={1}
-          step={0.05}
           onChange={(levels) => slide({ ...value, levels })}
         />
       </div>
@@ -63,6 +80,13 @@ export function LookPanel({ part }: { part: StylePart<Look> }): ReactNode {
     </StylePanel>
   );
 }
+
+/** A look as something with a kind and a strength: what else it has stays. */
+const withRest = (part: StylePart<Look>): StylePart<Pick<Look, "kind" | "strength">> => ({
+  ...part,
+  set: (next) => part.set({ ...part.value, ...next }),
+  slide: (next) => part.slide({ ...part.value, ...next }),
+});
 
 const EDGES = [
   { value: "none", label: "None" },
@@ -114,30 +138,15 @@ const OVERLAY_NAMES: Readonly<Record<Overlay["kind"], string>> = {
 
 /** What moves lightly over pictures. */
 export function OverlayPanel({ part }: { part: StylePart<Overlay> }): ReactNode {
-  const { value, set, slide } = part;
   return (
     <StylePanel title="Over the picture" part={part}>
-      <div className="-ml-2.5">
-        <Choice
-          label="Over the picture"
-          value={value.kind}
-          options={OVERLAY_KINDS.map((kind) => ({ value: kind, label: OVERLAY_NAMES[kind] }))}
-          onChange={(kind) => set({ ...value, kind })}
-        />
-      </div>
-      {value.kind !== "none" && (
-        <div className="mt-3">
-          <Slider
-            label={`Strength of the ${value.kind}`}
-            text={percent(value.strength)}
-            value={value.strength}
-            min={0}
-            max={1}
-            step={0.05}
-            onChange={(strength) => slide({ ...value, strength })}
-          />
-        </div>
-      )}
+      <KindAndStrength
+        part={part}
+        label="Over the picture"
+        names={OVERLAY_NAMES}
+        kinds={OVERLAY_KINDS}
+        of={part.value.kind}
+      />
     </StylePanel>
   );
 }
@@ -201,24 +210,14 @@ export function GraphicPanel({ part }: { part: StylePart<Graphic> }): ReactNode 
               onChange={(place) => set({ ...value, place })}
             />
             <div className="flex flex-1 flex-col gap-2">
-              <Slider
+              <ShareSlider
                 label="Size of the graphic"
-                text={percent(value.size)}
                 value={value.size}
                 min={0.02}
-                max={1}
                 step={0.01}
                 onChange={(size) => slide({ ...value, size })}
               />
-              <Slider
-                label="Opacity"
-                text={percent(value.opacity)}
-                value={value.opacity}
-                min={0}
-                max={1}
-                step={0.05}
-                onChange={(opacity) => slide({ ...value, opacity })}
-              />
+              <ShareSlider label="Opacity" value={value.opacity} onChange={(opacity) => slide({ ...value, opacity })} />
             </div>
           </div>
           <Button kind="quiet" className="mt-1 -ml-3" onClick={() => set({ kind: "none" })}>

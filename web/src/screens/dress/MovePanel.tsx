@@ -6,7 +6,7 @@ import type { StylePart } from "../../style/style-part.ts";
 import { MOVE_NAMES } from "../../style/style-words.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
-import { Slider } from "../../ui/Slider.tsx";
+import { ShareSlider } from "../../ui/ShareSlider.tsx";
 import { StylePanel } from "./StylePanel.tsx";
 
 const KINDS = MOVE_KINDS.map((value) => ({ value, label: MOVE_NAMES[value] }));
@@ -22,13 +22,9 @@ export function MovePanel({ part, show }: { part: StylePart<MoveWish>; show: Sho
       {value.kind !== "still" && (
         <>
           <div className="mt-3">
-            <Slider
+            <ShareSlider
               label="Strength"
-              text={`${Math.round(100 * value.strength)} %`}
               value={value.strength}
-              min={0}
-              max={1}
-              step={0.05}
               onChange={(strength) => slide({ ...value, strength })}
             />
           </div>

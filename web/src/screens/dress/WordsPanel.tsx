@@ -9,7 +9,7 @@ import { Button, IconButton } from "../../ui/Button.tsx";
 import { Menu, MenuItem } from "../../ui/Menu.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 import { PlaceField } from "../../ui/PlaceField.tsx";
-import { Slider } from "../../ui/Slider.tsx";
+import { ShareSlider } from "../../ui/ShareSlider.tsx";
 import { type Legibility, useLegibility } from "./use-legibility.ts";
 
 const MOST_WORDS = 4;
@@ -156,13 +156,11 @@ function WordsFields({
           />
         )}
         <div className="flex-1">
-          <Slider
+          <ShareSlider
             label="Size"
-            text={`${Math.round(100 * words.size)} %`}
             value={words.size}
             min={0.4}
             max={2.5}
-            step={0.05}
             onChange={(size) => onChange({ size }, `size of ${id}`)}
           />
         </div>
