@@ -1,6 +1,7 @@
 import { ANNOUNCED_AT_ONCE, type IntakeFile, type MediaFacts } from "@humming-tide/contract";
 import { addSong, chooseSong, insertSlides, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { ApiFailure, api, sendAnnounced } from "../api.ts";
+import { newId } from "../store/new-id.ts";
 import { showActions } from "../store/show-slice.ts";
 import { store } from "../store/store.ts";
 import type { FileWithPath } from "./dropped-files.ts";
@@ -53,7 +54,7 @@ export async function bringIn(files: readonly FileWithPath[], target: IntakeTarg
   if (!id || files.length === 0) return;
   if (showId !== id) forgetAll();
   showId = id;
-  const batch = crypto.randomUUID();
+  const batch = newId();
   setPhase("announcing");
   try {
     for (let from = 0; from < files.length; from += ANNOUNCED_AT_ONCE) {

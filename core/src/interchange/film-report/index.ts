@@ -74,12 +74,19 @@ export function filmSlots(plan: FilmPlan): FilmReport["slots"] {
   }));
 }
 
-/** Whether the change into a slot can be measured in a film by itself: a cut or a dissolve between pictures and words that stand still. */
+/** Whether the change into a slot can be measured in a film by itself: a cut or a dissolve between slides in which nothing moves, comes or goes. */
 export function tellsByItself(plan: FilmPlan, index: number): boolean {
   const slot = plan.slots[index]!;
   if (slot.transitionIn.kind !== "cut" && slot.transitionIn.kind !== "dissolve") return false;
   return [slot, plan.slots[index - 1]!].every(
-    ({ move, clip, words }) => clip === null && !isMoving(move) && words.times.every(({ isScrolling }) => !isScrolling),
+    ({ move, clip, words, overlay, beside }) =>
+      clip === null &&
+      overlay === null &&
+      !isMoving(move) &&
+      beside.every((other) => !isMoving(other.move) && other.enters === null) &&
+      words.times.every(
+        ({ fadeInFrames, fadeOutFrames, isScrolling }) => fadeInFrames + fadeOutFrames === 0 && !isScrolling,
+      ),
   );
 }
 

@@ -2,6 +2,7 @@ import { insertSlides, newCard, type ShowDocument, type Slide, type Words } from
 import { SquarePlus } from "lucide-react";
 import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
+import { newId } from "../../store/new-id.ts";
 import { WORD_NAMES } from "../../style/style-words.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Menu, MenuHeading, MenuItem } from "../../ui/Menu.tsx";
@@ -14,7 +15,7 @@ type CardKind = Exclude<Words["kind"], "lower-third">;
 /** New cards: a title or a text before a slide, an end card or credits behind the last one. */
 export function CardMenu({ slide, onAdded }: { slide: Slide; onAdded: (id: string) => void }): ReactNode {
   const add = (kind: CardKind): void => {
-    const id = crypto.randomUUID();
+    const id = newId();
     edit((show) => withCard(show, id, kind, slide));
     onAdded(id);
   };

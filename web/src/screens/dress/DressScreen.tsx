@@ -232,7 +232,9 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
             )}
             {slide.sha256 === null && <GroundPanel show={show} part={stylePart(show, level, "fill")} />}
             {single && slide.more.length > 0 && <LayoutPanel show={show} slide={slide} />}
-            <MovePanel part={stylePart(show, level, "move")} show={show} />
+            {(slide.sha256 !== null || level.kind !== "slides") && (
+              <MovePanel part={stylePart(show, level, "move")} show={show} />
+            )}
           </>
         )}
         {part === "change" && (

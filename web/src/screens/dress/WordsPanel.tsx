@@ -186,7 +186,7 @@ function Report({
         {isPoor && <TriangleAlert size={12} className="mr-1 inline align-[-1px]" aria-hidden />}
         Contrast with the picture {contrast.toFixed(1)} : 1{isPoor ? `, ${wanted} : 1 is wanted.` : ", good to read."}
       </p>
-      {isPoor && (
+      {backing && (
         <Button kind="quiet" className="-ml-3 self-start" onClick={() => letters.set({ ...letters.value, backing })}>
           Lay a soft ground behind them
         </Button>

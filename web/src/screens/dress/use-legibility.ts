@@ -12,8 +12,8 @@ import { clearCanvas } from "../../stage/stage-words.ts";
 export interface Legibility extends Pick<LaidWords, "isShrunk" | "overflows" | "missing"> {
   readonly contrast: number;
   readonly wanted: number;
-  /** A ground behind them that would be enough. */
-  readonly backing: ReturnType<typeof backingFor>;
+  /** Where that is too little: a ground behind them that would be enough. */
+  readonly backing: ReturnType<typeof backingFor> | null;
 }
 
 /** Small enough to be quick, large enough that letters have surroundings. */
@@ -31,18 +31,21 @@ export function useLegibility(film: FilmPlan, slot: FilmSlot): readonly Legibili
   useEffect(() => {
     if (slot.words.sheet.length === 0) return;
     let timer: ReturnType<typeof setTimeout>;
-    const look = (): void => {
-      const results = measure(film, slot, images);
-      if (results) setFound({ key: slot.words, results });
+    let asked = 0;
+    const look = async (): Promise<void> => {
+      const own = ++asked;
+      const results = await measure(film, slot, images, () => own === asked);
+      if (results && own === asked) setFound({ key: slot.words, results });
     };
     const soon = (): void => {
       clearTimeout(timer);
-      timer = setTimeout(look, QUIET_MS);
+      timer = setTimeout(() => void look(), QUIET_MS);
     };
     soon();
     images.addEventListener("arrived", soon);
     filmFonts.addEventListener("arrived", soon);
     return () => {
+      asked++;
       clearTimeout(timer);
       images.removeEventListener("arrived", soon);
       filmFonts.removeEventListener("arrived", soon);
@@ -51,8 +54,16 @@ export function useLegibility(film: FilmPlan, slot: FilmSlot): readonly Legibili
   return found?.key === slot.words ? found.results : [];
 }
 
-/** Null while something is still missing. */
-function measure(film: FilmPlan, slot: FilmSlot, images: StageImages): Legibility[] | null {
+/** Lets the page answer between two frames: all of them at once would hold it up. */
+const pause = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
+
+/** Null while something is still missing, or when nobody wants to know any more. */
+async function measure(
+  film: FilmPlan,
+  slot: FilmSlot,
+  images: StageImages,
+  isWanted: () => boolean,
+): Promise<Legibility[] | null> {
   const { sheet, times } = slot.words;
   const { room, fonts } = filmFonts;
   filmFonts.need(sheet);
@@ -80,17 +91,16 @@ function measure(film: FilmPlan, slot: FilmSlot, images: StageImages): Legibilit
       behind.context.setTransform(1, 0, 0, 1, 0, 0);
       room.drawBehindLetters(behind, own, words.letters, placement, clearCanvas);
       frames.push({ behind: pixelsOf(behind), around: pixelsOf(around) });
+      await pause();
+      if (!isWanted()) return null;
     }
     const wanted = room.wantedContrast(own.pixels, film.size);
     const { colour } = words.letters;
-    results.push({
-      isShrunk: own.isShrunk,
-      overflows: own.overflows,
-      missing: own.missing,
-      contrast: Math.min(...frames.map(({ behind, around: mask }) => room.letterContrast(colour, behind, mask))),
-      wanted,
-      backing: room.backingFor(colour, frames, wanted),
-    });
+    const contrast = Math.min(...frames.map(({ behind, around: mask }) => room.letterContrast(colour, behind, mask)));
+    await pause();
+    const backing = contrast < wanted ? room.backingFor(colour, frames, wanted) : null;
+    const { isShrunk, overflows, missing } = own;
+    results.push({ isShrunk, overflows, missing, contrast, wanted, backing });
   }
   return results;
 }
