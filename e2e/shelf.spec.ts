@@ -167,6 +167,7 @@ test("two windows: one follows the other; where both changed, the second is told
   await page.goto(`${app.address}/shows/${showId}/score`);
   const other = await context.newPage();
   await other.goto(`${app.address}/shows/${showId}/dress`);
+  await other.getByRole("radio", { name: "Change" }).click();
   await other.getByRole("radio", { name: "Cut" }).click();
   await expect(page.getByRole("link", { name: "Dress cuts" })).toBeVisible();
 
