@@ -12,7 +12,7 @@ export interface AppliedSlideList {
 /**
  * Takes captions, ratings and heroes of a list over into a show, and with `takeOrder` its order and passages too: slides in the order of
  * the lines, then those that no line names; a passage begins where the passage's name changes, and stays in one run, which later lines of
- * that name join. A line finds its slide by file name: exactly, else without regard to case, accents' spelling and folders; the same
+ * that name join. A card stays before the slide that it stands before, or at the end of its passage. A line finds its slide by file name: exactly, else without regard to case, accents' spelling and folders; the same
  * name again takes the next slide of that name. Lines that find none are problems. Throws `order-locked`.
  */
 export function applySlideList(
@@ -92,7 +92,17 @@ function inListOrder(show: ShowDocument, named: readonly { slide: Slide; passage
     place(slide, current);
   }
   const listed = new Set(named.map(({ slide }) => slide.id));
-  for (const slide of show.slides) if (!listed.has(slide.id)) place(slide, nameOf.get(slide.passageId) ?? "");
+  const isCard = (slide: Slide): boolean => !hasPicture(slide);
+  for (const slide of show.slides)
+    if (!listed.has(slide.id) && !isCard(slide)) place(slide, nameOf.get(slide.passageId) ?? "");
+  // From behind, so that cards that follow one another keep their order.
+  for (const [at, card] of [...show.slides.entries()].reverse()) {
+    if (!isCard(card)) continue;
+    const next = show.slides[at + 1];
+    const run = [...runs.values()].find((slides) => next && slides.includes(next));
+    if (run && next && next.passageId === card.passageId) run.splice(run.indexOf(next), 0, card);
+    else place(card, nameOf.get(card.passageId) ?? "");
+  }
   const beginnings = [...runs].map(([name, run]) => ({ slideId: run[0]!.id, name }));
   const divided = dividePassages({ ...show, slides: [...runs.values()].flat() }, beginnings);
   return {

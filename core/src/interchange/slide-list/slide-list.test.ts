@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { lockOrder, newShowDocument, newSlide, type ShowDocument } from "../../show/index.ts";
+import { lockOrder, newCard, newShowDocument, newSlide, type ShowDocument, type Slide } from "../../show/index.ts";
 import { anyEdit, propertyRuns } from "../../testing/index.ts";
 import { applySlideList, readSlideList, writeSlideList } from "./index.ts";
 
@@ -60,6 +60,26 @@ describe("writing a slide list", () => {
       ),
       { numRuns: propertyRuns },
     );
+  });
+});
+
+describe("cards", () => {
+  it("are not in a list, and stay before the slides that they stand before when one orders the others", () => {
+    const [a, b, c] = showOf("a.jpg", "b.jpg", "c.jpg").slides as [Slide, Slide, Slide];
+    const card = (id: string): Slide => newCard(id, [], "#102030", 5);
+    const show = { ...showOf(), slides: [card("first"), card("second"), a, b, c, card("last")] };
+    expect(writeSlideList(show)).not.toContain("first");
+    const { rows } = readSlideList("file\nc.jpg\na.jpg\nb.jpg\n");
+    const { show: ordered, problems } = applySlideList(show, rows, { takeOrder: true });
+    expect(problems).toEqual([]);
+    expect(ordered.slides.map(({ id, fileName }) => fileName || id)).toEqual([
+      "c.jpg",
+      "first",
+      "second",
+      "a.jpg",
+      "b.jpg",
+      "last",
+    ]);
   });
 });
 
