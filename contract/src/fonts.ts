@@ -1,11 +1,12 @@
-import type { FontFile } from "@humming-tide/core/words";
+import { FILM_FONTS } from "@humming-tide/core/show";
 import { z } from "zod";
 
-/** One file of a film font, as the server lists them. */
+/** One file of a film font, as the server lists them; fonts that only stand in for missing letters are among them. */
 export const filmFontFileSchema = z.object({
   name: z.string(),
-  family: z.string() as unknown as z.ZodType<FontFile["family"]>,
+  family: z.enum([...FILM_FONTS, "Noto Sans Hebrew", "Noto Sans Arabic", "Noto Color Emoji"]),
   weight: z.union([z.literal(400), z.literal(700)]),
-  ranges: z.array(z.tuple([z.number(), z.number()]).readonly()),
+  /** Code points, both ends included. */
+  ranges: z.array(z.tuple([z.number(), z.number()]).readonly()).readonly(),
 });
-export type FilmFontFile = FontFile;
+export type FilmFontFile = z.infer<typeof filmFontFileSchema>;

@@ -210,8 +210,7 @@ export class MediaLibrary {
   async ensureAllDrawn(document: ShowDocument): Promise<void> {
     const names = new Set(namedPictures(document).map(({ sha256, turn }) => drawnPicture(sha256, turn)));
     await Promise.all([...names].map((name) => this.ensureDrawn(name)));
-    // A graphic that has gone is left away; the film is made all the same.
-    await Promise.all(namedGraphics(document).map(({ sha256 }) => this.ensureGraphic(sha256).catch(() => null)));
+    await Promise.all(namedGraphics(document).map(({ sha256 }) => this.ensureGraphic(sha256)));
   }
 }
 
