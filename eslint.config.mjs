@@ -8,6 +8,7 @@ export default tseslint.config(
       "**/node_modules/**",
       ".cache/**",
       "**/*.mjs",
+      "server/assembly/**",
       "**/*.cjs",
       "vitest.config.ts",
       "web/vite.config.ts",

@@ -499,6 +499,9 @@ test("exports, downloads, and the file is what was planned", async ({ page }) =>
   await page.goto(`${app.address}/shows/${showId}/hand-over`);
   await page.getByRole("radio", { name: "29.97" }).click();
   await page.getByRole("radio", { name: "720p" }).click();
+  // The stage is compared with the film below: it is to show the same frames.
+  await page.getByRole("button", { name: "Lay the show as 1280 × 720, 29.97 fps" }).click();
+  await expect.poll(async () => (await savedShow(app, showId)).document.size.height).toBe(720);
   await page.getByRole("button", { name: "Export", exact: true }).click();
   const card = page.getByTestId("export");
   await expect(card).toHaveAttribute("data-state", "running");

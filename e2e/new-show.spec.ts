@@ -1,3 +1,4 @@
+import { spawnSync } from "node:child_process";
 import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { clickSong, stripedJpeg } from "@humming-tide/server/testing";
@@ -85,6 +86,45 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
   ]);
   await reportDownload.saveAs(report);
   expect(hummingTide("verify", film, "--report", report)).toMatchObject({ status: 0 });
+
+  // The same show in another shape, another rate and another kind of file; the show itself stays as it is.
+  await page.getByRole("radio", { name: "9:16" }).click();
+  await page.getByRole("radio", { name: "720p" }).click();
+  await page.getByRole("radio", { name: "30", exact: true }).click();
+  await page.getByRole("radio", { name: "WebM" }).click();
+  await expect(page.getByText("720 × 1280", { exact: true })).toBeVisible();
+  await expect(page.getByText("The show itself is laid and seen as 1920 × 1080, 25 fps.")).toBeVisible();
+  await page.getByRole("button", { name: "Export", exact: true }).click();
+  const upright = page.getByTestId("export").filter({ hasText: "720 × 1280, 30 fps" });
+  await expect(upright).toHaveAttribute("data-state", "done", { timeout: 240_000 });
+  await expect(upright.getByTestId("measured")).toContainText("All is where it should be.");
+  const webFilm = path.join(files, "film.webm");
+  const [webDownload] = await Promise.all([
+    page.waitForEvent("download"),
+    upright.getByRole("link", { name: "Download the film" }).click(),
+  ]);
+  expect(webDownload.suggestedFilename()).toMatch(/ 720x1280\.webm$/);
+  await webDownload.saveAs(webFilm);
+  const probe = spawnSync("ffprobe", ["-v", "error", "-show_streams", "-of", "json", webFilm], { encoding: "utf8" });
+  expect((JSON.parse(probe.stdout) as { streams: unknown[] }).streams).toMatchObject([
+    { codec_name: "vp9", width: 720, height: 1280, r_frame_rate: "30/1" },
+    { codec_name: "opus" },
+  ]);
+  // And the browser itself plays it.
+  const played = await page.evaluate(
+    (address) =>
+      new Promise<[number, number]>((resolve, reject) => {
+        const video = document.createElement("video");
+        video.addEventListener("loadeddata", () => resolve([video.videoWidth, video.videoHeight]));
+        video.addEventListener("error", () => reject(new Error("cannot be played")));
+        video.src = address;
+      }),
+    await upright
+      .getByRole("link", { name: "Download the film" })
+      .getAttribute("href")
+      .then((href) => href!),
+  );
+  expect(played).toEqual([720, 1280]);
 });
 
 test("a show without pictures or song says on every screen what is wanted next", async ({ page }) => {

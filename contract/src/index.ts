@@ -7,7 +7,18 @@ export {
   type IntakeFile,
   intakeFileSchema,
 } from "./intake.ts";
-export { type ExportJob, exportJobSchema, type JobState, jobStateSchema } from "./jobs.ts";
+export {
+  type Container,
+  containerSchema,
+  type ExportJob,
+  exportJobSchema,
+  type JobState,
+  jobStateSchema,
+  type Output,
+  type OutputWish,
+  outputSchema,
+  outputWishSchema,
+} from "./jobs.ts";
 export { type FilmMeasurement, filmMeasurementSchema } from "./measurement.ts";
 export {
   type ClipFacts,

@@ -1,8 +1,25 @@
+import { frameRateSchema, frameSizeSchema } from "@humming-tide/core/show";
 import { z } from "zod";
 import { filmMeasurementSchema } from "./measurement.ts";
 
 export const jobStateSchema = z.enum(["queued", "running", "cancelled", "failed", "done"]);
 export type JobState = z.infer<typeof jobStateSchema>;
+
+/** MP4 with H.264 and AAC, or WebM with VP9 and Opus. */
+export const containerSchema = z.enum(["mp4", "webm"]);
+export type Container = z.infer<typeof containerSchema>;
+
+/** What a film is exported as. */
+export const outputSchema = z.object({
+  size: frameSizeSchema,
+  frameRate: frameRateSchema,
+  container: containerSchema,
+});
+export type Output = z.infer<typeof outputSchema>;
+
+/** What is not named is as the show itself, in MP4. */
+export const outputWishSchema = outputSchema.partial();
+export type OutputWish = z.infer<typeof outputWishSchema>;
 
 export const exportJobSchema = z.object({
   id: z.string(),
@@ -18,8 +35,7 @@ export const exportJobSchema = z.object({
   /** Starts after the server had stopped in the middle. */
   restarts: z.number().int(),
   fileName: z.string(),
-  frameRate: z.object({ num: z.number(), den: z.number() }),
-  size: z.object({ width: z.number(), height: z.number() }),
+  output: outputSchema,
   bytes: z.number().nullable(),
   createdAt: z.string(),
   measurement: filmMeasurementSchema.nullable(),

@@ -25,6 +25,11 @@ export const filmMeasurementSchema = z.object({
     /** A silent song has no place that could be measured. */
     songSilent: z.boolean(),
     places: z.array(z.object({ filmSeconds: z.number(), lagMs: z.number(), match: z.number() })),
+    /** After ITU-R BS.1770 and EBU Tech 3342; numbers are null in silence. Null in films that were measured before it was. */
+    loudness: z
+      .object({ integratedLufs: z.number().nullable(), rangeLu: z.number(), truePeakDbtp: z.number().nullable() })
+      .nullable()
+      .default(null),
   }),
   /** Each thing that makes `ok` false, as a sentence. */
   problems: z.array(z.string()),

@@ -14,6 +14,7 @@ import {
   librarySongSchema,
   type MediaFacts,
   mediaFactsSchema,
+  type OutputWish,
   type PackageEvent,
   packageEventSchema,
   type RevisionPage,
@@ -165,8 +166,8 @@ export const api = {
   async noteSong(sha256: string, notes: LibrarySongNotes): Promise<LibrarySong> {
     return librarySongSchema.parse(await asJson(`/songs/${sha256}/notes`, sendJson("PUT", notes)));
   },
-  async startExport(showId: string): Promise<ExportJob> {
-    return exportJobSchema.parse(await asJson(`/shows/${showId}/exports`, { method: "POST" }));
+  async startExport(showId: string, output: OutputWish): Promise<ExportJob> {
+    return exportJobSchema.parse(await asJson(`/shows/${showId}/exports`, sendJson("POST", output)));
   },
   async cancelExport(id: string): Promise<void> {
     await request(`/exports/${id}/cancel`, { method: "POST" });

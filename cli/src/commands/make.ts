@@ -2,7 +2,7 @@ import { createReadStream } from "node:fs";
 import { mkdtemp, readdir, rm, stat, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import type { MediaFacts } from "@humming-tide/contract";
+import type { Container, MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { planFilm } from "@humming-tide/core/film";
 import {
@@ -19,14 +19,14 @@ import { findFfmpeg, makeFilm, openStudio, type Studio } from "@humming-tide/ser
 import { required, splitArguments, UsageError } from "../arguments.ts";
 import type { Terminal } from "../terminal.ts";
 
-export const MAKE_HELP = `humming-tide make --music FILE --photos DIR --out FILM.mp4
+export const MAKE_HELP = `humming-tide make --music FILE --photos DIR --out FILM
                   [--fps RATE] [--size WxH] [--every 2-beats|bar|auto] [--report R.json]
 
 Lays the pictures of a folder on the beats of a song and makes the film.
 
   --music FILE     the song; it keeps its length, and the film ends with it
   --photos DIR     the pictures: the top level of DIR, in natural file-name order (2 before 10)
-  --out FILM.mp4   the film: H.264 and AAC in MP4
+  --out FILM       the film: FILM.mp4 for H.264 and AAC in MP4, FILM.webm for VP9 and Opus in WebM
   --fps RATE       23.976, 24, 25, 29.97, 30, 50, 59.94, 60 or NUM/DEN (default 25)
   --size WxH       even numbers of pixels (default 1920x1080)
   --every N-beats  a change every N beats; "bar": every bar; "auto": the best overall fit (default)
@@ -42,6 +42,7 @@ interface MakeOptions {
   readonly music: string;
   readonly photos: string;
   readonly out: string;
+  readonly container: Container;
   readonly report: string | undefined;
   readonly frameRate: ShowDocument["frameRate"];
   readonly size: ShowDocument["size"];
@@ -74,10 +75,13 @@ function readOptions(args: readonly string[]): MakeOptions {
   const parsed = splitArguments(args, ["music", "photos", "out", "fps", "size", "every", "report"]);
   if (parsed.files.length > 0)
     throw new UsageError(`make takes no FILE, but "${parsed.files[0]}" was given. Use --music and --photos.`);
+  const out = required(parsed, "out");
   return {
     music: required(parsed, "music"),
     photos: required(parsed, "photos"),
-    out: required(parsed, "out"),
+    out,
+    // Anything but a name that says WebM is MP4, as ever.
+    container: path.extname(out).toLowerCase() === ".webm" ? "webm" : "mp4",
     report: parsed.options.report,
     frameRate: readFrameRate(parsed.options.fps ?? "25"),
     size: readSize(parsed.options.size ?? "1920x1080"),
@@ -172,11 +176,15 @@ async function makeInStudio(
     for (const name of again) terminal.print(`repeated: ${name}`);
   }
   terminal.endProgress();
+  const copies = await studio.library.prepareFilm(document, plan);
   const { report } = await makeFilm({
     plan,
+    copies,
     store: studio.library.store,
     title: document.title,
+    container: options.container,
     filmPath: path.resolve(options.out),
+    partsFolder: studio.library.store.unfinishedPath("parts"),
     songPathOf: () => path.resolve(options.music),
     signal,
     onProgress: ({ step, progress }) => terminal.progressLine(step, progress),

@@ -57,12 +57,20 @@ export async function verify(args: readonly string[], terminal: Terminal): Promi
   }
   for (const { index, source, reason } of measured.unseen)
     terminal.print(`not seen: slot ${index} (${source}): ${reason}`);
-  const { lagMs, songSilent } = measured.sound;
+  const { lagMs, songSilent, loudness } = measured.sound;
   terminal.print(
     songSilent
       ? "music: silent, nothing to compare"
       : `music: ${lagMs === null ? "not comparable" : `${lagMs.toFixed(2)} ms off`}`,
   );
+  if (loudness) {
+    const { integratedLufs, truePeakDbtp, rangeLu } = loudness;
+    terminal.print(
+      integratedLufs === null || truePeakDbtp === null
+        ? "loudness: too soft to be measured"
+        : `loudness: ${integratedLufs.toFixed(1)} LUFS, true peak ${truePeakDbtp.toFixed(1)} dBTP, range ${rangeLu.toFixed(1)} LU`,
+    );
+  }
   terminal.print(
     `largest error: ${measured.largestErrorFrames === null ? "none measured" : `${measured.largestErrorFrames.toFixed(3)} frames`} over ${measured.changes.length - measured.unseen.length} of ${measured.changes.length} changes`,
   );

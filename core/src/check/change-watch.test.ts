@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { ChangeWatch, LOOK, lookOfYuv420, type SeenChange, sharesOf, shiftOfShares } from "./index.ts";
+import { ChangeWatch, type SeenChange, sharesOf, shiftOfShares } from "./index.ts";
 
 /** Slots of random lengths with transitions of random lengths that at most touch, in frames. */
 const anySlots = fc
@@ -83,19 +83,5 @@ describe("the shift of shares", () => {
   it("comes from shares between the first look and the last", () => {
     const look = (value: number): Uint8Array => Uint8Array.of(value, 255 - value);
     expect(sharesOf({ looks: [look(0), look(51), look(255)] })).toEqual([0, 0.2, 1]);
-  });
-});
-
-describe("the look of a frame", () => {
-  it("is the mean of each cell of each plane", () => {
-    const [width, height] = [2 * LOOK.width, 4 * LOOK.height];
-    const luma = Uint8Array.from({ length: width * height }, (_, i) => (i * 7) % 200);
-    const chroma = (value: number): Uint8Array => new Uint8Array((width * height) / 4).fill(value);
-    const look = lookOfYuv420(Uint8Array.from([...luma, ...chroma(90), ...chroma(160)]), width, height);
-    expect(look).toHaveLength(LOOK.bytes);
-    let sum = 0;
-    for (let y = 4; y < 8; y++) for (let x = 6; x < 8; x++) sum += luma[y * width + x]!;
-    expect(look[LOOK.width + 3]).toBe(Math.round(sum / 8));
-    expect([look[LOOK.width * LOOK.height], look.at(-1)]).toEqual([90, 160]);
   });
 });

@@ -35,16 +35,17 @@ export class ChangeWatch {
 
   /** Whether the look of a frame will be asked for at all. */
   wants(frame: number): boolean {
-    const { from, to } = this.#range(this.#next);
+    const { from, to } = framesAroundChange(this.#slots, this.#next);
     if (frame >= from && frame <= to) return true;
     // A long transition may begin before the one before it has been seen to its end.
-    return this.#next + 1 < this.#slots.length && frame >= this.#range(this.#next + 1).from;
+    return this.#next + 1 < this.#slots.length && frame >= framesAroundChange(this.#slots, this.#next + 1).from;
   }
 
   /** Frames must come in rising order; those that are not wanted may be left out. */
   take(frame: number, look: Uint8Array): void {
     this.#looks.set(frame, look);
-    while (this.#next < this.#slots.length && frame >= this.#range(this.#next).to) this.#handOver(frame);
+    while (this.#next < this.#slots.length && frame >= framesAroundChange(this.#slots, this.#next).to)
+      this.#handOver(frame);
   }
 
   /** The film has ended before this frame: what is not complete is handed over as far as it goes. */
@@ -54,7 +55,7 @@ export class ChangeWatch {
   }
 
   #handOver(lastFrame: number): void {
-    const { from, to } = this.#range(this.#next);
+    const { from, to } = framesAroundChange(this.#slots, this.#next);
     const looks: Uint8Array[] = [];
     for (let frame = from; frame <= Math.min(to, lastFrame); frame++) {
       const look = this.#looks.get(frame);
@@ -62,29 +63,30 @@ export class ChangeWatch {
     }
     this.#onChange({ index: this.#next, fromFrame: from, looks });
     this.#next++;
-    const keepFrom = this.#next < this.#slots.length ? this.#range(this.#next).from : Number.POSITIVE_INFINITY;
+    const keepFrom =
+      this.#next < this.#slots.length ? framesAroundChange(this.#slots, this.#next).from : Number.POSITIVE_INFINITY;
     for (const frame of this.#looks.keys()) if (frame < keepFrom) this.#looks.delete(frame);
   }
+}
 
-  /**
-   * First and last frame to look at for a change: both ends show one picture alone, a dozen frames beside the planned transition, but
-   * never inside the transitions next to it.
-   */
-  #range(index: number): { from: number; to: number } {
-    const slot = this.#slots[index];
-    if (!slot) return { from: Number.POSITIVE_INFINITY, to: Number.POSITIVE_INFINITY };
-    const { transitionIn, startFrame } = slot;
-    const before = this.#slots[index - 1]!;
-    const next = this.#slots[index + 1];
-    const first = Math.min(transitionIn.startFrame, startFrame) - 1;
-    const last = Math.max(transitionIn.endFrame, startFrame);
-    const free = index > 1 ? Math.max(before.transitionIn.endFrame, before.startFrame) : 0;
-    const busy = next ? Math.min(next.transitionIn.startFrame, next.startFrame) : slot.endFrame;
-    return {
-      from: Math.max(0, Math.min(first, free), first - SEARCH_FRAMES),
-      to: Math.min(Math.max(last, busy - 1), last + SEARCH_FRAMES),
-    };
-  }
+/**
+ * First and last frame (inclusive) to look at for the change into a slot, 1 and up: both ends show one picture alone, a dozen frames beside the planned transition, but
+ * never inside the transitions next to it.
+ */
+export function framesAroundChange(slots: readonly WatchedSlot[], index: number): { from: number; to: number } {
+  const slot = slots[index];
+  if (!slot) return { from: Number.POSITIVE_INFINITY, to: Number.POSITIVE_INFINITY };
+  const { transitionIn, startFrame } = slot;
+  const before = slots[index - 1]!;
+  const next = slots[index + 1];
+  const first = Math.min(transitionIn.startFrame, startFrame) - 1;
+  const last = Math.max(transitionIn.endFrame, startFrame);
+  const free = index > 1 ? Math.max(before.transitionIn.endFrame, before.startFrame) : 0;
+  const busy = next ? Math.min(next.transitionIn.startFrame, next.startFrame) : slot.endFrame;
+  return {
+    from: Math.max(0, Math.min(first, free), first - SEARCH_FRAMES),
+    to: Math.min(Math.max(last, busy - 1), last + SEARCH_FRAMES),
+  };
 }
 
 /** How much of the new picture is in each look of a change, by least squares between the first and the last of them. */

@@ -3,6 +3,7 @@ export {
   type ClipPart,
   FASTEST_CLIP,
   frameRateSchema,
+  frameSizeSchema,
   hasPicture,
   type LandingLock,
   type Lead,

@@ -5,6 +5,11 @@ import { type Fonts, type LaidWords, laySheet } from "./lay-words.ts";
 /** Sheets kept drawn: those of the slides around the playhead, and what a film of quick captions needs. */
 const KEPT_SHEETS = 12;
 
+interface KeptSheet<Image> {
+  readonly laid: readonly LaidWords[];
+  readonly drawn: (DrawnWords<Image> | null)[];
+}
+
 /**
  * Words drawn once and kept, so that a frame only lays images on. `canvas` makes a clear canvas of so many pixels. One instance is for one scale; the page makes a new one when its stage
  * gets another size.
@@ -13,8 +18,7 @@ export class WordImages<Image> {
   readonly #fonts: Fonts;
   readonly #scale: number;
   readonly #canvas: MakeCanvas<Image>;
-  readonly #drawn = new Map<string, (DrawnWords<Image> | null)[]>();
-  readonly #laid = new Map<string, readonly LaidWords[]>();
+  readonly #kept = new Map<string, KeptSheet<Image>>();
   readonly #names = new WeakMap<WordSheet, string>();
 
   /** `scale`: pixels of the canvas a pixel of the film. */
@@ -26,23 +30,41 @@ export class WordImages<Image> {
 
   /** Null while fonts are not loaded. */
   readonly get = (sheet: WordSheet, index: number, frame: Size): DrawnWords<Image> | null => {
-    const name = this.#nameOf(sheet, frame);
-    const laid = this.#laid.get(name) ?? laySheet(sheet, frame, this.#fonts);
-    if (!laid) return null;
-    const drawn = this.#drawn.get(name) ?? sheet.map(() => null);
-    // Moved to the end: last used, last dropped.
-    this.#laid.delete(name);
-    this.#laid.set(name, laid);
-    this.#drawn.delete(name);
-    this.#drawn.set(name, drawn);
-    for (const oldest of this.#drawn.keys()) {
-      if (this.#drawn.size <= KEPT_SHEETS) break;
-      this.#drawn.delete(oldest);
-      this.#laid.delete(oldest);
-    }
-    drawn[index] ??= this.#draw(laid[index]!, sheet, index);
-    return drawn[index];
+    const kept = this.#keptFor(sheet, frame);
+    if (!kept) return null;
+    kept.drawn[index] ??= this.#draw(kept.laid[index]!, sheet, index);
+    return kept.drawn[index];
   };
+
+  /** Does one part of what `get` would have to do first: lays a sheet out, or draws one of its words. Returns whether there was anything to do that could be done. */
+  readonly prepare = (sheet: WordSheet, frame: Size): boolean => {
+    const isLaid = this.#kept.has(this.#nameOf(sheet, frame));
+    const kept = this.#keptFor(sheet, frame);
+    if (!kept) return false;
+    if (!isLaid) return true;
+    const index = kept.drawn.indexOf(null);
+    if (index < 0) return false;
+    kept.drawn[index] = this.#draw(kept.laid[index]!, sheet, index);
+    return true;
+  };
+
+  #keptFor(sheet: WordSheet, frame: Size): KeptSheet<Image> | null {
+    const name = this.#nameOf(sheet, frame);
+    let kept = this.#kept.get(name);
+    if (!kept) {
+      const laid = laySheet(sheet, frame, this.#fonts);
+      if (!laid) return null;
+      kept = { laid, drawn: sheet.map(() => null) };
+    }
+    // Moved to the end: last used, last dropped.
+    this.#kept.delete(name);
+    this.#kept.set(name, kept);
+    for (const oldest of this.#kept.keys()) {
+      if (this.#kept.size <= KEPT_SHEETS) break;
+      this.#kept.delete(oldest);
+    }
+    return kept;
+  }
 
   #nameOf(sheet: WordSheet, frame: Size): string {
     let name = this.#names.get(sheet);

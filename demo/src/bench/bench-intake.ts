@@ -4,15 +4,16 @@ import { mkdtemp, readFile, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { IntakeFile, SavedShow } from "@humming-tide/contract";
-import sharp from "sharp";
 import { CLIPS } from "../clips/clips.ts";
 import { encodeClip } from "../clips/encode-clip.ts";
+import { different, noisyJpeg } from "./bench-pictures.ts";
+import { memoryOf } from "./processes.ts";
 
 const PICTURES = 1024;
 const CLIP_COUNT = 20;
 /** As the page sends (web/src/intake/intake.ts). */
 const AT_ONCE = 4;
-const [WIDTH, HEIGHT] = [4000, 3000];
+const SIZE = { width: 4000, height: 3000 };
 
 /** A wedding's worth of 12-million-pixel pictures and clips through a real server: how fast, and how much memory at most. */
 export async function benchIntake(): Promise<void> {
@@ -24,17 +25,19 @@ export async function benchIntake(): Promise<void> {
   );
   try {
     const address = await addressOf(server.stdout);
-    const bases = await Promise.all(Array.from({ length: 12 }, (_, i) => noisyJpeg(i)));
+    const bases = await Promise.all(Array.from({ length: 12 }, (_, i) => noisyJpeg(SIZE, i)));
     const clipPath = path.join(folder, "clip.mp4");
     await encodeClip(CLIPS[0]!, clipPath);
     const clip = await readFile(clipPath);
-    const before = await memory(server.pid!);
+    const before = await memoryOf(server.pid!);
     const result = await bringIn(address, server.pid!, (index) =>
       index < PICTURES ? different(bases[index % bases.length]!, index) : different(clip, index),
     );
-    const peak = await memory(server.pid!, "VmHWM");
+    const peak = await memoryOf(server.pid!, "VmHWM");
     const megabytes = Math.round(result.bytes / 1e6);
-    console.log(`Intake of ${PICTURES} pictures (${WIDTH} x ${HEIGHT}) and ${CLIP_COUNT} clips, ${megabytes} MB`);
+    console.log(
+      `Intake of ${PICTURES} pictures (${SIZE.width} x ${SIZE.height}) and ${CLIP_COUNT} clips, ${megabytes} MB`,
+    );
     console.log(`  ${result.seconds.toFixed(0)} s, ${(result.files / result.seconds).toFixed(1)} files a second`);
     console.log(`  first thumbnail after ${result.firstThumbnailSeconds.toFixed(1)} s`);
     console.log(
@@ -56,28 +59,6 @@ async function addressOf(output: AsyncIterable<unknown>): Promise<string> {
   }
   throw new Error(`The server did not start: ${text}`);
 }
-
-/** Detail everywhere, as in a photograph: slow to decode, and large. */
-async function noisyJpeg(seed: number): Promise<Buffer> {
-  const noise = await sharp({
-    create: {
-      width: WIDTH / 4,
-      height: HEIGHT / 4,
-      channels: 3,
-      background: "#000",
-      noise: { type: "gaussian", mean: 90 + seed * 8, sigma: 45 },
-    },
-  })
-    .raw()
-    .toBuffer();
-  return sharp(noise, { raw: { width: WIDTH / 4, height: HEIGHT / 4, channels: 3 } })
-    .resize(WIDTH, HEIGHT)
-    .jpeg({ quality: 88 })
-    .toBuffer();
-}
-
-/** The same picture with other content: a number behind its end, where decoders do not look. */
-const different = (base: Buffer, index: number): Buffer => Buffer.concat([base, Buffer.from(`${index}`)]);
 
 interface Result {
   readonly files: number;
@@ -120,15 +101,9 @@ async function bringIn(address: string, processId: number, contentOf: (index: nu
         await (await fetch(`${address}/api/media/${sha256}/thumbnail`)).arrayBuffer();
         firstThumbnailSeconds ||= (performance.now() - startedAt) / 1000;
       }
-      if (++done % Math.ceil(count / 4) === 0) memories.push(await memory(processId));
+      if (++done % Math.ceil(count / 4) === 0) memories.push(await memoryOf(processId));
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
   return { files: count, bytes, seconds: (performance.now() - startedAt) / 1000, firstThumbnailSeconds, memories };
-}
-
-/** Megabytes that a process holds now, or held at most. */
-async function memory(processId: number, what: "VmRSS" | "VmHWM" = "VmRSS"): Promise<number> {
-  const status = await readFile(`/proc/${processId}/status`, "utf8");
-  return Math.round(Number(new RegExp(`${what}:\\s+(\\d+)`).exec(status)?.[1] ?? 0) / 1024);
 }

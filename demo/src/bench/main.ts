@@ -3,12 +3,16 @@ import { benchAnalysis } from "./bench-analysis.ts";
 import { benchExport } from "./bench-export.ts";
 import { benchFit } from "./bench-fit.ts";
 import { benchIntake } from "./bench-intake.ts";
+import { benchMemory } from "./bench-memory.ts";
+import { benchThumbnails } from "./bench-thumbnails.ts";
 
 const BENCHES: Readonly<Record<string, () => Promise<void> | void>> = {
   analysis: benchAnalysis,
   fit: benchFit,
   export: benchExport,
+  memory: benchMemory,
   intake: benchIntake,
+  thumbnails: benchThumbnails,
 };
 
 const asked = process.argv.slice(2);

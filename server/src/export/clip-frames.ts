@@ -11,6 +11,7 @@ import type { Look, Turn } from "@humming-tide/core/show";
 import { type Canvas, createCanvas, ImageData } from "@napi-rs/canvas";
 import { type ClipTimes, clipTimes } from "../media/clip-times.ts";
 import { inputFile, type RunningFfmpeg, startFfmpeg } from "../media/ffmpeg.ts";
+import type { RgbaPixels } from "../planes/index.ts";
 import type { DrawnImage } from "./picture-cache.ts";
 
 /** Frames of clips for drawing, decoded exactly: one decoder a slot reads its clip from front to back, and ends when the slot has been seen. */
@@ -52,6 +53,9 @@ export class ClipFrames {
   readonly get = (clip: ClipInstant): DrawableImage<DrawnImage> | null =>
     this.#decoders.get(clip.slotIndex)?.image ?? null;
 
+  /** The same as pixels, the very same ones until another frame is shown. */
+  readonly pixels = (clip: ClipInstant): RgbaPixels | null => this.#decoders.get(clip.slotIndex)?.pixels ?? null;
+
   close(): void {
     for (const decoder of this.#decoders.values()) decoder.close();
     this.#decoders.clear();
@@ -66,11 +70,13 @@ class ClipDecoder {
   readonly #original: string;
   readonly #times: ClipTimes;
   readonly #turn: Turn;
-  readonly #canvas: Canvas;
+  readonly #size: ClipInstant["size"];
+  #pixels: RgbaPixels | null = null;
+  #canvas: { readonly canvas: Canvas; shows: RgbaPixels | null } | null = null;
   #running: RunningFfmpeg | null = null;
   #chunks: AsyncIterator<Buffer, undefined> | null = null;
   #rest: Buffer = Buffer.alloc(0);
-  /** Index of the frame on the canvas; -1 before the first. */
+  /** Index of the frame that was decoded last; -1 before the first. */
   #shown = -1;
   #ended = false;
 
@@ -78,15 +84,26 @@ class ClipDecoder {
     this.#original = original;
     this.#times = times;
     this.#turn = turn;
-    this.#canvas = createCanvas(size.width, size.height);
+    this.#size = size;
+  }
+
+  get pixels(): RgbaPixels | null {
+    return this.#pixels;
   }
 
   get image(): DrawableImage<DrawnImage> | null {
-    const { width, height } = this.#canvas;
-    return this.#shown < 0 ? null : { image: this.#canvas, width, height };
+    if (!this.#pixels) return null;
+    const { width, height } = this.#size;
+    this.#canvas ??= { canvas: createCanvas(width, height), shows: null };
+    if (this.#canvas.shows !== this.#pixels) {
+      const pixels = this.#pixels.rgba as Uint8ClampedArray<ArrayBuffer>;
+      this.#canvas.canvas.getContext("2d").putImageData(new ImageData(pixels, width, height), 0, 0);
+      this.#canvas.shows = this.#pixels;
+    }
+    return { image: this.#canvas.canvas, width, height };
   }
 
-  /** Brings the frame of an instant onto the canvas. A clip that ends before its container says so keeps its last one. */
+  /** Decodes the frame of an instant. A clip that ends before its container says so keeps its last one. */
   async show(seconds: number, look: Look | null): Promise<void> {
     const wanted = clipFrameAt(this.#times.starts, seconds);
     if (wanted === this.#shown) return;
@@ -100,18 +117,17 @@ class ClipDecoder {
       }
     }
     if (!frame) return;
-    const { width, height } = this.#canvas;
     const pixels = new Uint8ClampedArray(frame.buffer, frame.byteOffset, frame.length);
     // Levels would flicker: what is darkest and lightest differs from frame to frame.
     if (look) applyLook(pixels, { ...look, levels: 0 });
-    this.#canvas.getContext("2d").putImageData(new ImageData(pixels, width, height), 0, 0);
+    this.#pixels = { ...this.#size, rgba: pixels, opaque: true };
   }
 
   /** Begins to decode at a frame. A seek halfway between it and the one before is exact whatever the file's clock rounds. */
   async #open(index: number): Promise<void> {
     this.close();
     const { starts, firstSeconds, colourSpace } = this.#times;
-    const { width, height } = this.#canvas;
+    const { width, height } = this.#size;
     const seek = index > 0 ? firstSeconds + (starts[index - 1]! + starts[index]!) / 2 : null;
     const matrix = colourSpace
       ? ""
@@ -131,7 +147,7 @@ class ClipDecoder {
 
   /** The next frame's bytes; null at the end. */
   async #read(): Promise<Buffer | null> {
-    const bytes = 4 * this.#canvas.width * this.#canvas.height;
+    const bytes = 4 * this.#size.width * this.#size.height;
     const parts: Buffer[] = [this.#rest];
     let length = this.#rest.length;
     while (length < bytes) {

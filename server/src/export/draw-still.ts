@@ -1,4 +1,4 @@
-import { drawFrame, type FramePlan, imagesIn } from "@humming-tide/core/picture";
+import { drawFrame, type FramePlan } from "@humming-tide/core/picture";
 import { createCanvas } from "@napi-rs/canvas";
 import { ClipFrames } from "./clip-frames.ts";
 import { FilmSources } from "./film-sources.ts";
@@ -7,7 +7,7 @@ import { type PictureCache, surfaceOf } from "./picture-cache.ts";
 /** One frame as RGBA, row by row, drawn as the export draws it; of clips their posters. Throws `missing-picture`, `bad-font`. */
 export async function drawStill(plan: FramePlan, pictures: PictureCache): Promise<Uint8Array> {
   const sources = new FilmSources(pictures, NO_CLIPS, plan.size);
-  await sources.need(withoutClips(plan), imagesIn(plan));
+  await sources.need(withoutClips(plan));
   const canvas = createCanvas(plan.size.width, plan.size.height);
   drawFrame(surfaceOf(canvas), plan, sources);
   return canvas.data();

@@ -1,89 +1,202 @@
-import { once } from "node:events";
-import { ChangeWatch, lookOfYuv420, sharesOf } from "@humming-tide/core/check";
+import { writeFile } from "node:fs/promises";
+import path from "node:path";
+import type { Container } from "@humming-tide/contract";
+import { ChangeWatch, framesAroundChange, sharesOf } from "@humming-tide/core/check";
 import type { FilmPlan } from "@humming-tide/core/film";
 import { tellsByItself } from "@humming-tide/core/interchange";
-import type { FrameRate } from "@humming-tide/core/time";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import { inputFile, startFfmpeg } from "../media/ffmpeg.ts";
 import type { ClipFrames } from "./clip-frames.ts";
-import type { PictureCache } from "./picture-cache.ts";
+import { fileOptions, soundEncoding } from "./encoding.ts";
+import type { FilmParts } from "./film-parts.ts";
+import { type FilmSegment, filmSegments } from "./film-segments.ts";
+import { FramePainter } from "./frame-painter.ts";
+import type { PathOfImage } from "./picture-cache.ts";
 import { renderFrames } from "./render-frames.ts";
+import { SegmentEncoder } from "./segment-encoder.ts";
 import { MIX_CHANNELS, writeMix } from "./write-mix.ts";
-
-const COLOURS = ["-color_primaries", "bt709", "-color_trc", "bt709", "-colorspace", "bt709", "-color_range", "tv"];
-
-/** The encoder settings of a film, shared with the benchmark so that both are measured alike. */
-export function videoEncoding(rate: FrameRate): string[] {
-  const keyframes = String(Math.round((2 * rate.num) / rate.den));
-  return ["-c:v", "libx264", "-preset", "veryfast", "-crf", "18", "-pix_fmt", "yuv420p", "-g", keyframes, ...COLOURS];
-}
-
-export const rawVideoInput = (plan: { size: { width: number; height: number }; rate: FrameRate }): string[] => [
-  ...["-f", "rawvideo", "-pix_fmt", "yuv420p", "-video_size", `${plan.size.width}x${plan.size.height}`],
-  ...["-framerate", `${plan.rate.num}/${plan.rate.den}`, ...COLOURS],
-];
 
 export interface EncodeRequest {
   readonly plan: FilmPlan;
+  readonly container: Container;
   /** The decode of a song (media/song-intake.ts). */
   readonly flacPathOf: (songSha256: string) => string;
-  readonly pictures: PictureCache;
+  readonly pathOfImage: PathOfImage;
   readonly clips: ClipFrames;
+  readonly parts: FilmParts;
   readonly filmPath: string;
-  /** Scratch file for the mix, deleted at the end. */
-  readonly mixPath: string;
   readonly title: string;
   readonly signal: AbortSignal;
   readonly onFrame: (framesDone: number) => void;
 }
 
 /**
- * Draws, mixes and encodes a film to H.264 and AAC in MP4. Frames are counted, sound is counted in samples: both end together. Aborting ends the
- * encoder and throws the signal's reason. Gives the shares of the changes that a film could not tell by itself (film report). Throws `ffmpeg-failed` with the encoder's words.
+ * Draws, mixes and encodes a film in segments, and joins them: what `parts` has already is not made again. Frames are counted, sound is counted in samples: both end together. Aborting ends the
+ * encoders and throws the signal's reason. Gives the shares of the changes that a film could not tell by itself (film report). Throws `ffmpeg-failed` with the encoder's words.
  */
 export async function encodeFilm(request: EncodeRequest): Promise<ReadonlyMap<number, readonly number[]>> {
-  const { plan, signal } = request;
-  const drawnShares = new Map<number, number[]>();
-  const watch = new ChangeWatch(plan.slots, (seen) => {
-    // Rounded, the report stays small: a thousandth is far below what encoding changes.
-    if (!tellsByItself(plan, seen.index) && seen.looks.length > 1) {
-      drawnShares.set(
-        seen.index,
-        sharesOf(seen).map((share) => Math.round(share * 1000) / 1000),
-      );
-    }
-  });
-  await writeMix(request);
+  const { plan, parts, signal } = request;
+  const segments = filmSegments(plan.totalFrames, plan.rate);
+  const failed = new AbortController();
+  // Encoded beside the picture: it takes a hundredth of the time.
+  const sound = await beginSound({ ...request, signal: AbortSignal.any([signal, failed.signal]) });
+  try {
+    await encodeSegments(request, segments);
+    await sound.finished;
+  } catch (error) {
+    failed.abort();
+    await sound.finished.catch(() => undefined);
+    throw error;
+  }
+  await joinParts(request, segments);
   signal.throwIfAborted();
-  const { child, finished } = await startFfmpeg([
-    ...rawVideoInput(plan),
-    ...["-i", "pipe:0"],
-    ...["-f", "f32le", "-ar", String(FILM_SAMPLE_RATE), "-ac", String(MIX_CHANNELS), ...inputFile(request.mixPath)],
-    ...["-map", "0:v", "-map", "1:a", ...videoEncoding(plan.rate), "-video_track_timescale", String(plan.rate.num)],
-    ...["-c:a", "aac", "-b:a", "256k", "-metadata", `title=${request.title}`],
-    ...["-movflags", "+faststart", "-f", "mp4", "-y", `file:${request.filmPath}`],
-  ]);
+  return drawnShares(plan, segments, parts);
+}
+
+/** Runs ffmpeg to its end; aborting kills it. */
+async function runFfmpeg(args: readonly string[], signal: AbortSignal): Promise<void> {
+  signal.throwIfAborted();
+  const { child, finished } = await startFfmpeg(args);
   const stop = (): void => void child.kill("SIGKILL");
   signal.addEventListener("abort", stop);
   try {
-    const ended: { error: Error | null } = { error: null };
-    finished.catch((error: Error) => {
-      ended.error = error;
-    });
-    await renderFrames(plan, request.pictures, request.clips, 0, plan.totalFrames, async (yuv, frame) => {
-      signal.throwIfAborted();
-      if (ended.error) throw ended.error;
-      if (!child.stdin.write(yuv)) await Promise.race([once(child.stdin, "drain"), finished]);
-      if (watch.wants(frame)) watch.take(frame, lookOfYuv420(yuv, plan.size.width, plan.size.height));
-      request.onFrame(frame + 1);
-    });
-    watch.end(plan.totalFrames);
     child.stdin.end();
     await finished;
-    return drawnShares;
+  } finally {
+    signal.removeEventListener("abort", stop);
+    signal.throwIfAborted();
+  }
+}
+
+const mixPathOf = (parts: FilmParts): string => path.join(parts.folder, "mix.f32");
+
+/** Mixes the film's sound, unless it is there, and begins to encode it. */
+async function beginSound(request: EncodeRequest): Promise<{ readonly finished: Promise<void> }> {
+  const { plan, flacPathOf, parts, signal } = request;
+  if (await parts.hasSound()) return { finished: Promise.resolve() };
+  await writeMix({ plan, flacPathOf, mixPath: mixPathOf(parts), signal });
+  const finished = encodeSound(request);
+  // Waited for when the picture is done.
+  finished.catch(() => undefined);
+  return { finished };
+}
+
+async function encodeSound({ parts, container, signal }: EncodeRequest): Promise<void> {
+  const raw = ["-f", "f32le", "-ar", String(FILM_SAMPLE_RATE), "-ac", String(MIX_CHANNELS)];
+  const place = parts.soundPath;
+  const form = container === "mp4" ? "ipod" : "webm";
+  await runFfmpeg(
+    [
+      ...raw,
+      ...inputFile(mixPathOf(parts)),
+      ...soundEncoding(container),
+      "-f",
+      form,
+      "-y",
+      `file:${parts.unfinished(place)}`,
+    ],
+    signal,
+  );
+  await parts.finish(place);
+}
+
+async function encodeSegments(request: EncodeRequest, segments: readonly FilmSegment[]): Promise<void> {
+  const { plan, clips, parts, container, signal, onFrame } = request;
+  const painter = new FramePainter(plan.size, request.pathOfImage, clips);
+  const isLookedAt = lookedAtFrames(plan);
+  const encoders = new Set<SegmentEncoder>();
+  const stop = (): void => {
+    for (const encoder of encoders) encoder.kill();
+  };
+  signal.addEventListener("abort", stop);
+  // An encoder still has frames in work when it has got its last one: meanwhile the next segment is drawn.
+  let ending: Promise<void> = Promise.resolve();
+  try {
+    for (const segment of segments) {
+      signal.throwIfAborted();
+      if (await parts.hasSegment(segment)) {
+        onFrame(segment.endFrame);
+        continue;
+      }
+      const place = parts.segmentPath(segment);
+      const encoder = await SegmentEncoder.start(plan, container, parts.unfinished(place));
+      encoders.add(encoder);
+      const looks = new Map<number, Uint8Array>();
+      await renderFrames(plan, painter, segment.fromFrame, segment.endFrame, async (yuv, frame) => {
+        signal.throwIfAborted();
+        await encoder.write(yuv);
+        if (isLookedAt(frame)) looks.set(frame, painter.look());
+        onFrame(frame + 1);
+      });
+      await ending;
+      ending = (async () => {
+        await encoder.end();
+        encoders.delete(encoder);
+        await parts.keepLooks(segment, looks);
+        await parts.finish(place);
+      })();
+      ending.catch(() => undefined);
+    }
+    await ending;
   } finally {
     signal.removeEventListener("abort", stop);
     stop();
+    await ending.catch(() => undefined);
     signal.throwIfAborted();
   }
+}
+
+/** The frames around the changes that a film cannot tell by itself. */
+function lookedAtFrames(plan: FilmPlan): (frame: number) => boolean {
+  const wanted = new Set<number>();
+  for (let index = 1; index < plan.slots.length; index++) {
+    if (tellsByItself(plan, index)) continue;
+    const { from, to } = framesAroundChange(plan.slots, index);
+    for (let frame = from; frame <= to; frame++) wanted.add(frame);
+  }
+  return (frame) => wanted.has(frame);
+}
+
+async function drawnShares(
+  plan: FilmPlan,
+  segments: readonly FilmSegment[],
+  parts: FilmParts,
+): Promise<Map<number, readonly number[]>> {
+  const shares = new Map<number, readonly number[]>();
+  const watch = new ChangeWatch(plan.slots, (seen) => {
+    if (tellsByItself(plan, seen.index) || seen.looks.length < 2) return;
+    // Rounded, the report stays small: a thousandth is far below what encoding changes.
+    shares.set(
+      seen.index,
+      sharesOf(seen).map((share) => Math.round(share * 1000) / 1000),
+    );
+  });
+  for (const segment of segments) for (const [frame, look] of await parts.looksOf(segment)) watch.take(frame, look);
+  watch.end(plan.totalFrames);
+  return shares;
+}
+
+async function joinParts(request: EncodeRequest, segments: readonly FilmSegment[]): Promise<void> {
+  const { plan, parts, container, title, filmPath, signal } = request;
+  // Names of our own making, beside the list: nothing in it has to be escaped.
+  const list = path.join(parts.folder, "segments.txt");
+  await writeFile(list, segments.map((segment) => `file '${path.basename(parts.segmentPath(segment))}'\n`).join(""));
+  await runFfmpeg(
+    [
+      ...[
+        "-f",
+        "concat",
+        ...inputFile(list),
+        ...inputFile(parts.soundPath),
+        "-map",
+        "0:v",
+        "-map",
+        "1:a",
+        "-c",
+        "copy",
+      ],
+      ...["-metadata", `title=${title}`, ...fileOptions(container, plan.rate), "-y", `file:${filmPath}`],
+    ],
+    signal,
+  );
 }

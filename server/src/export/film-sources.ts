@@ -4,7 +4,7 @@ import {
   type FramePlan,
   GRAIN_TILE_PIXELS,
   grainTile,
-  type ImageName,
+  imagesIn,
   type Scratch,
 } from "@humming-tide/core/picture";
 import { WordImages } from "@humming-tide/core/words";
@@ -29,9 +29,13 @@ export class FilmSources implements DrawSources<DrawnImage> {
     this.#size = size;
   }
 
-  /** Loads and decodes what a frame shows; `pictures` are those around it. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`. */
-  async need(plan: FramePlan, pictures: readonly ImageName[]): Promise<void> {
-    await this.#pictures.need(pictures);
+  /** Loads and decodes all that a frame shows. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`. */
+  async need(plan: FramePlan): Promise<void> {
+    await this.#pictures.need(imagesIn(plan));
+    await this.needAllButPictures(plan);
+  }
+
+  async needAllButPictures(plan: FramePlan): Promise<void> {
     await this.#clips.need(plan);
     for (const layer of plan.layers) {
       if (layer.kind !== "scene") continue;

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { rename, rm, stat } from "node:fs/promises";
 import path from "node:path";
-import type { FilmMeasurement } from "@humming-tide/contract";
+import type { Container, FilmMeasurement } from "@humming-tide/contract";
 import type { FilmPlan } from "@humming-tide/core/film";
 import { type FilmReport, filmReport } from "@humming-tide/core/interchange";
 import { sayDiskFull } from "../failures.ts";
@@ -10,7 +10,7 @@ import { drawnFile } from "../media/drawn-file.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 import { ClipFrames } from "./clip-frames.ts";
 import { encodeFilm } from "./encode-film.ts";
-import { PictureCache } from "./picture-cache.ts";
+import { FilmParts } from "./film-parts.ts";
 import { verifyFilm } from "./verify-film.ts";
 
 export interface FilmProgress {
@@ -23,7 +23,12 @@ export interface MakeFilmRequest {
   readonly plan: FilmPlan;
   readonly store: ContentStore;
   readonly title: string;
+  readonly container: Container;
+  /** Of MediaLibrary.prepareFilm. */
+  readonly copies: ReadonlyMap<string, string>;
   readonly filmPath: string;
+  /** Where the film's parts are kept until it is whole: what lies there of the same film from before a crash is used. */
+  readonly partsFolder: string;
   /** What the report names as a song. */
   readonly songPathOf: (songSha256: string) => string;
   readonly signal: AbortSignal;
@@ -38,23 +43,25 @@ export interface MadeFilm {
 /** Drawing and encoding take about nine tenths of the time, measuring the rest. */
 const ENCODING_SHARE = 0.9;
 
-/** Makes a film beside its final name and moves it there when it is whole. Whatever goes wrong leaves no half film behind. */
+/**
+ * Makes a film beside its final name and moves it there when it is whole. Whatever goes wrong leaves no half film behind, and none of its parts; a process that dies leaves the parts, for the next
+ * try.
+ */
 export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
-  const { plan, store, filmPath, signal, onProgress } = request;
-  const folder = path.dirname(filmPath);
-  const stem = path.join(folder, `.unfinished-${randomUUID()}`);
-  const unfinished = `${stem}.mp4`;
-  const mixPath = `${stem}.f32`;
+  const { plan, store, container, filmPath, signal, onProgress } = request;
+  const unfinished = path.join(path.dirname(filmPath), `.unfinished-${randomUUID()}.${container}`);
   const clips = new ClipFrames((sha256) => store.originalPath(sha256));
+  const parts = await FilmParts.open(request.partsFolder, plan, container);
   onProgress({ step: "Mixing the sound", progress: 0 });
   try {
     const drawnShares = await encodeFilm({
       plan,
+      container,
       flacPathOf: (sha256) => store.derivedPath(sha256, SONG_FILES.sound),
-      pictures: new PictureCache((picture, of) => drawnFile(store, picture, of)),
+      pathOfImage: (picture, of) => drawnFile(store, picture, of, request.copies),
       clips,
+      parts,
       filmPath: unfinished,
-      mixPath,
       title: request.title,
       signal,
       onFrame: (done) =>
@@ -66,7 +73,8 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
     throw sayDiskFull(error, "the film could not be written");
   } finally {
     clips.close();
-    await Promise.all([unfinished, mixPath].map((file) => rm(file, { force: true })));
+    await rm(unfinished, { force: true });
+    await parts.remove();
   }
 }
 

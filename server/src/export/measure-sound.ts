@@ -3,6 +3,7 @@ import { soundLag } from "@humming-tide/core/check";
 import type { FilmReport } from "@humming-tide/core/interchange";
 import { memorySource, resampled } from "@humming-tide/core/sound";
 import { decodeMono } from "../media/decode-sound.ts";
+import { measureLoudness } from "./measure-loudness.ts";
 
 const LARGEST_LAG_MS = 10;
 const SAMPLE_RATE = 48_000;
@@ -40,7 +41,8 @@ export async function measureSound(
   places.sort((a, b) => a.filmSeconds - b.filmSeconds);
   const matching = places.filter((place) => place.match >= LOWEST_MATCH);
   const worst = matching.sort((a, b) => Math.abs(b.lagMs) - Math.abs(a.lagMs))[0];
-  return { lagMs: songSilent || !worst ? null : worst.lagMs, songSilent, places };
+  const loudness = await measureLoudness(filmPath);
+  return { lagMs: songSilent || !worst ? null : worst.lagMs, songSilent, places, loudness };
 }
 
 type Piece = NonNullable<FilmReport["pieces"]>[number];

@@ -8,12 +8,15 @@ export type DrawnImage = Image | Canvas;
 /** A canvas as drawFrame sees it: its context has more than a surface needs, under the same names. */
 export const surfaceOf = (canvas: Canvas): Surface2D<DrawnImage> => canvas.getContext("2d");
 
-/** Pictures ready to draw, the few that a stretch of film needs; older ones go, so memory does not grow with the show. */
+/** Where the file of an image lies. */
+export type PathOfImage = (picture: string, of: ImageName["of"]) => string;
+
+/** Pictures ready to be drawn on a canvas, those of a frame; others go, so memory does not grow with the show. */
 export class PictureCache {
-  readonly #path: (picture: string, of: ImageName["of"]) => string;
+  readonly #path: PathOfImage;
   readonly #images = new Map<string, DrawableImage<DrawnImage>>();
 
-  constructor(path: (picture: string, of: ImageName["of"]) => string) {
+  constructor(path: PathOfImage) {
     this.#path = path;
   }
 
@@ -25,11 +28,7 @@ export class PictureCache {
       const key = imageKey(name);
       if (this.#images.has(key)) continue;
       const image = await loadImage(this.#path(name.picture, name.of)).catch((cause: unknown) => {
-        throw new HummingTideError(
-          "missing-picture",
-          `A picture of this show is missing from the data folder (${name.picture.slice(0, 12)}). Bring it in again.`,
-          { cause },
-        );
+        throw missingPicture(name, cause);
       });
       const drawn = name.look ? withLook(image, name.look) : image;
       this.#images.set(key, { image: drawn, width: image.width, height: image.height });
@@ -38,6 +37,13 @@ export class PictureCache {
 
   readonly get = (name: ImageName): DrawableImage<DrawnImage> | null => this.#images.get(imageKey(name)) ?? null;
 }
+
+export const missingPicture = ({ picture }: ImageName, cause: unknown): HummingTideError =>
+  new HummingTideError(
+    "missing-picture",
+    `A picture of this show is missing from the data folder (${picture.slice(0, 12)}). Bring it in again.`,
+    { cause },
+  );
 
 function withLook(image: Image, look: NonNullable<ImageName["look"]>): Canvas {
   const canvas = createCanvas(image.width, image.height);

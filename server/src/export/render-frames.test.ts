@@ -5,7 +5,8 @@ import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { temporaryFolder } from "../testing/index.ts";
 import { ClipFrames } from "./clip-frames.ts";
-import { PictureCache } from "./picture-cache.ts";
+import { FramePainter } from "./frame-painter.ts";
+import type { PathOfImage } from "./picture-cache.ts";
 import { renderFrames } from "./render-frames.ts";
 
 const SIZE = { width: 64, height: 36 };
@@ -13,7 +14,7 @@ const FULL = { x: 0, y: 0, ...SIZE };
 const RATE = { num: 25, den: 1 };
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
-let cache: PictureCache;
+const pathOfImage: PathOfImage = (name, of) => path.join(place.folder, `${name}-${of}`);
 const noClips = new ClipFrames(() => "");
 
 beforeAll(async () => {
@@ -30,7 +31,6 @@ beforeAll(async () => {
     await picture.png().toFile(path.join(place.folder, `${name}-picture`));
     await picture.png().toFile(path.join(place.folder, `${name}-fill`));
   }
-  cache = new PictureCache((name, kind) => path.join(place.folder, `${name}-${kind}`));
 });
 afterAll(() => place.remove());
 
@@ -65,7 +65,7 @@ function track(first: string, second: string): PictureTrack {
 /** Luma of the middle pixel of every frame, and which frames were handed over as the very same bytes. */
 async function lumas(film: PictureTrack): Promise<number[]> {
   const seen: number[] = [];
-  await renderFrames(film, cache, noClips, 0, 60, (yuv, frame) => {
+  await renderFrames(film, new FramePainter(SIZE, pathOfImage, noClips), 0, 60, (yuv, frame) => {
     expect(frame).toBe(seen.length);
     expect(yuv.length).toBe((SIZE.width * SIZE.height * 3) / 2);
     seen.push(yuv[18 * SIZE.width + 32]!);
@@ -112,7 +112,7 @@ describe("drawn frames", () => {
     const move = { start: { x: 0, y: 0, width: 66, height: 37.1 }, end, startFrame: 0, endFrame: 59, eased: false };
     const film = { ...still, slots: [{ ...still.slots[0]!, endFrame: 60, move }] };
     const centres: number[] = [];
-    await renderFrames(film, cache, noClips, 0, 60, (yuv) => {
+    await renderFrames(film, new FramePainter(SIZE, pathOfImage, noClips), 0, 60, (yuv) => {
       let [light, moment] = [0, 0];
       for (let i = 0; i < SIZE.width * SIZE.height; i++) {
         light += yuv[i]! - 16;

@@ -1,36 +1,25 @@
-import { drawFrame, imagesBetween, type PictureTrack, planFrame, repeatsFrame } from "@humming-tide/core/picture";
-import { createCanvas } from "@napi-rs/canvas";
-import type { ClipFrames } from "./clip-frames.ts";
-import { FilmSources } from "./film-sources.ts";
-import { type PictureCache, surfaceOf } from "./picture-cache.ts";
-import { rgbaToYuv420 } from "./yuv.ts";
+import { imagesBetween, type PictureTrack, planFrame, repeatsFrame } from "@humming-tide/core/picture";
+import type { FramePainter } from "./frame-painter.ts";
 
 /**
  * Draws a film's frames from `fromFrame` (inclusive) to `toFrame` (exclusive) and hands each over as planar YUV 4:2:0, BT.709. A frame in which
- * nothing moves is drawn once and handed over again. `write` may keep the bytes only until it resolves.
+ * nothing moves is drawn once and handed over again. `write` may keep the bytes until it is called the next time but one.
  */
 export async function renderFrames(
   track: PictureTrack,
-  pictures: PictureCache,
-  clips: ClipFrames,
+  painter: FramePainter,
   fromFrame: number,
   toFrame: number,
   write: (yuv: Uint8Array, frame: number) => Promise<void>,
 ): Promise<void> {
   const { width, height } = track.size;
-  const canvas = createCanvas(width, height);
-  const surface = surfaceOf(canvas);
-  const sources = new FilmSources(pictures, clips, track.size);
-  // Two buffers in turn: the pipe may still hold the last one while the next is drawn.
-  const buffers = [0, 1].map(() => new Uint8Array((width * height * 3) / 2));
+  // The pipe may still hold the last frame, and the one before, while the next is drawn.
+  const buffers = [0, 1, 2].map(() => new Uint8Array((width * height * 3) / 2));
   let turn = 0;
   for (let frame = fromFrame; frame < toFrame; frame++) {
     if (frame === fromFrame || !repeatsFrame(track, frame)) {
-      const plan = planFrame(track, frame);
-      await sources.need(plan, imagesBetween(track, frame, frame));
-      drawFrame(surface, plan, sources);
-      turn = 1 - turn;
-      rgbaToYuv420(canvas.data(), width, height, buffers[turn]!);
+      turn = (turn + 1) % buffers.length;
+      buffers[turn]!.set(await painter.paint(planFrame(track, frame), imagesBetween(track, frame, frame)));
     }
     await write(buffers[turn]!, frame);
   }

@@ -167,7 +167,7 @@ async function drawn(
   };
   const clips = new ClipFrames(() => "");
   const sources = new FilmSources(new PictureCache(() => ""), clips, FRAME);
-  await sources.need(plan, []);
+  await sources.need(plan);
   const canvas = createCanvas(FRAME.width, FRAME.height);
   drawFrame(surfaceOf(canvas), plan, sources);
   const data = canvas.data();

@@ -1,7 +1,8 @@
 import { access } from "node:fs/promises";
-import type { ExportJob } from "@humming-tide/contract";
+import path from "node:path";
+import { type ExportJob, outputWishSchema } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { type Response, Router } from "express";
+import express, { type Response, Router } from "express";
 import type { ExportQueue } from "../jobs/export-queue.ts";
 import type { ShowStore } from "../store/show-store.ts";
 
@@ -12,9 +13,10 @@ export function exportRoutes(shows: ShowStore, queue: ExportQueue): Router {
     response.json(await queue.listForShow(request.params.id));
   });
 
-  router.post("/shows/:id/exports", async (request, response) => {
+  router.post("/shows/:id/exports", express.json(), async (request, response) => {
+    const wish = outputWishSchema.parse(request.body ?? {});
     const show = await shows.get(request.params.id);
-    response.status(201).json(await queue.add(show.id, show.document));
+    response.status(201).json(await queue.add(show.id, show.document, wish));
   });
 
   /** Server-sent events: one "change" for each step of each export of the show. */
@@ -37,18 +39,18 @@ export function exportRoutes(shows: ShowStore, queue: ExportQueue): Router {
 
   router.get("/exports/:id/film", async (request, response) => {
     const job = await queue.get(request.params.id);
-    await download(response, job, queue.filmPath(job.id), job.fileName);
+    await download(response, job, queue.filmPath(job), job.fileName);
   });
 
   router.get("/exports/:id/report", async (request, response) => {
     const job = await queue.get(request.params.id);
-    await download(response, job, queue.reportPath(job.id), job.fileName.replace(/\.mp4$/, " report.json"));
+    await download(response, job, queue.reportPath(job.id), `${path.parse(job.fileName).name} report.json`);
   });
 
   router.get("/exports/:id/measurement", async (request, response) => {
     const job = await queue.get(request.params.id);
     if (!job.measurement) throw new HummingTideError("not-found", "This export has not been measured.");
-    response.attachment(job.fileName.replace(/\.mp4$/, " measured.json")).json(job.measurement);
+    response.attachment(`${path.parse(job.fileName).name} measured.json`).json(job.measurement);
   });
 
   return router;

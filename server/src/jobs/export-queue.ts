@@ -1,8 +1,8 @@
 import { EventEmitter, once } from "node:events";
-import { mkdir, rm, writeFile } from "node:fs/promises";
+import { mkdir, readdir, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { Worker } from "node:worker_threads";
-import type { ExportJob } from "@humming-tide/contract";
+import type { ExportJob, Output, OutputWish } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { planFilm, type SeenMedia } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
@@ -10,14 +10,22 @@ import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { findFfmpeg } from "../media/ffmpeg.ts";
 import { type MediaLibrary, seenHashes } from "../media/media-library.ts";
-import { exportStore, type StoredExport } from "../store/export-store.ts";
+import { exportStore, outputOf, type StoredExport } from "../store/export-store.ts";
 import { startWorker } from "../workers/start-worker.ts";
 import type { ExportMessage, ExportTask } from "./export-worker.ts";
 
-const FILM_FILE = "film.mp4";
+/** Finished segments of a film that is being made (export/film-parts.ts). */
+const PARTS_FOLDER = "parts";
 const REPORT_FILE = "report.json";
 /** Progress is written down this often; it is told to listeners at every step. */
 const SAVE_EVERY_MS = 1000;
+
+interface RunningExport {
+  readonly id: string;
+  /** Null while what it draws is being prepared. */
+  worker: Worker | null;
+  cancel: () => void;
+}
 
 /**
  * Exports one after another, each on a thread of its own, kept in the database: what was running when the server stopped
@@ -26,7 +34,7 @@ const SAVE_EVERY_MS = 1000;
 export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
   readonly #folder: DataFolder;
   readonly #library: MediaLibrary;
-  #running: { readonly id: string; readonly worker: Worker } | null = null;
+  #running: RunningExport | null = null;
   #latest: ExportJob | null = null;
   #working: Promise<void> = Promise.resolve();
   #closed = false;
@@ -43,11 +51,19 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     this.#next();
   }
 
-  /** Queues an export of the show as it is now. Throws what planFilm throws where there is no film, and `ffmpeg-missing`. */
-  async add(showId: string, document: ShowDocument): Promise<ExportJob> {
+  /** Queues an export of the show as it is now. Throws what planFilm throws where there is no film, `size-odd` and `ffmpeg-missing`. */
+  async add(showId: string, document: ShowDocument, wish: OutputWish): Promise<ExportJob> {
     await findFfmpeg();
-    planFilm(document, await this.#library.filmFacts(document));
-    const { job } = await exportStore.create(showId, document);
+    const output = outputOf(document, wish);
+    const { width, height } = output.size;
+    if (width % 2 !== 0 || height % 2 !== 0) {
+      throw new HummingTideError(
+        "size-odd",
+        `A film's width and height are even, because colour is kept for blocks of 2 x 2 pixels, but ${width} x ${height} was asked for.`,
+      );
+    }
+    planFilm(inOutput(document, output), await this.#library.filmFacts(document));
+    const { job } = await exportStore.create(showId, document, wish);
     this.emit("change", job);
     this.#next();
     return job;
@@ -61,8 +77,8 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     return (await exportStore.listForShow(showId)).map(({ job }) => (this.#latest?.id === job.id ? this.#latest : job));
   }
 
-  filmPath(id: string): string {
-    return path.join(this.#folder.exports, id, FILM_FILE);
+  filmPath({ id, output }: Pick<ExportJob, "id" | "output">): string {
+    return path.join(this.#folder.exports, id, `film.${output.container}`);
   }
 
   reportPath(id: string): string {
@@ -72,7 +88,7 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
   /** Cancels what is queued or running; what has ended stays as it is. */
   async cancel(id: string): Promise<void> {
     if (this.#running?.id === id) {
-      this.#running.worker.postMessage("cancel");
+      this.#running.cancel();
       return;
     }
     const { job } = await exportStore.get(id);
@@ -82,7 +98,8 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
   /** Stops without marking the running export as cancelled: the next start takes it up again. */
   async close(): Promise<void> {
     this.#closed = true;
-    await this.#running?.worker.terminate();
+    if (this.#running?.worker) await this.#running.worker.terminate();
+    else this.#running?.cancel();
     await this.#working;
   }
 
@@ -100,15 +117,24 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
   async #run(stored: StoredExport): Promise<void> {
     const { id } = stored.job;
     const folder = path.join(this.#folder.exports, id);
-    let worker: Worker | null = null;
-    const startedAt = Date.now();
+    const running: RunningExport = { id, worker: null, cancel: () => undefined };
+    const cancelled = new Promise<never>((_, reject) => {
+      running.cancel = () => reject(new HummingTideError("cancelled", "The export was cancelled."));
+    });
+    cancelled.catch(() => undefined);
+    this.#running = running;
     let savedAt = 0;
     try {
-      await rm(folder, { recursive: true, force: true });
-      await mkdir(folder, { recursive: true });
-      worker = startWorker(new URL("./export-worker.ts", import.meta.url), await this.#task(stored));
-      this.#running = { id, worker };
-      let job = await this.#change(stored.job, { state: "running", step: "Starting" });
+      await this.#clear(folder);
+      let job = await this.#change(stored.job, { state: "running", step: "Preparing the pictures" });
+      // Large copies for a film in 4K take a while: cancelling does not wait for them, and the next export finds them.
+      const worker = startWorker(
+        new URL("./export-worker.ts", import.meta.url),
+        await Promise.race([this.#task(stored), cancelled]),
+      );
+      running.worker = worker;
+      running.cancel = () => worker.postMessage("cancel");
+      const startedAt = Date.now();
       for await (const message of messagesOf(worker)) {
         if (message.kind === "progress") {
           const seconds = (Date.now() - startedAt) / 1000;
@@ -131,6 +157,10 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
       }
     } catch (error) {
       if (this.#closed) return;
+      if (error instanceof HummingTideError && error.code === "cancelled") {
+        await this.#change(stored.job, { state: "cancelled", step: "Cancelled" }).catch(() => undefined);
+        return;
+      }
       const message =
         error instanceof HummingTideError
           ? error.message
@@ -139,13 +169,21 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     } finally {
       this.#running = null;
       this.#latest = null;
-      await worker?.terminate();
+      await running.worker?.terminate();
     }
   }
 
-  async #task({ job, document }: StoredExport): Promise<ExportTask> {
+  /** An export begins with what an earlier start has finished of it, and nothing else. */
+  async #clear(folder: string): Promise<void> {
+    await mkdir(folder, { recursive: true });
+    for (const name of await readdir(folder))
+      if (name !== PARTS_FOLDER) await rm(path.join(folder, name), { recursive: true, force: true });
+  }
+
+  async #task({ job, document: stored }: StoredExport): Promise<ExportTask> {
+    const document = inOutput(stored, job.output);
     const facts = await this.#library.filmFacts(document);
-    await this.#library.ensureAllDrawn(document);
+    const copies = await this.#library.prepareFilm(document, planFilm(document, facts));
     const seen: Record<string, SeenMedia> = {};
     for (const sha256 of seenHashes(document)) {
       const media = facts.seen(sha256);
@@ -153,7 +191,10 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     }
     const analyses: Record<string, MusicAnalysis> = {};
     for (const { sha256 } of document.songs) analyses[sha256] = facts.analysis(sha256)!;
-    return { folder: this.#folder, document, analyses, seen, filmPath: this.filmPath(job.id) };
+    const partsFolder = path.join(this.#folder.exports, job.id, PARTS_FOLDER);
+    const { container } = job.output;
+    const filmPath = this.filmPath(job);
+    return { folder: this.#folder, document, container, analyses, seen, copies, filmPath, partsFolder };
   }
 
   #tell(job: ExportJob): void {
@@ -169,6 +210,13 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     return changed;
   }
 }
+
+/** The show as it is planned for an output. */
+const inOutput = (document: ShowDocument, { size, frameRate }: Output): ShowDocument => ({
+  ...document,
+  size,
+  frameRate,
+});
 
 /** A worker's messages until it has said how it ended. A worker that dies without a word throws. */
 async function* messagesOf(worker: Worker): AsyncGenerator<ExportMessage> {

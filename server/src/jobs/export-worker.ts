@@ -1,5 +1,5 @@
 import { parentPort, workerData } from "node:worker_threads";
-import type { FilmMeasurement } from "@humming-tide/contract";
+import type { Container, FilmMeasurement } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { filmFacts, planFilm, type SeenMedia } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
@@ -10,10 +10,15 @@ import { ContentStore } from "../media/content-store.ts";
 
 export interface ExportTask {
   readonly folder: DataFolder;
+  /** In the size and rate of the film. */
   readonly document: ShowDocument;
+  readonly container: Container;
   readonly analyses: Readonly<Record<string, MusicAnalysis>>;
   readonly seen: Readonly<Record<string, SeenMedia>>;
+  /** Of MediaLibrary.prepareFilm. */
+  readonly copies: ReadonlyMap<string, string>;
   readonly filmPath: string;
+  readonly partsFolder: string;
 }
 
 export type ExportMessage =
@@ -36,7 +41,10 @@ try {
     plan: planFilm(task.document, facts),
     store: new ContentStore(task.folder),
     title: task.document.title,
+    container: task.container,
+    copies: task.copies,
     filmPath: task.filmPath,
+    partsFolder: task.partsFolder,
     songPathOf: (sha256: string) => task.document.songs.find((song) => song.sha256 === sha256)?.fileName ?? sha256,
     signal: cancel.signal,
     onProgress: (progress: FilmProgress) => say({ kind: "progress", ...progress }),

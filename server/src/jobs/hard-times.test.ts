@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn, spawnSync } from "node:child_process";
 import { once } from "node:events";
 import { createReadStream } from "node:fs";
-import { mkdir, rm, statfs, writeFile } from "node:fs/promises";
+import { mkdir, rm, stat, statfs, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { ExportJob, SavedShow } from "@humming-tide/contract";
 import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
@@ -94,15 +94,24 @@ const exportsOf = async (address: string, showId: string): Promise<ExportJob[]> 
   (await (await fetch(`${address}/api/shows/${showId}/exports`)).json()) as ExportJob[];
 
 describe("a server that is killed in the middle of an export", () => {
-  it("takes the export up again when it is started again, and the film is right", async () => {
+  it("goes on with the export where it was when it is started again, and the film is right", async () => {
     const data = path.join(place.folder, "killed");
     const showId = await prepareShow(data);
     const first = await startServer(data);
     await fetch(`${first.address}/api/shows/${showId}/exports`, { method: "POST" });
-    await waitFor("progress", async () => ((await exportsOf(first.address, showId))[0]!.progress > 0.1 ? true : null));
+    const [{ id }] = (await exportsOf(first.address, showId)) as [ExportJob];
+    const part = path.join(data, "exports", id, "parts", "00000.mp4");
+    const finished = await waitFor("a finished part", async () => stat(part).catch(() => null));
     await stopHard(first);
 
     const second = await startServer(data);
+    const { progress } = await waitFor("progress", async () => {
+      const [latest] = await exportsOf(second.address, showId);
+      return latest!.progress > 0 ? latest! : null;
+    });
+    // The first third is there already, and is not made again.
+    expect(progress).toBeGreaterThan(0.25);
+    expect(await stat(part)).toMatchObject({ ino: finished.ino, mtimeMs: finished.mtimeMs });
     const job = await waitFor("the film", async () => {
       const [latest] = await exportsOf(second.address, showId);
       return latest!.state === "done" || latest!.state === "failed" ? latest! : null;

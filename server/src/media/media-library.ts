@@ -1,11 +1,12 @@
 import { readFile } from "node:fs/promises";
 import { availableParallelism } from "node:os";
+import path from "node:path";
 import type { Readable } from "node:stream";
 import type { MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { type FilmFacts, filmFacts } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
-import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
+import { drawnPicture, type PictureTrack, parseDrawnPicture } from "@humming-tide/core/picture";
 import { namedGraphics, namedPictures, type ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import sharp from "sharp";
@@ -14,6 +15,7 @@ import { proxyStore } from "../store/proxy-store.ts";
 import { listen } from "../workers/listen.ts";
 import { takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
+import { COPY_FILE, type FilmCopy, filmCopies } from "./film-copies.ts";
 import { identify } from "./identify.ts";
 import {
   GRAPHIC_FILES,
@@ -21,9 +23,10 @@ import {
   measureSubject,
   PICTURE_FILES,
   turnPictureFiles,
+  writeFilmCopy,
   writeGraphic,
 } from "./picture-files.ts";
-import { takeInPicture } from "./picture-intake.ts";
+import { decodePicture, takeInPicture } from "./picture-intake.ts";
 import { SONG_FILES, takeInSong } from "./song-intake.ts";
 
 /** Pictures, clips and songs: taking them in, and their facts. */
@@ -206,11 +209,37 @@ export class MediaLibrary {
     );
   }
 
-  /** Makes everything that an export of the show will draw. Throws what `ensureDrawn` throws. */
-  async ensureAllDrawn(document: ShowDocument): Promise<void> {
+  /**
+   * Makes everything that an export of a show will draw, and gives the folders of the copies that it draws pictures from instead of their working copies, by picture. Throws what `ensureDrawn`, `ensureGraphic` and decoding
+   * throw.
+   */
+  async prepareFilm(document: ShowDocument, plan: PictureTrack): Promise<ReadonlyMap<string, string>> {
     const names = new Set(namedPictures(document).map(({ sha256, turn }) => drawnPicture(sha256, turn)));
     await Promise.all([...names].map((name) => this.ensureDrawn(name)));
     await Promise.all(namedGraphics(document).map(({ sha256 }) => this.ensureGraphic(sha256)));
+    const facts = await this.facts(seenHashes(document));
+    const pictures = new Map([...facts].flatMap(([sha256, seen]) => (seen.kind === "picture" ? [[sha256, seen]] : [])));
+    const copies = filmCopies(plan, (sha256) => pictures.get(sha256));
+    await Promise.all(
+      [...copies].map(([name, copy]) =>
+        this.#ensureCopy(name, copy, pictures.get(parseDrawnPicture(name)!.sha256)!.mime),
+      ),
+    );
+    return new Map([...copies].map(([name, { folder }]) => [name, folder]));
+  }
+
+  async #ensureCopy(name: string, copy: FilmCopy, mime: string): Promise<void> {
+    if (await this.store.has(this.store.derivedPath(copy.folder, COPY_FILE))) return;
+    const { sha256, turn } = parseDrawnPicture(name)!;
+    const original = this.store.originalPath(sha256);
+    if (!(await this.store.has(original)))
+      throw new HummingTideError("media-unknown", "The picture is not in the data folder any more. Bring it in again.");
+    await this.#once(copy.folder, () =>
+      this.store.derive(copy.folder, async (folder) => {
+        const { picture } = await decodePicture(original, mime);
+        await writeFilmCopy(picture, turn, copy, path.join(folder, COPY_FILE));
+      }),
+    );
   }
 }
 

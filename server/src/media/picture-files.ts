@@ -8,7 +8,9 @@ export const PICTURE_FILES = { thumbnail: "thumbnail.webp", working: "working.jp
 
 const THUMBNAIL_PIXELS = 400;
 /** 1.25 times a 1080p film's width: enough to crop a little without softness, small enough to draw fast. */
-const WORKING_PIXELS = 2400;
+export const WORKING_PIXELS = 2400;
+/** The same of a film in 4K. */
+export const LARGE_PIXELS = 4800;
 const FILL_WIDTH = 256;
 /** The blur effect is defined for pictures of about this size. */
 const MEASURED_PIXELS = 512;
@@ -82,6 +84,27 @@ export async function measureSubject(picture: Sharp): Promise<Subject> {
     .raw()
     .toBuffer({ resolveWithObject: true });
   return findSubject({ width: info.width, height: info.height, pixels: data });
+}
+
+/** A copy of a picture that films are drawn from (film-copies.ts), no side longer than `pixels`. */
+export async function writeFilmCopy(
+  picture: Sharp,
+  degrees: number,
+  { pixels, isLossless }: { readonly pixels: number; readonly isLossless: boolean },
+  file: string,
+): Promise<void> {
+  const upright = await picture
+    .flatten({ background: "#000000" })
+    .toColourspace("srgb")
+    .resize(pixels, pixels, { fit: "inside", withoutEnlargement: true })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const { width, height, channels } = upright.info;
+  const turned = sharp(upright.data, { raw: { width, height, channels } }).rotate(degrees);
+  await (isLossless
+    ? turned.png({ compressionLevel: 2 })
+    : turned.jpeg({ quality: 92, chromaSubsampling: "4:4:4", optimiseCoding: false })
+  ).toFile(file);
 }
 
 /** A graphic of a person's own, with its alpha; beside the other files of its picture under a name of its own. */

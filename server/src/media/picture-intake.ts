@@ -25,13 +25,9 @@ sharp.concurrency(1);
  */
 export async function takeInPicture(original: string, mime: string, folder: string): Promise<PictureIntake> {
   try {
-    const { width, height, pages, compression, exif } = await sharp(original, {
-      limitInputPixels: LARGEST_PIXELS,
-    }).metadata();
+    const { width, height, pages, exif } = await sharp(original, { limitInputPixels: LARGEST_PIXELS }).metadata();
     if (width * height > LARGEST_PIXELS) throw new Error("exceeds pixel limit");
-    // HEVC inside a HEIF file is what phones write; the general decoder has AV1 only.
-    const heic = compression === "hevc" || (compression === undefined && /hei[cf]$/.test(mime));
-    const { picture, size } = heic ? await heicPicture(original) : await anyPicture(original);
+    const { picture, size } = await decodePicture(original, mime);
     const measures = await writePictureFiles(picture, folder);
     const animated = mime === "image/gif" || mime === "image/webp" ? (pages ?? 1) > 1 : false;
     return {
@@ -48,6 +44,14 @@ export async function takeInPicture(original: string, mime: string, folder: stri
 interface Decoded {
   readonly picture: Sharp;
   readonly size: { readonly width: number; readonly height: number };
+}
+
+/** Opens a picture that was looked at before, upright. */
+export async function decodePicture(original: string, mime: string): Promise<Decoded> {
+  const { compression } = await sharp(original, { limitInputPixels: LARGEST_PIXELS }).metadata();
+  // HEVC inside a HEIF file is what phones write; the general decoder has AV1 only.
+  const heic = compression === "hevc" || (compression === undefined && /hei[cf]$/.test(mime));
+  return heic ? heicPicture(original) : anyPicture(original);
 }
 
 async function anyPicture(original: string): Promise<Decoded> {

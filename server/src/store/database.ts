@@ -84,6 +84,7 @@ export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAt
   declare restarts: number;
   declare bytes: number | null;
   declare measurement: string | null;
+  declare output: string | null;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -174,6 +175,7 @@ export async function openDatabase(path: string): Promise<Sequelize> {
       restarts: integer(),
       bytes: { type: DataTypes.INTEGER, allowNull: true },
       measurement: optionalText(),
+      output: optionalText(),
       createdAt: date(),
     },
     { ...options, tableName: "exports", updatedAt: false },

@@ -1,5 +1,11 @@
 import { randomUUID } from "node:crypto";
-import { type ExportJob, exportJobSchema, type FilmMeasurement } from "@humming-tide/contract";
+import {
+  type ExportJob,
+  exportJobSchema,
+  type FilmMeasurement,
+  type Output,
+  type OutputWish,
+} from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { readShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import { safeFileName } from "../file-names.ts";
@@ -12,7 +18,7 @@ export interface StoredExport {
 }
 
 export const exportStore = {
-  async create(showId: string, document: ShowDocument): Promise<StoredExport> {
+  async create(showId: string, document: ShowDocument, wish: OutputWish): Promise<StoredExport> {
     const row = await ExportRow.create({
       id: randomUUID(),
       showId,
@@ -24,6 +30,7 @@ export const exportStore = {
       restarts: 0,
       bytes: null,
       measurement: null,
+      output: JSON.stringify(outputOf(document, wish)),
     });
     return toStoredExport(row);
   },
@@ -79,6 +86,7 @@ export const exportStore = {
 
 function toStoredExport(row: ExportRow): StoredExport {
   const document = readShowDocument(JSON.parse(row.document));
+  const output = outputOf(document, row.output ? (JSON.parse(row.output) as OutputWish) : {});
   const job = exportJobSchema.parse({
     id: row.id,
     showId: row.showId,
@@ -88,9 +96,8 @@ function toStoredExport(row: ExportRow): StoredExport {
     secondsLeft: null,
     error: row.error,
     restarts: row.restarts,
-    fileName: filmFileName(document),
-    frameRate: document.frameRate,
-    size: document.size,
+    fileName: filmFileName(document, output),
+    output,
     bytes: row.bytes,
     createdAt: row.createdAt.toISOString(),
     measurement: row.measurement ? (JSON.parse(row.measurement) as unknown) : null,
@@ -98,5 +105,14 @@ function toStoredExport(row: ExportRow): StoredExport {
   return { job, document };
 }
 
-const filmFileName = (document: ShowDocument): string =>
-  `${safeFileName(document.title, "Film")} ${document.size.height}p.mp4`;
+/** What a wish means for a show. */
+export const outputOf = ({ size, frameRate }: ShowDocument, wish: OutputWish): Output => ({
+  size: wish.size ?? size,
+  frameRate: wish.frameRate ?? frameRate,
+  container: wish.container ?? "mp4",
+});
+
+function filmFileName(document: ShowDocument, { size: { width, height }, container }: Output): string {
+  const size = width * 9 === height * 16 ? `${height}p` : `${width}x${height}`;
+  return `${safeFileName(document.title, "Film")} ${size}.${container}`;
+}

@@ -68,4 +68,11 @@ export const migrations = [
       );
     },
   },
+  {
+    name: "004-outputs",
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      // Null: as the show itself, in MP4; so were all exports before.
+      await context.sequelize.query("ALTER TABLE exports ADD COLUMN output TEXT");
+    },
+  },
 ];

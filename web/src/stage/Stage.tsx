@@ -1,5 +1,13 @@
 import type { FilmPlan } from "@humming-tide/core/film";
-import { clipAt, clipsIn, drawFrame, imagesBetween, planFrame, slotIndexAt } from "@humming-tide/core/picture";
+import {
+  clipAt,
+  clipsIn,
+  drawFrame,
+  imagesBetween,
+  planFrame,
+  slotIndexAt,
+  type WordSheet,
+} from "@humming-tide/core/picture";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect, useRef } from "react";
 import { useAppSelector } from "../store/store.ts";
@@ -57,7 +65,7 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
         words: words.current.for(target.width / width),
         scratch: second,
       });
-      for (const slot of slotsComing(plan, frame, ahead)) filmFonts.need(slot.words.sheet);
+      words.current.ahead(sheetsComing(plan, frame, ahead), plan.size);
       target.dataset["frame"] = String(frame);
     },
     [plan, isDraft, player],
@@ -76,18 +84,13 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
   }, []);
   useEffect(() => {
     const again = (): void => draw(player.filmSeconds());
-    const source = images.current;
-    const films = clips.current;
-    source?.addEventListener("arrived", again);
-    films?.addEventListener("arrived", again);
-    filmFonts.addEventListener("arrived", again);
+    const sources = [images.current, clips.current, filmFonts, words.current];
+    for (const source of sources) source?.addEventListener("arrived", again);
     const resized = new ResizeObserver(again);
     if (canvas.current) resized.observe(canvas.current);
     again();
     return () => {
-      source?.removeEventListener("arrived", again);
-      films?.removeEventListener("arrived", again);
-      filmFonts.removeEventListener("arrived", again);
+      for (const source of sources) source?.removeEventListener("arrived", again);
       resized.disconnect();
     };
   }, [draw, player]);
@@ -114,11 +117,12 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
   );
 }
 
-/** Slots with words that are seen between two frames. */
-const slotsComing = (plan: FilmPlan, from: number, to: number): FilmPlan["slots"] =>
+/** The words of slots that are seen between two frames. */
+const sheetsComing = (plan: FilmPlan, from: number, to: number): WordSheet[] =>
   plan.slots
     .slice(slotIndexAt(plan.slots, from), slotIndexAt(plan.slots, to) + 1)
-    .filter(({ words }) => words.sheet.length > 0);
+    .map(({ words }) => words.sheet)
+    .filter((sheet) => sheet.length > 0);
 
 /** The clip of the next slot, where it begins to be seen, while it is not seen yet. */
 function clipsComing(plan: FilmPlan, frame: number): ShownClip[] {

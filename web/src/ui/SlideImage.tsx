@@ -34,7 +34,7 @@ export function CardFace({ slide, className = "" }: { slide: Slide; className?: 
   const line = slideName(slide).replace(/^“|”$/g, "");
   return (
     <span
-      className={`flex items-center justify-center overflow-hidden p-1 text-center font-heading text-[11px] leading-tight ${isLight(colour) ? "text-black" : "text-white"} ${className}`}
+      className={`flex items-center justify-center overflow-hidden p-1 text-center outline outline-1 -outline-offset-1 outline-line font-heading text-[11px] leading-tight ${isLight(colour) ? "text-black" : "text-white"} ${className}`}
       style={{ backgroundColor: colour }}
     >
       <bdi className="line-clamp-3">{line}</bdi>

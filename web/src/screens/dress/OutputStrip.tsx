@@ -126,12 +126,11 @@ const OutputView = memo(function OutputView({
   useFilmClock(draw);
   useEffect(() => {
     const again = (): void => draw(player.filmSeconds());
-    images.addEventListener("arrived", again);
-    filmFonts.addEventListener("arrived", again);
+    const sources = [images, filmFonts, words.current];
+    for (const source of sources) source.addEventListener("arrived", again);
     again();
     return () => {
-      images.removeEventListener("arrived", again);
-      filmFonts.removeEventListener("arrived", again);
+      for (const source of sources) source.removeEventListener("arrived", again);
     };
   }, [draw, images, player]);
   return (

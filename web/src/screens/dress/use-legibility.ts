@@ -19,9 +19,14 @@ export interface Legibility extends Pick<LaidWords, "isShrunk" | "overflows" | "
 /** Small enough to be quick, large enough that letters have surroundings. */
 const WIDTH = 480;
 const QUIET_MS = 250;
+/** Pictures move by a few hundredths of the frame a second: between two frames so far apart little can happen. */
+const EVERY_SECONDS = 0.5;
+const MOST_FRAMES = 13;
+/** A backing is found for so many of the worst frames. */
+const BACKED_FRAMES = 3;
 
 /**
- * Measures words against the picture behind them over the whole time that they are seen: in their first frame, their last one and between. One entry for each of the slot's sheet; empty until
+ * Measures words against the picture behind them over the whole time that they are seen: in their first frame, their last one and every half second between, thirteen in all at most. One entry for each of the slot's sheet; empty until
  * pictures and fonts are there.
  */
 export function useLegibility(film: FilmPlan, slot: FilmSlot): readonly Legibility[] {
@@ -80,8 +85,10 @@ async function measure(
     const { startFrame, endFrame } = times[index]!;
     const around = clearCanvas(size.width, size.height);
     room.drawLetterSurroundings(around.surface, own, placement);
-    const frames: { behind: Uint8ClampedArray; around: Uint8ClampedArray }[] = [];
-    for (const frame of new Set([startFrame, Math.floor((startFrame + endFrame) / 2), endFrame - 1])) {
+    const mask = pixelsOf(around);
+    let contrast = 21;
+    let worst: { behind: Uint8ClampedArray; around: Uint8ClampedArray; contrast: number }[] = [];
+    for (const frame of framesToMeasure(startFrame, endFrame, film.rate)) {
       const plan = withoutWords(planFrame(film, Math.max(0, Math.min(film.totalFrames - 1, frame))));
       images.need(imagesIn(plan));
       if (imagesIn(plan).some((name) => !images.get(name))) return null;
@@ -90,19 +97,33 @@ async function measure(
       drawFrame(surfaceOf(behind.context), plan, { images: images.get, words: () => null, grain: stageGrain, scratch });
       behind.context.setTransform(1, 0, 0, 1, 0, 0);
       room.drawBehindLetters(behind, own, words.letters, placement, clearCanvas);
-      frames.push({ behind: pixelsOf(behind), around: pixelsOf(around) });
+      await pause();
+      if (!isWanted()) return null;
+      const pixels = pixelsOf(behind);
+      const here = room.letterContrast(words.letters.colour, pixels, mask);
+      contrast = Math.min(contrast, here);
+      worst.push({ behind: pixels, around: mask, contrast: here });
+      worst = worst.sort((a, b) => a.contrast - b.contrast).slice(0, BACKED_FRAMES);
       await pause();
       if (!isWanted()) return null;
     }
     const wanted = room.wantedContrast(own.pixels, film.size);
     const { colour } = words.letters;
-    const contrast = Math.min(...frames.map(({ behind, around: mask }) => room.letterContrast(colour, behind, mask)));
-    await pause();
-    const backing = contrast < wanted ? room.backingFor(colour, frames, wanted) : null;
+    const backing = contrast < wanted ? room.backingFor(colour, worst, wanted) : null;
     const { isShrunk, overflows, missing } = own;
     results.push({ isShrunk, overflows, missing, contrast, wanted, backing });
   }
   return results;
+}
+
+/** From the first (inclusive) to the end (exclusive), evenly. */
+function framesToMeasure(startFrame: number, endFrame: number, { num, den }: FilmPlan["rate"]): Set<number> {
+  const last = Math.max(startFrame, endFrame - 1);
+  const seconds = ((last - startFrame) * den) / num;
+  const steps = Math.max(2, Math.min(MOST_FRAMES - 1, Math.ceil(seconds / EVERY_SECONDS)));
+  return new Set(
+    Array.from({ length: steps + 1 }, (_, i) => Math.round(startFrame + (i / steps) * (last - startFrame))),
+  );
 }
 
 const withoutWords = (plan: FramePlan): FramePlan => ({

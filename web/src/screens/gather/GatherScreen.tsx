@@ -206,10 +206,6 @@ function SongPanel(): ReactNode {
 function AgreementPanel(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);
-  const media = useAppSelector((state) => state.show.media);
-  const clips = new Set(
-    plan?.slots.filter(({ sha256 }) => sha256 !== null && media[sha256]?.kind === "clip").map(({ slideId }) => slideId),
-  );
   return (
     <Panel
       title="Do they agree?"
@@ -228,11 +224,6 @@ function AgreementPanel(): ReactNode {
             {message.text}
           </li>
         ))}
-        {clips.size > 0 && (
-          <li className="text-quiet">
-            {clips.size === 1 ? "A clip stands" : `${clips.size} clips stand`} in the film as a still picture so far.
-          </li>
-        )}
       </ul>
     </Panel>
   );

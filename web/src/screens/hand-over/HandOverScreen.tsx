@@ -1,25 +1,19 @@
-import { type ExportJob, exportJobSchema } from "@humming-tide/contract";
-import { clockText, frameRateName, NAMED_FRAME_RATES, timeLeftText } from "@humming-tide/core/time";
+import { type ExportJob, exportJobSchema, type Output } from "@humming-tide/contract";
+import { timeLeftText } from "@humming-tide/core/time";
 import { Download } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api } from "../../api.ts";
 import { saveNow } from "../../store/saving.ts";
-import { showActions } from "../../store/show-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { viewActions } from "../../store/view-slice.ts";
 import { Button } from "../../ui/Button.tsx";
-import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { Notice } from "../../ui/Notice.tsx";
-import { Fact, Panel } from "../../ui/Panel.tsx";
 import { ProgressBar } from "../../ui/ProgressBar.tsx";
+import { ExportPanel } from "./ExportPanel.tsx";
 import { MeasurementView } from "./MeasurementView.tsx";
-
-const RATES = ["24", "25", "29.97", "30"] as const;
-const SIZES = [
-  { value: "1920x1080", label: "1080p" },
-  { value: "1280x720", label: "720p" },
-] as const;
+import { outputText } from "./outputs.ts";
 
 /** The film as a file: how it is made, what is being made, and what was measured in it afterwards. */
 export function HandOverScreen(): ReactNode {
@@ -27,7 +21,9 @@ export function HandOverScreen(): ReactNode {
   const problem = useAppSelector((state) => state.view.planProblem);
   const document = useAppSelector((state) => state.show.document)!;
   const showId = useAppSelector((state) => state.show.id)!;
+  const wish = useAppSelector((state) => state.view.output);
   const dispatch = useAppDispatch();
+  const output: Output = { size: document.size, frameRate: document.frameRate, container: "mp4", ...wish };
   const jobs = useExports(showId);
   const [failure, setFailure] = useState<string | null>(null);
   const start = async (): Promise<void> => {
@@ -38,7 +34,7 @@ export function HandOverScreen(): ReactNode {
         throw new Error(
           "The newest edits are not saved yet, so they would be missing from the film. Try again when the show says “Saved”.",
         );
-      await api.startExport(showId);
+      await api.startExport(showId, output);
     } catch (error) {
       setFailure((error as Error).message);
     }
@@ -57,7 +53,6 @@ export function HandOverScreen(): ReactNode {
       </EmptyState>
     );
   }
-  const size = `${document.size.width}x${document.size.height}`;
   return (
     <div className="flex h-full min-h-0">
       <div className="min-w-0 flex-1 overflow-y-auto px-6 py-4">
@@ -82,46 +77,13 @@ export function HandOverScreen(): ReactNode {
         </ul>
       </div>
       <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-line bg-raised">
-        <Panel title="Export a film">
-          <h3 className="mb-1 font-sans text-[13px] text-quiet">Frames per second</h3>
-          <div className="-ml-2.5">
-            <Choice
-              label="Frames per second"
-              value={frameRateName(document.frameRate)}
-              options={RATES.map((rate) => ({ value: rate, label: rate }))}
-              onChange={(rate) =>
-                dispatch(
-                  showActions.edited({
-                    ...document,
-                    frameRate: { ...NAMED_FRAME_RATES[rate as (typeof RATES)[number]] },
-                  }),
-                )
-              }
-            />
-          </div>
-          <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet">Size</h3>
-          <div className="-ml-2.5">
-            <Choice
-              label="Size"
-              value={size as (typeof SIZES)[number]["value"]}
-              options={SIZES}
-              onChange={(next) => {
-                const [width, height] = next.split("x").map(Number) as [number, number];
-                dispatch(showActions.edited({ ...document, size: { width, height } }));
-              }}
-            />
-          </div>
-          <dl className="mt-3 border-t border-line pt-2">
-            <Fact label="Length">{clockText((plan.totalFrames * plan.rate.den) / plan.rate.num)}</Fact>
-            <Fact label="Frames">{plan.totalFrames}</Fact>
-            <Fact label="Changes">{plan.slots.length - 1}</Fact>
-            <Fact label="Music fades from">{plan.sound.fadeOut.startSeconds.toFixed(1)} s</Fact>
-            <Fact label="Format">MP4, H.264, AAC</Fact>
-          </dl>
-          <Button kind="primary" className="mt-3 w-full" onClick={() => void start()}>
-            Export
-          </Button>
-        </Panel>
+        <ExportPanel
+          show={document}
+          plan={plan}
+          output={output}
+          onChange={(next) => dispatch(viewActions.outputChosen(next))}
+          onExport={() => void start()}
+        />
       </aside>
     </div>
   );
@@ -158,7 +120,7 @@ function JobCard({ job }: { job: ExportJob }): ReactNode {
           {job.fileName}
         </h2>
         <span className="shrink-0 text-[13px] text-quiet">
-          {job.size.width} × {job.size.height}, {frameRateName(job.frameRate)} fps
+          {outputText(job.output)}
           {job.bytes ? `, ${(job.bytes / 1e6).toFixed(1)} MB` : ""}, {STATES[job.state]}
         </span>
       </div>

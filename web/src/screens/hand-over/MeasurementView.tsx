@@ -25,6 +25,7 @@ export function MeasurementView({ measurement }: { measurement: FilmMeasurement 
             : `, music within ${Math.abs(sound.lagMs).toFixed(1)} ms`}
         . {measurement.ok ? "All is where it should be." : ""}
       </p>
+      {sound.loudness && <p className="mt-0.5 text-[13px] text-soft">{loudnessText(sound.loudness)}</p>}
       <ErrorDots measurement={measurement} />
       <Button kind="quiet" aria-expanded={all} onClick={() => setAll(!all)} className="-ml-3">
         {all ? "Hide the changes" : "Show every change"}
@@ -63,6 +64,16 @@ export function MeasurementView({ measurement }: { measurement: FilmMeasurement 
       )}
     </div>
   );
+}
+
+function loudnessText({
+  integratedLufs,
+  rangeLu,
+  truePeakDbtp,
+}: NonNullable<FilmMeasurement["sound"]["loudness"]>): string {
+  if (integratedLufs === null || truePeakDbtp === null) return "No sound that is loud enough to be measured.";
+  const minus = (value: number): string => value.toFixed(1).replace("-", "−");
+  return `Sound: ${minus(integratedLufs)} LUFS, true peak ${minus(truePeakDbtp)} dBTP, loudness range ${rangeLu.toFixed(1)} LU.`;
 }
 
 const HALF_HEIGHT = 22;
