@@ -27,6 +27,9 @@ async function openDress(page: Page): Promise<void> {
 const openPart = (page: Page, part: "Picture" | "Change" | "Look" | "Words"): Promise<void> =>
   radio(page, "What of it", part).click();
 
+/** Every edit made so far lies on the server: what is read now is the end of a drag, not its middle. */
+const allSaved = (page: Page): Promise<void> => expect(page.getByTestId("save-status")).toHaveText("Saved");
+
 /** A sample of a canvas's pixels. */
 async function pixels(canvas: Locator): Promise<number[]> {
   return canvas.evaluate((element: HTMLCanvasElement) => {
@@ -159,6 +162,7 @@ test("the subject is moved by pointer and keys, and every output follows it", as
   await page.mouse.move(stage.x + stage.width * 0.5, stage.y + stage.height * 0.9, { steps: 6 });
   await page.mouse.up();
   await expect.poll(async () => (await slideAt(3)).subject?.y ?? 0).toBeGreaterThan(0.55);
+  await allSaved(page);
   const dragged = (await slideAt(3)).subject!;
   await expect.poll(async () => difference(before, await pixels(square))).toBeGreaterThan(2);
   await ring.focus();
@@ -185,6 +189,7 @@ test("a frame is set by hand for one shape of film, and the rule takes it back",
   await page.mouse.move(box.x + box.width / 2 - 60, box.y + box.height / 2, { steps: 5 });
   await page.mouse.up();
   await expect.poll(async () => (await slideAt(0)).views[0]!.end.centre.x).toBeGreaterThan(0.5);
+  await allSaved(page);
   const [view] = (await slideAt(0)).views;
   expect(view!.shape).toBe("9:16");
   expect(view!.end.zoom).toBeGreaterThan(view!.start.zoom);

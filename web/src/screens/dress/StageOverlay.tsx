@@ -167,31 +167,32 @@ function HeldFrame({
   held: "start" | "end";
 }): ReactNode {
   const shape = shapeOf(plan.size);
-  const own = slide.views.find((view) => view.shape === shape);
   const area = areaOf(slot, plan.size);
-  const seen = (end: "start" | "end"): View => own?.[end] ?? viewIn(slot.move[end], slot.pictureSize, area);
+  const seenIn = (views: Slide["views"], end: "start" | "end"): View =>
+    views.find((view) => view.shape === shape)?.[end] ?? viewIn(slot.move[end], slot.pictureSize, area);
+  const centre = seenIn(slide.views, held).centre;
   const shift = (across: number, down: number): void => {
-    const before = seen(held);
-    const part = seenPart(before, slot.pictureSize, area);
-    const centre = rounded({
-      x: clampShare(before.centre.x - across * part.width),
-      y: clampShare(before.centre.y - down * part.height),
-    });
-    // The frame stays on the picture: bars are never made by dragging.
-    const view = keepingInView(
-      { centre, zoom: before.zoom },
-      { ...centre, width: 0, height: 0 },
-      slot.pictureSize,
-      area,
-    );
-    edit(
-      (document) =>
-        setView(document, slide.id, shape, {
-          start: held === "start" ? view : seen("start"),
-          end: held === "end" ? view : seen("end"),
-        }),
-      `view ${slide.id}`,
-    );
+    edit((document) => {
+      // From the newest edit, not from what was drawn last: a quick drag has several steps between two drawings.
+      const { views } = document.slides.find(({ id }) => id === slide.id) ?? slide;
+      const before = seenIn(views, held);
+      const part = seenPart(before, slot.pictureSize, area);
+      const moved = rounded({
+        x: clampShare(before.centre.x - across * part.width),
+        y: clampShare(before.centre.y - down * part.height),
+      });
+      // The frame stays on the picture: bars are never made by dragging.
+      const view = keepingInView(
+        { centre: moved, zoom: before.zoom },
+        { ...moved, width: 0, height: 0 },
+        slot.pictureSize,
+        area,
+      );
+      return setView(document, slide.id, shape, {
+        start: held === "start" ? view : seenIn(views, "start"),
+        end: held === "end" ? view : seenIn(views, "end"),
+      });
+    }, `view ${slide.id}`);
   };
   const drag = (event: PointerEvent): void => {
     if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
@@ -207,8 +208,8 @@ function HeldFrame({
       type="button"
       role="slider"
       aria-label={`Frame at the ${held}`}
-      aria-valuenow={Math.round(100 * seen(held).centre.x)}
-      aria-valuetext={`${Math.round(100 * seen(held).centre.x)} % across, ${Math.round(100 * seen(held).centre.y)} % down`}
+      aria-valuenow={Math.round(100 * centre.x)}
+      aria-valuetext={`${Math.round(100 * centre.x)} % across, ${Math.round(100 * centre.y)} % down`}
       onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
       onPointerMove={drag}
       onKeyDown={onKey}
