@@ -5,9 +5,11 @@ import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
-import type { SavedShow, ShowSummary } from "@humming-tide/contract";
+import { isSeen, type SavedShow, type ShowSummary } from "@humming-tide/contract";
 import { type FilmPlan, filmFacts, planFilm } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
+import { heardSounds } from "@humming-tide/core/show";
+import type { SpeechFacts } from "@humming-tide/core/sound";
 
 export const ROOT = fileURLToPath(new URL("..", import.meta.url));
 
@@ -88,12 +90,18 @@ export async function plannedFilm(app: RunningApp, id: string): Promise<FilmPlan
     const heard = await fetch(`${app.address}/api/media/${sha256}/analysis`);
     analyses.set(sha256, (await heard.json()) as MusicAnalysis);
   }
+  const speech = new Map<string, SpeechFacts>();
+  for (const sha256 of heardSounds(document)) {
+    const found = await fetch(`${app.address}/api/media/${sha256}/speech`);
+    speech.set(sha256, (await found.json()) as SpeechFacts);
+  }
   const facts = filmFacts(
     (sha256) => analyses.get(sha256),
     (sha256) => {
       const seen = media[sha256];
-      return seen && seen.kind !== "song" ? seen : undefined;
+      return isSeen(seen) ? seen : undefined;
     },
+    (sha256) => speech.get(sha256),
   );
   return planFilm(document, facts);
 }

@@ -22,12 +22,14 @@ export {
 export { type FilmMeasurement, filmMeasurementSchema } from "./measurement.ts";
 export {
   type ClipFacts,
+  isSeen,
   type MediaFacts,
   mediaFactsSchema,
   type PictureFacts,
   type ProxyState,
   proxyStateSchema,
   type SongFacts,
+  speechFactsSchema,
 } from "./media.ts";
 export {
   type ApiError,

@@ -67,8 +67,33 @@ const songFactsSchema = z.object({
 });
 export type SongFacts = z.infer<typeof songFactsSchema>;
 
-export const mediaFactsSchema = z.discriminatedUnion("kind", [pictureFactsSchema, clipFactsSchema, songFactsSchema]);
+const voiceFactsSchema = z.object({
+  ...common,
+  kind: z.literal("voice"),
+  durationSeconds: z.number().positive(),
+  /** Something to tell about the file, for example that nobody speaks in it; null where all is well. */
+  remark: z.string().nullable(),
+});
+
+export const mediaFactsSchema = z.discriminatedUnion("kind", [
+  pictureFactsSchema,
+  clipFactsSchema,
+  songFactsSchema,
+  voiceFactsSchema,
+]);
 export type MediaFacts = z.infer<typeof mediaFactsSchema>;
+
+/** Something to see: what can stand on a slide. */
+export const isSeen = (facts: MediaFacts | undefined): facts is PictureFacts | ClipFacts =>
+  facts?.kind === "picture" || facts?.kind === "clip";
+
+/** Where someone speaks in a song, voice or clip, and how loud it is (core/sound). */
+export const speechFactsSchema = z.object({
+  durationSeconds: z.number().nonnegative(),
+  stretches: z.array(z.object({ startSeconds: z.number(), endSeconds: z.number() })),
+  lufs: z.number().nullable(),
+  noiseDecibels: z.number().nullable(),
+});
 
 /** The playable copy of a clip, made as a job. */
 export const proxyStateSchema = z.object({

@@ -28,9 +28,11 @@ import {
   savedTemplateSchema,
   showStateSchema,
   showSummarySchema,
+  speechFactsSchema,
 } from "@humming-tide/contract";
 import { type MusicAnalysis, unpackPeaks, type WaveformPeaks } from "@humming-tide/core/music";
 import { type Marker, readShowDocument, type ShowDocument, type ShowTemplate } from "@humming-tide/core/show";
+import type { SpeechFacts } from "@humming-tide/core/sound";
 
 /** A refused request; `status` 0 means that the server could not be reached. */
 export class ApiFailure extends Error {
@@ -89,6 +91,17 @@ export const api = {
     const headers = { "Content-Type": "application/octet-stream", "X-File-Name": encodeURIComponent(file.name) };
     const response = await request("/media/graphics", { method: "POST", headers, body: file });
     return mediaFactsSchema.parse(await response.json());
+  },
+
+  /** Brings in something spoken. */
+  async sendVoice(file: File): Promise<MediaFacts> {
+    const headers = { "Content-Type": "application/octet-stream", "X-File-Name": encodeURIComponent(file.name) };
+    const response = await request("/media/voices", { method: "POST", headers, body: file });
+    return mediaFactsSchema.parse(await response.json());
+  },
+
+  async speech(sha256: string): Promise<SpeechFacts> {
+    return speechFactsSchema.parse(await asJson(`/media/${sha256}/speech`));
   },
 
   async filmFont(name: string): Promise<Uint8Array> {

@@ -226,7 +226,8 @@ function piecesOf(placed: PlacedSong): MusicPiece[] {
     }
     return {
       songId: song.id,
-      songSha256: song.sha256,
+      owner: { kind: "song", id: song.id },
+      soundName: song.sha256,
       time,
       gain: gainProduct(gain),
       startSeconds: Math.min(endFilm, Math.max(startFilm, counts.startSeconds)),
@@ -257,15 +258,15 @@ function timePoints(
   const { speed } = placed.timeline;
   const point = (played: number): TimePoint => ({
     filmSeconds: filmAt(placed, played),
-    songSeconds: run.startSeconds + (played - run.playedSeconds) * speed,
+    soundSeconds: run.startSeconds + (played - run.playedSeconds) * speed,
   });
   const first = point(from);
   const last = point(to);
   const inner = placed.knots
     .filter(({ played }) => played > from + 1e-9 && played < to - 1e-9)
     .map(({ played }) => point(played));
-  const leading = { filmSeconds: first.filmSeconds - lead / speed, songSeconds: first.songSeconds - lead };
-  const trailing = { filmSeconds: last.filmSeconds + tail, songSeconds: last.songSeconds + tail * speed };
+  const leading = { filmSeconds: first.filmSeconds - lead / speed, soundSeconds: first.soundSeconds - lead };
+  const trailing = { filmSeconds: last.filmSeconds + tail, soundSeconds: last.soundSeconds + tail * speed };
   return [...(lead > 0 ? [leading] : []), first, ...inner, tail === 0 ? last : trailing];
 }
 

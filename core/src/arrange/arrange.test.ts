@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { MusicAnalysis } from "../music/index.ts";
 import { newShowSong, type ShowSong } from "../show/index.ts";
-import { gainAt, songSecondsAt } from "../sound/index.ts";
+import { gainAt, soundSecondsAt } from "../sound/index.ts";
 import { propertyRuns, steadySong } from "../testing/index.ts";
 import { type ArrangedMusic, arrangeSongs, filmSecondsOf, songPlaceAt } from "./index.ts";
 
@@ -36,8 +36,8 @@ describe("one song", () => {
     expect(music.lengthSeconds).toBe(8);
     expect(barsOf(music)).toEqual([0, 2, 4, 6]);
     expect(music.pieces[0]!.time).toEqual([
-      { filmSeconds: 0, songSeconds: 4 },
-      { filmSeconds: 8, songSeconds: 12 },
+      { filmSeconds: 0, soundSeconds: 4 },
+      { filmSeconds: 8, soundSeconds: 12 },
     ]);
   });
 
@@ -115,10 +115,10 @@ describe("several songs", () => {
     expect(bridge.toBpm).toBeCloseTo(110, 6);
     const [first, second] = music.pieces;
     const shared = first!.time.filter((point) => point.filmSeconds >= bridge.startSeconds - 1e-9);
-    expect(shared.map((point) => point.songSeconds)).toEqual([30, 32, 34, 36, 38]);
+    expect(shared.map((point) => point.soundSeconds)).toEqual([30, 32, 34, 36, 38]);
     for (const [bar, { filmSeconds }] of shared.entries()) {
       // Where bar 15 + n of the one is heard, bar n of the other is heard too.
-      expect(songSecondsAt(second!.time, filmSeconds)).toBeCloseTo(0.3 + (bar * 4 * 60) / 110, 9);
+      expect(soundSecondsAt(second!.time, filmSeconds)).toBeCloseTo(0.3 + (bar * 4 * 60) / 110, 9);
       expect(gainAt(first!.gain, filmSeconds) ** 2 + gainAt(second!.gain, filmSeconds) ** 2).toBeCloseTo(1, 3);
     }
     const lengths = shared.slice(1).map(({ filmSeconds }, i) => filmSeconds - shared[i]!.filmSeconds);
@@ -135,8 +135,8 @@ describe("several songs", () => {
     const music = arranged(song("a"), song("d", { entry: { kind: "crossfade", bars: 4 } }));
     expect(music.songs[1]!.bridge!.largestChange).toBeLessThan(0.03);
     const [, second] = music.pieces;
-    expect(songSecondsAt(second!.time, 30)).toBeCloseTo(0, 9);
-    expect(songSecondsAt(second!.time, music.songs[1]!.bridge!.endSeconds)).toBeCloseTo((8 * 4 * 60) / 235, 6);
+    expect(soundSecondsAt(second!.time, 30)).toBeCloseTo(0, 9);
+    expect(soundSecondsAt(second!.time, music.songs[1]!.bridge!.endSeconds)).toBeCloseTo((8 * 4 * 60) / 235, 6);
   });
 
   it("follow without a crossfade where there is none, and say why", () => {
@@ -180,7 +180,7 @@ describe("any arrangement", () => {
           for (const { time, startSeconds, endSeconds } of music.pieces) {
             for (let i = 1; i < time.length; i++) {
               expect(time[i]!.filmSeconds).toBeGreaterThan(time[i - 1]!.filmSeconds);
-              expect(time[i]!.songSeconds).toBeGreaterThan(time[i - 1]!.songSeconds);
+              expect(time[i]!.soundSeconds).toBeGreaterThan(time[i - 1]!.soundSeconds);
             }
             expect(endSeconds).toBeGreaterThanOrEqual(startSeconds);
             expect(endSeconds).toBeLessThanOrEqual(music.lengthSeconds + 1e-9);

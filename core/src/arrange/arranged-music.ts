@@ -61,7 +61,7 @@ export interface ArrangedMusic {
 export const filmSecondsAt = (time: readonly TimePoint[], songSeconds: number): number =>
   alongLines(
     time,
-    (point) => point.songSeconds,
+    (point) => point.soundSeconds,
     (point) => point.filmSeconds,
     songSeconds,
   );

@@ -1,5 +1,5 @@
 import type { SongPlace } from "../show/index.ts";
-import { songSecondsAt } from "../sound/index.ts";
+import { soundSecondsAt } from "../sound/index.ts";
 import { type ArrangedMusic, filmSecondsAt, type MusicPiece } from "./arranged-music.ts";
 
 /** Slack for moments at the very edge of a piece. */
@@ -18,7 +18,7 @@ export function songPlaceAt(music: ArrangedMusic, filmSeconds: number): SongPlac
     music.pieces.findLast((other) => filmSeconds >= other.startSeconds && filmSeconds < other.endSeconds) ??
     music.pieces.findLast((other) => filmSeconds >= other.startSeconds);
   if (!piece) return null;
-  const seconds = Math.max(0, songSecondsAt(piece.time, filmSeconds));
+  const seconds = Math.max(0, soundSecondsAt(piece.time, filmSeconds));
   const earlier = piecesOf(music, piece.songId);
   const turn = earlier.slice(0, earlier.indexOf(piece)).filter((other) => holds(other, seconds)).length;
   return { songId: piece.songId, seconds, turn };

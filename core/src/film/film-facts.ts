@@ -1,10 +1,13 @@
 import type { MusicAnalysis } from "../music/index.ts";
 import type { Size, Subject } from "../picture/index.ts";
+import type { SpeechFacts } from "../sound/index.ts";
 import type { FitFacts } from "./fit-show.ts";
 
 /** What was measured of the files that a show names, by content hash. */
 export interface FilmFacts extends FitFacts {
   readonly seen: (sha256: string) => SeenMedia | undefined;
+  /** Of songs, voices and clips that are heard; undefined where it is not measured yet. */
+  readonly speech: (sha256: string) => SpeechFacts | undefined;
 }
 
 /** A picture or, with a duration, a clip; before a person turned it. */
@@ -17,6 +20,7 @@ export interface SeenMedia extends Size {
 export function filmFacts(
   analysis: (sha256: string) => MusicAnalysis | undefined,
   seen: (sha256: string) => SeenMedia | undefined,
+  speech: (sha256: string) => SpeechFacts | undefined = () => undefined,
 ): FilmFacts {
-  return { analysis, seen, clipSeconds: (sha256) => seen(sha256)?.durationSeconds };
+  return { analysis, seen, speech, clipSeconds: (sha256) => seen(sha256)?.durationSeconds };
 }

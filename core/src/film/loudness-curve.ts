@@ -1,6 +1,6 @@
 import type { ArrangedMusic } from "../arrange/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
-import { songSecondsAt } from "../sound/index.ts";
+import { soundSecondsAt } from "../sound/index.ts";
 
 const STEP_SECONDS = 0.5;
 /** Loudness is felt over about two bars; 2 s to each side. */
@@ -15,12 +15,12 @@ export function loudnessCurve(
 ): (seconds: number) => number {
   const levels = new Float64Array(Math.max(1, Math.ceil(music.lengthSeconds / STEP_SECONDS)));
   for (const piece of music.pieces) {
-    const energy = analysis(piece.songSha256)?.energy;
+    const energy = analysis(piece.soundName)?.energy;
     if (!energy) continue;
     const first = Math.max(0, Math.floor(piece.startSeconds / STEP_SECONDS));
     const end = Math.min(levels.length, Math.ceil(piece.endSeconds / STEP_SECONDS));
     for (let step = first; step < end; step++) {
-      const at = songSecondsAt(piece.time, (step + 0.5) * STEP_SECONDS) / energy.stepSeconds;
+      const at = soundSecondsAt(piece.time, (step + 0.5) * STEP_SECONDS) / energy.stepSeconds;
       levels[step] = energy.values[Math.max(0, Math.min(energy.values.length - 1, Math.floor(at)))] ?? 0;
     }
   }

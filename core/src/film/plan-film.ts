@@ -2,11 +2,12 @@ import type { ArrangedMusic } from "../arrange/index.ts";
 import { explainFit, type FitMessage, type Landing, type LockName, type UnmetWish, unmetWishes } from "../fit/index.ts";
 import type { PictureTrack } from "../picture/index.ts";
 import { type ShowDocument, slideName } from "../show/index.ts";
-import { planSound, type SoundPlan } from "../sound/index.ts";
+import type { DecibelCurve, SoundPlan, SpokenStretch } from "../sound/index.ts";
 import { type FrameRate, frameStart, nearestFrame, seconds } from "../time/index.ts";
 import type { FilmFacts } from "./film-facts.ts";
 import { fitShow } from "./fit-show.ts";
 import { type PlannedPicture, planPictures } from "./plan-pictures.ts";
+import { planSound, type SoundRemark, secondsOfFrames } from "./plan-sound.ts";
 
 export interface FilmSlot extends PlannedPicture {
   readonly index: number;
@@ -37,6 +38,11 @@ export interface FilmPlan extends PictureTrack {
   readonly leadFrames: number;
   readonly slots: readonly FilmSlot[];
   readonly sound: SoundPlan;
+  /** Level of the music under speech, in decibels over film time. */
+  readonly ducking: DecibelCurve;
+  /** Where speech is heard, in film time. */
+  readonly speech: readonly SpokenStretch[];
+  readonly soundRemarks: readonly SoundRemark[];
   /** All songs as one music in film time. */
   readonly music: ArrangedMusic;
   readonly messages: readonly FitMessage[];
@@ -96,7 +102,12 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
       wishedSeconds: slot.wishedSeconds,
     };
   });
-  const bars = music.grid.beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
+  const { sound, ducking, speech, remarks } = planSound(show, facts, music, {
+    slots,
+    filmSeconds: endSeconds,
+    secondsOf: secondsOfFrames(rate),
+    fadeStartSeconds: chosenFade(music, endSeconds),
+  });
   return {
     rate,
     size: show.size,
@@ -104,7 +115,10 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
     leadFrames,
     slots,
     fadeOut: pictureFade(slots.at(-1)!, totalFrames, rate),
-    sound: planSound(music.pieces, endSeconds, bars, chosenFade(music, endSeconds)),
+    sound,
+    ducking,
+    speech,
+    soundRemarks: remarks,
     music,
     messages: explainFit(request, fit),
     leftOut: fit.leftOut.map((index) => used[index]!.index),

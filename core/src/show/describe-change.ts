@@ -45,6 +45,10 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
       "shown from and to elsewhere",
     ),
     counted(
+      differing((a, b) => !same(a.sound, b.sound)),
+      "heard otherwise",
+    ),
+    counted(
       differing((a, b) => !same(a.style, b.style)),
       "given a style",
     ),
@@ -63,6 +67,8 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
     songDiffers(before, after, ["joins", "refusedJoins", "speed"]) && "song rearranged",
     songDiffers(before, after, ["trimStartSeconds", "trimEndSeconds", "entry", "fadeInBars", "fadeOutBars", "level"]) &&
       "song trimmed or faded",
+    !same(before.voices, after.voices) && "voices changed",
+    (!same(before.mix, after.mix) || songDiffers(before, after, ["decibels", "muted"])) && "sound mixed",
     !same(before.lead, after.lead) && "who leads changed",
     !same(before.pace, after.pace) && "pace changed",
     !same(before.style, after.style) && "style changed",

@@ -17,7 +17,7 @@ export interface DocumentDelta {
   readonly lists: Readonly<Record<string, ListDelta>>;
 }
 
-const LISTS = ["passages", "slides", "songs"] as const;
+const LISTS = ["passages", "slides", "songs", "voices"] as const;
 type ListName = (typeof LISTS)[number];
 const isList = (key: string): key is ListName => (LISTS as readonly string[]).includes(key);
 

@@ -4,6 +4,7 @@ import { FIRST_LAYOUT } from "./layout.ts";
 import { newShowSong, type ShowSong } from "./show-song.ts";
 import { FIRST_SONG_ID } from "./song-edits.ts";
 import { FIRST_CAPTIONS, FIRST_LETTERS, FIRST_LOOKS } from "./style.ts";
+import { FIRST_MIX } from "./voice.ts";
 
 /** One step a version: what a document of that version lacks for the next. A released step is never edited. */
 const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {
@@ -101,6 +102,15 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
       ...slide,
       style: { ...NOTHING_NEW_WISHED, ...(own as object) },
     })),
+  }),
+  /** Version 7 had no voices, and clips were silent. Its films were as loud as their songs. */
+  7: ({ slides, songs, ...old }) => ({
+    voices: [],
+    mix: { ...FIRST_MIX, evensSongs: false, targetLufs: null },
+    ...old,
+    version: 8,
+    slides: listOf(slides).map((slide) => ({ sound: null, ...slide })),
+    songs: listOf(songs).map((song) => ({ decibels: 0, muted: false, ...song })),
   }),
 };
 

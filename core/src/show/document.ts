@@ -4,12 +4,13 @@ import { wordsSchema } from "./letters.ts";
 import { type ShowSong, showSongSchema } from "./show-song.ts";
 import { AS_ABOVE, FIRST_STYLE, styleSchema, styleWishesSchema } from "./style.ts";
 import { sha256Schema } from "./values.ts";
+import { clipSoundWishSchema, FIRST_MIX, soundMixSchema, type Voice, voicesSchema } from "./voice.ts";
 
 /**
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
  * so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 7;
+export const SHOW_DOCUMENT_VERSION = 8;
 
 const id = z.string().min(1).max(64);
 
@@ -120,6 +121,8 @@ const slideSchema = z.object({
   stays: z.boolean(),
   /** Null for pictures, and for clips of which all may be shown. */
   clip: clipPartSchema.nullable(),
+  /** What is heard of its clip; null: as by rule (FIRST_CLIP_SOUND). */
+  sound: clipSoundWishSchema,
   /** What it does differently from its passage. */
   style: styleWishesSchema,
   /** The place that must stay in view, where a person put it: shares of the picture as it is drawn; null: as it was found. */
@@ -218,6 +221,9 @@ export const showDocumentSchema = z
     clockOffsets: z.record(z.string().max(200), z.number().min(-3.2e9).max(3.2e9)),
     /** In the order of the film. */
     songs: z.array(showSongSchema).max(100),
+    /** What is spoken over the film, in no order. */
+    voices: voicesSchema,
+    mix: soundMixSchema,
     lead: leadSchema,
     pace: paceSchema,
     style: styleSchema,
@@ -238,8 +244,10 @@ function disorder(show: {
   passages: readonly Passage[];
   slides: readonly Slide[];
   songs: readonly ShowSong[];
+  voices: readonly Voice[];
 }): string | null {
   if (new Set(show.songs.map((song) => song.id)).size < show.songs.length) return "two songs have the same id";
+  if (new Set(show.voices.map((voice) => voice.id)).size < show.voices.length) return "two voices have the same id";
   const places = new Map(show.passages.map((passage, index) => [passage.id, index]));
   if (places.size < show.passages.length) return "two passages have the same id";
   const known = new Set<string>();
@@ -279,6 +287,8 @@ export function newShowDocument(title: string): ShowDocument {
     orderLocked: false,
     clockOffsets: {},
     songs: [],
+    voices: [],
+    mix: FIRST_MIX,
     lead: { kind: "song" },
     pace: { kind: "auto" },
     style: FIRST_STYLE,
@@ -302,6 +312,7 @@ export function newSlide(facts: Pick<Slide, "id" | "sha256" | "fileName">, passa
     length: null,
     stays: false,
     clip: null,
+    sound: null,
     style: AS_ABOVE,
     subject: null,
     views: [],

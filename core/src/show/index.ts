@@ -54,6 +54,7 @@ export {
 } from "./looks.ts";
 export { changeMarker, withMarkers, withoutMarkers } from "./marker-edits.ts";
 export { type NamedPicture, namedGraphics, namedPictures } from "./named-pictures.ts";
+export { heardSounds, namedTakes } from "./named-sounds.ts";
 export { naturalOrder } from "./natural-order.ts";
 export { lockOrder, moveSlides, orderSlides, type SlideOrder, shiftClock, shiftSlides } from "./order-edits.ts";
 export {
@@ -70,7 +71,6 @@ export {
 export { posterSlide } from "./poster-slide.ts";
 export {
   LARGEST_SPEED_CHANGE,
-  type LevelPoint,
   MARKER_KINDS,
   MARKER_ORIGINS,
   type Marker,
@@ -92,6 +92,18 @@ export {
 } from "./slide-edits.ts";
 export { addSong, changeSong, chooseSong, lockLanding, removeSong, type SongChange, shiftSong } from "./song-edits.ts";
 export {
+  addTake,
+  addVoice,
+  changeClipSound,
+  changeMix,
+  changeVoice,
+  chooseTake,
+  freeVoiceId,
+  removeTake,
+  removeVoice,
+  type VoiceChange,
+} from "./sound-edits.ts";
+export {
   AS_ABOVE,
   type DrawnTransition,
   FIRST_STYLE,
@@ -110,3 +122,17 @@ export {
 export { changeStyle, copyStyle, type StyleLevel, setView, styleOf } from "./style-edits.ts";
 export { applyTemplate, type ShowTemplate, templateOf, templateSchema } from "./template.ts";
 export type { FilmLength } from "./values.ts";
+export {
+  type ClipSound,
+  FIRST_CLIP_SOUND,
+  type LevelPoint,
+  LONGEST_FADE_SECONDS,
+  LOUDEST_DECIBELS,
+  SOFTEST_DECIBELS,
+  type SoundMix,
+  takeOf,
+  type Voice,
+  type VoicePlace,
+  type VoiceTake,
+  voiceName,
+} from "./voice.ts";

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { levelCurveSchema, levelSchema } from "./voice.ts";
 
 /** A song of a show with everything that a person decided about it. All times in here are seconds of the song's own decode. */
 
@@ -64,10 +65,6 @@ const entrySchema = z.discriminatedUnion("kind", [
 /** How a song follows the one before it. */
 export type SongEntry = z.infer<typeof entrySchema>;
 
-const levelPointSchema = z.object({ seconds, decibels: z.number().min(-60).max(12) });
-/** A point of a song's level curve: straight lines in decibels between them, held before the first and after the last. */
-export type LevelPoint = z.infer<typeof levelPointSchema>;
-
 /** A tempo change smaller than this is not noticed: 1 %, about a sixth of a semitone. */
 export const LARGEST_SPEED_CHANGE = 0.01;
 /** Most markers of a song. */
@@ -96,8 +93,11 @@ export const showSongSchema = z.object({
   /** Bars that the music takes to rise at its start and to sink at its end; null at the end: by rule (core/arrange). */
   fadeInBars: z.number().int().min(0).max(64),
   fadeOutBars: z.number().int().min(0).max(64).nullable(),
-  /** In rising order. */
-  level: z.array(levelPointSchema).max(1000),
+  /** In the song's own time. */
+  level: levelCurveSchema,
+  /** Beside its level curve. */
+  decibels: levelSchema,
+  muted: z.boolean(),
 });
 export type ShowSong = z.infer<typeof showSongSchema>;
 
@@ -116,5 +116,7 @@ export function newShowSong(facts: Pick<ShowSong, "id" | "sha256" | "fileName">)
     fadeInBars: 0,
     fadeOutBars: null,
     level: [],
+    decibels: 0,
+    muted: false,
   };
 }

@@ -44,7 +44,20 @@ export function removeSlides(show: ShowDocument, ids: ReadonlySet<string>): Show
   const slides = show.slides.filter((slide) => !ids.has(slide.id));
   if (slides.length === show.slides.length) return show;
   const posterSlideId = show.posterSlideId !== null && ids.has(show.posterSlideId) ? null : show.posterSlideId;
-  return { ...show, slides, posterSlideId };
+  return { ...show, slides, posterSlideId, voices: keptVoices(show, ids) };
+}
+
+/** A voice whose slide goes begins with the next one that stays, or the last before it. */
+function keptVoices({ slides, voices }: ShowDocument, gone: ReadonlySet<string>): ShowDocument["voices"] {
+  if (!voices.some(({ place }) => place.slideId !== null && gone.has(place.slideId))) return voices;
+  return voices.map((voice) => {
+    const { slideId } = voice.place;
+    if (slideId === null || !gone.has(slideId)) return voice;
+    const at = slides.findIndex(({ id }) => id === slideId);
+    const stays = (slide: Slide): boolean => !gone.has(slide.id);
+    const next = slides.slice(at).find(stays) ?? slides.slice(0, at).findLast(stays);
+    return { ...voice, place: { ...voice.place, slideId: next?.id ?? null } };
+  });
 }
 
 /** What a batch change may set. */

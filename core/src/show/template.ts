@@ -11,6 +11,7 @@ import {
 } from "./document.ts";
 import { newestTemplate, paceOfVersion3 } from "./document-versions.ts";
 import { type StyleWishes, styleSchema, styleWishesSchema } from "./style.ts";
+import { FIRST_MIX, soundMixSchema } from "./voice.ts";
 
 const currentTemplateSchema = z.object({
   frameRate: frameRateSchema,
@@ -19,6 +20,7 @@ const currentTemplateSchema = z.object({
   style: styleSchema,
   transitionLanding: transitionLandingSchema.default({ point: "middle", leadFrames: 0 }),
   standsStill: z.boolean().default(false),
+  mix: soundMixSchema.default(FIRST_MIX),
   passages: z
     .array(z.object({ name: passageNameSchema, style: styleWishesSchema, pace: paceSchema.nullable().default(null) }))
     .max(500),
@@ -39,7 +41,7 @@ const withoutMedia = <T extends Pick<StyleWishes, "fill" | "graphic">>(
 });
 
 export function templateOf(show: ShowDocument): ShowTemplate {
-  const { frameRate, size, pace, style, transitionLanding, standsStill, passages } = show;
+  const { frameRate, size, pace, style, transitionLanding, standsStill, mix, passages } = show;
   return {
     frameRate,
     size,
@@ -47,6 +49,7 @@ export function templateOf(show: ShowDocument): ShowTemplate {
     style: withoutMedia(style, { fill: { kind: "blur" }, graphic: { kind: "none" } }),
     transitionLanding,
     standsStill,
+    mix,
     passages: passages.map(({ name, style: own, pace: ownPace }) => ({
       name,
       style: withoutMedia(own, { fill: null, graphic: null }),
@@ -60,8 +63,8 @@ export function templateOf(show: ShowDocument): ShowTemplate {
  * pictures the passages stay, and those of the same name take over its settings.
  */
 export function applyTemplate(show: ShowDocument, template: ShowTemplate): ShowDocument {
-  const { frameRate, size, pace, style, transitionLanding, standsStill } = template;
-  const rules = { frameRate, size, pace, style, transitionLanding, standsStill };
+  const { frameRate, size, pace, style, transitionLanding, standsStill, mix } = template;
+  const rules = { frameRate, size, pace, style, transitionLanding, standsStill, mix };
   if (show.slides.length === 0 && template.passages.length > 0) {
     const passages = template.passages.map(
       (passage, index): Passage => ({ ...newPassage(`p${index + 1}`, ""), ...passage }),

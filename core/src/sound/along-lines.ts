@@ -16,3 +16,24 @@ export function alongLines<Point>(
   const share = (input - inputOf(from)) / (inputOf(to) - inputOf(from));
   return outputOf(from) + share * (outputOf(to) - outputOf(from));
 }
+
+/** Straight lines between points in order of time; before the first and after the last the value holds. At least one point. O(log points). */
+export function heldLine<Point extends { readonly seconds: number }>(
+  points: readonly Point[],
+  valueOf: (point: Point) => number,
+  seconds: number,
+): number {
+  const first = points[0]!;
+  if (seconds <= first.seconds) return valueOf(first);
+  let low = 0;
+  let high = points.length - 1;
+  if (seconds >= points[high]!.seconds) return valueOf(points[high]!);
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (points[middle]!.seconds <= seconds) low = middle;
+    else high = middle;
+  }
+  const [left, right] = [points[low]!, points[high]!];
+  const share = (seconds - left.seconds) / (right.seconds - left.seconds);
+  return valueOf(left) + share * (valueOf(right) - valueOf(left));
+}

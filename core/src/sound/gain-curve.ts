@@ -1,3 +1,5 @@
+import { heldLine } from "./along-lines.ts";
+
 /** Gain over time as straight lines between points, in order of time; before the first and after the last it holds. Empty: 1. */
 export type GainCurve = readonly { readonly seconds: number; readonly gain: number }[];
 
@@ -5,21 +7,8 @@ export type GainCurve = readonly { readonly seconds: number; readonly gain: numb
 const CURVE_POINTS = 65;
 
 /** The gain at a time. O(log points). */
-export function gainAt(curve: GainCurve, seconds: number): number {
-  const first = curve[0];
-  if (!first) return 1;
-  if (seconds <= first.seconds) return first.gain;
-  let low = 0;
-  let high = curve.length - 1;
-  if (seconds >= curve[high]!.seconds) return curve[high]!.gain;
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if (curve[middle]!.seconds <= seconds) low = middle;
-    else high = middle;
-  }
-  const [left, right] = [curve[low]!, curve[high]!];
-  return left.gain + ((seconds - left.seconds) / (right.seconds - left.seconds)) * (right.gain - left.gain);
-}
+export const gainAt = (curve: GainCurve, seconds: number): number =>
+  curve.length === 0 ? 1 : heldLine(curve, (point) => point.gain, seconds);
 
 /** From 0 to 1: a quarter of a sine, for material that differs from what it is crossed with (equal power). */
 export function risingPower(startSeconds: number, endSeconds: number): GainCurve {

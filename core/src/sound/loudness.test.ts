@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { decibels } from "./decibels.ts";
 import { LOUDNESS_SAMPLE_RATE, type Loudness, LoudnessMeter } from "./loudness.ts";
 import type { Stereo } from "./sample-source.ts";
-import { decibels, TruePeakMeter } from "./true-peak.ts";
+import { TruePeakMeter } from "./true-peak.ts";
 
 /** A sine of 1 kHz in both channels, one level (peak, dBFS) after the other, without a jump in phase. */
 function tones(levels: readonly (readonly [dbfs: number, seconds: number])[]): Stereo {

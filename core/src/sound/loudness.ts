@@ -3,7 +3,7 @@ import type { Stereo } from "./sample-source.ts";
 /** The filters below are those of the recommendation for this rate. */
 export const LOUDNESS_SAMPLE_RATE = 48_000;
 /** Gating blocks of 400 ms overlap by three quarters: they are sums of four such steps. */
-const STEP_FRAMES = LOUDNESS_SAMPLE_RATE / 10;
+export const STEP_FRAMES = LOUDNESS_SAMPLE_RATE / 10;
 const BLOCK_STEPS = 4;
 const SHORT_TERM_STEPS = 30;
 const ABSOLUTE_GATE_LUFS = -70;
@@ -47,15 +47,20 @@ export class LoudnessMeter {
   }
 
   result(): Loudness {
-    const blocks = slidingMeans(this.#steps, BLOCK_STEPS);
-    const shortTerm = slidingMeans(this.#steps, SHORT_TERM_STEPS);
-    return {
-      integratedLufs: lufsOf(gatedMean(blocks, RELATIVE_GATE_LU)),
-      shortTermLufs: shortTerm.map(lufsOf),
-      momentaryLufs: blocks.map(lufsOf),
-      rangeLu: loudnessRange(shortTerm),
-    };
+    return loudnessOf(this.#steps);
   }
+}
+
+/** Of the mean squares after weighting of steps of 100 ms, both channels added. */
+export function loudnessOf(steps: readonly number[]): Loudness {
+  const blocks = slidingMeans(steps, BLOCK_STEPS);
+  const shortTerm = slidingMeans(steps, SHORT_TERM_STEPS);
+  return {
+    integratedLufs: lufsOf(gatedMean(blocks, RELATIVE_GATE_LU)),
+    shortTermLufs: shortTerm.map(lufsOf),
+    momentaryLufs: blocks.map(lufsOf),
+    rangeLu: loudnessRange(shortTerm),
+  };
 }
 
 /** BS.1770-4, formula 2: both front channels have a weight of 1. */
@@ -95,7 +100,7 @@ function loudnessRange(shortTerm: readonly number[]): number {
 }
 
 /** The two filters in series, coefficients of BS.1770-4 tables 1 and 2 for 48 kHz: the head as a rigid sphere, and a high pass. Direct form 2, transposed. */
-class KWeighting {
+export class KWeighting {
   #shelf1 = 0;
   #shelf2 = 0;
   #pass1 = 0;

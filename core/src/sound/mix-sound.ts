@@ -1,5 +1,6 @@
 import { alongLines } from "./along-lines.ts";
 import { applyGain } from "./gain-curve.ts";
+import type { SoundRenderer } from "./mastered-mix.ts";
 import { resampled } from "./resample.ts";
 import { memorySource, type SampleSource, type Stereo, silence } from "./sample-source.ts";
 import type { SoundPiece, SoundPlan, TimePoint } from "./sound-plan.ts";
@@ -7,21 +8,21 @@ import { STRETCH_HOP, TimeStretch } from "./time-stretch.ts";
 
 /** Below this change of speed a piece is played like a tape a little faster or slower; above it, it is stretched and keeps its pitch. */
 const TAPE_CHANGE = 0.0101;
-/** A stretched run goes over into the song as recorded within this. */
+/** A stretched run goes over into the recording as it is within this. */
 const SEAM_SECONDS = 0.02;
 
 /**
  * Renders the sound of a plan, piece by piece in any order: the page plays and the export writes what comes from here. The same frames always
  * come out the same, however they are asked for. Memory: a stretched run is kept once rendered.
  */
-export class SoundMixer {
+export class SoundMixer implements SoundRenderer {
   readonly #plan: SoundPlan;
   readonly #sampleRate: number;
-  readonly #sourceOf: (songSha256: string) => SampleSource;
+  readonly #sourceOf: (soundName: string) => SampleSource;
   readonly #stretched = new Map<string, SampleSource>();
 
-  /** `sourceOf` gives the song's decode at `sampleRate`. */
-  constructor(plan: SoundPlan, sampleRate: number, sourceOf: (songSha256: string) => SampleSource) {
+  /** `sourceOf` gives a decode at `sampleRate`. */
+  constructor(plan: SoundPlan, sampleRate: number, sourceOf: (soundName: string) => SampleSource) {
     this.#plan = plan;
     this.#sampleRate = sampleRate;
     this.#sourceOf = sourceOf;
@@ -36,7 +37,21 @@ export class SoundMixer {
   render(first: number, count: number): Stereo {
     const out = silence(count);
     const end = Math.min(first + count, this.frameCount);
-    for (const piece of this.#plan.pieces) {
+    const songs = this.#plan.pieces.filter(({ owner }) => owner.kind === "song");
+    this.#add(out, songs, first, end);
+    for (const channel of out) applyGain(this.#plan.musicGain, channel, first / this.#sampleRate, this.#sampleRate);
+    this.#add(
+      out,
+      this.#plan.pieces.filter(({ owner }) => owner.kind !== "song"),
+      first,
+      end,
+    );
+    return out;
+  }
+
+  /** Adds pieces to sound that begins with frame `first`, up to frame `end`. */
+  #add(out: Stereo, pieces: readonly SoundPiece[], first: number, end: number): void {
+    for (const piece of pieces) {
       const pieceStart = Math.max(first, this.#frame(piece.time[0]!.filmSeconds));
       const pieceEnd = Math.min(end, this.#frame(piece.time.at(-1)!.filmSeconds));
       if (pieceEnd <= pieceStart) continue;
@@ -47,8 +62,6 @@ export class SoundMixer {
         for (let i = 0; i < samples.length; i++) target[pieceStart - first + i]! += samples[i]!;
       }
     }
-    for (const channel of out) applyGain(this.#plan.gain, channel, first / this.#sampleRate, this.#sampleRate);
-    return out;
   }
 
   #frame(seconds: number): number {
@@ -69,14 +82,14 @@ export class SoundMixer {
   }
 
   #renderRun(piece: SoundPiece, run: Run, index: number, from: number, count: number): Stereo {
-    const source = this.#sourceOf(piece.songSha256);
+    const source = this.#sourceOf(piece.soundName);
     const [first, second] = run.points as [TimePoint, TimePoint];
     if (run.kind === "same") {
-      return source.read(from + this.#frame(first.songSeconds) - this.#frame(first.filmSeconds), count);
+      return source.read(from + this.#frame(first.soundSeconds) - this.#frame(first.filmSeconds), count);
     }
     if (run.kind === "tape") {
       const step = slope(first, second);
-      const songFrame = first.songSeconds * this.#sampleRate + (from - first.filmSeconds * this.#sampleRate) * step;
+      const songFrame = first.soundSeconds * this.#sampleRate + (from - first.filmSeconds * this.#sampleRate) * step;
       return resampled(source, songFrame, step, count);
     }
     const key = `${this.#plan.pieces.indexOf(piece)} ${index}`;
@@ -95,7 +108,7 @@ export class SoundMixer {
     const length = this.#frame(last.filmSeconds) - start;
     const stretch = new TimeStretch(
       source,
-      (frame) => songSecondsAt(points, (start + frame) / this.#sampleRate) * this.#sampleRate,
+      (frame) => soundSecondsAt(points, (start + frame) / this.#sampleRate) * this.#sampleRate,
     );
     const out = silence(length);
     for (let at = 0; at < length; at += STRETCH_HOP) {
@@ -105,7 +118,7 @@ export class SoundMixer {
       }
     }
     const seam = Math.min(length, this.#frame(SEAM_SECONDS));
-    const recorded = source.read(this.#frame(last.songSeconds) - seam, seam);
+    const recorded = source.read(this.#frame(last.soundSeconds) - seam, seam);
     for (const channel of [0, 1] as const) {
       for (let i = 0; i < seam; i++) {
         const share = (i + 0.5) / seam;
@@ -139,13 +152,13 @@ function runsOf(time: readonly TimePoint[]): Run[] {
 }
 
 const slope = (from: TimePoint, to: TimePoint): number =>
-  (to.songSeconds - from.songSeconds) / (to.filmSeconds - from.filmSeconds);
+  (to.soundSeconds - from.soundSeconds) / (to.filmSeconds - from.filmSeconds);
 
 /** The moment of the song at a moment of the film. */
-export const songSecondsAt = (time: readonly TimePoint[], filmSeconds: number): number =>
+export const soundSecondsAt = (time: readonly TimePoint[], filmSeconds: number): number =>
   alongLines(
     time,
     (point) => point.filmSeconds,
-    (point) => point.songSeconds,
+    (point) => point.soundSeconds,
     filmSeconds,
   );

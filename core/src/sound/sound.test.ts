@@ -6,7 +6,7 @@ import {
   gainAt,
   gainProduct,
   memorySource,
-  planSound,
+  musicLevel,
   resampled,
   risingPower,
   SoundMixer,
@@ -20,7 +20,7 @@ describe("the end of the music", () => {
   const bars = Array.from({ length: 60 }, (_, i) => 0.4 + i * 2);
 
   it("fades from the last bar start that leaves it time, down to nothing at the film's last sample", () => {
-    const { gain, fadeOut } = planSound([], 100, bars);
+    const { gain, fadeOut } = musicLevel(100, bars);
     expect(fadeOut).toEqual({ startSeconds: 98.4, endSeconds: 100 });
     expect(gainAt(gain, 98.4)).toBe(1);
     expect(gainAt(gain, 50)).toBe(1);
@@ -29,14 +29,14 @@ describe("the end of the music", () => {
   });
 
   it("passes over a bar start that would leave less than 1.5 s", () => {
-    expect(planSound([], 99.9, bars).fadeOut.startSeconds).toBe(98.4);
-    expect(planSound([], 99.8, bars).fadeOut.startSeconds).toBe(96.4);
+    expect(musicLevel(99.9, bars).fadeOut.startSeconds).toBe(98.4);
+    expect(musicLevel(99.8, bars).fadeOut.startSeconds).toBe(96.4);
   });
 
   it("fades the last three seconds without bars, half of a film shorter than six, and where a person said so", () => {
-    expect(planSound([], 60, []).fadeOut.startSeconds).toBe(57);
-    expect(planSound([], 2, []).fadeOut.startSeconds).toBe(1);
-    expect(planSound([], 100, bars, 90).fadeOut.startSeconds).toBe(90);
+    expect(musicLevel(60, []).fadeOut.startSeconds).toBe(57);
+    expect(musicLevel(2, []).fadeOut.startSeconds).toBe(1);
+    expect(musicLevel(100, bars, 90).fadeOut.startSeconds).toBe(90);
   });
 });
 
@@ -82,14 +82,16 @@ const noise = (seed: number, length: number): Float32Array => {
 const plan = (pieces: readonly SoundPiece[], lengthSeconds: number, gain: GainCurve = []): SoundPlan => ({
   pieces,
   lengthSeconds,
-  gain,
+  musicGain: gain,
   fadeOut: { startSeconds: lengthSeconds, endSeconds: lengthSeconds },
+  master: null,
 });
 const straight = (film: number, song: number, length: number, gain: GainCurve = []): SoundPiece => ({
-  songSha256: "song",
+  owner: { kind: "song", id: "song" },
+  soundName: "song",
   time: [
-    { filmSeconds: film, songSeconds: song },
-    { filmSeconds: film + length, songSeconds: song + length },
+    { filmSeconds: film, soundSeconds: song },
+    { filmSeconds: film + length, soundSeconds: song + length },
   ],
   gain,
 });
@@ -124,18 +126,19 @@ describe("mixing", () => {
 
   it("gives the same sound in one piece and in many, also where it is stretched and resampled", () => {
     const stretched: SoundPiece = {
-      songSha256: "song",
+      owner: { kind: "song", id: "song" },
+      soundName: "song",
       time: [
-        { filmSeconds: 0.5, songSeconds: 1 },
-        { filmSeconds: 1.5, songSeconds: 2 },
-        { filmSeconds: 3.5, songSeconds: 4.2 },
-        { filmSeconds: 5.5, songSeconds: 6.6 },
-        { filmSeconds: 7, songSeconds: 8.1 },
-        { filmSeconds: 8, songSeconds: 9.105 },
+        { filmSeconds: 0.5, soundSeconds: 1 },
+        { filmSeconds: 1.5, soundSeconds: 2 },
+        { filmSeconds: 3.5, soundSeconds: 4.2 },
+        { filmSeconds: 5.5, soundSeconds: 6.6 },
+        { filmSeconds: 7, soundSeconds: 8.1 },
+        { filmSeconds: 8, soundSeconds: 9.105 },
       ],
       gain: risingPower(1, 2),
     };
-    const sound = plan([stretched, straight(2, 0, 5)], 8, planSound([], 8, []).gain);
+    const sound = plan([stretched, straight(2, 0, 5)], 8, musicLevel(8, []).gain);
     const [whole] = mixer(sound).render(0, 8500);
     const pieces = new Float32Array(8500);
     const again = mixer(sound);

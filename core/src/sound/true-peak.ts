@@ -37,8 +37,6 @@ export class TruePeakMeter {
   }
 }
 
-export const decibels = (amplitude: number): number => 20 * Math.log10(amplitude);
-
 /** One channel: what is added, behind the last samples before it. */
 class History {
   #samples = new Float64Array(TAPS - 1);
@@ -50,29 +48,36 @@ class History {
     samples.set(this.#samples);
     samples.set(added, before);
     this.#samples = samples.slice(-before);
-    const [phase0, phase1, phase2, phase3] = PHASES as [Float64Array, Float64Array, Float64Array, Float64Array];
-    let peak = atLeast;
-    for (let start = before; start < samples.length; start += BLOCK) {
-      const end = Math.min(samples.length, start + BLOCK);
-      let largest = 0;
-      for (let i = start - before; i < end; i++) largest = Math.max(largest, Math.abs(samples[i]!));
-      // Most blocks are too soft to matter, whatever lies between their samples.
-      if (largest * MOST_GAIN <= peak) continue;
-      for (let newest = start; newest < end; newest++) {
-        let a = 0;
-        let b = 0;
-        let c = 0;
-        let d = 0;
-        for (let k = 0; k < TAPS; k++) {
-          const sample = samples[newest - k]!;
-          a += phase0[k]! * sample;
-          b += phase1[k]! * sample;
-          c += phase2[k]! * sample;
-          d += phase3[k]! * sample;
-        }
-        peak = Math.max(peak, Math.abs(a), Math.abs(b), Math.abs(c), Math.abs(d));
-      }
-    }
-    return peak;
+    return peakBetween(samples, before, samples.length, atLeast);
   }
+}
+
+/**
+ * The largest value between samples that the filter gives when the newest sample it sees goes from `from` (at least 11) to `end` (exclusive), or `atLeast` where none is larger. It lies five to six samples before the newest. O(end - from).
+ */
+export function peakBetween(samples: Float64Array, from: number, end: number, atLeast: number): number {
+  const [phase0, phase1, phase2, phase3] = PHASES as [Float64Array, Float64Array, Float64Array, Float64Array];
+  let peak = atLeast;
+  for (let start = from; start < end; start += BLOCK) {
+    const stop = Math.min(end, start + BLOCK);
+    let largest = 0;
+    for (let i = start - TAPS + 1; i < stop; i++) largest = Math.max(largest, Math.abs(samples[i]!));
+    // Most blocks are too soft to matter, whatever lies between their samples.
+    if (largest * MOST_GAIN <= peak) continue;
+    for (let newest = start; newest < stop; newest++) {
+      let a = 0;
+      let b = 0;
+      let c = 0;
+      let d = 0;
+      for (let k = 0; k < TAPS; k++) {
+        const sample = samples[newest - k]!;
+        a += phase0[k]! * sample;
+        b += phase1[k]! * sample;
+        c += phase2[k]! * sample;
+        d += phase3[k]! * sample;
+      }
+      peak = Math.max(peak, Math.abs(a), Math.abs(b), Math.abs(c), Math.abs(d));
+    }
+  }
+  return peak;
 }

@@ -19,8 +19,8 @@ import { MIX_CHANNELS, writeMix } from "./write-mix.ts";
 export interface EncodeRequest {
   readonly plan: FilmPlan;
   readonly container: Container;
-  /** The decode of a song (media/song-intake.ts). */
-  readonly flacPathOf: (songSha256: string) => string;
+  /** The decode of a sound (MediaLibrary.ensureSound). */
+  readonly flacPathOf: (soundName: string) => string;
   readonly pathOfImage: PathOfImage;
   readonly clips: ClipFrames;
   readonly parts: FilmParts;

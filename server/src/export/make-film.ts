@@ -57,7 +57,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
     const drawnShares = await encodeFilm({
       plan,
       container,
-      flacPathOf: (sha256) => store.derivedPath(sha256, SONG_FILES.sound),
+      flacPathOf: (soundName) => store.derivedPath(soundName, SONG_FILES.sound),
       pathOfImage: (picture, of) => drawnFile(store, picture, of, request.copies),
       clips,
       parts,

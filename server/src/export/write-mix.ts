@@ -1,11 +1,19 @@
 import { closeSync, fstatSync, openSync, readSync } from "node:fs";
 import { open, rm } from "node:fs/promises";
+import { setImmediate } from "node:timers/promises";
 import { HummingTideError } from "@humming-tide/core";
 import type { FilmPlan } from "@humming-tide/core/film";
-import { type SampleSource, SoundMixer } from "@humming-tide/core/sound";
+import {
+  MasteredMix,
+  MasterMeasure,
+  type SampleSource,
+  SoundMixer,
+  type SoundRenderer,
+} from "@humming-tide/core/sound";
 import { frameStart, frames } from "@humming-tide/core/time";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import { inputFile, startFfmpeg } from "../media/ffmpeg.ts";
+import { interleaved } from "../media/write-stereo.ts";
 
 export const MIX_CHANNELS = 2;
 const BYTES_PER_FRAME = 2 * MIX_CHANNELS;
@@ -14,46 +22,60 @@ const PIECE_FRAMES = FILM_SAMPLE_RATE;
 
 export interface MixRequest {
   readonly plan: FilmPlan;
-  /** The decode of a song (media/song-intake.ts). */
-  readonly flacPathOf: (songSha256: string) => string;
+  /** The decode of a sound (MediaLibrary.ensureSound). */
+  readonly flacPathOf: (soundName: string) => string;
   readonly mixPath: string;
   readonly signal: AbortSignal;
 }
 
 /**
- * The film's sound as raw floats, to the sample as long as the film. Songs are unpacked beside the mix, so that it can be read at any place.
- * Throws `song-missing` where a song cannot be read, and the signal's reason.
+ * The film's sound as raw floats, to the sample as long as the film: mixed once to measure it and find its level, and once more at that level. Sounds are unpacked beside the mix, so that they can be read at any place.
+ * Throws `song-missing` where a sound cannot be read, and the signal's reason.
  */
 export async function writeMix({ plan, flacPathOf, mixPath, signal }: MixRequest): Promise<void> {
-  const opened: UnpackedSong[] = [];
+  const opened: UnpackedSound[] = [];
   const file = await open(mixPath, "w");
   try {
     const sources = new Map<string, SampleSource>();
-    for (const sha256 of new Set(plan.sound.pieces.map((piece) => piece.songSha256))) {
-      const song = await UnpackedSong.of(flacPathOf(sha256), `${mixPath}.${sources.size}.s16`, signal);
-      opened.push(song);
-      sources.set(sha256, song);
+    for (const name of new Set(plan.sound.pieces.map((piece) => piece.soundName))) {
+      const sound = await UnpackedSound.of(flacPathOf(name), `${mixPath}.${sources.size}.s16`, signal);
+      opened.push(sound);
+      sources.set(name, sound);
     }
-    const mixer = new SoundMixer(plan.sound, FILM_SAMPLE_RATE, (sha256) => sources.get(sha256)!);
+    const mix = new SoundMixer(plan.sound, FILM_SAMPLE_RATE, (name) => sources.get(name)!);
+    const mastered = await atItsLevel(mix, plan.sound.master, signal);
     const length = Math.round(frameStart(frames(plan.totalFrames), plan.rate) * FILM_SAMPLE_RATE);
     for (let at = 0; at < length; at += PIECE_FRAMES) {
       signal.throwIfAborted();
-      const [left, right] = mixer.render(at, Math.min(PIECE_FRAMES, length - at));
-      const interleaved = new Float32Array(left.length * MIX_CHANNELS);
-      for (let i = 0; i < left.length; i++) {
-        interleaved[2 * i] = left[i]!;
-        interleaved[2 * i + 1] = right[i]!;
-      }
-      await file.writeFile(new Uint8Array(interleaved.buffer));
+      const piece = interleaved(mastered.render(at, Math.min(PIECE_FRAMES, length - at)));
+      await file.writeFile(new Uint8Array(piece.buffer));
     }
   } finally {
     await file.close();
-    for (const song of opened) await song.remove();
+    for (const sound of opened) await sound.remove();
   }
 }
 
-/** A song's decode as 16-bit samples in a file. */
-class UnpackedSong implements SampleSource {
+/** The mix at the loudness that is wished, with its peaks held. */
+async function atItsLevel(
+  mix: SoundRenderer,
+  wish: FilmPlan["sound"]["master"],
+  signal: AbortSignal,
+): Promise<SoundRenderer> {
+  if (!wish) return mix;
+  const measure = new MasterMeasure(mix, wish);
+  while (!measure.done) {
+    signal.throwIfAborted();
+    measure.step();
+    // Others get their turn: progress, a wish to stop.
+    await setImmediate();
+  }
+  const { gainDecibels, ceilingDbtp } = measure.result();
+  return new MasteredMix(mix, FILM_SAMPLE_RATE, gainDecibels, ceilingDbtp);
+}
+
+/** A decode as 16-bit samples in a file. */
+class UnpackedSound implements SampleSource {
   readonly frameCount: number;
   readonly #path: string;
   readonly #descriptor: number;
@@ -64,11 +86,11 @@ class UnpackedSong implements SampleSource {
     this.frameCount = Math.floor(fstatSync(this.#descriptor).size / BYTES_PER_FRAME);
   }
 
-  static async of(flacPath: string, path: string, signal: AbortSignal): Promise<UnpackedSong> {
+  static async of(flacPath: string, path: string, signal: AbortSignal): Promise<UnpackedSound> {
     const missing = (cause?: unknown): HummingTideError =>
       new HummingTideError(
         "song-missing",
-        "The song's sound could not be read from the data folder. Bring the song in again.",
+        "A sound of this film could not be read from the data folder. Bring the song or the voice in again.",
         { cause },
       );
     const { child, finished } = await startFfmpeg([
@@ -90,9 +112,9 @@ class UnpackedSong implements SampleSource {
     } finally {
       signal.removeEventListener("abort", stop);
     }
-    const song = new UnpackedSong(path);
-    if (song.frameCount > 0) return song;
-    await song.remove();
+    const sound = new UnpackedSound(path);
+    if (sound.frameCount > 0) return sound;
+    await sound.remove();
     throw missing();
   }
 

@@ -1,11 +1,13 @@
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
 import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
-import { Router } from "express";
+import { parseSoundName } from "@humming-tide/core/sound";
+import { type Response, Router } from "express";
 import { CLIP_FILES } from "../media/clip-intake.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { PICTURE_FILES } from "../media/picture-files.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
+import { SPOKEN_FILES } from "../media/spoken-sound.ts";
 import { bodyOf } from "./request-body.ts";
 
 const FILES: Readonly<Record<string, string>> = { ...PICTURE_FILES, ...SONG_FILES, ...CLIP_FILES };
@@ -13,17 +15,34 @@ const OF_PICTURES = new Set<string>(Object.values(PICTURE_FILES));
 
 const LONGEST_NAME = 255;
 
-/** A file's own name from a header, without folders; "graphic" where there is none that can be read. */
-function fileNameIn(header: string | string[] | undefined): string {
+/** A file's own name from a header, without folders; `otherwise` where there is none that can be read. */
+function fileNameIn(header: string | string[] | undefined, otherwise: string): string {
   try {
     const name = decodeURIComponent(String(header ?? ""))
       .split(/[/\\]/)
       .at(-1)!
       .trim();
-    return name.slice(0, LONGEST_NAME) || "graphic";
+    return name.slice(0, LONGEST_NAME) || otherwise;
   } catch {
-    return "graphic";
+    return otherwise;
   }
+}
+
+const UNCHANGING = "private, max-age=3600";
+
+function sendDerived(place: string, response: Response, cacheControl = UNCHANGING): Promise<void> {
+  response.set("Cache-Control", cacheControl);
+  return new Promise((resolve, reject) => {
+    response.sendFile(
+      path.basename(place),
+      { root: path.dirname(place), dotfiles: "allow", cacheControl: false },
+      (error) => {
+        // Whoever goes away while a file is sent is not answered any more.
+        if (!error || (error as { code?: string }).code === "ECONNABORTED") resolve();
+        else reject(new HummingTideError("media-unknown", "There is no such file in the data folder."));
+      },
+    );
+  });
 }
 
 export function mediaRoutes(library: MediaLibrary): Router {
@@ -31,7 +50,7 @@ export function mediaRoutes(library: MediaLibrary): Router {
 
   /** A graphic of a person's own: taken in as a picture, but on no slide of its own. Its name is percent-encoded in a header. */
   router.post("/graphics", async (request, response) => {
-    const name = fileNameIn(request.headers["x-file-name"]);
+    const name = fileNameIn(request.headers["x-file-name"], "graphic");
     const facts = await library.takeIn(bodyOf(request), name);
     if (facts.kind !== "picture")
       throw new HummingTideError("not-a-picture", `"${name}" is no picture. Choose a PNG, best with a clear ground.`);
@@ -39,18 +58,37 @@ export function mediaRoutes(library: MediaLibrary): Router {
     response.status(201).json(facts);
   });
 
-  /** `name` is a content hash, or for what is seen the name of a drawn picture (core/picture). */
-  router.get("/:name/:file", async (request, response, next) => {
+  /** Something spoken: taken in as a voice, without looking for beats. Its name is percent-encoded in a header. */
+  router.post("/voices", async (request, response) => {
+    const name = fileNameIn(request.headers["x-file-name"], "voice");
+    const facts = await library.takeIn(bodyOf(request), name, undefined, "voice");
+    if (facts.kind === "picture" || (facts.kind === "clip" && facts.sound === null))
+      throw new HummingTideError("no-sound", `"${name}" has no sound. Choose a recording, or a clip with sound.`);
+    response.status(201).json(facts);
+  });
+
+  /** What is heard of a sound, by content hash. */
+  router.get("/:name/speech", async (request, response) => {
+    const { name } = request.params;
+    if (parseSoundName(name)?.version !== "song")
+      throw new HummingTideError("media-unknown", "There is no such sound.");
+    response.set("Cache-Control", "private, no-cache").json(await library.speech(name));
+  });
+
+  /** `name` is a content hash, that of a decode (core/sound), or for what is seen the name of a drawn picture (core/picture). */
+  router.get("/:name/:file", async (request, response) => {
     const { name, file } = request.params;
     if (file === "graphic") {
       if (!/^[0-9a-f]{64}$/.test(name)) throw new HummingTideError("media-unknown", "There is no such file.");
       const graphic = await library.ensureGraphic(name);
-      response.set("Cache-Control", "private, max-age=3600");
-      response.sendFile(path.basename(graphic), {
-        root: path.dirname(graphic),
-        dotfiles: "allow",
-        cacheControl: false,
-      });
+      await sendDerived(graphic, response);
+      return;
+    }
+    const sound = parseSoundName(name);
+    const spokenFile = SPOKEN_FILES[file as keyof typeof SPOKEN_FILES];
+    if (sound && sound.version !== "song" && spokenFile) {
+      await library.ensureSound(name);
+      await sendDerived(library.store.derivedPath(name, spokenFile), response);
       return;
     }
     const drawn = parseDrawnPicture(name);
@@ -63,16 +101,7 @@ export function mediaRoutes(library: MediaLibrary): Router {
     const isHeard = fileName === SONG_FILES.analysis || fileName === SONG_FILES.peaks;
     if (isHeard) await library.ensureHeard(drawn.sha256);
     // Content never changes under its hash. What was heard in a song may, with the program, and page and export must hear the same.
-    response.set("Cache-Control", isHeard ? "private, no-cache" : "private, max-age=3600");
-    response.sendFile(
-      path.basename(place),
-      { root: path.dirname(place), dotfiles: "allow", cacheControl: false },
-      (error) => {
-        // Whoever goes away while a file is sent is not answered any more.
-        if (!error || (error as { code?: string }).code === "ECONNABORTED") return;
-        next(new HummingTideError("media-unknown", "There is no such file in the data folder."));
-      },
-    );
+    await sendDerived(place, response, isHeard ? "private, no-cache" : UNCHANGING);
   });
 
   return router;

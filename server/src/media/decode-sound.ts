@@ -1,10 +1,11 @@
 import { HummingTideError } from "@humming-tide/core";
 import { ANALYSIS_SAMPLE_RATE, type MonoAudio } from "@humming-tide/core/music";
+import { downmixFilter, soundLayout } from "./downmix.ts";
 import { inputFile, startFfmpeg } from "./ffmpeg.ts";
 
 const SOUND_ONLY = ["-map", "0:a:0", "-vn", "-sn", "-dn"];
 /** Longer than this is not a song; half an hour of stereo takes 700 MB while it is looked at. */
-const LONGEST_SECONDS = 3 * 3600;
+export const LONGEST_SECONDS = 3 * 3600;
 
 /** The whole sound of a file in one channel. Sample 0 is the first decoded sample. Damaged files give what can be read. */
 export async function decodeMono(path: string, sampleRate = ANALYSIS_SAMPLE_RATE): Promise<MonoAudio> {
@@ -36,27 +37,25 @@ export async function decodeMono(path: string, sampleRate = ANALYSIS_SAMPLE_RATE
 
 export const FILM_SAMPLE_RATE = 48_000;
 
+/** What of a decode is kept: 16 bits at 48 kHz. */
+export const FLAC_OPTIONS = [
+  ...["-ac", "2", "-ar", String(FILM_SAMPLE_RATE), "-sample_fmt", "s16", "-map_metadata", "-1"],
+  ...["-c:a", "flac", "-compression_level", "3", "-f", "flac"],
+] as const;
+
 /**
- * The one decode that defines a song's time zero and samples: 48 kHz stereo FLAC. The browser plays it, the analysis listens to it and the
- * export mixes it, so they cannot disagree. Returns what ffmpeg complained about, "" where all was well.
+ * The one decode that defines a sound's time zero and samples: 48 kHz stereo FLAC. The browser plays it, the analysis listens to it and the
+ * export mixes it, so they cannot disagree. More channels than two are mixed down after ITU-R BS.775; `filter` is applied behind that. Returns what ffmpeg complained about, "" where all was well.
  */
-export async function decodeToFlac(path: string, flacPath: string): Promise<string> {
+export async function decodeToFlac(path: string, flacPath: string, filter: string | null = null): Promise<string> {
+  const filters = [downmixFilter(await soundLayout(path)), filter].filter((one) => one !== null);
   const { child, finished } = await startFfmpeg([
     ...inputFile(path),
     ...SOUND_ONLY,
-    ...[
-      "-t",
-      String(LONGEST_SECONDS),
-      "-ac",
-      "2",
-      "-ar",
-      String(FILM_SAMPLE_RATE),
-      "-sample_fmt",
-      "s16",
-      "-map_metadata",
-      "-1",
-    ],
-    ...["-c:a", "flac", "-compression_level", "3", "-f", "flac", "-y", `file:${flacPath}`],
+    ...["-t", String(LONGEST_SECONDS)],
+    ...(filters.length > 0 ? ["-af", filters.join(",")] : []),
+    ...FLAC_OPTIONS,
+    ...["-y", `file:${flacPath}`],
   ]);
   child.stdin.end();
   return finished;

@@ -2,16 +2,18 @@ import { readFile } from "node:fs/promises";
 import { availableParallelism } from "node:os";
 import path from "node:path";
 import type { Readable } from "node:stream";
-import type { MediaFacts } from "@humming-tide/contract";
+import { isSeen, type MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { type FilmFacts, filmFacts } from "@humming-tide/core/film";
+import { type FilmFacts, type FilmPlan, filmFacts } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { drawnPicture, type PictureTrack, parseDrawnPicture } from "@humming-tide/core/picture";
-import { namedGraphics, namedPictures, type ShowDocument } from "@humming-tide/core/show";
+import { heardSounds, namedGraphics, namedPictures, type ShowDocument } from "@humming-tide/core/show";
+import { parseSoundName, type SpeechFacts, soundName } from "@humming-tide/core/sound";
 import pLimit from "p-limit";
 import sharp from "sharp";
 import { mediaStore } from "../store/media-store.ts";
 import { proxyStore } from "../store/proxy-store.ts";
+import { hearSpeech } from "../workers/hear-speech.ts";
 import { listen } from "../workers/listen.ts";
 import { takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
@@ -28,8 +30,12 @@ import {
 } from "./picture-files.ts";
 import { decodePicture, takeInPicture } from "./picture-intake.ts";
 import { SONG_FILES, takeInSong } from "./song-intake.ts";
+import { heardIn, SPOKEN_FILES, writeCleaned, writeSpoken } from "./spoken-sound.ts";
 
-/** Pictures, clips and songs: taking them in, and their facts. */
+/** What a file that comes in is for: sound is a song unless it is wanted as a voice. */
+type Wanted = "any" | "voice";
+
+/** Pictures, clips, songs and voices: taking them in, and their facts. */
 export class MediaLibrary {
   readonly store: ContentStore;
   /** Files are received as they come, but decoded only as many at a time as there are cores: memory stays flat. */
@@ -48,13 +54,18 @@ export class MediaLibrary {
    * reading and gives the same facts. A refused file leaves nothing behind. Throws `sum-wrong` where the content does not have an
    * expected hash, and what identifying and decoding throw.
    */
-  async takeIn(stream: Readable, fileName: string, expectedSha256?: string): Promise<MediaFacts> {
+  async takeIn(
+    stream: Readable,
+    fileName: string,
+    expectedSha256?: string,
+    wanted: Wanted = "any",
+  ): Promise<MediaFacts> {
     const received = await this.store.receive(stream);
     try {
       if (expectedSha256 !== undefined && received.sha256 !== expectedSha256) {
         throw new HummingTideError("sum-wrong", `"${fileName}" does not have the content that it should have.`);
       }
-      const facts = await this.#onceFor(received, fileName);
+      const facts = await this.#onceFor(received, fileName, wanted);
       return { ...facts, fileName };
     } finally {
       await this.store.discard(received);
@@ -62,28 +73,37 @@ export class MediaLibrary {
   }
 
   /** The same content arriving twice at the same time is decoded once. */
-  #onceFor(received: ReceivedFile, fileName: string): Promise<MediaFacts> {
+  #onceFor(received: ReceivedFile, fileName: string, wanted: Wanted): Promise<MediaFacts> {
     const { sha256 } = received;
-    const arriving = this.#arriving.get(sha256) ?? this.#accept(received, fileName);
+    const arriving = this.#arriving.get(sha256) ?? this.#accept(received, fileName, wanted);
     this.#arriving.set(sha256, arriving);
     return arriving.finally(() => {
       if (this.#arriving.get(sha256) === arriving) this.#arriving.delete(sha256);
     });
   }
 
-  async #accept(received: ReceivedFile, fileName: string): Promise<MediaFacts> {
+  async #accept(received: ReceivedFile, fileName: string, wanted: Wanted): Promise<MediaFacts> {
     const known = await mediaStore.get(received.sha256);
-    if (known && (await this.store.has(this.store.originalPath(received.sha256)))) return known;
-    const facts = await this.#decoding(() => this.#derive(received, fileName));
+    const isKnown = known && (await this.store.has(this.store.originalPath(received.sha256)));
+    // A voice that comes again as a song is one from now on; a song, or a clip, can be heard as a voice as it is.
+    if (isKnown && (known.kind !== "voice" || wanted === "voice")) return known;
+    const facts = await this.#decoding(() => this.#derive(received, fileName, wanted));
     await this.store.accept(received);
     await mediaStore.put(facts);
     if (facts.kind === "clip") await proxyStore.ask(facts.sha256, { again: true });
     return facts;
   }
 
-  async #derive(received: ReceivedFile, fileName: string): Promise<MediaFacts> {
+  async #derive(received: ReceivedFile, fileName: string, wanted: Wanted): Promise<MediaFacts> {
     const { kind, mime } = await identify(received.path, received.bytes);
     const common = { sha256: received.sha256, fileName, bytes: received.bytes, mime };
+    if (kind === "song" && wanted === "voice") {
+      const name = soundName(received.sha256, "spoken");
+      await this.store.derive(name, (folder) => writeSpoken(received.path, folder, "voice"));
+      const { durationSeconds, stretches } = await heardIn(this.store.derivedPath(name, SPOKEN_FILES.speech));
+      const remark = stretches.length === 0 ? "No speech was found in it: the music will not make room for it." : null;
+      return { ...common, kind: "voice", durationSeconds, remark };
+    }
     let facts: MediaFacts | null = null;
     await this.store.derive(received.sha256, async (folder) => {
       if (kind === "picture") {
@@ -126,6 +146,49 @@ export class MediaLibrary {
       throw new HummingTideError("media-unknown", "The graphic is not in the data folder any more. Choose it again.");
     await this.#once(name, () => this.store.derive(name, (folder) => writeGraphic(original, folder)));
     return place;
+  }
+
+  /**
+   * Makes sure that a decode is there that is heard in a film (core/sound, soundName): that of a song was made when it came in, those of voices and clips are made on first use. Throws `media-unknown` where the file is not there, and what
+   * decoding throws.
+   */
+  async ensureSound(name: string): Promise<void> {
+    const parsed = parseSoundName(name);
+    if (!parsed) throw new HummingTideError("media-unknown", "There is no such sound.");
+    const { sha256, version } = parsed;
+    if (await this.store.has(this.store.derivedPath(name, SPOKEN_FILES.sound))) return;
+    const facts = await mediaStore.get(sha256);
+    const original = this.store.originalPath(sha256);
+    if (version === "song" || !facts || !(await this.store.has(original)))
+      throw new HummingTideError("media-unknown", "The sound is not in the data folder any more. Bring it in again.");
+    if (version === "spoken") {
+      const kind = facts.kind === "clip" ? "clip" : "voice";
+      await this.#once(name, () => this.store.derive(name, (folder) => writeSpoken(original, folder, kind)));
+      return;
+    }
+    const spoken = soundName(sha256, "spoken");
+    await this.ensureSound(spoken);
+    const from = this.store.derivedPath(spoken, SPOKEN_FILES.sound);
+    await this.#once(name, () => this.store.derive(name, (folder) => writeCleaned(from, folder)));
+  }
+
+  /** Where someone speaks in a song, a voice or a clip, and how loud it is; measured on first use. Throws what `ensureSound` throws. */
+  async speech(sha256: string): Promise<SpeechFacts> {
+    const facts = await mediaStore.get(sha256);
+    if (facts?.kind === "clip" && facts.sound === null)
+      return { durationSeconds: facts.durationSeconds, stretches: [], lufs: null, noiseDecibels: null };
+    if (facts?.kind !== "song") {
+      const name = soundName(sha256, "spoken");
+      await this.ensureSound(name);
+      return heardIn(this.store.derivedPath(name, SPOKEN_FILES.speech));
+    }
+    const place = this.store.derivedPath(sha256, SPOKEN_FILES.speech);
+    if (!(await this.store.has(place)))
+      await this.#once(`${sha256} speech`, async () => {
+        const { facts: heard } = await hearSpeech(this.store.derivedPath(sha256, SONG_FILES.sound), null);
+        await this.store.replaceDerived(sha256, SPOKEN_FILES.speech, JSON.stringify(heard));
+      });
+    return heardIn(place);
   }
 
   /** What several ask for at the same time is made once. */
@@ -180,13 +243,13 @@ export class MediaLibrary {
   /** The facts of media by content hash; those of pictures that an older version measured are completed first. */
   async facts(hashes: readonly string[]): Promise<Map<string, MediaFacts>> {
     const facts = await mediaStore.getMany(hashes);
-    const unmeasured = [...facts.values()].filter((seen) => seen.kind !== "song" && seen.subject === null);
+    const unmeasured = [...facts.values()].filter((seen) => isSeen(seen) && seen.subject === null);
     await Promise.all(
       unmeasured.map(async (seen) => {
         const working = this.store.derivedPath(seen.sha256, PICTURE_FILES.working);
         // A picture whose file is gone is told where it is drawn.
         const subject = await this.#decoding(() => measureSubject(sharp(working))).catch(() => null);
-        if (!subject || seen.kind === "song") return;
+        if (!subject || !isSeen(seen)) return;
         const complete = { ...seen, subject };
         facts.set(seen.sha256, complete);
         await mediaStore.put(complete);
@@ -200,12 +263,15 @@ export class MediaLibrary {
     const facts = await this.facts(seenHashes(document));
     const analyses = new Map<string, MusicAnalysis>();
     for (const { sha256 } of document.songs) analyses.set(sha256, await this.analysis(sha256));
+    const speech = new Map<string, SpeechFacts>();
+    for (const sha256 of heardSounds(document)) speech.set(sha256, await this.speech(sha256));
     return filmFacts(
       (sha256) => analyses.get(sha256),
       (sha256) => {
         const seen = facts.get(sha256);
-        return seen && seen.kind !== "song" ? seen : undefined;
+        return isSeen(seen) ? seen : undefined;
       },
+      (sha256) => speech.get(sha256),
     );
   }
 
@@ -213,10 +279,16 @@ export class MediaLibrary {
    * Makes everything that an export of a show will draw, and gives the folders of the copies that it draws pictures from instead of their working copies, by picture. Throws what `ensureDrawn`, `ensureGraphic` and decoding
    * throw.
    */
-  async prepareFilm(document: ShowDocument, plan: PictureTrack): Promise<ReadonlyMap<string, string>> {
+  async prepareFilm(
+    document: ShowDocument,
+    plan: PictureTrack & Pick<FilmPlan, "sound">,
+  ): Promise<ReadonlyMap<string, string>> {
     const names = new Set(namedPictures(document).map(({ sha256, turn }) => drawnPicture(sha256, turn)));
     await Promise.all([...names].map((name) => this.ensureDrawn(name)));
     await Promise.all(namedGraphics(document).map(({ sha256 }) => this.ensureGraphic(sha256)));
+    await Promise.all(
+      [...new Set(plan.sound.pieces.map(({ soundName: name }) => name))].map((name) => this.ensureSound(name)),
+    );
     const facts = await this.facts(seenHashes(document));
     const pictures = new Map([...facts].flatMap(([sha256, seen]) => (seen.kind === "picture" ? [[sha256, seen]] : [])));
     const copies = filmCopies(plan, (sha256) => pictures.get(sha256));

@@ -1,6 +1,7 @@
 import { createReadStream } from "node:fs";
 import { rm, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { isSeen } from "@humming-tide/contract";
 import { type FilmPlan, filmFacts, planFilm } from "@humming-tide/core/film";
 import { imagesIn, planFrame } from "@humming-tide/core/picture";
 import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
@@ -58,7 +59,7 @@ async function planOf(document: ShowDocument): Promise<FilmPlan> {
   const facts = await studio.library.facts(seenHashes(document));
   const seen = (sha256: string): { width: number; height: number } => {
     const found = facts.get(sha256)!;
-    if (found.kind === "song") throw new Error("a picture was expected");
+    if (!isSeen(found)) throw new Error("a picture was expected");
     return found;
   };
   return planFilm(

@@ -2,7 +2,7 @@ import { stat } from "node:fs/promises";
 import type { Readable } from "node:stream";
 import { promisify } from "node:util";
 import { HummingTideError } from "@humming-tide/core";
-import { namedGraphics, namedPictures, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { namedGraphics, namedPictures, namedTakes, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import yauzl, { type Entry, type ZipFile } from "yauzl";
 import type { MediaLibrary } from "../media/media-library.ts";
 import type { ShowStore, StoredShow } from "../store/show-store.ts";
@@ -43,7 +43,7 @@ export async function openPackage(options: OpenOptions): Promise<StoredShow> {
     const text = (name: string): Promise<Buffer> => readText(zip, entries, name);
     const { manifest, document } = await readShowTexts(text);
     checkLayout(entries, manifest, document);
-    await takeInMedia(zip, entries, manifest, options);
+    await takeInMedia(zip, entries, manifest, document, options);
     options.signal.throwIfAborted();
     return await options.shows.create(document.title, document);
   } finally {
@@ -212,7 +212,7 @@ function checkLayout(entries: ReadonlyMap<string, Entry>, manifest: PackageManif
       throw hostile(`"${shown(name)}" does not belong in it`);
     }
   }
-  const wanted = [...namedPictures(document), ...namedGraphics(document), ...document.songs];
+  const wanted = [...namedPictures(document), ...namedGraphics(document), ...document.songs, ...namedTakes(document)];
   const absent = wanted.find(({ sha256 }) => !listed.has(sha256));
   if (absent) throw damaged(`"${absent.fileName}" is missing in it`);
 }
@@ -221,8 +221,11 @@ async function takeInMedia(
   zip: ZipFile,
   entries: ReadonlyMap<string, Entry>,
   manifest: PackageManifest,
+  document: ShowDocument,
   { library, signal, onProgress }: OpenOptions,
 ): Promise<void> {
+  const songs = new Set(document.songs.map(({ sha256 }) => sha256));
+  const voices = new Set(namedTakes(document).flatMap(({ sha256 }) => (songs.has(sha256) ? [] : [sha256])));
   const waiting = [...manifest.media];
   let done = 0;
   onProgress(0, manifest.media.length);
@@ -232,7 +235,7 @@ async function takeInMedia(
       const { sha256, fileName } = file;
       try {
         const stream = await streamOf(zip, entries.get(file.path)!);
-        await library.takeIn(stream, fileName, sha256);
+        await library.takeIn(stream, fileName, sha256, voices.has(sha256) ? "voice" : "any");
       } catch (cause) {
         waiting.length = 0;
         if (!(cause instanceof HummingTideError)) throw damaged(`"${fileName}" cannot be read`, cause);

@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import type { Readable } from "node:stream";
 import { HummingTideError } from "@humming-tide/core";
-import { namedGraphics, namedPictures, type ShowDocument } from "@humming-tide/core/show";
+import { namedGraphics, namedPictures, namedTakes, type ShowDocument } from "@humming-tide/core/show";
 import { ZipFile } from "yazl";
 import type { ContentStore } from "../media/content-store.ts";
 import { mediaStore } from "../store/media-store.ts";
@@ -50,7 +50,8 @@ export async function writePackage(document: ShowDocument, store: ContentStore):
 
 async function mediaOf(document: ShowDocument, store: ContentStore): Promise<PackageManifest["media"]> {
   const names = new Map<string, string>();
-  for (const { sha256, fileName } of [...namedPictures(document), ...namedGraphics(document), ...document.songs]) {
+  const named = [...namedPictures(document), ...namedGraphics(document), ...document.songs, ...namedTakes(document)];
+  for (const { sha256, fileName } of named) {
     if (!names.has(sha256)) names.set(sha256, fileName);
   }
   const facts = await mediaStore.getMany([...names.keys()]);

@@ -12,12 +12,14 @@ import {
 } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import type { ShowDocument } from "@humming-tide/core/show";
+import type { SpeechFacts } from "@humming-tide/core/sound";
 
 /** What is known of the files of a show. It is large and seldom changes, so it is sent by itself, before the first document and when it changes. */
 export interface PlanFacts {
   readonly kind: "facts";
   readonly analyses: Readonly<Record<string, MusicAnalysis>>;
   readonly seen: Readonly<Record<string, SeenMedia>>;
+  readonly speech: Readonly<Record<string, SpeechFacts>>;
 }
 
 export interface PlanRequest {
@@ -47,6 +49,7 @@ self.onmessage = ({ data }: MessageEvent<PlanFacts | PlanRequest>) => {
     facts = filmFacts(
       (sha256) => data.analyses[sha256],
       (sha256) => data.seen[sha256],
+      (sha256) => data.speech[sha256],
     );
     return;
   }

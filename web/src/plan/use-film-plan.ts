@@ -1,10 +1,13 @@
+import { isSeen } from "@humming-tide/contract";
 import type { ArrangedMusic } from "@humming-tide/core/arrange";
 import type { FilmPlan, SeenMedia } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
-import type { ShowDocument } from "@humming-tide/core/show";
+import { heardSounds, type ShowDocument } from "@humming-tide/core/show";
+import { soundName } from "@humming-tide/core/sound";
 import { useEffect, useRef } from "react";
 import { api } from "../api.ts";
 import { songActions } from "../store/song-slice.ts";
+import { soundActions } from "../store/sound-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../store/store.ts";
 import { viewActions } from "../store/view-slice.ts";
 import { type MovedLandings, movedLandings } from "./moved-landings.ts";
@@ -16,6 +19,7 @@ export function useFilmPlan(): void {
   const document = useAppSelector((state) => state.show.draft ?? state.show.document);
   const media = useAppSelector((state) => state.show.media);
   const heard = useAppSelector((state) => state.song.heard);
+  const speech = useAppSelector((state) => state.sound.speech);
   const isHeard = document?.songs.every((song) => heard[song.sha256]) ?? false;
   const worker = useRef<PlanQueue | null>(null);
 
@@ -35,15 +39,15 @@ export function useFilmPlan(): void {
     const analyses: Record<string, MusicAnalysis> = {};
     for (const [sha256, { analysis }] of Object.entries(heard)) if (analysis) analyses[sha256] = analysis;
     const seen: Record<string, SeenMedia> = {};
-    for (const facts of Object.values(media)) if (facts.kind !== "song") seen[facts.sha256] = facts;
-    worker.current?.know({ kind: "facts", analyses, seen });
-  }, [media, heard]);
+    for (const facts of Object.values(media)) if (isSeen(facts)) seen[facts.sha256] = facts;
+    worker.current?.know({ kind: "facts", analyses, seen, speech });
+  }, [media, heard, speech]);
 
-  // What became known of songs or pictures makes another film of the same document.
+  // What became known of songs, pictures or voices makes another film of the same document.
   // biome-ignore lint/correctness/useExhaustiveDependencies: as said
   useEffect(() => {
     if (document && isHeard) worker.current?.ask(document);
-  }, [document, media, heard, isHeard]);
+  }, [document, media, heard, speech, isHeard]);
 }
 
 /** Tells what a change has moved: against the film before it, while a drag goes on as well as when it is done. */
@@ -146,3 +150,33 @@ export function useSongFacts(): void {
 
 /** Songs of the open show that were asked for and did not fail. */
 const asked = new Set<string>();
+
+/** Fetches where someone speaks in what is heard in the show's film, and how loud it is, each once; and what voices and clips look like. */
+export function useSpeechFacts(): void {
+  const dispatch = useAppDispatch();
+  const wanted = useAppSelector((state) => (state.show.document ? heardSounds(state.show.document).join() : ""));
+  const songs = useAppSelector((state) => state.show.document?.songs.map(({ sha256 }) => sha256).join() ?? "");
+  useEffect(() => {
+    for (const sha256 of wanted.split(",").filter(Boolean)) {
+      if (askedSpeech.has(sha256)) continue;
+      askedSpeech.add(sha256);
+      const isSong = songs.includes(sha256);
+      Promise.all([api.speech(sha256), isSong ? null : api.peaks(soundName(sha256, "spoken")).catch(() => null)]).then(
+        ([speech, peaks]) => dispatch(soundActions.speechFound({ sha256, speech, peaks })),
+        (error: Error) => {
+          askedSpeech.delete(sha256);
+          dispatch(viewActions.said(error.message));
+        },
+      );
+    }
+  }, [dispatch, wanted, songs]);
+  useEffect(
+    () => () => {
+      askedSpeech.clear();
+      dispatch(soundActions.soundsCleared());
+    },
+    [dispatch],
+  );
+}
+
+const askedSpeech = new Set<string>();

@@ -147,8 +147,8 @@ export class Player extends EventTarget {
     if (before && before === this.#film) this.#filmPosition = wasAt;
     set();
     const after = this.track;
-    const songs = (track: Track | null): string => [...new Set(track?.sound.pieces.map((p) => p.songSha256))].join();
-    if (before?.key !== after?.key || songs(before) !== songs(after)) {
+    const sounds = (track: Track | null): string => [...new Set(track?.sound.pieces.map((p) => p.soundName))].join();
+    if (before?.key !== after?.key || sounds(before) !== sounds(after)) {
       this.pause();
       if (before?.key !== after?.key) this.#position = after === this.#film ? this.#filmPosition : 0;
       if (after) void this.#bring(after);
@@ -166,8 +166,8 @@ export class Player extends EventTarget {
     try {
       this.#mixing ??= this.#startMixing();
       this.#context ??= new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: "interactive" });
-      for (const sha256 of new Set(track.sound.pieces.map((piece) => piece.songSha256))) {
-        await this.#mixing.sounds.bring(sha256, this.#context);
+      for (const name of new Set(track.sound.pieces.map((piece) => piece.soundName))) {
+        await this.#mixing.sounds.bring(name, this.#context);
       }
       if (load === this.#load) this.#become("ready");
     } catch {

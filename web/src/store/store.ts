@@ -5,6 +5,7 @@ import { gatherReducer } from "../screens/gather/gather-slice.ts";
 import { selectionReducer } from "./selection-slice.ts";
 import { showReducer } from "./show-slice.ts";
 import { songReducer } from "./song-slice.ts";
+import { soundReducer } from "./sound-slice.ts";
 import { viewReducer } from "./view-slice.ts";
 
 export const store = configureStore({
@@ -13,6 +14,7 @@ export const store = configureStore({
     intake: intakeReducer,
     gather: gatherReducer,
     song: songReducer,
+    sound: soundReducer,
     selection: selectionReducer,
     view: viewReducer,
   },

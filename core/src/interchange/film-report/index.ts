@@ -125,10 +125,11 @@ const LARGEST_CHANGE = 0.0101;
 function soloPieces({ sound }: FilmPlan, pathOf: (songSha256: string) => string): ReportedPiece[] {
   const solos: ReportedPiece[] = [];
   for (const piece of sound.pieces) {
+    if (piece.owner.kind !== "song") continue;
     for (const [i, to] of piece.time.entries()) {
       const from = piece.time[i - 1];
       if (!from) continue;
-      const speed = (to.songSeconds - from.songSeconds) / (to.filmSeconds - from.filmSeconds);
+      const speed = (to.soundSeconds - from.soundSeconds) / (to.filmSeconds - from.filmSeconds);
       const others = sound.pieces.filter((other) => other !== piece);
       const start = Math.max(
         from.filmSeconds,
@@ -145,11 +146,11 @@ function soloPieces({ sound }: FilmPlan, pathOf: (songSha256: string) => string)
       );
       if (Math.abs(speed - 1) > LARGEST_CHANGE || end - start < SHORTEST_SOLO_SECONDS) continue;
       solos.push({
-        path: pathOf(piece.songSha256),
-        sha256: piece.songSha256,
+        path: pathOf(piece.soundName),
+        sha256: piece.soundName,
         filmStartSeconds: start,
         filmEndSeconds: end,
-        songStartSeconds: from.songSeconds + (start - from.filmSeconds) * speed,
+        songStartSeconds: from.soundSeconds + (start - from.filmSeconds) * speed,
         speed: Math.abs(speed - 1) < SAME_SPEED ? 1 : speed,
       });
     }
@@ -161,11 +162,11 @@ function firstPiece({ sound }: FilmPlan, pathOf: (songSha256: string) => string)
   const piece = sound.pieces[0]!;
   const [first, last] = [piece.time[0]!, piece.time.at(-1)!];
   return {
-    path: pathOf(piece.songSha256),
-    sha256: piece.songSha256,
+    path: pathOf(piece.soundName),
+    sha256: piece.soundName,
     filmStartSeconds: first.filmSeconds,
     filmEndSeconds: last.filmSeconds,
-    songStartSeconds: first.songSeconds,
+    songStartSeconds: first.soundSeconds,
     speed: 1,
   };
 }

@@ -1,3 +1,4 @@
+import { isSeen } from "@humming-tide/contract";
 import type { FilmPlan } from "@humming-tide/core/film";
 import { shapeOf } from "@humming-tide/core/picture";
 import {
@@ -89,7 +90,7 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   const seen = useCallback<SeenBy>(
     (sha256) => {
       const facts = media[sha256];
-      return facts && facts.kind !== "song" ? facts : undefined;
+      return isSeen(facts) ? facts : undefined;
     },
     [media],
   );

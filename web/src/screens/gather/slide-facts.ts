@@ -1,4 +1,4 @@
-import type { ClipFacts, MediaFacts, PictureFacts } from "@humming-tide/contract";
+import { type ClipFacts, isSeen, type MediaFacts, type PictureFacts } from "@humming-tide/contract";
 import { commonSeconds, type PictureShape, pictureShape } from "@humming-tide/core/gather";
 import { turnedSize } from "@humming-tide/core/picture";
 import type { ShowDocument, Slide } from "@humming-tide/core/show";
@@ -8,7 +8,7 @@ export type Media = Readonly<Record<string, MediaFacts>>;
 /** What is known of a slide's file; undefined while it is not loaded, or gone. */
 export function seenFacts(media: Media, slide: Slide): PictureFacts | ClipFacts | undefined {
   const facts = slide.sha256 === null ? undefined : media[slide.sha256];
-  return facts && facts.kind !== "song" ? facts : undefined;
+  return isSeen(facts) ? facts : undefined;
 }
 
 /** Blur from here up is pointed out. Found by looking at photographs and paintings, sharp and softened (docs/gather.md). */

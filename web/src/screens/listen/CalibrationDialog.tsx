@@ -1,5 +1,6 @@
 import type { HummingTideError } from "@humming-tide/core";
 import { measureTapLag, type TapLag } from "@humming-tide/core/grid";
+import { plainSound } from "@humming-tide/core/sound";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { Track } from "../../stage/player.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
@@ -13,12 +14,7 @@ const RATE = { num: 25, den: 1 };
 /** Nothing but clicks. */
 const TRACK: Track = {
   key: "calibration",
-  sound: {
-    pieces: [],
-    lengthSeconds: LENGTH_SECONDS,
-    gain: [],
-    fadeOut: { startSeconds: LENGTH_SECONDS, endSeconds: LENGTH_SECONDS },
-  },
+  sound: plainSound([], LENGTH_SECONDS),
   rate: RATE,
   totalFrames: Math.ceil(LENGTH_SECONDS * RATE.num),
   beats: CLICKS,

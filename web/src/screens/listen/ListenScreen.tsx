@@ -1,4 +1,5 @@
 import { type ArrangedMusic, filmSecondsOf, levelGain, songPlaceAt } from "@humming-tide/core/arrange";
+import { plainSound } from "@humming-tide/core/sound";
 import { clockText, framesToCover, seconds } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
@@ -148,17 +149,15 @@ function useSongTrack(): Track {
   const { beats } = grid;
   const track = useMemo((): Track => {
     const time = [
-      { filmSeconds: 0, songSeconds: 0 },
-      { filmSeconds: durationSeconds, songSeconds: durationSeconds },
+      { filmSeconds: 0, soundSeconds: 0 },
+      { filmSeconds: durationSeconds, soundSeconds: durationSeconds },
     ];
     return {
       key: `song ${id}`,
-      sound: {
-        pieces: [{ songSha256: sha256, time, gain: levelGain(level, time) }],
-        lengthSeconds: durationSeconds,
-        gain: [],
-        fadeOut: { startSeconds: durationSeconds, endSeconds: durationSeconds },
-      },
+      sound: plainSound(
+        [{ owner: { kind: "song", id }, soundName: sha256, time, gain: levelGain(level, time) }],
+        durationSeconds,
+      ),
       rate,
       totalFrames: Math.max(1, framesToCover(seconds(durationSeconds), rate)),
       beats,

@@ -1,5 +1,6 @@
 import { arrangeSongs, filmSecondsOf } from "@humming-tide/core/arrange";
 import type { ShowSong, SongChange, SongJoin } from "@humming-tide/core/show";
+import { plainSound } from "@humming-tide/core/sound";
 import { clockText, framesToCover, seconds } from "@humming-tide/core/time";
 import { Headphones, X } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
@@ -178,12 +179,7 @@ function useJoinListening(): (join: SongJoin) => void {
     player.setWish({ loop });
     player.setSolo({
       key: `joins of ${song.id} ${join.fromSeconds} ${join.toSeconds}`,
-      sound: {
-        pieces: music.pieces,
-        lengthSeconds,
-        gain: [],
-        fadeOut: { startSeconds: lengthSeconds, endSeconds: lengthSeconds },
-      },
+      sound: plainSound(music.pieces, lengthSeconds),
       rate,
       totalFrames: Math.max(1, framesToCover(seconds(lengthSeconds), rate)),
       beats: music.grid.beats,

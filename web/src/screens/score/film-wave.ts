@@ -7,7 +7,7 @@ export type FilmWave = (fromSeconds: number, toSeconds: number) => [low: number,
 
 /** The waveform of all songs as they lie in the film; where two sound together, that of the one whose beats count. */
 export function filmWave(music: ArrangedMusic, heard: Readonly<Record<string, HeardSong>>): FilmWave {
-  const hashes = new Map(music.pieces.map((piece) => [piece.songId, piece.songSha256]));
+  const hashes = new Map(music.pieces.map((piece) => [piece.songId, piece.soundName]));
   return (fromSeconds, toSeconds) => {
     const place = songPlaceAt(music, fromSeconds);
     const peaks = place && heard[hashes.get(place.songId)!]?.peaks;

@@ -6,7 +6,7 @@ import { api } from "../../api.ts";
 import { leaveIntake } from "../../intake/intake.ts";
 import { ShortcutSheet } from "../../keys/ShortcutSheet.tsx";
 import { useShowKeys } from "../../keys/use-show-keys.ts";
-import { useFilmPlan, useSongFacts } from "../../plan/use-film-plan.ts";
+import { useFilmPlan, useSongFacts, useSpeechFacts } from "../../plan/use-film-plan.ts";
 import { PlayerProvider, usePlayer } from "../../stage/player-context.tsx";
 import { saveNow, startSaving, takeUpKeptEdit } from "../../store/saving.ts";
 import { showActions } from "../../store/show-slice.ts";
@@ -77,6 +77,7 @@ export function ShowFrame(): ReactNode {
 
 function OpenShow(): ReactNode {
   useSongFacts();
+  useSpeechFacts();
   useFilmPlan();
   const dispatch = useAppDispatch();
   const [sheet, setSheet] = useState(false);

@@ -1,28 +1,33 @@
-import { sinkingPower } from "./gain-curve.ts";
-import type { SoundPiece, SoundPlan } from "./sound-plan.ts";
+import { type DecibelCurve, gainOfDecibels } from "./decibel-curve.ts";
+import { type GainCurve, gainProduct, sinkingPower } from "./gain-curve.ts";
+import type { SoundPlan } from "./sound-plan.ts";
 
 /** A fade shorter than this sounds like a cut. */
 const SHORTEST_FADE_SECONDS = 1.5;
 /** Where the last bar lies further from the end than this, the song rings out by itself and only its tail is faded. */
 const LONGEST_FADE_SECONDS = 10;
 
+/** How loud songs are over the film, and where the end of the film begins to be heard. */
+export interface MusicLevel {
+  readonly gain: GainCurve;
+  readonly fadeOut: SoundPlan["fadeOut"];
+}
+
 /**
- * The film's sound with its end: a fade from `fadeStartSeconds` where a person chose one, else from the last bar start that leaves 1.5 s for it,
+ * The music's level over the film: down where `ducking` says, and a fade at the end, from `fadeStartSeconds` where a person chose one, else from the last bar start that leaves 1.5 s for it,
  * so that music never just stops. Without such a bar it begins 3 s before the end, or halfway in a film shorter than that.
  */
-export function planSound(
-  pieces: readonly SoundPiece[],
+export function musicLevel(
   filmSeconds: number,
   barSeconds: readonly number[],
   fadeStartSeconds: number | null = null,
-): SoundPlan {
+  ducking: DecibelCurve = [],
+): MusicLevel {
   const bar = barSeconds.findLast((seconds) => seconds <= filmSeconds - SHORTEST_FADE_SECONDS);
   const onBar = bar !== undefined && bar >= filmSeconds - LONGEST_FADE_SECONDS && bar > 0;
   const startSeconds = fadeStartSeconds ?? (onBar ? bar : Math.max(filmSeconds / 2, filmSeconds - 3));
   return {
-    pieces,
-    lengthSeconds: filmSeconds,
-    gain: sinkingPower(startSeconds, filmSeconds),
+    gain: gainProduct([gainOfDecibels(ducking), sinkingPower(startSeconds, filmSeconds)]),
     fadeOut: { startSeconds, endSeconds: filmSeconds },
   };
 }

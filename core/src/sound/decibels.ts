@@ -1,0 +1,3 @@
+/** Level of an amplitude against full scale, and back. */
+export const decibels = (value: number): number => 20 * Math.log10(value);
+export const amplitude = (level: number): number => 10 ** (level / 20);

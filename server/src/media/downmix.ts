@@ -1,0 +1,46 @@
+import { probe } from "./ffmpeg.ts";
+
+/** ITU-R BS.775-3, table 2: centre and surround go to both sides, 3 dB lower; the channel for low effects is left out. */
+const SHARED = Math.SQRT1_2;
+/** Such a sum is larger than its parts: with this nothing can clip. Levels are evened out later. */
+const SCALE = 1 / (1 + 2 * SHARED);
+
+/** Channels of the layouts that files have; back and side of seven channels share what five have in one. */
+const LAYOUTS: Readonly<Record<string, readonly string[]>> = {
+  "3.0": ["FC"],
+  "3.1": ["FC"],
+  quad: ["BL"],
+  "quad(side)": ["SL"],
+  "4.0": ["FC"],
+  "5.0": ["FC", "BL"],
+  "5.0(side)": ["FC", "SL"],
+  "5.1": ["FC", "BL"],
+  "5.1(side)": ["FC", "SL"],
+  "7.1": ["FC", "BL", "SL"],
+};
+
+/** The ffmpeg filter that makes two channels of a layout; null where it has two already, one, or is not known. */
+export function downmixFilter(layout: string): string | null {
+  const others = LAYOUTS[layout];
+  if (!others) return null;
+  const surrounds = others.filter((channel) => channel !== "FC").length;
+  const side = (front: "FL" | "FR"): string =>
+    [
+      `${SCALE.toFixed(6)}*${front}`,
+      ...others.map((channel) => {
+        const gain = channel === "FC" ? SHARED : SHARED / Math.sqrt(Math.max(1, surrounds));
+        const name = channel === "FC" ? "FC" : channel.replace(/L$/, front === "FL" ? "L" : "R");
+        return `${(SCALE * gain).toFixed(6)}*${name}`;
+      }),
+    ].join("+");
+  return `pan=stereo|FL=${side("FL")}|FR=${side("FR")}`;
+}
+
+/** The layout of a file's first sound; empty where it says nothing. */
+export async function soundLayout(original: string): Promise<string> {
+  const answer = await probe(original, ["-select_streams", "a:0", "-show_entries", "stream=channel_layout"]).catch(
+    () => null,
+  );
+  const [stream] = (answer?.["streams"] ?? []) as { channel_layout?: string }[];
+  return stream?.channel_layout ?? "";
+}

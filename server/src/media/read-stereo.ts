@@ -1,0 +1,47 @@
+import { HummingTideError } from "@humming-tide/core";
+import type { Stereo } from "@humming-tide/core/sound";
+import { FILM_SAMPLE_RATE, LONGEST_SECONDS } from "./decode-sound.ts";
+import { inputFile, startFfmpeg } from "./ffmpeg.ts";
+
+const BYTES_PER_FRAME = 8;
+
+/** The first sound of a file, in two channels at 48 kHz, piece by piece as it is decoded; memory stays flat. Throws `ffmpeg-failed`. */
+export async function* stereoPieces(path: string): AsyncGenerator<Stereo> {
+  const { child, finished } = await startFfmpeg([
+    ...inputFile(path),
+    ...["-map", "0:a:0", "-vn", "-t", String(LONGEST_SECONDS), "-ac", "2", "-ar", String(FILM_SAMPLE_RATE)],
+    ...["-f", "f32le", "pipe:1"],
+  ]);
+  try {
+    let rest: Buffer = Buffer.alloc(0);
+    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
+      const bytes = rest.length ? Buffer.concat([rest, chunk]) : chunk;
+      const count = Math.floor(bytes.length / BYTES_PER_FRAME);
+      const [left, right] = [new Float32Array(count), new Float32Array(count)];
+      for (let i = 0; i < count; i++) {
+        left[i] = bytes.readFloatLE(i * BYTES_PER_FRAME);
+        right[i] = bytes.readFloatLE(i * BYTES_PER_FRAME + 4);
+      }
+      yield [left, right];
+      rest = bytes.subarray(count * BYTES_PER_FRAME);
+    }
+    await finished;
+  } finally {
+    child.kill("SIGKILL");
+  }
+}
+
+/** All of it at once. Throws `no-sound`, `ffmpeg-failed`. */
+export async function readStereo(path: string): Promise<Stereo> {
+  const pieces: Stereo[] = [];
+  for await (const piece of stereoPieces(path)) pieces.push(piece);
+  const count = pieces.reduce((sum, [left]) => sum + left.length, 0);
+  if (count === 0) throw new HummingTideError("no-sound", "The file holds no sound that can be decoded.");
+  const whole: Stereo = [new Float32Array(count), new Float32Array(count)];
+  let at = 0;
+  for (const piece of pieces) {
+    for (const channel of [0, 1] as const) whole[channel].set(piece[channel], at);
+    at += piece[0].length;
+  }
+  return whole;
+}

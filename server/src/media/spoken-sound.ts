@@ -1,0 +1,51 @@
+import { readFile, writeFile } from "node:fs/promises";
+import path from "node:path";
+import { speechFactsSchema } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { packPeaks } from "@humming-tide/core/music";
+import type { SpeechFacts } from "@humming-tide/core/sound";
+import { hearSpeech } from "../workers/hear-speech.ts";
+import { clipTimes } from "./clip-times.ts";
+import { decodeToFlac } from "./decode-sound.ts";
+import { SONG_FILES } from "./song-intake.ts";
+
+/** Files made of each voice, and of each clip that is heard. */
+export const SPOKEN_FILES = { sound: SONG_FILES.sound, peaks: SONG_FILES.peaks, speech: "speech.json" } as const;
+
+const SHORTEST_SECONDS = 0.1;
+
+/** A clip's sound counts from its first picture; what is missing before or between is silence. */
+async function inStepWithPictures(original: string): Promise<string> {
+  const { firstSeconds } = await clipTimes(original);
+  return `aresample=async=1:first_pts=0,atrim=start=${Math.max(0, firstSeconds).toFixed(6)},asetpts=PTS-STARTPTS`;
+}
+
+/** Decodes what is spoken, finds where, and writes sound, waveform and facts. Throws `voice-damaged`, `voice-too-short` or `ffmpeg-missing`. */
+export async function writeSpoken(original: string, folder: string, kind: "voice" | "clip"): Promise<void> {
+  const sound = path.join(folder, SPOKEN_FILES.sound);
+  try {
+    await decodeToFlac(original, sound, kind === "clip" ? await inStepWithPictures(original) : null);
+  } catch (cause) {
+    if (/no space left/i.test(String((cause as { cause?: Error }).cause?.message)))
+      throw Object.assign(new Error("No space left on device", { cause }), { code: "ENOSPC" });
+    if ((cause as HummingTideError).code === "ffmpeg-missing") throw cause;
+    throw new HummingTideError("voice-damaged", `The sound cannot be decoded: ${(cause as Error).message}`, { cause });
+  }
+  const { facts, peaks } = await hearSpeech(sound, null);
+  if (kind === "voice" && facts.durationSeconds < SHORTEST_SECONDS)
+    throw new HummingTideError(
+      "voice-too-short",
+      `A voice lasts at least ${SHORTEST_SECONDS} s, but this one has ${facts.durationSeconds.toFixed(2)} s. The file may be cut short.`,
+    );
+  await writeFile(path.join(folder, SPOKEN_FILES.peaks), packPeaks(peaks));
+  await writeFile(path.join(folder, SPOKEN_FILES.speech), JSON.stringify(facts));
+}
+
+/** The facts of speech that were written. Throws what reading throws. */
+export const heardIn = async (speechPath: string): Promise<SpeechFacts> =>
+  speechFactsSchema.parse(JSON.parse(await readFile(speechPath, "utf8")));
+
+/** Writes a voice with its noise taken down, from its decode. */
+export async function writeCleaned(spokenSound: string, folder: string): Promise<void> {
+  await hearSpeech(spokenSound, path.join(folder, SPOKEN_FILES.sound));
+}
