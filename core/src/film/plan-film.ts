@@ -7,7 +7,7 @@ import { type FrameRate, frameStart, nearestFrame, seconds } from "../time/index
 import type { FilmFacts } from "./film-facts.ts";
 import { fitShow } from "./fit-show.ts";
 import { type PlannedPicture, planPictures } from "./plan-pictures.ts";
-import { planSound, type SoundRemark, secondsOfFrames } from "./plan-sound.ts";
+import { type MutedVoice, planSound, type SoundRemark, secondsOfFrames } from "./plan-sound.ts";
 
 export interface FilmSlot extends PlannedPicture {
   readonly index: number;
@@ -42,6 +42,7 @@ export interface FilmPlan extends PictureTrack {
   readonly ducking: DecibelCurve;
   /** Where speech is heard, in film time. */
   readonly speech: readonly SpokenStretch[];
+  readonly mutedVoices: readonly MutedVoice[];
   readonly soundRemarks: readonly SoundRemark[];
   /** All songs as one music in film time. */
   readonly music: ArrangedMusic;
@@ -102,7 +103,7 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
       wishedSeconds: slot.wishedSeconds,
     };
   });
-  const { sound, ducking, speech, remarks } = planSound(show, facts, music, {
+  const { sound, ducking, speech, mutedVoices, remarks } = planSound(show, facts, music, {
     slots,
     filmSeconds: endSeconds,
     secondsOf: secondsOfFrames(rate),
@@ -118,6 +119,7 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
     sound,
     ducking,
     speech,
+    mutedVoices,
     soundRemarks: remarks,
     music,
     messages: explainFit(request, fit),

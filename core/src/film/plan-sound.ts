@@ -7,6 +7,7 @@ import {
   slideName,
   takeOf,
   type Voice,
+  type VoicePlace,
   voiceName,
 } from "../show/index.ts";
 import {
@@ -24,7 +25,7 @@ import {
   sinkingPower,
   soundName,
 } from "../sound/index.ts";
-import { clockText, frameStart, frames } from "../time/index.ts";
+import { clockText, type FrameRate, frameStart, frames } from "../time/index.ts";
 import type { FilmFacts } from "./film-facts.ts";
 import type { PlannedPicture } from "./plan-pictures.ts";
 
@@ -41,7 +42,14 @@ export interface PlannedSound {
   readonly ducking: DecibelCurve;
   /** Where speech was found, in film time. */
   readonly speech: readonly SpokenStretch[];
+  readonly mutedVoices: readonly MutedVoice[];
   readonly remarks: readonly SoundRemark[];
+}
+
+/** A voice that is not heard, where it would be. */
+export interface MutedVoice {
+  readonly voiceId: string;
+  readonly time: SoundPiece["time"];
 }
 
 /** Speech, and songs where a show evens them, are brought to this: music that has made room lies under speech by what it is ducked. */
@@ -88,7 +96,10 @@ export function planSound(show: SoundShow, facts: FilmFacts, music: ArrangedMusi
   const { gain, fadeOut } = musicLevel(times.filmSeconds, bars, times.fadeStartSeconds, ducking);
   return {
     sound: {
-      pieces: [...songPieces(show, facts, music), ...spoken.flatMap(({ piece }) => piece ?? [])],
+      pieces: [
+        ...songPieces(show, facts, music),
+        ...spoken.flatMap(({ piece, isHeard }) => (isHeard && piece ? [piece] : [])),
+      ],
       lengthSeconds: times.filmSeconds,
       musicGain: gain,
       fadeOut,
@@ -96,6 +107,9 @@ export function planSound(show: SoundShow, facts: FilmFacts, music: ArrangedMusi
     },
     ducking,
     speech,
+    mutedVoices: spoken.flatMap(({ piece, isHeard, ownerId }) =>
+      piece && !isHeard ? [{ voiceId: ownerId, time: piece.time }] : [],
+    ),
     remarks: [...spoken.flatMap(({ remarks }) => remarks), ...overlaps(spoken)],
   };
 }
@@ -189,17 +203,15 @@ function voiceSound(voice: Voice, facts: FilmFacts, times: FilmTimes): SpokenSou
     name,
     ownerId: voice.id,
     isHeard: !voice.muted,
-    piece: voice.muted
-      ? null
-      : spokenPiece({
-          owner: { kind: "voice", id: voice.id },
-          soundName: soundName(sha256, voice.cleaned ? "cleaned" : "spoken"),
-          placing,
-          decibels: voice.decibels + evening(heard.lufs),
-          level: inFilm(voice.level),
-          fadeInSeconds: voice.fadeInSeconds,
-          fadeOutSeconds: voice.fadeOutSeconds,
-        }),
+    piece: spokenPiece({
+      owner: { kind: "voice", id: voice.id },
+      soundName: soundName(sha256, voice.cleaned ? "cleaned" : "spoken"),
+      placing,
+      decibels: voice.decibels + evening(heard.lufs),
+      level: inFilm(voice.level),
+      fadeInSeconds: voice.fadeInSeconds,
+      fadeOutSeconds: voice.fadeOutSeconds,
+    }),
     speech: speechInFilm(heard.stretches, placing),
     musicLevel: drawnMusicLevel(inFilm(voice.musicLevel), placing, SHAPED_EDGE_SECONDS),
     remarks,
@@ -348,8 +360,20 @@ function overlaps(spoken: readonly SpokenSound[]): SoundRemark[] {
   return remarks;
 }
 
+/** The place of a voice that begins at a moment of the film: with the slide that is seen there. O(slots). */
+export function placeInFilm(
+  { slots, rate }: { readonly slots: readonly HeardSlot[]; readonly rate: FrameRate },
+  filmSeconds: number,
+): VoicePlace {
+  const secondsOf = secondsOfFrames(rate);
+  const slot = slots.findLast(({ startFrame, round }) => round === 0 && secondsOf(startFrame) <= filmSeconds + 1e-9);
+  if (!slot) return { slideId: null, seconds: filmSeconds };
+  // Below a millisecond nobody hears a difference, and documents stay readable.
+  return { slideId: slot.slideId, seconds: Math.round(1000 * (filmSeconds - secondsOf(slot.startFrame))) / 1000 };
+}
+
 /** Film seconds of the beginning of a frame. */
 export const secondsOfFrames =
-  (rate: Parameters<typeof frameStart>[1]) =>
+  (rate: FrameRate) =>
   (frame: number): number =>
     frameStart(frames(frame), rate);

@@ -13,6 +13,7 @@ export { resampled } from "./resample.ts";
 export { memorySource, type SampleSource, type Stereo } from "./sample-source.ts";
 export {
   type MasterWish,
+  ownerKey,
   parseSoundName,
   plainSound,
   type SoundOwner,

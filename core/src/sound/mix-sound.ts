@@ -3,7 +3,7 @@ import { applyGain } from "./gain-curve.ts";
 import type { SoundRenderer } from "./mastered-mix.ts";
 import { resampled } from "./resample.ts";
 import { memorySource, type SampleSource, type Stereo, silence } from "./sample-source.ts";
-import type { SoundPiece, SoundPlan, TimePoint } from "./sound-plan.ts";
+import { ownerKey, type SoundPiece, type SoundPlan, type TimePoint } from "./sound-plan.ts";
 import { STRETCH_HOP, TimeStretch } from "./time-stretch.ts";
 
 /** Below this change of speed a piece is played like a tape a little faster or slower; above it, it is stretched and keeps its pitch. */
@@ -20,6 +20,8 @@ export class SoundMixer implements SoundRenderer {
   readonly #sampleRate: number;
   readonly #sourceOf: (soundName: string) => SampleSource;
   readonly #stretched = new Map<string, SampleSource>();
+  /** Highest sample of each owner in what was rendered last, at its level in the mix: for meters. */
+  readonly peaks = new Map<string, number>();
 
   /** `sourceOf` gives a decode at `sampleRate`. */
   constructor(plan: SoundPlan, sampleRate: number, sourceOf: (soundName: string) => SampleSource) {
@@ -37,6 +39,7 @@ export class SoundMixer implements SoundRenderer {
   render(first: number, count: number): Stereo {
     const out = silence(count);
     const end = Math.min(first + count, this.frameCount);
+    this.peaks.clear();
     const songs = this.#plan.pieces.filter(({ owner }) => owner.kind === "song");
     this.#add(out, songs, first, end);
     for (const channel of out) applyGain(this.#plan.musicGain, channel, first / this.#sampleRate, this.#sampleRate);
@@ -59,7 +62,14 @@ export class SoundMixer implements SoundRenderer {
       for (const channel of [0, 1] as const) {
         applyGain(piece.gain, sound[channel], pieceStart / this.#sampleRate, this.#sampleRate);
         const [target, samples] = [out[channel], sound[channel]];
-        for (let i = 0; i < samples.length; i++) target[pieceStart - first + i]! += samples[i]!;
+        let peak = 0;
+        for (let i = 0; i < samples.length; i++) {
+          const sample = samples[i]!;
+          target[pieceStart - first + i]! += sample;
+          peak = Math.max(peak, Math.abs(sample));
+        }
+        const key = ownerKey(piece.owner);
+        this.peaks.set(key, Math.max(peak, this.peaks.get(key) ?? 0));
       }
     }
   }

@@ -12,6 +12,9 @@ export interface SoundOwner {
   readonly id: string;
 }
 
+/** The same for the same owner. */
+export const ownerKey = ({ kind, id }: SoundOwner): string => `${kind} ${id}`;
+
 /** A stretch of one recording in the film's sound. Pieces may overlap: they are added. */
 export interface SoundPiece {
   readonly owner: SoundOwner;

@@ -1,4 +1,13 @@
-import { type SampleSource, SoundMixer, type SoundPlan, type Stereo, TimeStretch } from "@humming-tide/core/sound";
+import {
+  MasteredMix,
+  ownerKey,
+  type SampleSource,
+  SoundMixer,
+  type SoundPlan,
+  type SoundRenderer,
+  type Stereo,
+  TimeStretch,
+} from "@humming-tide/core/sound";
 
 /** A click of the click track: the first of a bar is higher. */
 export interface Click {
@@ -17,6 +26,10 @@ export interface StreamWish {
   readonly clicks: readonly Click[];
   /** 0 to 1; 0 is without. */
   readonly clickGain: number;
+  /** Of the whole mix, where the plan has a master (measureMaster). */
+  readonly masterDecibels: number;
+  /** Owners that are heard alone, as ownerKey names them; none: all. */
+  readonly soloed: readonly string[];
 }
 
 /** A piece of sound that is to be played as it is, and the stretch of time that is heard in it. */
@@ -26,6 +39,8 @@ export interface MixChunk {
   readonly toSeconds: number;
   /** Nothing follows. */
   readonly ends: boolean;
+  /** Highest samples: of what is heard, and of each owner before the master. */
+  readonly peaks: { readonly whole: number; readonly owners: Readonly<Record<string, number>> };
 }
 
 /** Of one piece as it is heard. */
@@ -42,6 +57,7 @@ export class MixStream {
   readonly #loop: StreamWish["loop"];
   readonly #sampleRate: number;
   readonly #mixer: SoundMixer;
+  readonly #whole: SoundRenderer;
   #atSeconds: number;
   #stretch: TimeStretch | null = null;
   /** Stretched sound that was made but not yet given. */
@@ -54,7 +70,12 @@ export class MixStream {
     // A loop that lies behind the end, or is too short to be heard, is none.
     this.#loop = loop && end - loop.startSeconds >= SHORTEST_LOOP_SECONDS ? { ...loop, endSeconds: end } : null;
     this.#sampleRate = sampleRate;
-    this.#mixer = new SoundMixer(wish.sound, sampleRate, sourceOf);
+    const { soloed } = wish;
+    const pieces = sound.pieces.filter(({ owner }) => soloed.length === 0 || soloed.includes(ownerKey(owner)));
+    this.#mixer = new SoundMixer({ ...sound, pieces }, sampleRate, sourceOf);
+    this.#whole = sound.master
+      ? new MasteredMix(this.#mixer, sampleRate, wish.masterDecibels, sound.master.ceilingDbtp)
+      : this.#mixer;
     this.#atSeconds = wish.fromSeconds;
   }
 
@@ -67,10 +88,11 @@ export class MixStream {
     const toSeconds = Math.min(end, fromSeconds + CHUNK_SECONDS * speed);
     const count = Math.max(1, Math.round(((toSeconds - fromSeconds) / speed) * this.#sampleRate));
     const channels =
-      speed === 1 ? this.#mixer.render(Math.round(fromSeconds * this.#sampleRate), count) : this.#stretched(count);
+      speed === 1 ? this.#whole.render(Math.round(fromSeconds * this.#sampleRate), count) : this.#stretched(count);
+    const peaks = { whole: peakOf(channels), owners: Object.fromEntries(this.#mixer.peaks) };
     this.#click(channels, fromSeconds);
     this.#atSeconds = toSeconds;
-    return { channels, fromSeconds, toSeconds, ends: !loop && toSeconds >= end - SLACK_SECONDS };
+    return { channels, fromSeconds, toSeconds, ends: !loop && toSeconds >= end - SLACK_SECONDS, peaks };
   }
 
   #jump(seconds: number): void {
@@ -83,8 +105,8 @@ export class MixStream {
     if (!this.#stretch) {
       const start = this.#atSeconds * this.#sampleRate;
       const source: SampleSource = {
-        frameCount: this.#mixer.frameCount,
-        read: (from, frames) => this.#mixer.render(from, frames),
+        frameCount: this.#whole.frameCount,
+        read: (from, frames) => this.#whole.render(from, frames),
       };
       this.#stretch = new TimeStretch(source, (frame) => start + frame * this.#wish.speed);
     }
@@ -116,3 +138,6 @@ export class MixStream {
     }
   }
 }
+
+const peakOf = (channels: Stereo): number =>
+  channels.reduce((peak, samples) => samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), peak), 0);

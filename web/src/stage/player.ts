@@ -1,9 +1,9 @@
 import type { FilmPlan } from "@humming-tide/core/film";
-import type { SoundPlan } from "@humming-tide/core/sound";
+import type { Master, SoundPlan } from "@humming-tide/core/sound";
 import { type FrameRate, frameAt, frameStart, frames, seconds } from "@humming-tide/core/time";
+import { MixSounds } from "./mix-sounds.ts";
 import { CHUNK_SECONDS, type Click, type StreamWish } from "./mix-stream.ts";
 import type { MixAnswer, MixRequest } from "./mix-worker.ts";
-import { SongSounds } from "./song-sounds.ts";
 
 export type PlayerState = "empty" | "loading" | "ready" | "playing" | "failed";
 
@@ -26,6 +26,14 @@ export interface PlayingWish {
   readonly clickGain: number;
 }
 
+/** What is heard now, for meters: highest samples. */
+export interface HeardPeaks {
+  readonly whole: number;
+  readonly owners: Readonly<Record<string, number>>;
+}
+
+const SILENT: HeardPeaks = { whole: 0, owners: {} };
+
 const PLAIN: PlayingWish = { speed: 1, loop: null, clicks: [], clickGain: 0 };
 
 /** A chunk that was handed to the audio device. */
@@ -35,11 +43,16 @@ interface Scheduled {
   readonly endTime: number;
   readonly fromSeconds: number;
   readonly toSeconds: number;
+  readonly peaks: HeardPeaks;
 }
 
 /** Sound that lies ready on the audio device: enough for a page in the background, whose timers come once a second. */
 const AHEAD_SECONDS = 1.6;
 const TICK_MILLISECONDS = 100;
+/** A mix is measured when nothing has changed it for so long. */
+const MEASURE_AFTER_MILLISECONDS = 500;
+/** A level that differs by less is the same. */
+const SAME_DECIBELS = 0.01;
 /** Of the songs' decodes (media/song-intake.ts on the server). */
 const SAMPLE_RATE = 48_000;
 /** From asking for sound to hearing it. */
@@ -52,7 +65,7 @@ const START_DELAY_SECONDS = 0.05;
  */
 export class Player extends EventTarget {
   /** Started with the first track that is to be played. */
-  #mixing: { readonly worker: Worker; readonly sounds: SongSounds } | null = null;
+  #mixing: { readonly worker: Worker; readonly sounds: MixSounds } | null = null;
   #context: AudioContext | null = null;
   #film: Track | null = null;
   #solo: Track | null = null;
@@ -69,6 +82,15 @@ export class Player extends EventTarget {
   #nextTime = 0;
   #ended = false;
   #timer: ReturnType<typeof setInterval> | null = null;
+  #soloed: readonly string[] = [];
+  /** Of the newest film that was measured. */
+  #master: Master | null = null;
+  /** 0 to 1 while a film is measured; null where none is. */
+  #measuring: number | null = null;
+  #question = 0;
+  /** The sound that was measured or is being measured. */
+  #measured = "";
+  #measureTimer: ReturnType<typeof setTimeout> | null = null;
 
   get state(): PlayerState {
     return this.#state;
@@ -111,6 +133,29 @@ export class Player extends EventTarget {
   heardAt(timeStamp: number): number {
     const ago = Math.max(0, performance.now() - timeStamp) / 1000;
     return this.filmSeconds() - ago * this.#wish.speed;
+  }
+
+  /** How loud the film is, before and behind its master. */
+  get master(): Master | null {
+    return this.#master;
+  }
+
+  get measuring(): number | null {
+    return this.#measuring;
+  }
+
+  /** The highest samples of what is heard now, over a fifth of a second. */
+  heardPeaks(): HeardPeaks {
+    if (this.#state !== "playing" || !this.#context) return SILENT;
+    const heard = this.#context.currentTime - this.outputDelaySeconds;
+    return this.#scheduled.find(({ endTime }) => endTime > heard)?.peaks ?? SILENT;
+  }
+
+  /** Owners of the film's sound that are heard alone (core/sound, ownerKey); none: all. */
+  setSoloed(soloed: readonly string[]): void {
+    if (soloed.join() === this.#soloed.join()) return;
+    this.#soloed = soloed;
+    if (this.#state === "playing") this.#restart(this.filmSeconds());
   }
 
   /** Takes a new film. */
@@ -157,6 +202,7 @@ export class Player extends EventTarget {
       this.#restart(wasAt);
     }
     this.#position = Math.min(this.#position, this.lengthSeconds);
+    this.#measureSoon();
     this.dispatchEvent(new Event("move"));
   }
 
@@ -170,6 +216,7 @@ export class Player extends EventTarget {
         await this.#mixing.sounds.bring(name, this.#context);
       }
       if (load === this.#load) this.#become("ready");
+      this.#measureSoon();
     } catch {
       if (load === this.#load) this.#become("failed");
     }
@@ -222,6 +269,43 @@ export class Player extends EventTarget {
     void this.#context?.close();
     this.#context = null;
     this.#state = "empty";
+    this.#question++;
+    this.#measured = "";
+    this.#master = null;
+    this.#measuring = null;
+    if (this.#measureTimer !== null) clearTimeout(this.#measureTimer);
+  }
+
+  /** Measures the film's mix once its sounds are there and its sound has come to rest. */
+  #measureSoon(): void {
+    if (this.#measureTimer !== null) clearTimeout(this.#measureTimer);
+    this.#measureTimer = setTimeout(() => {
+      const sound = this.#film?.sound;
+      if (!sound?.master || this.#solo || (this.#state !== "ready" && this.#state !== "playing")) return;
+      const text = JSON.stringify(sound);
+      if (text === this.#measured) return;
+      this.#measured = text;
+      this.#tellMeasuring(0);
+      this.#send({ kind: "measure", question: ++this.#question, sound, sampleRate: SAMPLE_RATE });
+    }, MEASURE_AFTER_MILLISECONDS);
+  }
+
+  #tellMeasuring(progress: number | null): void {
+    this.#measuring = progress;
+    this.dispatchEvent(new Event("master"));
+  }
+
+  #heed(answer: MixAnswer): void {
+    if (answer.kind === "chunk") this.#take(answer);
+    else if (answer.question !== this.#question) return;
+    else if (answer.kind === "measuring") this.#tellMeasuring(answer.progress);
+    else {
+      const before = this.#master?.gainDecibels ?? 0;
+      this.#master = answer.master;
+      this.#tellMeasuring(null);
+      const isOther = Math.abs(before - answer.master.gainDecibels) > SAME_DECIBELS;
+      if (isOther && this.#state === "playing" && !this.#solo) this.#restart(this.filmSeconds());
+    }
   }
 
   /** Asks for sound from a place on; what was playing goes on until it comes. */
@@ -233,7 +317,13 @@ export class Player extends EventTarget {
     this.#ended = false;
     this.#nextTime = 0;
     this.#asked = 0;
-    const wish: StreamWish = { sound: track.sound, fromSeconds, ...this.#wish };
+    const wish: StreamWish = {
+      sound: track.sound,
+      fromSeconds,
+      ...this.#wish,
+      masterDecibels: this.#master?.gainDecibels ?? 0,
+      soloed: this.#solo ? [] : this.#soloed,
+    };
     this.#send({ kind: "start", stream: this.#stream, wish, sampleRate: SAMPLE_RATE });
     this.#ask();
     this.#timer ??= setInterval(() => this.#ask(), TICK_MILLISECONDS);
@@ -250,7 +340,7 @@ export class Player extends EventTarget {
   }
 
   /** Plays a chunk right behind the one before, to the sample. */
-  #take({ stream, channels, fromSeconds, toSeconds, ends }: MixAnswer): void {
+  #take({ stream, channels, fromSeconds, toSeconds, ends, peaks }: MixAnswer & { kind: "chunk" }): void {
     const context = this.#context;
     if (stream !== this.#stream || this.#state !== "playing" || !context) return;
     this.#asked--;
@@ -267,7 +357,7 @@ export class Player extends EventTarget {
     source.start(startTime);
     const endTime = startTime + channels[0].length / SAMPLE_RATE;
     this.#nextTime = endTime;
-    this.#scheduled.push({ source, startTime, endTime, fromSeconds, toSeconds });
+    this.#scheduled.push({ source, startTime, endTime, fromSeconds, toSeconds, peaks });
     const past = context.currentTime - 1;
     if (this.#scheduled[0]!.endTime < past) this.#scheduled = this.#scheduled.filter((chunk) => chunk.endTime >= past);
     if (!ends) return;
@@ -295,10 +385,10 @@ export class Player extends EventTarget {
     this.#mixing?.worker.postMessage(request);
   }
 
-  #startMixing(): { worker: Worker; sounds: SongSounds } {
+  #startMixing(): { worker: Worker; sounds: MixSounds } {
     const worker = new Worker(new URL("./mix-worker.ts", import.meta.url), { type: "module" });
-    worker.onmessage = ({ data }: MessageEvent<MixAnswer>) => this.#take(data);
-    return { worker, sounds: new SongSounds(worker) };
+    worker.onmessage = ({ data }: MessageEvent<MixAnswer>) => this.#heed(data);
+    return { worker, sounds: new MixSounds(worker) };
   }
 
   #become(state: PlayerState): void {

@@ -9,6 +9,8 @@ import { RowMusic } from "./RowMusic.tsx";
 import { type RowContent, signatureOf } from "./row-pieces.ts";
 import { MARGIN_WIDTH, PASSAGE_LANE, type RowSize, rowHeight } from "./row-size.ts";
 import { type ScoreLayout, type ScoreRow, timeAt } from "./score-layout.ts";
+import { type RowSound, soundSignature } from "./sound/row-sound.ts";
+import { SoundLanes } from "./sound/SoundLanes.tsx";
 import { useTurn } from "./turns.ts";
 import type { EdgeDrags } from "./use-edge-drag.ts";
 
@@ -16,6 +18,7 @@ interface RowProps {
   row: ScoreRow;
   layout: ScoreLayout;
   content: RowContent;
+  sound: RowSound;
   size: RowSize;
   music: ArrangedMusic;
   /** Of the section that plays where the row begins. */
@@ -30,7 +33,8 @@ interface RowProps {
 /** One phrase: pictures over their slots, landings and tides between them, the music and its grid below. */
 export const ScoreRowView = memo(
   function ScoreRowView(props: RowProps): ReactNode {
-    const { row, layout, content, size, music, section, rate, fadeStartSeconds, filmSeconds, drags, onOpen } = props;
+    const { row, layout, content, sound, size, music, section, rate, fadeStartSeconds, filmSeconds, drags, onOpen } =
+      props;
     const player = usePlayer();
     const isFilled = useTurn();
     return (
@@ -97,6 +101,7 @@ export const ScoreRowView = memo(
                 fadeStartSeconds={fadeStartSeconds}
                 filmSeconds={filmSeconds}
               />
+              {size.level > 0 && <SoundLanes sound={sound} size={size} drags={drags} />}
             </>
           )}
         </div>
@@ -110,6 +115,7 @@ export const ScoreRowView = memo(
     before.music === after.music &&
     before.section === after.section &&
     signatureOf(before.content, before.rate) === signatureOf(after.content, after.rate) &&
+    (after.size.level === 0 || soundSignature(before.sound) === soundSignature(after.sound)) &&
     before.drags === after.drags &&
     before.onOpen === after.onOpen &&
     before.fadeStartSeconds === after.fadeStartSeconds,

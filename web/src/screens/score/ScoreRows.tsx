@@ -15,6 +15,7 @@ import { MARGIN_WIDTH, PASSAGE_LANE, type RowSize, rowHeight } from "./row-size.
 import { ScoreRowView } from "./ScoreRowView.tsx";
 import { placeAt, type ScoreLayout } from "./score-layout.ts";
 import { scorePointer } from "./score-pointer.ts";
+import { soundOfRows } from "./sound/row-sound.ts";
 import { Tray } from "./Tray.tsx";
 import { useEdgeDrags } from "./use-edge-drag.ts";
 import { useScoreKeys } from "./use-score-keys.ts";
@@ -42,6 +43,7 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
     ),
   );
   const content = useMemo(() => contentOfRows(plan, layout, show, moves), [plan, layout, show, moves]);
+  const sounds = useMemo(() => soundOfRows(plan, layout, show), [plan, layout, show]);
   const sections = useMemo(() => sectionsOfRows(music, layout), [music, layout]);
   const pointer = useMemo(() => scorePointer(rows, layout, size), [layout, size]);
   const drags = useEdgeDrags(pointer, layout);
@@ -88,13 +90,14 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
           {virtual.getVirtualItems().map((item) => {
             const row = layout.rows[item.index];
             const shown = content[item.index];
-            if (!row || !shown) return null;
+            if (!row || !shown || !sounds[item.index]) return null;
             return (
               <div key={item.key} className="absolute inset-x-0" style={{ top: item.index * height }}>
                 <ScoreRowView
                   row={row}
                   layout={layout}
                   content={shown}
+                  sound={sounds[item.index]!}
                   size={size}
                   music={music}
                   section={sections[item.index]!}

@@ -1,4 +1,4 @@
-import { Wand2 } from "lucide-react";
+import { AudioLines, Wand2 } from "lucide-react";
 import { type ReactNode, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { Stage } from "../../stage/Stage.tsx";
@@ -12,17 +12,23 @@ import { LeadPanel } from "./LeadPanel.tsx";
 import { MovedLine } from "./MovedLine.tsx";
 import { PassagesPanel } from "./PassagesPanel.tsx";
 import { RhythmChart } from "./RhythmChart.tsx";
-import { keepRowSize, keptRowSize, type RowSizeName, rowSize } from "./row-size.ts";
+import { keepLanes, keepRowSize, keptLanes, keptRowSize, NO_LANES, type RowSizeName, rowSize } from "./row-size.ts";
 import { ScoreRows } from "./ScoreRows.tsx";
 import { SelectionPanel } from "./SelectionPanel.tsx";
 import { SlotPanel } from "./SlotPanel.tsx";
 import { scoreLayout } from "./score-layout.ts";
+import { SoundSide } from "./sound/SoundSide.tsx";
 import { fitAgain } from "./use-score-keys.ts";
 
 const SIZES = [
   { value: "small", label: "S", hint: "Low rows: more of the film at once" },
   { value: "medium", label: "M", hint: "Rows of middle height" },
   { value: "large", label: "L", hint: "High rows: larger pictures" },
+] as const;
+
+const SIDES = [
+  { value: "slides", label: "Slides", hint: "The selected slides, who leads, pace" },
+  { value: "sound", label: "Sound", hint: "Voices, levels, room for speech, loudness" },
 ] as const;
 
 /** The whole song as rows of bars with every slide over it; beside it the stage and what can be changed. */
@@ -35,7 +41,14 @@ export function ScoreScreen(): ReactNode {
   const layout = useMemo(() => music && scoreLayout(music.grid, filmSeconds), [music, filmSeconds]);
   const [sizeName, setSizeName] = useState(keptRowSize);
   const hasMarkers = (music?.markers.length ?? 0) > 0;
-  const size = useMemo(() => rowSize(sizeName, hasMarkers), [sizeName, hasMarkers]);
+  const [hasLanes, setLanes] = useState(keptLanes);
+  const [side, setSide] = useState<"slides" | "sound">("slides");
+  const voices = useAppSelector((state) => state.show.document?.voices.length ?? 0) > 0;
+  const clips = plan?.sound.pieces.some(({ owner }) => owner.kind === "clip") ?? false;
+  const size = useMemo(
+    () => rowSize(sizeName, hasMarkers, hasLanes ? { voices, clips } : NO_LANES),
+    [sizeName, hasMarkers, hasLanes, voices, clips],
+  );
   if (!plan || !layout || !music) {
     return problem ? (
       <EmptyState
@@ -71,6 +84,20 @@ export function ScoreScreen(): ReactNode {
           >
             <Wand2 size={14} aria-hidden /> Fit again
           </Button>
+          {(voices || clips) && (
+            <Button
+              kind="quiet"
+              className="shrink-0 whitespace-nowrap"
+              aria-pressed={hasLanes}
+              title="Voices, clips and the music's level under the rows"
+              onClick={() => {
+                keepLanes(!hasLanes);
+                setLanes(!hasLanes);
+              }}
+            >
+              <AudioLines size={14} aria-hidden /> {hasLanes ? "Fold sound away" : "Show sound"}
+            </Button>
+          )}
           <span className="flex-1" />
           <MovedLine />
         </div>
@@ -84,10 +111,19 @@ export function ScoreScreen(): ReactNode {
           </div>
           <Transport track={plan} />
         </div>
-        {selectedCount > 1 ? <SelectionPanel plan={plan} /> : <SlotPanel plan={plan} />}
-        <LeadPanel plan={plan} />
-        <RhythmChart plan={plan} />
-        <PassagesPanel plan={plan} />
+        <div className="border-t border-line px-3 py-2">
+          <Choice label="What is changed" value={side} options={SIDES} onChange={setSide} />
+        </div>
+        {side === "sound" ? (
+          <SoundSide plan={plan} />
+        ) : (
+          <>
+            {selectedCount > 1 ? <SelectionPanel plan={plan} /> : <SlotPanel plan={plan} />}
+            <LeadPanel plan={plan} />
+            <RhythmChart plan={plan} />
+            <PassagesPanel plan={plan} />
+          </>
+        )}
       </aside>
     </div>
   );

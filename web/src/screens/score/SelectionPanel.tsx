@@ -8,6 +8,7 @@ import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { LineField } from "../../ui/Field.tsx";
 import { Panel } from "../../ui/Panel.tsx";
+import { ClipSoundFields } from "./sound/ClipSoundFields.tsx";
 import { fitAgain, toggleLocks } from "./use-score-keys.ts";
 
 /** What can be done with several pictures at once. Every button says how many it will change. */
@@ -78,6 +79,7 @@ export function SelectionPanel({ plan }: { plan: FilmPlan }): ReactNode {
           </Button>
         )}
       </div>
+      <ClipSoundFields slides={show.slides.filter(({ id }) => ids.has(id))} />
     </Panel>
   );
 }

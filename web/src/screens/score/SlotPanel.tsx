@@ -12,6 +12,7 @@ import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Fact, Panel } from "../../ui/Panel.tsx";
 import { ClipFields } from "./ClipFields.tsx";
+import { ClipSoundFields } from "./sound/ClipSoundFields.tsx";
 
 /** The selected slide: its slot, its landing and the error, and in words why it lies there. */
 export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
@@ -58,6 +59,7 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
       <GapOffers plan={plan} slot={slot} />
       {slide && <OwnLength slide={slide} shownSeconds={frameStart(frames(length), plan.rate)} />}
       {slide && <ClipFields slide={slide} />}
+      {slide && <ClipSoundFields slides={[slide]} />}
       {slot.landing && slot.round === 0 && (
         <Button
           className="mt-2"

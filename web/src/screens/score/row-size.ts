@@ -1,24 +1,43 @@
 /** How high rows of the Score are: many at once, or large pictures. */
 export type RowSizeName = "small" | "medium" | "large";
 
-/** Pixels. A row is, from top to bottom, the lane of passages, the pictures, and the music with its grid and markers. */
+/** Pixels. A row is, from top to bottom, the lane of passages, the pictures, the music with its grid and markers, and sound lanes. */
 export interface RowSize {
   readonly pictures: number;
   readonly wave: number;
   /** Under beats: the pennants of markers, where there are any. */
   readonly markers: number;
+  /** Lanes of voices and of the sound of clips; 0 where there are none, or where they are folded away. */
+  readonly voices: number;
+  readonly clips: number;
+  /** Of the music's level under speech. */
+  readonly level: number;
 }
 
-const HEIGHTS: Readonly<Record<RowSizeName, Omit<RowSize, "markers">>> = {
+const HEIGHTS: Readonly<Record<RowSizeName, Pick<RowSize, "pictures" | "wave">>> = {
   small: { pictures: 34, wave: 16 },
   medium: { pictures: 60, wave: 30 },
   large: { pictures: 104, wave: 56 },
 };
 const MARKER_HEIGHT = 14;
 
-export const rowSize = (name: RowSizeName, hasMarkers: boolean): RowSize => ({
+export const LEVEL_LANE = 18;
+export const SOUND_LANE = 24;
+
+/** Which of the sound lanes are there. */
+export interface ShownLanes {
+  readonly voices: boolean;
+  readonly clips: boolean;
+}
+
+export const NO_LANES: ShownLanes = { voices: false, clips: false };
+
+export const rowSize = (name: RowSizeName, hasMarkers: boolean, { voices, clips }: ShownLanes): RowSize => ({
   ...HEIGHTS[name],
   markers: hasMarkers ? MARKER_HEIGHT : 0,
+  voices: voices ? SOUND_LANE : 0,
+  clips: clips ? SOUND_LANE : 0,
+  level: voices || clips ? LEVEL_LANE : 0,
 });
 
 /** Left of the rows: bar, section and time. */
@@ -29,7 +48,9 @@ export const GRID_HEIGHT = 16;
 const ROW_GAP = 10;
 
 export const musicHeight = ({ wave, markers }: RowSize): number => wave + GRID_HEIGHT + markers;
-export const rowHeight = (size: RowSize): number => PASSAGE_LANE + size.pictures + musicHeight(size) + ROW_GAP;
+export const soundHeight = ({ level, voices, clips }: RowSize): number => level + voices + clips;
+export const rowHeight = (size: RowSize): number =>
+  PASSAGE_LANE + size.pictures + musicHeight(size) + soundHeight(size) + ROW_GAP;
 
 const KEPT = "humming-tide score rows";
 
@@ -39,3 +60,7 @@ export function keptRowSize(): RowSizeName {
 }
 
 export const keepRowSize = (name: RowSizeName): void => localStorage.setItem(KEPT, name);
+
+const KEPT_LANES = "humming-tide score sound lanes";
+export const keptLanes = (): boolean => localStorage.getItem(KEPT_LANES) !== "folded";
+export const keepLanes = (shown: boolean): void => localStorage.setItem(KEPT_LANES, shown ? "shown" : "folded");

@@ -6,6 +6,8 @@ import { showActions } from "../../store/show-slice.ts";
 import { store } from "../../store/store.ts";
 import { nearestRealBeat, type ScoreLayout } from "./score-layout.ts";
 import type { ScorePointer } from "./score-pointer.ts";
+import { decibelsAtTop } from "./sound/draw-sound.ts";
+import { withLevelPoint, withVoiceAt } from "./sound/sound-actions.ts";
 
 type Press = ReactPointerEvent<HTMLElement>;
 
@@ -15,6 +17,10 @@ export interface EdgeDrags {
   readonly landing: (event: Press, slotIndex: number) => void;
   /** The beginning of a passage, from slide to slide. */
   readonly passage: (event: Press, passageId: string) => void;
+  /** A voice that begins at this moment, to any other. */
+  readonly voice: (event: Press, voiceId: string, startSeconds: number) => void;
+  /** A point of the music's level under a voice. */
+  readonly levelPoint: (event: Press, voiceId: string, index: number) => void;
 }
 
 export function useEdgeDrags(pointer: ScorePointer, layout: ScoreLayout | null): EdgeDrags {
@@ -52,6 +58,29 @@ export function useEdgeDrags(pointer: ScorePointer, layout: ScoreLayout | null):
             Math.abs(edge.seconds - at) < Math.abs(best.seconds - at) ? edge : best,
           );
           return { key: nearest.slideId, show: () => movePassageStart(before, passageId, nearest.slideId) };
+        });
+      },
+      voice: (event, voiceId, startSeconds) => {
+        const grabbed = pointer.timeUnder(event.clientX, event.clientY) ?? startSeconds;
+        drag(event, (before, moved) => {
+          const at = pointer.timeUnder(moved.clientX, moved.clientY);
+          if (at === null) return null;
+          const target = Math.max(0, Math.round(100 * (startSeconds + at - grabbed)) / 100);
+          return { key: String(target), show: () => withVoiceAt(before, voiceId, target) };
+        });
+      },
+      levelPoint: (event, voiceId, index) => {
+        const lane = event.currentTarget.parentElement!.getBoundingClientRect();
+        const { plan } = store.getState().view;
+        const piece = plan?.sound.pieces.find(({ owner }) => owner.kind === "voice" && owner.id === voiceId);
+        if (!piece) return;
+        const origin = piece.time[0]!.filmSeconds - piece.time[0]!.soundSeconds;
+        drag(event, (before, moved) => {
+          const at = pointer.timeUnder(moved.clientX, lane.top + 2);
+          if (at === null) return null;
+          const decibels = Math.round(2 * decibelsAtTop(moved.clientY - lane.top)) / 2;
+          const point = { seconds: at - origin, decibels };
+          return { key: `${at} ${decibels}`, show: () => withLevelPoint(before, voiceId, index, point) };
         });
       },
     }),

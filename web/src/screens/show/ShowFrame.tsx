@@ -8,6 +8,7 @@ import { ShortcutSheet } from "../../keys/ShortcutSheet.tsx";
 import { useShowKeys } from "../../keys/use-show-keys.ts";
 import { useFilmPlan, useSongFacts, useSpeechFacts } from "../../plan/use-film-plan.ts";
 import { PlayerProvider, usePlayer } from "../../stage/player-context.tsx";
+import { useSoloed } from "../../stage/use-master.ts";
 import { saveNow, startSaving, takeUpKeptEdit } from "../../store/saving.ts";
 import { showActions } from "../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
@@ -82,6 +83,7 @@ function OpenShow(): ReactNode {
   const dispatch = useAppDispatch();
   const [sheet, setSheet] = useState(false);
   const openSheet = useCallback(() => setSheet(true), []);
+  useSoloed();
   useShowKeys(usePlayer(), openSheet);
   const document = useAppSelector((state) => state.show.document)!;
   const undoSteps = useAppSelector((state) => state.show.past.length);
