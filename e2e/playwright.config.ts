@@ -22,7 +22,8 @@ export default defineConfig({
   // These tests drive a real browser, a real server and real sound on shared processors that may stand still for
   // seconds. What is wrong is wrong twice; what passes only the second time is named "flaky" in the report.
   retries: 1,
-  workers: 1,
+  // Each file has a server, a data folder and a browser of its own; most of their time they wait.
+  workers: 2,
   forbidOnly: true,
   reporter: [["list"]],
   outputDir: "../test-results",

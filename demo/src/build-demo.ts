@@ -5,6 +5,7 @@ import { Readable } from "node:stream";
 import {
   AS_ABOVE,
   dividePassages,
+  FIRST_CLIP_SOUND,
   FIRST_STYLE,
   hasPicture,
   type Letters,
@@ -13,10 +14,12 @@ import {
   newShowDocument,
   newShowSong,
   newSlide,
+  newVoice,
   type ShowDocument,
   type ShowSong,
   type Slide,
   type StyleWishes,
+  type VoiceTake,
 } from "@humming-tide/core/show";
 import { openStudio, type Studio } from "@humming-tide/server";
 import sharp, { type Sharp } from "sharp";
@@ -65,13 +68,13 @@ async function fillStudio(
   const say = onProgress ?? ((): void => undefined);
   const pictures = album(ALBUM_SEED).slice(0, pictureCount);
   // Side by side: while one is painted or composed here, others are decoded, listened to and filmed elsewhere.
-  const [{ slides, moreOfTheSame }, songs, clips] = await Promise.all([
+  const [{ slides, moreOfTheSame }, songs, clips, voice] = await Promise.all([
     paintPictures(studio, pictures, filesFolder, say),
     playSongs(studio, SONGS.slice(0, songCount), filesFolder, say),
     filesFolder ? makeClips(studio, filesFolder, say) : [],
-    filesFolder && writeVoice(filesFolder),
+    filesFolder ? speak(studio, filesFolder) : null,
   ]);
-  await makeShows(studio, { pictures, slides, moreOfTheSame, clips, songs });
+  await makeShows(studio, { pictures, slides, moreOfTheSame, clips, songs, voice });
 }
 
 async function paintPictures(
@@ -142,10 +145,14 @@ async function makeClips(studio: Studio, filesFolder: string, say: (text: string
   return slides;
 }
 
-async function writeVoice(filesFolder: string): Promise<void> {
+async function speak(studio: Studio, filesFolder: string): Promise<VoiceTake> {
   const { samples, sampleRate, spoken } = speakGreeting();
-  await keepFile(filesFolder, "voice", "greeting.wav", writeWav({ left: samples, right: samples, sampleRate }));
+  const fileName = "greeting.wav";
+  const wav = writeWav({ left: samples, right: samples, sampleRate });
+  await keepFile(filesFolder, "voice", fileName, wav);
   await keepFile(filesFolder, "voice", "greeting.truth.json", Buffer.from(JSON.stringify({ spoken }, null, 1)));
+  const { sha256 } = await studio.library.takeIn(Readable.from([wav]), fileName, undefined, "voice");
+  return { sha256, fileName };
 }
 
 interface Material {
@@ -155,6 +162,7 @@ interface Material {
   readonly moreOfTheSame: readonly Slide[];
   readonly clips: readonly Slide[];
   readonly songs: readonly ShowSong[];
+  readonly voice: VoiceTake | null;
 }
 
 /** The phone's clock is put right in every show. */
@@ -246,7 +254,7 @@ const CREDITS = newCard(
 
 /** The main show is made last, so that it stands first on the shelf. */
 async function makeShows(studio: Studio, material: Material): Promise<void> {
-  const { pictures, slides, moreOfTheSame, clips, songs } = material;
+  const { pictures, slides, moreOfTheSame, clips, songs, voice } = material;
   const show = async (title: string, own: readonly Slide[], more: Partial<ShowDocument>): Promise<void> => {
     await studio.shows.create(title, { ...newShowDocument(title), ...EVENT, slides: [...own], ...more });
   };
@@ -260,7 +268,8 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
     });
   }
   if (songs[1]) {
-    const race = [TITLE_CARD, ...slides.slice(17, 45), ...clips.slice(0, 2), CREDITS];
+    const heard = clips.slice(0, 2).map((clip): Slide => ({ ...clip, sound: { ...FIRST_CLIP_SOUND, kind: "beside" } }));
+    const race = [TITLE_CARD, ...slides.slice(17, 45), ...heard, CREDITS];
     await show("The race, for the crews", race, {
       songs: [songs[1]],
       style: { ...FIRST_STYLE, transition: { kind: "cut" }, letters: RACE_LETTERS },
@@ -284,7 +293,14 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
     .filter(({ first }) => first);
   const { passages, slides: divided } = dividePassages(whole, chapters);
   const styled = passages.map((passage) => ({ ...passage, style: { ...AS_ABOVE, ...STYLES[passage.name] } }));
-  await show(whole.title, divided, { passages: styled, songs: songs.slice(0, 1), client: "The regatta committee" });
+  // The greeting begins with the third picture, when the title has gone.
+  const voices = voice ? [newVoice("voice 1", voice, { slideId: divided[2]?.id ?? null, seconds: 0.4 })] : [];
+  await show(whole.title, divided, {
+    passages: styled,
+    voices,
+    songs: songs.slice(0, 1),
+    client: "The regatta committee",
+  });
 }
 
 /** A JPEG as a camera writes it: pixels as the sensor lay, orientation and time in its metadata. */

@@ -128,6 +128,7 @@ export {
   type LevelPoint,
   LONGEST_FADE_SECONDS,
   LOUDEST_DECIBELS,
+  newVoice,
   SOFTEST_DECIBELS,
   type SoundMix,
   takeOf,

@@ -62,10 +62,12 @@ async function planOf(document: ShowDocument): Promise<FilmPlan> {
     if (!isSeen(found)) throw new Error("a picture was expected");
     return found;
   };
-  return planFilm(
+  const plan = planFilm(
     document,
     filmFacts(() => SONG, seen),
   );
+  // The song is made of facts alone: there is no sound to prepare.
+  return { ...plan, sound: { ...plan.sound, pieces: [] } };
 }
 
 /** How far lightness goes up and down in the middle row of the first slide. */

@@ -1,18 +1,19 @@
 import { type ReactNode, type RefObject, useCallback, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
-import { MARGIN_WIDTH, PASSAGE_LANE, type RowSize, rowHeight } from "./row-size.ts";
+import type { RowPlaces } from "./row-places.ts";
+import { MARGIN_WIDTH, PASSAGE_LANE } from "./row-size.ts";
 import { placeAt, type ScoreLayout } from "./score-layout.ts";
 
 interface PlayheadProps {
   layout: ScoreLayout;
-  size: RowSize;
+  places: RowPlaces;
   rows: RefObject<HTMLDivElement | null>;
   /** Brings a row into sight. */
   reveal: (row: number) => void;
 }
 
 /** The line that runs through the rows while the film plays; it keeps its row in sight. */
-export function Playhead({ layout, size, rows, reveal }: PlayheadProps): ReactNode {
+export function Playhead({ layout, places, rows, reveal }: PlayheadProps): ReactNode {
   const line = useRef<HTMLDivElement>(null);
   const shownRow = useRef(-1);
   const player = usePlayer();
@@ -21,11 +22,13 @@ export function Playhead({ layout, size, rows, reveal }: PlayheadProps): ReactNo
       if (!line.current || !rows.current) return;
       const { row, share } = placeAt(layout, filmSeconds);
       const x = MARGIN_WIDTH + share * (rows.current.clientWidth - MARGIN_WIDTH);
-      line.current.style.transform = `translate(${x}px, ${row * rowHeight(size) + PASSAGE_LANE - 4}px)`;
+      const [top, bottom] = [places.tops[row] ?? 0, places.tops[row + 1] ?? 0];
+      line.current.style.transform = `translate(${x}px, ${top + PASSAGE_LANE - 4}px)`;
+      line.current.style.height = `${bottom - top - PASSAGE_LANE}px`;
       if (row !== shownRow.current && player.state === "playing") reveal(row);
       shownRow.current = row;
     },
-    [layout, size, rows, reveal, player],
+    [layout, places, rows, reveal, player],
   );
   useFilmClock(move);
   return (
@@ -34,7 +37,6 @@ export function Playhead({ layout, size, rows, reveal }: PlayheadProps): ReactNo
       aria-hidden
       data-testid="playhead"
       className="pointer-events-none absolute top-0 left-0 z-[4] -ml-px w-[2px] bg-ink shadow-[0_0_0_1px_var(--ground)]"
-      style={{ height: rowHeight(size) - PASSAGE_LANE }}
     />
   );
 }

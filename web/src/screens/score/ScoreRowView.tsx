@@ -101,7 +101,7 @@ export const ScoreRowView = memo(
                 fadeStartSeconds={fadeStartSeconds}
                 filmSeconds={filmSeconds}
               />
-              {size.level > 0 && <SoundLanes sound={sound} size={size} drags={drags} />}
+              {(size.level > 0 || sound.blocks.length > 0) && <SoundLanes sound={sound} size={size} drags={drags} />}
             </>
           )}
         </div>
@@ -115,7 +115,7 @@ export const ScoreRowView = memo(
     before.music === after.music &&
     before.section === after.section &&
     signatureOf(before.content, before.rate) === signatureOf(after.content, after.rate) &&
-    (after.size.level === 0 || soundSignature(before.sound) === soundSignature(after.sound)) &&
+    soundSignature(before.sound) === soundSignature(after.sound) &&
     before.drags === after.drags &&
     before.onOpen === after.onOpen &&
     before.fadeStartSeconds === after.fadeStartSeconds,

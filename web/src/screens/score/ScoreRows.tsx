@@ -2,7 +2,16 @@ import { DndContext, DragOverlay, PointerSensor, useDraggable, useSensor, useSen
 import type { ArrangedMusic } from "@humming-tide/core/arrange";
 import type { FilmPlan } from "@humming-tide/core/film";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, type RefObject, useCallback, useDeferredValue, useEffect, useMemo, useRef } from "react";
+import {
+  type ReactNode,
+  type RefObject,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { useNavigate } from "react-router";
 import { useAppSelector } from "../../store/store.ts";
 import { atPointer } from "../../ui/at-pointer.ts";
@@ -11,11 +20,12 @@ import { useThemeChange } from "../../ui/use-theme-change.ts";
 import { landingStyles } from "./landing-shapes.ts";
 import { Playhead } from "./Playhead.tsx";
 import { contentOfRows } from "./row-pieces.ts";
-import { MARGIN_WIDTH, PASSAGE_LANE, type RowSize, rowHeight } from "./row-size.ts";
+import { lanesOf, rowPlaces } from "./row-places.ts";
+import { MARGIN_WIDTH, PASSAGE_LANE, type RowSize } from "./row-size.ts";
 import { ScoreRowView } from "./ScoreRowView.tsx";
 import { placeAt, type ScoreLayout } from "./score-layout.ts";
 import { scorePointer } from "./score-pointer.ts";
-import { soundOfRows } from "./sound/row-sound.ts";
+import { NO_SOUND, soundOfRows } from "./sound/row-sound.ts";
 import { Tray } from "./Tray.tsx";
 import { useEdgeDrags } from "./use-edge-drag.ts";
 import { useScoreKeys } from "./use-score-keys.ts";
@@ -43,23 +53,32 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
     ),
   );
   const content = useMemo(() => contentOfRows(plan, layout, show, moves), [plan, layout, show, moves]);
-  const sounds = useMemo(() => soundOfRows(plan, layout, show), [plan, layout, show]);
+  const isFolded = size.level === 0;
+  const sounds = useMemo(
+    () => (isFolded ? layout.rows.map(() => NO_SOUND) : soundOfRows(plan, layout, show)),
+    [isFolded, plan, layout, show],
+  );
   const sections = useMemo(() => sectionsOfRows(music, layout), [music, layout]);
-  const pointer = useMemo(() => scorePointer(rows, layout, size), [layout, size]);
+  const lanes = sounds.map(lanesOf).join();
+  const isHeld = useAppSelector((state) => state.show.draft !== null);
+  const [heldLanes, setHeldLanes] = useState(lanes);
+  // While something is dragged rows keep their heights, so that nothing moves away under the pointer.
+  if (!isHeld && heldLanes !== lanes) setHeldLanes(lanes);
+  const places = useMemo(() => rowPlaces(size, heldLanes.split(",").map(Number)), [size, heldLanes]);
+  const pointer = useMemo(() => scorePointer(rows, layout, places), [layout, places]);
   const drags = useEdgeDrags(pointer, layout);
   const slideDrag = useSlideDrag(pointer);
-  const height = rowHeight(size);
   const virtual = useVirtualizer({
     count: layout.rows.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => height,
+    estimateSize: (row) => (places.tops[row + 1] ?? 0) - (places.tops[row] ?? 0),
     overscan: 2,
     paddingStart: PADDING,
     // Rows may come a moment after the scrolling; scrolling itself never waits for them.
     useFlushSync: false,
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows of another height are measured anew
-  useEffect(() => virtual.measure(), [height, layout, virtual]);
+  useEffect(() => virtual.measure(), [places, layout, virtual]);
   const reveal = useCallback((row: number) => virtual.scrollToIndex(row, { align: "auto" }), [virtual]);
   const navigate = useNavigate();
   const open = useCallback(() => void navigate("../dress"), [navigate]);
@@ -86,19 +105,19 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
         data-rows={layout.rows.length}
       >
         <style>{styles}</style>
-        <DraggableRows rows={rows} height={layout.rows.length * height}>
+        <DraggableRows rows={rows} height={places.tops.at(-1)!}>
           {virtual.getVirtualItems().map((item) => {
             const row = layout.rows[item.index];
             const shown = content[item.index];
-            if (!row || !shown || !sounds[item.index]) return null;
+            if (!row || !shown || !places.sizes[item.index]) return null;
             return (
-              <div key={item.key} className="absolute inset-x-0" style={{ top: item.index * height }}>
+              <div key={item.key} className="absolute inset-x-0" style={{ top: places.tops[item.index] }}>
                 <ScoreRowView
                   row={row}
                   layout={layout}
                   content={shown}
                   sound={sounds[item.index]!}
-                  size={size}
+                  size={places.sizes[item.index]!}
                   music={music}
                   section={sections[item.index]!}
                   rate={plan.rate}
@@ -110,13 +129,13 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
               </div>
             );
           })}
-          <Playhead layout={layout} size={size} rows={rows} reveal={reveal} />
+          <Playhead layout={layout} places={places} rows={rows} reveal={reveal} />
           {mark && (
             <div
               data-testid="drop-mark"
               className="pointer-events-none absolute z-[5] w-[4px] -translate-x-1/2 rounded-full bg-ink"
               style={{
-                top: mark.row * height + PASSAGE_LANE - 3,
+                top: (places.tops[mark.row] ?? 0) + PASSAGE_LANE - 3,
                 height: size.pictures + 6,
                 left: `calc(${MARGIN_WIDTH}px + (100% - ${MARGIN_WIDTH}px) * ${mark.share})`,
               }}

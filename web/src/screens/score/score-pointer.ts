@@ -1,5 +1,6 @@
 import type { RefObject } from "react";
-import { MARGIN_WIDTH, type RowSize, rowHeight } from "./row-size.ts";
+import { type RowPlaces, rowAt } from "./row-places.ts";
+import { MARGIN_WIDTH } from "./row-size.ts";
 import { type ScoreLayout, timeAt } from "./score-layout.ts";
 
 /** From places on the screen to moments of the film, by the rows' geometry alone: rows out of sight do not exist. */
@@ -11,13 +12,13 @@ export interface ScorePointer {
 export function scorePointer(
   rows: RefObject<HTMLElement | null>,
   layout: ScoreLayout | null,
-  size: RowSize,
+  places: RowPlaces,
 ): ScorePointer {
   return {
     timeUnder: (clientX, clientY) => {
       const box = rows.current?.getBoundingClientRect();
       if (!box || !layout) return null;
-      const row = Math.floor((clientY - box.top) / rowHeight(size));
+      const row = rowAt(places, clientY - box.top);
       if (row < 0 || row >= layout.rows.length) return null;
       return timeAt(layout, row, (clientX - box.left - MARGIN_WIDTH) / (box.width - MARGIN_WIDTH));
     },

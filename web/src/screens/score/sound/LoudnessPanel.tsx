@@ -90,8 +90,9 @@ export function LoudnessPanel({ plan }: { plan: FilmPlan }): ReactNode {
   );
 }
 
-const lufsText = (lufs: number | null): string => (lufs === null ? "silent" : `${lufs.toFixed(1)} LUFS`);
-const peakText = (dbtp: number | null): string => (dbtp === null ? "silent" : `${dbtp.toFixed(1)} dBTP`);
+const signed = (value: number): string => value.toFixed(1).replace("-", "−");
+const lufsText = (lufs: number | null): string => (lufs === null ? "silent" : `${signed(lufs)} LUFS`);
+const peakText = (dbtp: number | null): string => (dbtp === null ? "silent" : `${signed(dbtp)} dBTP`);
 
 function LevelRow({
   name,
@@ -128,7 +129,7 @@ function masterText(master: Master, targetLufs: number | null): string {
       : `Peaks are held for ${seconds.toFixed(1)} s, by ${most.toFixed(1)} dB at most${most > HEARD_LIMITING_DECIBELS ? ": that is heard. Choose a lower loudness, or bring the loudest source down" : ""}.`;
   const missed =
     targetLufs !== null && after.integratedLufs !== null && Math.abs(after.integratedLufs - targetLufs) > 0.2
-      ? ` ${targetLufs} LUFS cannot be reached with peaks held.`
+      ? ` ${signed(targetLufs)} LUFS cannot be reached with peaks held.`
       : "";
   return `${gain}${limiter}${missed}`;
 }

@@ -8,7 +8,7 @@ import { drawInTurn } from "../turns.ts";
 import type { EdgeDrags } from "../use-edge-drag.ts";
 import { drawBlockWave, drawLevel, levelTop } from "./draw-sound.ts";
 import type { LevelHandle, RowSound, SoundBlock } from "./row-sound.ts";
-import { LOWEST_SHAPED_DECIBELS, moveLevelPoint, moveVoice, removeLevelPoint } from "./sound-actions.ts";
+import { LOWEST_SHAPED_DECIBELS, moveLevelPoint, moveVoiceBy, removeLevelPoint } from "./sound-actions.ts";
 
 interface SoundLanesProps {
   sound: RowSound;
@@ -87,11 +87,7 @@ function SoundBlockView({ block, top, drags }: { block: SoundBlock; top: number;
   const onKey = (event: KeyboardEvent): void => {
     const side = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
     if (!isVoice || side === 0 || event.ctrlKey || event.metaKey) return;
-    moveVoice(
-      block.id,
-      block.startSeconds + side * (event.altKey ? FINE_STEP_SECONDS : STEP_SECONDS),
-      `voice ${block.id}`,
-    );
+    moveVoiceBy(block.id, side * (event.altKey ? FINE_STEP_SECONDS : STEP_SECONDS));
     event.preventDefault();
     event.stopPropagation();
   };
@@ -107,7 +103,7 @@ function SoundBlockView({ block, top, drags }: { block: SoundBlock; top: number;
       title={
         isVoice ? `${block.name}, ${time}: drag it, or move it by arrow keys (Alt: finely)` : `${block.name}, ${time}`
       }
-      className={`absolute overflow-hidden rounded-[5px] border text-left ${isVoice ? "cursor-grab border-ink-soft/60 bg-high" : "cursor-default border-line-strong/60 bg-raised"} ${isChosen ? "outline-2 outline-ink" : ""} ${block.muted || !isAlone ? "opacity-40" : ""}`}
+      className={`absolute z-[2] overflow-hidden rounded-[5px] border text-left ${isVoice ? "cursor-grab border-ink-soft/60 bg-high" : "cursor-default border-line-strong/60 bg-raised"} ${isChosen ? "outline-2 outline-ink" : ""} ${block.muted || !isAlone ? "opacity-40" : ""}`}
       style={{
         left: `${100 * block.from}%`,
         width: `${100 * (block.to - block.from)}%`,

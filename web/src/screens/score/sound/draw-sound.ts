@@ -46,6 +46,7 @@ export function drawBlockWave(
   const context = prepared(canvas, width, height);
   if (!context || !peaks) return;
   context.fillStyle = themeColour("ink-quiet");
+  context.globalAlpha = 0.55;
   const perPixel = (block.soundTo - block.soundFrom) / width;
   for (let x = 0; x < width; x++) {
     const from = block.soundFrom + x * perPixel;

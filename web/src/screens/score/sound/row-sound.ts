@@ -41,6 +41,8 @@ export interface RowSound {
   readonly handles: readonly LevelHandle[];
 }
 
+export const NO_SOUND: RowSound = { level: [], blocks: [], handles: [] };
+
 const LEVEL_STEPS = 160;
 
 /** Every row's sound. O(rows * steps + pieces). */

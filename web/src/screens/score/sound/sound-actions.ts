@@ -8,6 +8,7 @@ import {
   type ShowDocument,
 } from "@humming-tide/core/show";
 import { decibelsAt } from "@humming-tide/core/sound";
+import { frameStart, frames } from "@humming-tide/core/time";
 import { api } from "../../../api.ts";
 import { edit } from "../../../store/edit.ts";
 import { soundActions } from "../../../store/sound-slice.ts";
@@ -26,6 +27,18 @@ export function withVoiceAt(show: ShowDocument, voiceId: string, filmSeconds: nu
 
 export const moveVoice = (voiceId: string, filmSeconds: number, tag: string | null = null): void =>
   edit((show) => withVoiceAt(show, voiceId, filmSeconds), tag);
+
+/** Moves a voice by so much from where it was put last, whether the film follows already or not. */
+export function moveVoiceBy(voiceId: string, seconds: number): void {
+  edit((show) => {
+    const place = show.voices.find(({ id }) => id === voiceId)?.place;
+    const { plan } = store.getState().view;
+    if (!place || !plan) return show;
+    const slot = plan.slots.find(({ slideId, round }) => slideId === place.slideId && round === 0);
+    const start = slot ? frameStart(frames(slot.startFrame), plan.rate) : 0;
+    return withVoiceAt(show, voiceId, start + place.seconds + seconds);
+  }, `voice ${voiceId}`);
+}
 
 /** Takes a recording into the show: as a new voice at a moment of the film, or as another take of one that is there. */
 export async function bringVoice(file: File, filmSeconds: number, takeOfVoice: string | null): Promise<boolean> {
