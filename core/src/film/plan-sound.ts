@@ -61,7 +61,7 @@ const EDGE_SECONDS = 0.008;
 /** True peak after EBU R 128, and half a decibel for what encoding adds (docs/sound.md). */
 const CEILING_DBTP = -1.5;
 
-interface SoundShow extends Pick<ShowDocument, "voices" | "slides" | "songs" | "mix"> {}
+type SoundShow = Pick<ShowDocument, "voices" | "slides" | "songs" | "mix">;
 
 /** What of a slot its sound depends on. */
 interface HeardSlot extends Pick<PlannedPicture, "clip"> {

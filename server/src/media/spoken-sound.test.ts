@@ -59,7 +59,7 @@ describe("voices", () => {
 
   it("say that nobody speaks, and refuse what has no sound", async () => {
     const hum = await takeIn(made("hum.wav", "-f", "lavfi", "-i", "sine=frequency=100:duration=2"));
-    expect(hum).toMatchObject({ kind: "voice", remark: expect.stringContaining("No speech") });
+    expect(hum.kind === "voice" && hum.remark).toMatch(/No speech/);
     await expect(
       studio.library.takeIn(Readable.from([Buffer.from("RIFF....WAVEnothing")]), "broken.wav", undefined, "voice"),
     ).rejects.toThrow();

@@ -92,7 +92,8 @@ export function VoiceFields({ voice, plan, onRetake }: VoiceFieldsProps): ReactN
           checked={voice.cleaned}
           onChange={(event) => change({ cleaned: event.target.checked })}
         />
-        Less noise{facts?.noiseDecibels != null && ` (${facts.noiseDecibels.toFixed(0)} dB between the words)`}
+        Less noise
+        {typeof facts?.noiseDecibels === "number" && ` (${facts.noiseDecibels.toFixed(0)} dB between the words)`}
       </label>
       <div className="flex items-center justify-between gap-2 text-[13px] text-quiet">
         Music under it
