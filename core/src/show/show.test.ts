@@ -22,6 +22,7 @@ import {
   naturalOrder,
   newPassage,
   newShowDocument,
+  newShowSong,
   newSlide,
   orderSlides,
   posterSlide,
@@ -517,6 +518,22 @@ describe("documents of other versions", () => {
     });
     const template = templateSchema.parse({ ...templateOf(newShowDocument("")), style, passages });
     expect(template.style).toEqual(read.style);
+  });
+
+  it("reads one of version 7, which had no voices: its films are as loud as they were, and their clips silent", () => {
+    const seven: Record<string, unknown> = { ...newShowDocument("Seven"), version: 7 };
+    const slide: Record<string, unknown> = newSlide({ id: "a", sha256: HASH, fileName: "a.mp4" });
+    const song: Record<string, unknown> = newShowSong({ id: "song 1", sha256: HASH, fileName: "song.wav" });
+    for (const later of ["voices", "mix"]) delete seven[later];
+    delete slide["sound"];
+    for (const later of ["decibels", "muted"]) delete song[later];
+    const read = readShowDocument({ ...seven, slides: [slide], songs: [song] });
+    expect(showDocumentSchema.parse(read)).toEqual(read);
+    expect(read).toMatchObject({ voices: [], mix: { targetLufs: null, evensSongs: false } });
+    expect(read.slides[0]!.sound).toBeNull();
+    expect(read.songs[0]).toMatchObject({ decibels: 0, muted: false });
+    const { mix, ...old } = templateOf(newShowDocument("")) as unknown as Record<string, unknown>;
+    expect(templateSchema.parse(old).mix).toEqual(mix);
   });
 
   it("refuses one of a later program with the reason, and what is no document", () => {

@@ -15,17 +15,17 @@ export const PEAK_MARGIN = 12;
 /** Blocks around a stretch whose peaks have a say in its gain. */
 export const LIMITER_MARGIN = 2 * REACH + 1;
 
-/** True peaks of both channels in each block of sound, which begins and ends `PEAK_MARGIN` samples outside of its whole blocks. O(samples). */
-export function blockPeaks(sound: Stereo): Float32Array {
+/** True peaks of both channels in each block of sound, which begins and ends `PEAK_MARGIN` samples outside of its whole blocks. Peaks under `least` may come out as that. O(samples). */
+export function blockPeaks(sound: Stereo, least = 0): Float32Array {
   const count = Math.floor((sound[0].length - 2 * PEAK_MARGIN) / LIMITER_BLOCK);
   const peaks = new Float32Array(Math.max(0, count));
   for (const channel of sound) {
-    const samples = Float64Array.from(channel);
+    const samples = new Float64Array(channel);
     for (let block = 0; block < count; block++) {
       const start = PEAK_MARGIN + block * LIMITER_BLOCK;
       let peak = peaks[block]!;
       for (let i = start; i < start + LIMITER_BLOCK; i++) peak = Math.max(peak, Math.abs(samples[i]!));
-      peaks[block] = peakBetween(samples, start + 5, start + LIMITER_BLOCK + 7, peak);
+      peaks[block] = peakBetween(samples, start + 5, start + LIMITER_BLOCK + 7, Math.max(least, peak));
     }
   }
   return peaks;

@@ -1,3 +1,4 @@
+import { amplitude } from "./decibels.ts";
 import {
   applyLimiter,
   blockPeaks,
@@ -54,7 +55,8 @@ export class MasteredMix implements SoundRenderer {
       (extra + blocks + 2 * LIMITER_MARGIN) * LIMITER_BLOCK + 2 * PEAK_MARGIN,
     );
     const { boundaries, levels } = limiterDecibels(
-      blockPeaks(sound),
+      // A peak that stays under the ceiling asks for nothing, however low it is.
+      blockPeaks(sound, amplitude(this.#ceilingDbtp - this.#gainDecibels)),
       this.#gainDecibels,
       this.#ceilingDbtp,
       this.#sampleRate,

@@ -3,13 +3,19 @@ import { HummingTideError } from "../failure/index.ts";
 import {
   addPassage,
   addSong,
+  addTake,
+  addVoice,
   applyTemplate,
   canGatherOnSlide,
+  changeClipSound,
+  changeMix,
   changePassage,
   changeSlides,
   changeSong,
   changeStyle,
+  changeVoice,
   chooseSong,
+  chooseTake,
   copyStyle,
   dividePassages,
   FIRST_STYLE,
@@ -27,6 +33,8 @@ import {
   orderSlides,
   removeSlides,
   removeSong,
+  removeTake,
+  removeVoice,
   type ShowDocument,
   type Slide,
   type SongChange,
@@ -56,6 +64,7 @@ const hashOf = (id: string): string => id.charCodeAt(0).toString(16).padStart(64
 const slideId = fc.constantFrom(..."abcdefghijklmnop");
 const passageId = fc.constantFrom("p1", "p2", "p3", "p4");
 const ids = fc.uniqueArray(slideId, { maxLength: 6 }).map((list) => new Set(list));
+const voiceId = fc.constantFrom("voice 1", "voice 2", "voice 3");
 const songId = fc.constantFrom("song 1", "song 2", "song 3");
 const place = fc.record({ passageId, beforeId: fc.option(slideId) });
 const name = fc.constantFrom("", "Crews", "Race", "Dance on the quay");
@@ -121,6 +130,22 @@ export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
     takeFromSlide(show, id, index, newId),
   ),
   edit("remove", ids, removeSlides),
+  edit("voice", fc.tuple(fc.constantFrom("v", "w"), fc.option(slideId)), (show, [file, id]) =>
+    addVoice(show, { sha256: hashOf(file), fileName: `${file}.wav` }, { slideId: id, seconds: 1 }),
+  ),
+  edit("take", fc.tuple(voiceId, fc.constantFrom("v", "w", "x")), (show, [id, file]) =>
+    addTake(show, id, { sha256: hashOf(file), fileName: `${file}.wav` }),
+  ),
+  edit("choose take", fc.tuple(voiceId, fc.nat(3)), (show, [id, take]) => chooseTake(show, id, take)),
+  edit("remove take", fc.tuple(voiceId, fc.nat(3)), (show, [id, take]) => removeTake(show, id, take)),
+  edit("remove voice", voiceId, removeVoice),
+  edit("voice level", fc.tuple(voiceId, fc.constantFrom(-6, 0)), (show, [id, decibels]) =>
+    changeVoice(show, id, { decibels, musicLevel: [{ seconds: 1, decibels: -9 }] }),
+  ),
+  edit("clip sound", fc.tuple(ids, fc.constantFrom("muted", "beside", "speech")), (show, [which, kind]) =>
+    changeClipSound(show, which, { kind }),
+  ),
+  edit("loudness", fc.option(fc.constantFrom(-14, -23)), (show, targetLufs) => changeMix(show, { targetLufs })),
   edit("style", fc.tuple(level, wishes), (show, [where, what]) => changeStyle(show, where, what)),
   edit("copy style", fc.tuple(slideId, ids), (show, [from, to]) => copyStyle(show, from, to)),
   edit(

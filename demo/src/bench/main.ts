@@ -4,6 +4,7 @@ import { benchExport } from "./bench-export.ts";
 import { benchFit } from "./bench-fit.ts";
 import { benchIntake } from "./bench-intake.ts";
 import { benchMemory } from "./bench-memory.ts";
+import { benchSound } from "./bench-sound.ts";
 import { benchThumbnails } from "./bench-thumbnails.ts";
 
 const BENCHES: Readonly<Record<string, () => Promise<void> | void>> = {
@@ -13,6 +14,7 @@ const BENCHES: Readonly<Record<string, () => Promise<void> | void>> = {
   memory: benchMemory,
   intake: benchIntake,
   thumbnails: benchThumbnails,
+  sound: benchSound,
 };
 
 const asked = process.argv.slice(2);
