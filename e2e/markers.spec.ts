@@ -168,7 +168,8 @@ test("the level is drawn by points, by pointer and keys, and is heard in the fil
       seconds: expect.closeTo(dragged.seconds + 0.1, 6) as unknown,
       decibels: dragged.decibels - 0.5,
     });
-  const [piece] = (await plannedFilm(app, showId)).sound.pieces;
+  // As the song is arranged, before songs are evened out.
+  const [piece] = (await plannedFilm(app, showId)).music.pieces;
   expect(piece!.gain.at(-1)!.gain).toBeCloseTo(10 ** ((dragged.decibels - 0.5) / 20), 6);
   await second.focus();
   await page.keyboard.press("Delete");

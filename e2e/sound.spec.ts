@@ -111,6 +111,7 @@ test("the music under a voice is shaped by points, by pointer and keys, and goes
   await page.getByRole("button", { name: "Shape by hand" }).click();
   const points = page.getByTestId("level-point");
   await expect(points.first()).toBeVisible();
+  await allSaved(page);
   const count = await points.count();
   const shaped = (await voices())[0]!.musicLevel;
   await points.nth(1).focus();
@@ -141,7 +142,7 @@ test("a voice is brought in, trimmed, cleaned, and taken out; what has no speech
     "-f",
     "lavfi",
     "-i",
-    "sine=frequency=200:sample_rate=22050:duration=400",
+    "sine=frequency=200:sample_rate=22050:duration=230",
     "-ac",
     "1",
     hum,

@@ -16,6 +16,9 @@ import { type TempoBridge, tempoBridge } from "./tempo-bridge.ts";
 const JOIN_FADE_SECONDS = 0.03;
 const JOIN_LEAD_SECONDS = 0.005;
 
+/** Where a song is cut out of a recording it begins and ends within this, so that nothing clicks. */
+const CUT_FADE_SECONDS = 0.008;
+
 /** A mark this little before the place where its song begins to count still belongs to it. */
 const EDGE_SECONDS = 0.01;
 
@@ -280,6 +283,11 @@ function edgeFades(placed: PlacedSong, isFirst: boolean, isLast: boolean): GainC
     const end = inside[song.fadeInBars - 1] ?? inside.at(-1);
     if (end !== undefined) curves.push(risingPower(filmAt(placed, 0), filmAt(placed, end)));
   }
+  const begins = filmAt(placed, placed.start);
+  if (isFirst && !rise && placed.timeline.runs[0]!.startSeconds > 0)
+    curves.push(risingPower(begins, begins + CUT_FADE_SECONDS));
+  const ends = filmAt(placed, placed.end);
+  if (isLast && !fall && song.trimEndSeconds !== null) curves.push(sinkingPower(ends - CUT_FADE_SECONDS, ends));
   if (isLast && fall) curves.push(sinkingPower(fall.startSeconds, fall.endSeconds));
   else if (isLast && song.fadeOutBars) {
     const start = fadeBar(placed, song.fadeOutBars);

@@ -3,7 +3,15 @@ import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
 import { HummingTideError } from "@humming-tide/core";
-import { hasPicture, newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import {
+  hasPicture,
+  namedTakes,
+  newShowDocument,
+  newShowSong,
+  newSlide,
+  newVoice,
+  type ShowDocument,
+} from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ZipFile } from "yazl";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -25,10 +33,12 @@ beforeAll(async () => {
     slides.push({ ...newSlide({ id: `s${i}`, sha256, fileName: name }), hero: i === 1, caption: "=words" });
   }
   const song = await studio.library.takeIn(Readable.from([clickSong(6).wav]), "song.wav");
+  const voice = await studio.library.takeIn(Readable.from([clickSong(3).wav]), "vows.wav", undefined, "voice");
   document = {
     ...newShowDocument("Regatta / night"),
     slides,
     songs: [newShowSong({ id: "song 1", sha256: song.sha256, fileName: "song.wav" })],
+    voices: [newVoice("voice 1", { sha256: voice.sha256, fileName: "vows.wav" }, { slideId: "s1", seconds: 0.5 })],
   };
   whole = await bytesOf(await writePackage(document, studio.library.store));
 });
@@ -91,7 +101,7 @@ describe("a package", () => {
     const command = new URL("../../../cli/bin/humming-tide.mjs", import.meta.url).pathname;
     const run = (...args: string[]) => spawnSync(process.execPath, [command, ...args], { encoding: "utf8" });
     expect(run("unpack", file, "--data", data)).toMatchObject({ status: 0, stderr: "" });
-    for (const { sha256 } of [...document.slides.filter(hasPicture), ...document.songs]) {
+    for (const { sha256 } of [...document.slides.filter(hasPicture), ...document.songs, ...namedTakes(document)]) {
       const there = await readFile(path.join(data, "media", sha256.slice(0, 2), sha256));
       expect(sha256Of(there)).toBe(sha256);
     }
@@ -104,7 +114,7 @@ describe("a package", () => {
     const before = (await studio.shows.list()).length;
     const { show, steps } = await open(whole);
     expect(show.document).toEqual(document);
-    expect(steps).toEqual(["0/4", "1/4", "2/4", "3/4", "4/4"]);
+    expect(steps).toEqual(["0/5", "1/5", "2/5", "3/5", "4/5", "5/5"]);
     expect((await studio.shows.list()).length).toBe(before + 1);
   });
 
@@ -383,7 +393,7 @@ describe("over HTTP", () => {
       .trim()
       .split("\n")
       .map((line) => JSON.parse(line) as { kind: string; showId?: string });
-    expect(events.map(({ kind }) => kind)).toEqual([...Array.from({ length: 5 }, () => "progress"), "opened"]);
+    expect(events.map(({ kind }) => kind)).toEqual([...Array.from({ length: 6 }, () => "progress"), "opened"]);
     expect((await studio.shows.get(events.at(-1)!.showId!)).document).toEqual(document);
     const refused = (
       await request(app).post("/api/packages").set("Content-Type", "application/octet-stream").send(Buffer.from("x"))

@@ -176,7 +176,7 @@ function InputMeter({ levelNow }: { levelNow: () => number }): ReactNode {
     <div>
       <div className="mb-1 flex justify-between text-[13px] text-soft">
         <span>Level</span>
-        <span className="text-quiet">{GOOD_FROM} dB and above: good</span>
+        <span className="text-quiet">−{-GOOD_FROM} dB and above: good</span>
       </div>
       <div
         ref={bar}

@@ -10,7 +10,7 @@ export interface RowPlaces {
 
 /** Lanes only where something lies in them: 1 the music's level, 2 voices, 4 clips. */
 export const lanesOf = ({ level, blocks, handles }: RowSound): number =>
-  (blocks.length > 0 || handles.length > 0 || level.some((decibels) => decibels < -0.05) ? 1 : 0) +
+  (handles.length > 0 || level.some((decibels) => decibels < -0.05) ? 1 : 0) +
   (blocks.some(({ kind }) => kind === "voice") ? 2 : 0) +
   (blocks.some(({ kind }) => kind === "clip") ? 4 : 0);
 

@@ -18,7 +18,7 @@ interface SoundLanesProps {
 
 /** Under a row's music: its level where it makes room for speech, voices, and the sound of clips. */
 export function SoundLanes({ sound, size, drags }: SoundLanesProps): ReactNode {
-  const lanes = { voice: LEVEL_LANE, clip: LEVEL_LANE + size.voices } as const;
+  const lanes = { voice: size.level, clip: size.level + size.voices } as const;
   return (
     <div className="relative" data-testid="sound-lanes" style={{ height: soundHeight(size) }}>
       <LevelLine level={sound.level} />
@@ -27,7 +27,8 @@ export function SoundLanes({ sound, size, drags }: SoundLanesProps): ReactNode {
       ))}
       {sound.blocks.map((block) => (
         <SoundBlockView
-          key={`${block.kind} ${block.id} ${block.from}`}
+          // A voice that moves is the same; a clip may be heard several times.
+          key={`${block.kind} ${block.id} ${block.first} ${block.kind === "clip" ? block.startSeconds : ""}`}
           block={block}
           top={lanes[block.kind]}
           drags={drags}
@@ -84,9 +85,16 @@ function SoundBlockView({ block, top, drags }: { block: SoundBlock; top: number;
   );
   const canvas = useDrawing(useCallback((target, width) => drawBlockWave(target, width, block, peaks), [block, peaks]));
   const isVoice = block.kind === "voice";
+  const button = useRef<HTMLButtonElement>(null);
+  // A voice that keys have moved to another row is another element there: the keys go on with it.
+  useEffect(() => {
+    if (!block.first || block.id !== movedByKeys || document.activeElement !== document.body) return;
+    button.current?.focus();
+  }, [block.first, block.id]);
   const onKey = (event: KeyboardEvent): void => {
     const side = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
     if (!isVoice || side === 0 || event.ctrlKey || event.metaKey) return;
+    movedByKeys = block.id;
     moveVoiceBy(block.id, side * (event.altKey ? FINE_STEP_SECONDS : STEP_SECONDS));
     event.preventDefault();
     event.stopPropagation();
@@ -94,6 +102,7 @@ function SoundBlockView({ block, top, drags }: { block: SoundBlock; top: number;
   const time = `${clockText(block.startSeconds)} to ${clockText(block.endSeconds)}`;
   return (
     <button
+      ref={button}
       type="button"
       data-testid={isVoice ? "voice-block" : "clip-sound"}
       data-voice={isVoice ? block.id : undefined}
@@ -128,6 +137,9 @@ function SoundBlockView({ block, top, drags }: { block: SoundBlock; top: number;
     </button>
   );
 }
+
+/** The voice that arrow keys moved last. */
+let movedByKeys: string | null = null;
 
 const STEP_SECONDS = 0.1;
 const FINE_STEP_SECONDS = 0.01;
