@@ -14,7 +14,6 @@ import {
   amplitude,
   type DecibelCurve,
   duckingCurve,
-  gainOfDecibels,
   gainProduct,
   lowerOf,
   musicLevel,
@@ -208,7 +207,6 @@ function voiceSound(voice: Voice, facts: FilmFacts, times: FilmTimes): SpokenSou
       soundName: soundName(sha256, voice.cleaned ? "cleaned" : "spoken"),
       placing,
       decibels: voice.decibels + evening(heard.lufs),
-      level: inFilm(voice.level),
       fadeInSeconds: voice.fadeInSeconds,
       fadeOutSeconds: voice.fadeOutSeconds,
     }),
@@ -258,7 +256,6 @@ function clipSounds(show: SoundShow, facts: FilmFacts, times: FilmTimes): Spoken
               soundName: soundName(slide.sha256, sound.cleaned ? "cleaned" : "spoken"),
               placing,
               decibels: sound.decibels + (isSpeech ? evening(heard.lufs) : 0),
-              level: [],
               fadeInSeconds: sound.fadeInSeconds,
               fadeOutSeconds: sound.fadeOutSeconds,
             })
@@ -299,7 +296,6 @@ interface SpokenPieceWish {
   readonly soundName: string;
   readonly placing: Placing;
   readonly decibels: number;
-  readonly level: DecibelCurve;
   readonly fadeInSeconds: number;
   readonly fadeOutSeconds: number;
 }
@@ -318,7 +314,6 @@ function spokenPiece(wish: SpokenPieceWish): SoundPiece {
     soundName: wish.soundName,
     time: [point(startSeconds), point(endSeconds)],
     gain: gainProduct([
-      gainOfDecibels(wish.level),
       risingPower(startSeconds, startSeconds + fadeIn),
       sinkingPower(endSeconds - fadeOut, endSeconds),
     ]),

@@ -41,7 +41,7 @@ export function addTake(show: ShowDocument, voiceId: string, take: VoiceTake): S
   return changeVoice(show, voiceId, { takes, take: takes.length - 1, ...AS_RECORDED });
 }
 
-const AS_RECORDED: VoiceChange = { inSeconds: 0, outSeconds: null, level: [], musicLevel: [] };
+const AS_RECORDED: VoiceChange = { inSeconds: 0, outSeconds: null, musicLevel: [] };
 
 export function chooseTake(show: ShowDocument, voiceId: string, take: number): ShowDocument {
   const voice = show.voices.find(({ id }) => id === voiceId);

@@ -51,8 +51,6 @@ const voiceSchema = z
     fadeOutSeconds: fade,
     /** Noise between and under the words is taken down. */
     cleaned: z.boolean(),
-    /** In the take's own time. */
-    level: levelCurveSchema,
     /** Level of the music under it, in the take's own time, as drawn by hand; empty: by rule. */
     musicLevel: levelCurveSchema,
   })
@@ -124,7 +122,6 @@ export function newVoice(id: string, take: VoiceTake, place: VoicePlace): Voice 
     fadeInSeconds: 0,
     fadeOutSeconds: 0,
     cleaned: false,
-    level: [],
     musicLevel: [],
   };
 }

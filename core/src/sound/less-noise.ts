@@ -17,10 +17,13 @@ const QUIET_SHARE = 0.1;
 
 /**
  * The same sound with its steady noise taken down by up to 12 dB, part of the spectrum by part: spectral subtraction after Boll (1979) with a floor and a Wiener gain, smoothed over time and neighbouring parts. `stretches` tell where
- * someone speaks: between them there is noise alone. Length and time stay. O(samples log window).
+ * someone speaks: between them there is noise alone. Length and time stay. O(samples log window); memory: that of the sound once more.
  */
 export function withLessNoise(sound: Stereo, stretches: readonly SpokenStretch[], sampleRate: number): Stereo {
-  return [lessNoise(sound[0], stretches, sampleRate), lessNoise(sound[1], stretches, sampleRate)];
+  const left = lessNoise(sound[0], stretches, sampleRate);
+  // One microphone is on both sides.
+  const isMono = sound[0].every((sample, i) => sample === sound[1][i]);
+  return [left, isMono ? left.slice() : lessNoise(sound[1], stretches, sampleRate)];
 }
 
 const ANALYSIS = Float64Array.from({ length: WINDOW }, (_, i) =>
@@ -40,22 +43,23 @@ function lessNoise(samples: Float32Array, stretches: readonly SpokenStretch[], s
     for (let i = 0; i < WINDOW; i++) input[i] = ANALYSIS[i]! * (samples[first + i] ?? 0);
     fft.realTransform(spectrum, input);
   };
-  const powers = Array.from({ length: count }, (_, window) => {
+  const power = new Float64Array(bins);
+  const powerOf = (window: number): Float64Array => {
     transform(window);
-    return Float32Array.from({ length: bins }, (_bin, k) => spectrum[2 * k]! ** 2 + spectrum[2 * k + 1]! ** 2);
-  });
-  const noise = noisePowers(powers, pauseWindows(count, samples.length, stretches, sampleRate), bins);
+    for (let k = 0; k < bins; k++) power[k] = spectrum[2 * k]! ** 2 + spectrum[2 * k + 1]! ** 2;
+    return power;
+  };
+  const noise = noisePowers(powerOf, count, pauseWindows(count, samples.length, stretches, sampleRate), bins);
   const gains = new Float64Array(bins).fill(1);
-  const out = new Float64Array(samples.length + 2 * WINDOW);
+  const out = new Float32Array(samples.length + 3 * WINDOW);
   const back = fft.createComplexArray();
   for (let window = 0; window < count; window++) {
-    const power = powers[window]!;
+    powerOf(window);
     for (let k = 0; k < bins; k++) {
       const left = Math.max(0, power[k]! - OVER_ESTIMATE * noise[k]!);
       const wished = noise[k] === 0 ? 1 : Math.max(FLOOR_GAIN, left / (left + noise[k]!));
       gains[k] = wished > gains[k]! ? wished : gains[k]! + RELEASE_SHARE * (wished - gains[k]!);
     }
-    transform(window);
     fft.completeSpectrum(spectrum);
     for (let k = 0; k < bins; k++) {
       const gain = (gains[Math.max(0, k - 1)]! + 2 * gains[k]! + gains[Math.min(bins - 1, k + 1)]!) / 4;
@@ -68,7 +72,7 @@ function lessNoise(samples: Float32Array, stretches: readonly SpokenStretch[], s
     const first = window * HOP + HOP;
     for (let i = 0; i < WINDOW; i++) out[first + i]! += (ANALYSIS[i]! * back[2 * i]!) / OVERLAP_SUM;
   }
-  return Float32Array.from({ length: samples.length }, (_, i) => out[i + WINDOW]!);
+  return out.slice(WINDOW, WINDOW + samples.length);
 }
 
 /** Windows in which nobody speaks, those that reach over the recording's ends left out. */
@@ -91,14 +95,28 @@ function pauseWindows(
   });
 }
 
-function noisePowers(powers: readonly Float32Array[], pauses: readonly number[], bins: number): Float64Array {
-  if (pauses.length >= LEAST_PAUSE_WINDOWS)
-    return Float64Array.from(
-      { length: bins },
-      (_, k) => pauses.reduce((sum, window) => sum + powers[window]![k]!, 0) / pauses.length,
-    );
+/** So many windows are enough to know the quietest tenth of each part. */
+const LOOKED_AT_WINDOWS = 600;
+
+function noisePowers(
+  powerOf: (window: number) => Float64Array,
+  count: number,
+  pauses: readonly number[],
+  bins: number,
+): Float64Array {
+  if (pauses.length >= LEAST_PAUSE_WINDOWS) {
+    const mean = new Float64Array(bins);
+    for (const window of pauses) {
+      const power = powerOf(window);
+      for (let k = 0; k < bins; k++) mean[k]! += power[k]! / pauses.length;
+    }
+    return mean;
+  }
+  const step = Math.max(1, Math.floor(count / LOOKED_AT_WINDOWS));
+  const seen: Float64Array[] = [];
+  for (let window = 0; window < count; window += step) seen.push(powerOf(window).slice());
   return Float64Array.from({ length: bins }, (_, k) => {
-    const sorted = powers.map((power) => power[k]!).sort((a, b) => a - b);
+    const sorted = seen.map((power) => power[k]!).sort((a, b) => a - b);
     return sorted[Math.floor(QUIET_SHARE * (sorted.length - 1))]!;
   });
 }

@@ -5,8 +5,8 @@ import { planFilm } from "@humming-tide/core/film";
 import { addVoice, changeClipSound, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { frameStart, frames } from "@humming-tide/core/time";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { readStereo } from "../media/read-stereo.ts";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
+import { readStereo } from "../testing/read-stereo.ts";
 import { makeFilm } from "./index.ts";
 
 /** A clip that flashes white and beeps at each of these seconds. */

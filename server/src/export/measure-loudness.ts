@@ -1,6 +1,6 @@
 import type { FilmMeasurement } from "@humming-tide/contract";
 import { decibels, LoudnessMeter, TruePeakMeter } from "@humming-tide/core/sound";
-import { stereoPieces } from "../media/read-stereo.ts";
+import { stereoPieces } from "../media/stereo-pieces.ts";
 
 /** How loud a film is, whose sound is stereo; decoded and measured as it comes: memory stays flat over an hour. Throws `ffmpeg-failed`. */
 export async function measureLoudness(path: string): Promise<NonNullable<FilmMeasurement["sound"]["loudness"]>> {

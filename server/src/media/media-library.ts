@@ -185,7 +185,7 @@ export class MediaLibrary {
     const place = this.store.derivedPath(sha256, SPOKEN_FILES.speech);
     if (!(await this.store.has(place)))
       await this.#once(`${sha256} speech`, async () => {
-        const { facts: heard } = await hearSpeech(this.store.derivedPath(sha256, SONG_FILES.sound), null);
+        const { facts: heard } = await hearSpeech(this.store.derivedPath(sha256, SONG_FILES.sound), "facts");
         await this.store.replaceDerived(sha256, SPOKEN_FILES.speech, JSON.stringify(heard));
       });
     return heardIn(place);

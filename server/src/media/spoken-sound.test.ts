@@ -7,7 +7,7 @@ import { decibels, type Stereo, soundName } from "@humming-tide/core/sound";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
 import { temporaryFolder } from "../testing/index.ts";
-import { readStereo } from "./read-stereo.ts";
+import { readStereo } from "../testing/read-stereo.ts";
 import { SPOKEN_FILES } from "./spoken-sound.ts";
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;

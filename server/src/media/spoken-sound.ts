@@ -8,6 +8,7 @@ import { hearSpeech } from "../workers/hear-speech.ts";
 import { clipTimes } from "./clip-times.ts";
 import { decodeToFlac } from "./decode-sound.ts";
 import { SONG_FILES } from "./song-intake.ts";
+import { encodeStereo } from "./write-stereo.ts";
 
 /** Files made of each voice, and of each clip that is heard. */
 export const SPOKEN_FILES = { sound: SONG_FILES.sound, peaks: SONG_FILES.peaks, speech: "speech.json" } as const;
@@ -31,13 +32,13 @@ export async function writeSpoken(original: string, folder: string, kind: "voice
     if ((cause as HummingTideError).code === "ffmpeg-missing") throw cause;
     throw new HummingTideError("voice-damaged", `The sound cannot be decoded: ${(cause as Error).message}`, { cause });
   }
-  const { facts, peaks } = await hearSpeech(sound, null);
+  const { facts, peaks } = await hearSpeech(sound, "peaks");
   if (kind === "voice" && facts.durationSeconds < SHORTEST_SECONDS)
     throw new HummingTideError(
       "voice-too-short",
       `A voice lasts at least ${SHORTEST_SECONDS} s, but this one has ${facts.durationSeconds.toFixed(2)} s. The file may be cut short.`,
     );
-  await writeFile(path.join(folder, SPOKEN_FILES.peaks), packPeaks(peaks));
+  await writeFile(path.join(folder, SPOKEN_FILES.peaks), packPeaks(peaks!));
   await writeFile(path.join(folder, SPOKEN_FILES.speech), JSON.stringify(facts));
 }
 
@@ -47,5 +48,6 @@ export const heardIn = async (speechPath: string): Promise<SpeechFacts> =>
 
 /** Writes a voice with its noise taken down, from its decode. */
 export async function writeCleaned(spokenSound: string, folder: string): Promise<void> {
-  await hearSpeech(spokenSound, path.join(folder, SPOKEN_FILES.sound));
+  const { cleaned } = await hearSpeech(spokenSound, "cleaned");
+  await encodeStereo(cleaned!, path.join(folder, SPOKEN_FILES.sound));
 }

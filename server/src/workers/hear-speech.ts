@@ -1,38 +1,42 @@
 import { once } from "node:events";
 import type { WaveformPeaks } from "@humming-tide/core/music";
 import type { SpeechFacts, Stereo } from "@humming-tide/core/sound";
-import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
-import { readStereo } from "../media/read-stereo.ts";
-import { encodeStereo } from "../media/write-stereo.ts";
+import { stereoPieces } from "../media/stereo-pieces.ts";
 import { startWorker } from "./start-worker.ts";
+
+/** What is wanted of a decode beside where someone speaks: its waveform, or itself with its noise taken down. */
+export type SpeechWish = "facts" | "peaks" | "cleaned";
 
 export interface HeardSpeech {
   readonly facts: SpeechFacts;
-  readonly peaks: WaveformPeaks;
-  /** With its noise taken down; null where that was not asked for. */
+  /** Null unless it was wanted. */
+  readonly peaks: WaveformPeaks | null;
   readonly cleaned: Stereo | null;
 }
 
-/** What the thread is asked. */
-export interface SpeechQuestion {
-  readonly sound: Stereo;
-  readonly sampleRate: number;
-  readonly cleans: boolean;
-}
+/** Null is the end. */
+export type SpeechPiece = Stereo | null;
+/** Null asks for the next piece. */
+export type SpeechAnswer = HeardSpeech | null;
 
-/** Listens for speech in a decode on a thread of its own, so that the server goes on answering; writes it cleaned where a place is given. */
-export async function hearSpeech(soundPath: string, cleanedPath: string | null): Promise<HeardSpeech> {
-  const sound = await readStereo(soundPath);
-  const worker = startWorker(new URL("./speech-worker.ts", import.meta.url), null);
+/**
+ * Listens for speech in a decode on a thread of its own, so that the server goes on answering. Memory is flat for the facts alone; for the waveform it is that of one channel, for a cleaned decode three times that of the sound. Throws
+ * `ffmpeg-failed`.
+ */
+export async function hearSpeech(soundPath: string, wish: SpeechWish): Promise<HeardSpeech> {
+  const worker = startWorker(new URL("./speech-worker.ts", import.meta.url), wish);
   try {
-    const question: SpeechQuestion = { sound, sampleRate: FILM_SAMPLE_RATE, cleans: cleanedPath !== null };
-    worker.postMessage(
-      question,
-      sound.map((channel) => channel.buffer as ArrayBuffer),
-    );
-    const [heard] = (await once(worker, "message")) as [HeardSpeech];
-    if (cleanedPath !== null && heard.cleaned) await encodeStereo(heard.cleaned, cleanedPath);
-    return heard;
+    for await (const piece of stereoPieces(soundPath)) {
+      worker.postMessage(
+        piece satisfies SpeechPiece,
+        piece.map((channel) => channel.buffer as ArrayBuffer),
+      );
+      // Decoding is far quicker than listening: it waits, so that nothing piles up between them.
+      await once(worker, "message");
+    }
+    worker.postMessage(null satisfies SpeechPiece);
+    const [heard] = (await once(worker, "message")) as [SpeechAnswer];
+    return heard!;
   } finally {
     await worker.terminate();
   }

@@ -1,16 +1,42 @@
-import { parentPort } from "node:worker_threads";
+import { parentPort, workerData } from "node:worker_threads";
 import { waveformPeaks } from "@humming-tide/core/music";
-import { SpeechFinder, withLessNoise } from "@humming-tide/core/sound";
-import type { HeardSpeech, SpeechQuestion } from "./hear-speech.ts";
+import { SpeechFinder, type Stereo, withLessNoise } from "@humming-tide/core/sound";
+import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
+import type { HeardSpeech, SpeechAnswer, SpeechPiece, SpeechWish } from "./hear-speech.ts";
 
-parentPort!.once("message", ({ sound, sampleRate, cleans }: SpeechQuestion) => {
-  const finder = new SpeechFinder(sampleRate);
-  finder.add(sound);
-  const facts = finder.result();
-  const samples = Float32Array.from(sound[0], (left, i) => 0.5 * (left + sound[1][i]!));
-  parentPort!.postMessage({
-    facts,
-    peaks: waveformPeaks({ samples, sampleRate }),
-    cleaned: cleans ? withLessNoise(sound, facts.stretches, sampleRate) : null,
-  } satisfies HeardSpeech);
+const { data: wish } = workerData as { data: SpeechWish };
+const finder = new SpeechFinder(FILM_SAMPLE_RATE);
+/** Kept where all of it is needed: one channel for the waveform, both to clean them. */
+const kept: Float32Array[][] = [[], []];
+
+parentPort!.on("message", (piece: SpeechPiece) => {
+  if (piece === null) {
+    parentPort!.postMessage(result() satisfies SpeechAnswer);
+    return;
+  }
+  finder.add(piece);
+  if (wish === "peaks") kept[0]!.push(piece[0].map((left, i) => 0.5 * (left + piece[1][i]!)));
+  if (wish === "cleaned") for (const channel of [0, 1] as const) kept[channel]!.push(piece[channel]);
+  parentPort!.postMessage(null satisfies SpeechAnswer);
 });
+
+function result(): HeardSpeech {
+  const facts = finder.result();
+  return {
+    facts,
+    peaks: wish === "peaks" ? waveformPeaks({ samples: whole(0), sampleRate: FILM_SAMPLE_RATE }) : null,
+    cleaned:
+      wish === "cleaned" ? withLessNoise([whole(0), whole(1)] as Stereo, facts.stretches, FILM_SAMPLE_RATE) : null,
+  };
+}
+
+function whole(channel: 0 | 1): Float32Array {
+  const pieces = kept[channel]!.splice(0);
+  const samples = new Float32Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
+  let at = 0;
+  for (const piece of pieces) {
+    samples.set(piece, at);
+    at += piece.length;
+  }
+  return samples;
+}

@@ -38,13 +38,14 @@ export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogPr
     const isKept = await onKeep(taken.file, taken.filmSeconds);
     setKeeping(false);
     if (!isKept) return;
-    await forgetRecording(showId);
+    await forgetRecording(showId, taken.recordingId);
     onClose();
   };
   const close = (): void => {
     if (isBusy) recording.stop();
     else if (!isKeeping) {
-      if (step.kind === "taken") void forgetRecording(showId);
+      const taken = recording.taken();
+      if (taken) void forgetRecording(showId, taken.recordingId);
       onClose();
     }
   };

@@ -12,6 +12,8 @@ export type RecordingStep =
   | { readonly kind: "failed"; readonly message: string };
 
 export interface Taken {
+  /** Under which it is kept in the browser. */
+  readonly recordingId: string;
   readonly file: File;
   readonly filmSeconds: number;
 }
@@ -84,6 +86,12 @@ export function useRecording({ showId, deviceId, takeOfVoice, playsFilm }: Recor
     return () => clearTimeout(timer);
   }, [step, begin]);
 
+  /** What was recorded is not wanted. */
+  const drop = (): void => {
+    if (result) void forgetRecording(showId, result.recordingId);
+    setResult(null);
+  };
+
   return {
     step,
     levelNow: () => {
@@ -93,8 +101,7 @@ export function useRecording({ showId, deviceId, takeOfVoice, playsFilm }: Recor
     },
     start: () => {
       player.pause();
-      void forgetRecording(showId);
-      setResult(null);
+      drop();
       setStep({ kind: "counting", left: COUNT_IN });
     },
     stop: () => {
@@ -102,12 +109,12 @@ export function useRecording({ showId, deviceId, takeOfVoice, playsFilm }: Recor
       const made = recording.current;
       recording.current = null;
       if (!made || made.seconds === 0) return setStep({ kind: "ready" });
-      setResult({ file: made.file(), filmSeconds: made.filmSeconds });
+      setResult({ file: made.file(), filmSeconds: made.filmSeconds, recordingId: made.id });
       player.seek(made.filmSeconds);
       setStep({ kind: "taken", seconds: made.seconds, clipped: made.clipped });
     },
     again: () => {
-      setResult(null);
+      drop();
       setStep({ kind: "ready" });
     },
     taken: () => result,
@@ -121,6 +128,8 @@ class Recording {
   readonly #showId: string;
   readonly #sampleRate: number;
   readonly #takeOfVoice: string | null;
+  /** Later recordings come later in the order of text. */
+  readonly id = Date.now().toString(36);
   readonly #pieces: Float32Array[] = [];
   #waiting: Float32Array[] = [];
   #kept = 0;
@@ -160,7 +169,7 @@ class Recording {
     const { filmSeconds } = this;
     const piece = { samples, sampleRate: this.#sampleRate, filmSeconds, takeOfVoice: this.#takeOfVoice };
     // A browser that keeps nothing still records: the whole lies in memory as well.
-    keepPiece(this.#showId, this.#kept++, piece).catch(() => undefined);
+    keepPiece(this.#showId, this.id, this.#kept++, piece).catch(() => undefined);
   }
 
   file(): File {

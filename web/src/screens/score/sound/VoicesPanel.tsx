@@ -114,8 +114,8 @@ function CutOff({ showId }: { showId: string }): ReactNode {
   if (!kept) return null;
   const seconds = kept.pieces.reduce((sum, piece) => sum + piece.length, 0) / kept.sampleRate;
   const drop = async (): Promise<void> => {
-    await forgetRecording(showId);
-    setKept(null);
+    await forgetRecording(showId, kept.id);
+    setKept(await keptRecording(showId));
   };
   const keep = async (): Promise<void> => {
     const voice = voices.find(({ id }) => id === kept.takeOfVoice);

@@ -43,10 +43,12 @@ export function moveVoiceBy(voiceId: string, seconds: number): void {
 /** Takes a recording into the show: as a new voice at a moment of the film, or as another take of one that is there. */
 export async function bringVoice(file: File, filmSeconds: number, takeOfVoice: string | null): Promise<boolean> {
   try {
+    const showId = store.getState().show.id;
     const { sha256, fileName } = await api.sendVoice(file);
     const { plan } = store.getState().view;
-    const { document } = store.getState().show;
-    if (!document) return false;
+    const { document, id: openId } = store.getState().show;
+    // Meanwhile another show may have been opened: it is not for that one.
+    if (!document || openId !== showId) return false;
     const take = { sha256, fileName };
     if (takeOfVoice !== null) edit((show) => addTake(show, takeOfVoice, take));
     else {

@@ -1,4 +1,3 @@
-import { HummingTideError } from "@humming-tide/core";
 import type { Stereo } from "@humming-tide/core/sound";
 import { FILM_SAMPLE_RATE, LONGEST_SECONDS } from "./decode-sound.ts";
 import { inputFile, startFfmpeg } from "./ffmpeg.ts";
@@ -29,19 +28,4 @@ export async function* stereoPieces(path: string): AsyncGenerator<Stereo> {
   } finally {
     child.kill("SIGKILL");
   }
-}
-
-/** All of it at once. Throws `no-sound`, `ffmpeg-failed`. */
-export async function readStereo(path: string): Promise<Stereo> {
-  const pieces: Stereo[] = [];
-  for await (const piece of stereoPieces(path)) pieces.push(piece);
-  const count = pieces.reduce((sum, [left]) => sum + left.length, 0);
-  if (count === 0) throw new HummingTideError("no-sound", "The file holds no sound that can be decoded.");
-  const whole: Stereo = [new Float32Array(count), new Float32Array(count)];
-  let at = 0;
-  for (const piece of pieces) {
-    for (const channel of [0, 1] as const) whole[channel].set(piece[channel], at);
-    at += piece[0].length;
-  }
-  return whole;
 }
