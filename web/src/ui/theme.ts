@@ -26,6 +26,7 @@ type ColourName =
   | "line"
   | "line-strong"
   | "ground"
+  | "ground-raised"
   | "ground-high";
 
 /**
