@@ -5,9 +5,9 @@ import {
   musicLevel,
   risingPower,
   type SampleSource,
+  SoundMixer,
   type SoundPiece,
   type SoundPlan,
-  SoundMixer,
   sinkingPower,
 } from "@humming-tide/core/sound";
 import { Random } from "../random.ts";
