@@ -87,7 +87,7 @@ export type MediaFacts = z.infer<typeof mediaFactsSchema>;
 export const isSeen = (facts: MediaFacts | undefined): facts is PictureFacts | ClipFacts =>
   facts?.kind === "picture" || facts?.kind === "clip";
 
-/** Where someone speaks in a song, voice or clip, and how loud it is (core/sound). */
+/** Where someone speaks in a voice or clip, and how loud it or a song is (core/sound). */
 export const speechFactsSchema = z.object({
   durationSeconds: z.number().nonnegative(),
   stretches: z.array(z.object({ startSeconds: z.number(), endSeconds: z.number() })),

@@ -13,7 +13,6 @@ import pLimit from "p-limit";
 import sharp from "sharp";
 import { mediaStore } from "../store/media-store.ts";
 import { proxyStore } from "../store/proxy-store.ts";
-import { hearSpeech } from "../workers/hear-speech.ts";
 import { listen } from "../workers/listen.ts";
 import { takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
@@ -30,7 +29,7 @@ import {
 } from "./picture-files.ts";
 import { decodePicture, takeInPicture } from "./picture-intake.ts";
 import { SONG_FILES, takeInSong } from "./song-intake.ts";
-import { heardIn, SPOKEN_FILES, writeCleaned, writeSpoken } from "./spoken-sound.ts";
+import { heardIn, measureSong, SPOKEN_FILES, writeCleaned, writeSpoken } from "./spoken-sound.ts";
 
 /** What a file that comes in is for: sound is a song unless it is wanted as a voice. */
 type Wanted = "any" | "voice";
@@ -172,7 +171,7 @@ export class MediaLibrary {
     await this.#once(name, () => this.store.derive(name, (folder) => writeCleaned(from, folder)));
   }
 
-  /** Where someone speaks in a song, a voice or a clip, and how loud it is; measured on first use. Throws what `ensureSound` throws. */
+  /** Where someone speaks in a voice or a clip, and how loud it or a song is; measured on first use. Throws what `ensureSound` throws. */
   async speech(sha256: string): Promise<SpeechFacts> {
     const facts = await mediaStore.get(sha256);
     if (facts?.kind === "clip" && facts.sound === null)
@@ -185,7 +184,7 @@ export class MediaLibrary {
     const place = this.store.derivedPath(sha256, SPOKEN_FILES.speech);
     if (!(await this.store.has(place)))
       await this.#once(`${sha256} speech`, async () => {
-        const { facts: heard } = await hearSpeech(this.store.derivedPath(sha256, SONG_FILES.sound), "facts");
+        const heard = await measureSong(this.store.derivedPath(sha256, SONG_FILES.sound));
         await this.store.replaceDerived(sha256, SPOKEN_FILES.speech, JSON.stringify(heard));
       });
     return heardIn(place);

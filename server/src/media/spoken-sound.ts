@@ -3,11 +3,12 @@ import path from "node:path";
 import { speechFactsSchema } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { packPeaks } from "@humming-tide/core/music";
-import type { SpeechFacts } from "@humming-tide/core/sound";
+import { LoudnessMeter, type SpeechFacts } from "@humming-tide/core/sound";
 import { hearSpeech } from "../workers/hear-speech.ts";
 import { clipTimes } from "./clip-times.ts";
-import { decodeToFlac } from "./decode-sound.ts";
+import { decodeToFlac, FILM_SAMPLE_RATE } from "./decode-sound.ts";
 import { SONG_FILES } from "./song-intake.ts";
+import { stereoPieces } from "./stereo-pieces.ts";
 import { encodeStereo } from "./write-stereo.ts";
 
 /** Files made of each voice, and of each clip that is heard. */
@@ -40,6 +41,19 @@ export async function writeSpoken(original: string, folder: string, kind: "voice
     );
   await writeFile(path.join(folder, SPOKEN_FILES.peaks), packPeaks(peaks!));
   await writeFile(path.join(folder, SPOKEN_FILES.speech), JSON.stringify(facts));
+}
+
+/** How loud a song is, from its decode; nobody is looked for in it who speaks. In pieces of a few milliseconds: others are answered meanwhile, and no thread has to be started. */
+export async function measureSong(sound: string): Promise<SpeechFacts> {
+  const loudness = new LoudnessMeter();
+  let frameCount = 0;
+  for await (const piece of stereoPieces(sound)) {
+    loudness.add(piece);
+    frameCount += piece[0].length;
+  }
+  const { integratedLufs } = loudness.result();
+  const lufs = Number.isFinite(integratedLufs) ? integratedLufs : null;
+  return { durationSeconds: frameCount / FILM_SAMPLE_RATE, stretches: [], lufs, noiseDecibels: null };
 }
 
 /** The facts of speech that were written. Throws what reading throws. */

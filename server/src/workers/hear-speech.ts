@@ -5,7 +5,7 @@ import { stereoPieces } from "../media/stereo-pieces.ts";
 import { startWorker } from "./start-worker.ts";
 
 /** What is wanted of a decode beside where someone speaks: its waveform, or itself with its noise taken down. */
-export type SpeechWish = "facts" | "peaks" | "cleaned";
+export type SpeechWish = "peaks" | "cleaned";
 
 export interface HeardSpeech {
   readonly facts: SpeechFacts;
@@ -20,7 +20,7 @@ export type SpeechPiece = Stereo | null;
 export type SpeechAnswer = HeardSpeech | null;
 
 /**
- * Listens for speech in a decode on a thread of its own, so that the server goes on answering. Memory is flat for the facts alone; for the waveform it is that of one channel, for a cleaned decode three times that of the sound. Throws
+ * Listens for speech in a decode on a thread of its own, so that the server goes on answering. Memory: for the waveform that of one channel, for a cleaned decode three times that of the sound. Throws
  * `ffmpeg-failed`.
  */
 export async function hearSpeech(soundPath: string, wish: SpeechWish): Promise<HeardSpeech> {
