@@ -36,6 +36,12 @@ export function downmixFilter(layout: string): string | null {
   return `pan=stereo|FL=${side("FL")}|FR=${side("FR")}`;
 }
 
+/** What a person should know of a file with more than two channels; null where there is nothing to say. */
+export async function downmixRemark(original: string): Promise<string | null> {
+  const layout = await soundLayout(original);
+  return downmixFilter(layout) && `Its ${layout} sound was mixed down to two channels.`;
+}
+
 /** The layout of a file's first sound; empty where it says nothing. */
 export async function soundLayout(original: string): Promise<string> {
   const answer = await probe(original, ["-select_streams", "a:0", "-show_entries", "stream=channel_layout"]).catch(

@@ -16,6 +16,7 @@ import { proxyStore } from "../store/proxy-store.ts";
 import { listen } from "../workers/listen.ts";
 import { takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
+import { downmixRemark } from "./downmix.ts";
 import { COPY_FILE, type FilmCopy, filmCopies } from "./film-copies.ts";
 import { identify } from "./identify.ts";
 import {
@@ -100,7 +101,10 @@ export class MediaLibrary {
       const name = soundName(received.sha256, "spoken");
       await this.store.derive(name, (folder) => writeSpoken(received.path, folder, "voice"));
       const { durationSeconds, stretches } = await heardIn(this.store.derivedPath(name, SPOKEN_FILES.speech));
-      const remark = stretches.length === 0 ? "No speech was found in it: the music will not make room for it." : null;
+      const remark =
+        stretches.length === 0
+          ? "No speech was found in it: the music will not make room for it."
+          : await downmixRemark(received.path);
       return { ...common, kind: "voice", durationSeconds, remark };
     }
     let facts: MediaFacts | null = null;

@@ -4,6 +4,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { listen } from "../workers/listen.ts";
 import { decodeToFlac } from "./decode-sound.ts";
+import { downmixRemark } from "./downmix.ts";
 import { findFfmpeg, probe } from "./ffmpeg.ts";
 
 /** Files made from each song. */
@@ -53,7 +54,7 @@ async function remark(original: string, analysis: MusicAnalysis, complaints: str
   if (analysis.musicEndSeconds === 0) return "The song is silent from beginning to end.";
   if (complaints.trim()) return "The file is damaged in places; what can be read is used.";
   if (!analysis.steady) return "No steady beat was found. Pictures are spread evenly over this song.";
-  return null;
+  return downmixRemark(original);
 }
 
 async function declaredSeconds(original: string): Promise<number | null> {

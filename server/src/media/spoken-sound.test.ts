@@ -111,6 +111,14 @@ describe("more than two channels", () => {
   });
 });
 
+describe("a file with more than two channels", () => {
+  it("says that it was mixed down", async () => {
+    const file = made("six.wav", ...SYLLABLES, "-af", "pan=5.1|FC=c0");
+    const facts = await takeIn(file);
+    expect(facts.kind === "voice" && facts.remark).toMatch(/5\.1 sound was mixed down to two channels/);
+  });
+});
+
 describe("the sound of clips", () => {
   it.each([0, 0.5])("counts from the first picture, also where sound begins %d s before or behind it", async (late) => {
     // A beep at 1 s of the pictures, in a file whose sound begins later than its pictures.

@@ -44,7 +44,8 @@ export function moveVoiceBy(voiceId: string, seconds: number): void {
 export async function bringVoice(file: File, filmSeconds: number, takeOfVoice: string | null): Promise<boolean> {
   try {
     const showId = store.getState().show.id;
-    const { sha256, fileName } = await api.sendVoice(file);
+    const facts = await api.sendVoice(file);
+    const { sha256, fileName } = facts;
     const { plan } = store.getState().view;
     const { document, id: openId } = store.getState().show;
     // Meanwhile another show may have been opened: it is not for that one.
@@ -58,6 +59,7 @@ export async function bringVoice(file: File, filmSeconds: number, takeOfVoice: s
       );
       store.dispatch(soundActions.voiceChosen(id));
     }
+    if (facts.kind === "voice" && facts.remark) store.dispatch(viewActions.said(`“${fileName}”: ${facts.remark}`));
     return true;
   } catch (error) {
     store.dispatch(viewActions.said((error as Error).message));
