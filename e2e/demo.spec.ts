@@ -287,6 +287,8 @@ test("D plays one doubtful stretch after the other, with a run-up", async ({ pag
   await expect(page.getByText("Maybe felt half as fast")).toBeHidden();
   await page.keyboard.press("Control+z");
   await expect(beats).toHaveText(String(heard));
+  // The next test begins with what lies on the server.
+  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits).toEqual([]);
 });
 
 test("the song is heard slower, in a loop and with a click, and a beat is dragged with its neighbours", async ({
