@@ -18,6 +18,8 @@ export const levelCurveSchema = z.array(levelPointSchema).max(1000);
 
 /** Common practice: longer fades are made by points. */
 export const LONGEST_FADE_SECONDS = 20;
+/** A clip is heard so much before its picture, and behind it, at most. */
+export const LONGEST_OVERHANG_SECONDS = 60;
 const fade = z.number().min(0).max(LONGEST_FADE_SECONDS);
 
 const voiceTakeSchema = z.object({ sha256: sha256Schema, fileName: z.string().min(1).max(1024) });
@@ -66,8 +68,8 @@ const clipSoundSchema = z.object({
   fadeInSeconds: fade,
   fadeOutSeconds: fade,
   /** So much before its picture it is heard already, and so much behind it still. */
-  leadSeconds: z.number().min(0).max(60),
-  tailSeconds: z.number().min(0).max(60),
+  leadSeconds: z.number().min(0).max(LONGEST_OVERHANG_SECONDS),
+  tailSeconds: z.number().min(0).max(LONGEST_OVERHANG_SECONDS),
   cleaned: z.boolean(),
 });
 /** What is heard of a clip. */

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
-import { LineField } from "../../ui/Field.tsx";
+import { NumberLine } from "../../ui/NumberLine.tsx";
 
 /** Which part of a clip may be shown, and the moment in it that should land on an accent. Nothing for pictures. */
 export function ClipFields({ slide }: { slide: Slide }): ReactNode {
@@ -20,19 +20,7 @@ export function ClipFields({ slide }: { slide: Slide }): ReactNode {
     [least, most]: readonly [number, number],
     take: (seconds: number) => void,
   ): ReactNode => (
-    <LineField
-      label={label}
-      type="number"
-      min={least}
-      max={most}
-      step={0.01}
-      value={value === null ? "" : Math.round(value * 1000) / 1000}
-      placeholder="none"
-      onChange={(event) => {
-        const seconds = event.target.valueAsNumber;
-        if (seconds >= least && seconds <= most) take(seconds);
-      }}
-    />
+    <NumberLine label={label} value={value} min={least} max={most} step={0.01} placeholder="none" onChange={take} />
   );
   return (
     <div className="mt-3 flex flex-col gap-2" role="group" aria-label="Part of the clip">

@@ -8,6 +8,7 @@ import { nearestRealBeat, type ScoreLayout } from "./score-layout.ts";
 import type { ScorePointer } from "./score-pointer.ts";
 import { decibelsAtTop } from "./sound/draw-sound.ts";
 import { withLevelPoint, withVoiceAt } from "./sound/sound-actions.ts";
+import { originOf, voicePiece } from "./sound/voice-piece.ts";
 
 type Press = ReactPointerEvent<HTMLElement>;
 
@@ -72,9 +73,9 @@ export function useEdgeDrags(pointer: ScorePointer, layout: ScoreLayout | null):
       levelPoint: (event, voiceId, index) => {
         const lane = event.currentTarget.parentElement!.getBoundingClientRect();
         const { plan } = store.getState().view;
-        const piece = plan?.sound.pieces.find(({ owner }) => owner.kind === "voice" && owner.id === voiceId);
+        const piece = plan && voicePiece(plan, voiceId);
         if (!piece) return;
-        const origin = piece.time[0]!.filmSeconds - piece.time[0]!.soundSeconds;
+        const origin = originOf(piece);
         drag(event, (before, moved) => {
           const at = pointer.timeUnder(moved.clientX, lane.top + 2);
           if (at === null) return null;

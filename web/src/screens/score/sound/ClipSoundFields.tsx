@@ -1,9 +1,16 @@
-import { type ClipSound, changeClipSound, FIRST_CLIP_SOUND, type Slide } from "@humming-tide/core/show";
+import {
+  type ClipSound,
+  changeClipSound,
+  FIRST_CLIP_SOUND,
+  LONGEST_FADE_SECONDS,
+  LONGEST_OVERHANG_SECONDS,
+  type Slide,
+} from "@humming-tide/core/show";
 import { type ReactNode, useId } from "react";
 import { edit } from "../../../store/edit.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Choice } from "../../../ui/Choice.tsx";
-import { LineField } from "../../../ui/Field.tsx";
+import { NumberLine } from "../../../ui/NumberLine.tsx";
 
 const KINDS = [
   { value: "muted", label: "Muted", hint: "Only the music is heard" },
@@ -30,17 +37,13 @@ export function ClipSoundFields({ slides }: { slides: readonly Slide[] }): React
     key: "fadeInSeconds" | "fadeOutSeconds" | "leadSeconds" | "tailSeconds",
     most: number,
   ): ReactNode => (
-    <LineField
+    <NumberLine
       label={label}
-      type="number"
+      value={sound[key]}
       min={0}
       max={most}
       step={0.1}
-      value={sound[key]}
-      onChange={(event) => {
-        const seconds = event.target.valueAsNumber;
-        if (seconds >= 0 && seconds <= most) change({ [key]: seconds }, key);
-      }}
+      onChange={(seconds) => change({ [key]: seconds }, key)}
     />
   );
   return (
@@ -56,10 +59,10 @@ export function ClipSoundFields({ slides }: { slides: readonly Slide[] }): React
       />
       {sound.kind !== "muted" && (
         <>
-          {number("Rises within, in seconds", "fadeInSeconds", 20)}
-          {number("Sinks within", "fadeOutSeconds", 20)}
-          {number("Heard before its picture for", "leadSeconds", 60)}
-          {number("Heard on behind it for", "tailSeconds", 60)}
+          {number("Rises within, in seconds", "fadeInSeconds", LONGEST_FADE_SECONDS)}
+          {number("Sinks within", "fadeOutSeconds", LONGEST_FADE_SECONDS)}
+          {number("Heard before its picture for", "leadSeconds", LONGEST_OVERHANG_SECONDS)}
+          {number("Heard on behind it for", "tailSeconds", LONGEST_OVERHANG_SECONDS)}
           <label htmlFor={cleanId} className="flex items-center gap-2 text-[13px] text-soft">
             <input
               id={cleanId}

@@ -8,7 +8,7 @@ import { useMaster } from "../../../stage/use-master.ts";
 import { edit } from "../../../store/edit.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Choice } from "../../../ui/Choice.tsx";
-import { LineField } from "../../../ui/Field.tsx";
+import { NumberLine } from "../../../ui/NumberLine.tsx";
 import { Panel } from "../../../ui/Panel.tsx";
 import { ProgressBar } from "../../../ui/ProgressBar.tsx";
 import { themeColour } from "../../../ui/theme.ts";
@@ -42,18 +42,13 @@ export function LoudnessPanel({ plan }: { plan: FilmPlan }): ReactNode {
       <Choice label="Loudness of the film" value={chosen} options={TARGETS} onChange={choose} />
       {chosen === "own" && (
         <div className="mt-2">
-          <LineField
+          <NumberLine
             label="Own loudness, in LUFS"
-            type="number"
             min={SOFTEST_TARGET}
             max={LOUDEST_TARGET}
             step={0.5}
-            value={targetLufs ?? ""}
-            onChange={(event) => {
-              const lufs = event.target.valueAsNumber;
-              if (lufs >= SOFTEST_TARGET && lufs <= LOUDEST_TARGET)
-                edit((show) => changeMix(show, { targetLufs: lufs }), "loudness");
-            }}
+            value={targetLufs}
+            onChange={(lufs) => edit((show) => changeMix(show, { targetLufs: lufs }), "loudness")}
           />
         </div>
       )}

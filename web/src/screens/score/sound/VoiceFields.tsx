@@ -15,8 +15,10 @@ import { usePlayer } from "../../../stage/player-context.tsx";
 import { edit } from "../../../store/edit.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button, IconButton } from "../../../ui/Button.tsx";
-import { Field, LineField } from "../../../ui/Field.tsx";
+import { Field } from "../../../ui/Field.tsx";
+import { NumberLine } from "../../../ui/NumberLine.tsx";
 import { moveVoice, shapeByHand } from "./sound-actions.ts";
+import { voicePiece } from "./voice-piece.ts";
 
 interface VoiceFieldsProps {
   voice: Voice;
@@ -31,27 +33,14 @@ export function VoiceFields({ voice, plan, onRetake }: VoiceFieldsProps): ReactN
   const cleanId = useId();
   const change = (part: VoiceChange, tag: string | null = null): void =>
     edit((show) => changeVoice(show, voice.id, part), tag && `${tag} ${voice.id}`);
-  const start = plan.sound.pieces.find(({ owner }) => owner.kind === "voice" && owner.id === voice.id)?.time[0];
+  const start = voicePiece(plan, voice.id)?.time[0];
   const whole = facts?.durationSeconds ?? null;
   const number = (
     label: string,
     value: number,
     [least, most]: readonly [number, number],
     take: (value: number) => void,
-  ): ReactNode => (
-    <LineField
-      label={label}
-      type="number"
-      min={least}
-      max={most}
-      step={0.1}
-      value={Math.round(value * 100) / 100}
-      onChange={(event) => {
-        const next = event.target.valueAsNumber;
-        if (next >= least && next <= most) take(next);
-      }}
-    />
-  );
+  ): ReactNode => <NumberLine label={label} value={value} min={least} max={most} step={0.1} onChange={take} />;
   const out = voice.outSeconds ?? whole ?? 0;
   return (
     <div role="group" aria-label="The chosen voice" className="mt-3 flex flex-col gap-2 border-t border-line pt-3">

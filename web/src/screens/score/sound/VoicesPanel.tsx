@@ -13,6 +13,7 @@ import { Button } from "../../../ui/Button.tsx";
 import { Panel } from "../../../ui/Panel.tsx";
 import { bringVoice } from "./sound-actions.ts";
 import { VoiceFields } from "./VoiceFields.tsx";
+import { voicePiece } from "./voice-piece.ts";
 
 const SOUND_FILES = "audio/*,video/*,.wav,.mp3,.m4a,.aac,.flac,.ogg,.opus,.mp4,.mov,.webm";
 
@@ -100,7 +101,7 @@ export function VoicesPanel({ plan }: { plan: FilmPlan }): ReactNode {
 
 function whenText(plan: FilmPlan, { id, muted }: Voice): string {
   if (muted) return "muted";
-  const piece = plan.sound.pieces.find(({ owner }) => owner.kind === "voice" && owner.id === id);
+  const piece = voicePiece(plan, id);
   if (!piece) return "…";
   const [start, end] = [piece.time[0]!.filmSeconds, piece.time.at(-1)!.filmSeconds];
   return `${clockText(start)}, ${(end - start).toFixed(1)} s`;

@@ -2,6 +2,7 @@ import type { FilmPlan } from "@humming-tide/core/film";
 import { type ShowDocument, slideName, takeOf, voiceName } from "@humming-tide/core/show";
 import { decibelsAt, type SoundPiece } from "@humming-tide/core/sound";
 import { type ScoreLayout, spansBetween, timeAt } from "../score-layout.ts";
+import { originOf, voicePiece } from "./voice-piece.ts";
 
 /** A voice or a clip's sound, or the part of it that lies in a row. */
 export interface SoundBlock {
@@ -94,9 +95,9 @@ export function soundOfRows(plan: FilmPlan, layout: ScoreLayout, show: ShowDocum
     });
   }
   for (const voice of show.voices) {
-    const piece = plan.sound.pieces.find(({ owner }) => owner.kind === "voice" && owner.id === voice.id);
+    const piece = voicePiece(plan, voice.id);
     if (!piece) continue;
-    const origin = piece.time[0]!.filmSeconds - piece.time[0]!.soundSeconds;
+    const origin = originOf(piece);
     voice.musicLevel.forEach(({ seconds, decibels }, index) => {
       const filmSeconds = origin + seconds;
       const [span] = spansBetween(layout, filmSeconds, filmSeconds + 1e-3);

@@ -14,6 +14,7 @@ import { edit } from "../../../store/edit.ts";
 import { soundActions } from "../../../store/sound-slice.ts";
 import { store } from "../../../store/store.ts";
 import { viewActions } from "../../../store/view-slice.ts";
+import { originOf, voicePiece } from "./voice-piece.ts";
 
 /** The music under a voice can be drawn down to this. */
 export const LOWEST_SHAPED_DECIBELS = -30;
@@ -70,10 +71,10 @@ export async function bringVoice(file: File, filmSeconds: number, takeOfVoice: s
 /** Points of the rule's curve under a voice, to be drawn on from there. */
 export function shapeByHand(voiceId: string): void {
   const { plan } = store.getState().view;
-  const piece = plan?.sound.pieces.find(({ owner }) => owner.kind === "voice" && owner.id === voiceId);
+  const piece = plan && voicePiece(plan, voiceId);
   if (!plan || !piece) return;
   const [first, last] = [piece.time[0]!, piece.time.at(-1)!];
-  const origin = first.filmSeconds - first.soundSeconds;
+  const origin = originOf(piece);
   const { attackSeconds, holdSeconds, releaseSeconds } = store.getState().show.document!.mix.ducking;
   const [from, to] = [first.filmSeconds - attackSeconds - 0.1, last.filmSeconds + holdSeconds + releaseSeconds + 0.1];
   const points = plan.ducking
