@@ -6,7 +6,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { isSeen, type SavedShow, type ShowSummary } from "@humming-tide/contract";
-import { type FilmPlan, filmFacts, planFilm } from "@humming-tide/core/film";
+import { type FilmPlan, factsOf, planFilm, type SeenMedia } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import { heardSounds } from "@humming-tide/core/show";
 import type { SpeechFacts } from "@humming-tide/core/sound";
@@ -85,24 +85,15 @@ export async function savedShow(app: RunningApp, id: string): Promise<SavedShow>
 /** The film that follows from the saved show, computed here. */
 export async function plannedFilm(app: RunningApp, id: string): Promise<FilmPlan> {
   const { document, media } = await savedShow(app, id);
-  const analyses = new Map<string, MusicAnalysis>();
-  for (const { sha256 } of document.songs) {
-    const heard = await fetch(`${app.address}/api/media/${sha256}/analysis`);
-    analyses.set(sha256, (await heard.json()) as MusicAnalysis);
-  }
-  const speech = new Map<string, SpeechFacts>();
-  for (const sha256 of heardSounds(document)) {
-    const found = await fetch(`${app.address}/api/media/${sha256}/speech`);
-    speech.set(sha256, (await found.json()) as SpeechFacts);
-  }
-  const facts = filmFacts(
-    (sha256) => analyses.get(sha256),
-    (sha256) => {
-      const seen = media[sha256];
-      return isSeen(seen) ? seen : undefined;
-    },
-    (sha256) => speech.get(sha256),
-  );
+  const asked = async <T>(sha256: string, what: string): Promise<T> =>
+    (await (await fetch(`${app.address}/api/media/${sha256}/${what}`)).json()) as T;
+  const analyses: Record<string, MusicAnalysis> = {};
+  for (const { sha256 } of document.songs) analyses[sha256] = await asked(sha256, "analysis");
+  const speech: Record<string, SpeechFacts> = {};
+  for (const sha256 of heardSounds(document)) speech[sha256] = await asked(sha256, "speech");
+  const seen: Record<string, SeenMedia> = {};
+  for (const facts of Object.values(media)) if (isSeen(facts)) seen[facts.sha256] = facts;
+  const facts = factsOf({ analyses, seen, speech });
   return planFilm(document, facts);
 }
 

@@ -120,8 +120,9 @@ test("the music under a voice is shaped by points, by pointer and keys, and goes
   await page.keyboard.press("Delete");
   await expect(points).toHaveCount(count - 1);
   const held = (await voices())[0]!.musicLevel[1]!;
+  // Hovering waits until the point lies still and nothing covers it.
+  await points.nth(1).hover();
   const box = (await points.nth(1).boundingBox())!;
-  await page.mouse.move(box.x + 6, box.y + 6);
   await page.mouse.down();
   await page.mouse.move(box.x + 6, box.y + 11, { steps: 4 });
   await page.mouse.up();

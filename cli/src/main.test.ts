@@ -62,7 +62,7 @@ describe("help and wrong arguments", () => {
   it.each(
     [
       ["--help"],
-      ...["analyze", "fit", "make", "verify", "gather", "pack", "unpack"].map((name) => [name, "--help"]),
+      ...["analyze", "fit", "make", "verify", "check", "gather", "pack", "unpack"].map((name) => [name, "--help"]),
     ].map((args) => [args]),
   )("explains %j", async (args) => {
     const { status, out, err } = await runHere(...args);
@@ -83,6 +83,7 @@ describe("help and wrong arguments", () => {
     [["make", "--music", "song.wav", "--photos", "photos", "--out", "f.mp4", "--every", "1.5-beats"], /--every/],
     [["verify", "--report", "r.json"], /one FILM/],
     [["verify", "f.mp4"], /--report is missing/],
+    [["check"], /one SHOW/],
     [["gather", "Regatta"], /a SHOW and a DIR/],
     [["pack", "Regatta"], /a SHOW and a FILE/],
     [["unpack"], /one FILE/],

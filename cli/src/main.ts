@@ -1,6 +1,7 @@
 import { HummingTideError } from "@humming-tide/core";
 import { UsageError } from "./arguments.ts";
 import { ANALYZE_HELP, analyze } from "./commands/analyze.ts";
+import { CHECK_HELP, check } from "./commands/check.ts";
 import { FIT_HELP, fit } from "./commands/fit.ts";
 import { GATHER_HELP, gather } from "./commands/gather.ts";
 import { MAKE_HELP, make } from "./commands/make.ts";
@@ -16,6 +17,7 @@ const HELP = `humming-tide COMMAND ...
   fit       lay the slides of a show on its music
   make      make a film from a folder of pictures and a song
   verify    measure a film against its report
+  check     look for what should not be handed over
   gather    bring a folder of pictures and clips into a show
   pack      write a show with all its media into one file
   unpack    open such a file as a new show
@@ -30,6 +32,7 @@ const COMMANDS: Readonly<
   fit: { help: FIT_HELP, run: fit },
   make: { help: MAKE_HELP, run: make },
   verify: { help: VERIFY_HELP, run: verify },
+  check: { help: CHECK_HELP, run: check },
   gather: { help: GATHER_HELP, run: gather },
   pack: { help: PACK_HELP, run: pack },
   unpack: { help: UNPACK_HELP, run: unpack },

@@ -1,3 +1,4 @@
+export { type CheckFacts, type CheckRun, checkFactsSchema, checkRunSchema } from "./checks.ts";
 export { type FilmFontFile, filmFontFileSchema } from "./fonts.ts";
 export {
   ANNOUNCED_AT_ONCE,
@@ -8,16 +9,12 @@ export {
   intakeFileSchema,
 } from "./intake.ts";
 export {
-  type Container,
-  containerSchema,
   type ExportJob,
   exportJobSchema,
+  exportWishSchema,
+  filmsFolderSchema,
   type JobState,
   jobStateSchema,
-  type Output,
-  type OutputWish,
-  outputSchema,
-  outputWishSchema,
 } from "./jobs.ts";
 export { type FilmMeasurement, filmMeasurementSchema } from "./measurement.ts";
 export {

@@ -1,25 +1,15 @@
-import { frameRateSchema, frameSizeSchema } from "@humming-tide/core/show";
+import { filmOutputSchema, MOST_OUTPUTS } from "@humming-tide/core/show";
 import { z } from "zod";
 import { filmMeasurementSchema } from "./measurement.ts";
 
 export const jobStateSchema = z.enum(["queued", "running", "cancelled", "failed", "done"]);
 export type JobState = z.infer<typeof jobStateSchema>;
 
-/** MP4 with H.264 and AAC, or WebM with VP9 and Opus. */
-export const containerSchema = z.enum(["mp4", "webm"]);
-export type Container = z.infer<typeof containerSchema>;
+/** Outputs of the saved show, by id. */
+export const exportWishSchema = z.object({ outputIds: z.array(z.string().min(1).max(64)).min(1).max(MOST_OUTPUTS) });
 
-/** What a film is exported as. */
-export const outputSchema = z.object({
-  size: frameSizeSchema,
-  frameRate: frameRateSchema,
-  container: containerSchema,
-});
-export type Output = z.infer<typeof outputSchema>;
-
-/** What is not named is as the show itself, in MP4. */
-export const outputWishSchema = outputSchema.partial();
-export type OutputWish = z.infer<typeof outputWishSchema>;
+/** A whole path on the server's machine; null: films stay in the data folder alone. */
+export const filmsFolderSchema = z.object({ folder: z.string().min(1).max(4096).nullable() });
 
 export const exportJobSchema = z.object({
   id: z.string(),
@@ -35,9 +25,11 @@ export const exportJobSchema = z.object({
   /** Starts after the server had stopped in the middle. */
   restarts: z.number().int(),
   fileName: z.string(),
-  output: outputSchema,
+  output: filmOutputSchema,
   bytes: z.number().nullable(),
   createdAt: z.string(),
   measurement: filmMeasurementSchema.nullable(),
+  /** Where the film was put for people, beside the data folder; null where no folder was chosen. */
+  copiedTo: z.string().nullable(),
 });
 export type ExportJob = z.infer<typeof exportJobSchema>;

@@ -1,3 +1,5 @@
+export { checkShow } from "./check/check-show.ts";
+export { StoredMedia } from "./check/stored-media.ts";
 export { type FilmProgress, makeFilm } from "./export/make-film.ts";
 export { verifyFilm } from "./export/verify-film.ts";
 export { decodeMono } from "./media/decode-sound.ts";

@@ -3,6 +3,7 @@ import { createServer } from "node:http";
 import type { AddressInfo } from "node:net";
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
+import { FilmChecks } from "./check/film-checks.ts";
 import { type DataFolder, openDataFolder } from "./data-folder.ts";
 import { sayDiskFull } from "./failures.ts";
 import { createApp } from "./http/app.ts";
@@ -24,6 +25,7 @@ export interface Studio {
   readonly library: MediaLibrary;
   readonly intake: Intake;
   readonly queue: ExportQueue;
+  readonly checks: FilmChecks;
   readonly proxies: ProxyQueue;
   close(): Promise<void>;
 }
@@ -34,13 +36,14 @@ export async function openStudio(dataFolder: string): Promise<Studio> {
     const database = await openDatabase(folder.database);
     const library = new MediaLibrary(new ContentStore(folder));
     const queue = new ExportQueue(folder, library);
+    const checks = new FilmChecks(folder, library);
     const proxies = new ProxyQueue(library);
     const close = async (): Promise<void> => {
-      await Promise.all([queue.close(), proxies.close()]);
+      await Promise.all([queue.close(), checks.close(), proxies.close()]);
       await database.close();
     };
     const shows = new ShowStore(database);
-    return { folder, shows, library, intake: new Intake(library), queue, proxies, close };
+    return { folder, shows, library, intake: new Intake(library), queue, checks, proxies, close };
   } catch (error) {
     const { code, message } = error as { code?: string; message: string };
     if (code === "EACCES" || code === "EROFS" || code === "ENOTDIR" || code === "EEXIST") {

@@ -5,6 +5,7 @@ import {
   exportJobSchema,
   type FilmFontFile,
   filmFontFileSchema,
+  filmsFolderSchema,
   type Health,
   healthSchema,
   type IntakeFile,
@@ -14,7 +15,6 @@ import {
   librarySongSchema,
   type MediaFacts,
   mediaFactsSchema,
-  type OutputWish,
   type PackageEvent,
   packageEventSchema,
   type RevisionPage,
@@ -179,11 +179,23 @@ export const api = {
   async noteSong(sha256: string, notes: LibrarySongNotes): Promise<LibrarySong> {
     return librarySongSchema.parse(await asJson(`/songs/${sha256}/notes`, sendJson("PUT", notes)));
   },
-  async startExport(showId: string, output: OutputWish): Promise<ExportJob> {
-    return exportJobSchema.parse(await asJson(`/shows/${showId}/exports`, sendJson("POST", output)));
+  async startExports(showId: string, outputIds: readonly string[]): Promise<readonly ExportJob[]> {
+    return exportJobSchema.array().parse(await asJson(`/shows/${showId}/exports`, sendJson("POST", { outputIds })));
   },
   async cancelExport(id: string): Promise<void> {
     await request(`/exports/${id}/cancel`, { method: "POST" });
+  },
+  async filmsFolder(): Promise<string | null> {
+    return filmsFolderSchema.parse(await asJson("/films-folder")).folder;
+  },
+  async setFilmsFolder(folder: string | null): Promise<string | null> {
+    return filmsFolderSchema.parse(await asJson("/films-folder", sendJson("PUT", { folder }))).folder;
+  },
+  async startCheck(showId: string): Promise<void> {
+    await request(`/shows/${showId}/check`, { method: "POST" });
+  },
+  async cancelCheck(showId: string): Promise<void> {
+    await request(`/shows/${showId}/check/cancel`, { method: "POST" });
   },
 };
 

@@ -6,9 +6,10 @@ import type { Readable } from "node:stream";
 import { type AnnouncedFile, type IntakeFile, type MediaFacts, type SongFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { chooseSong, insertSlides, naturalOrder, newSlide, type ShowDocument } from "@humming-tide/core/show";
-import { openStudio, readSettings, type Studio } from "@humming-tide/server";
+import type { Studio } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
 import { findOrBeginShow } from "../find-show.ts";
+import { inStudio, untilStopped } from "../in-studio.ts";
 import type { Terminal } from "../terminal.ts";
 
 export const GATHER_HELP = `humming-tide gather SHOW DIR [--data FOLDER]
@@ -33,21 +34,16 @@ export async function gather(args: readonly string[], terminal: Terminal): Promi
   if (!(await stat(folder).catch(() => null))?.isDirectory()) {
     throw new HummingTideError("not-found", `There is no folder at "${folder}".`);
   }
-  const stopping = new AbortController();
-  const stop = (): void => stopping.abort();
-  process.once("SIGINT", stop);
-  process.once("SIGTERM", stop);
-  const { dataFolder } = readSettings(options.data === undefined ? [] : ["--data", options.data], process.env);
-  const studio = await openStudio(dataFolder);
-  try {
-    const show = await findOrBeginShow(studio, name, terminal);
-    return await new Gathering(studio, show.id, folder, terminal, stopping.signal).run();
-  } finally {
-    process.off("SIGINT", stop);
-    process.off("SIGTERM", stop);
-    terminal.endProgress();
-    await studio.close();
-  }
+  return untilStopped((signal) =>
+    inStudio(options.data, async (studio) => {
+      try {
+        const show = await findOrBeginShow(studio, name, terminal);
+        return await new Gathering(studio, show.id, folder, terminal, signal).run();
+      } finally {
+        terminal.endProgress();
+      }
+    }),
+  );
 }
 
 interface Arrived {

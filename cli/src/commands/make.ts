@@ -2,10 +2,11 @@ import { createReadStream } from "node:fs";
 import { mkdtemp, readdir, rm, stat, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import type { Container, MediaFacts } from "@humming-tide/contract";
+import type { MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { planFilm } from "@humming-tide/core/film";
 import {
+  type Container,
   naturalOrder,
   newShowDocument,
   newShowSong,
@@ -182,7 +183,7 @@ async function makeInStudio(
     copies,
     store: studio.library.store,
     title: document.title,
-    container: options.container,
+    form: { container: options.container, quality: "fine" },
     filmPath: path.resolve(options.out),
     partsFolder: studio.library.store.unfinishedPath("parts"),
     songPathOf: () => path.resolve(options.music),

@@ -2,9 +2,10 @@ import { createWriteStream } from "node:fs";
 import { rename, rm, stat } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { HummingTideError } from "@humming-tide/core";
-import { openPackage, openStudio, readSettings, type Studio, writePackage } from "@humming-tide/server";
+import { openPackage, writePackage } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
 import { requireShow } from "../find-show.ts";
+import { inStudio } from "../in-studio.ts";
 import type { Terminal } from "../terminal.ts";
 
 export const PACK_HELP = `humming-tide pack SHOW FILE.zip [--data FOLDER]
@@ -32,6 +33,7 @@ export async function pack(args: readonly string[], terminal: Terminal): Promise
       await rm(unfinished, { force: true });
     }
     terminal.print(`${file}: "${document.title}", ${((await stat(file)).size / 1e6).toFixed(1)} MB`);
+    return 0;
   });
 }
 
@@ -52,16 +54,6 @@ export async function unpack(args: readonly string[], terminal: Terminal): Promi
     });
     terminal.endProgress();
     terminal.print(`Opened "${show.document.title}", ${show.document.slides.length} slides: ${show.id}`);
-  });
-}
-
-async function inStudio(data: string | undefined, work: (studio: Studio) => Promise<void>): Promise<number> {
-  const { dataFolder } = readSettings(data === undefined ? [] : ["--data", data], process.env);
-  const studio = await openStudio(dataFolder);
-  try {
-    await work(studio);
     return 0;
-  } finally {
-    await studio.close();
-  }
+  });
 }

@@ -1,4 +1,10 @@
-export { ChangeWatch, framesAroundChange, type SeenChange, sharesOf, shiftOfShares } from "./change-watch.ts";
-export { LOOK } from "./frame-look.ts";
-export { frameDifference, indexOfShownChange, shareOfAfter, VISIBLE_DIFFERENCE } from "./shown-change.ts";
-export { soundLag } from "./sound-lag.ts";
+export { type Bars, barsIn } from "./bars.ts";
+export { checkBars, checkFlashes, mayHaveBars } from "./check-drawn.ts";
+export { checkFilm } from "./check-film.ts";
+export { cutsSubject } from "./check-framing.ts";
+export { type LandingSummary, landingSummary } from "./check-landings.ts";
+export { checkMedia, type MediaTrouble } from "./check-media.ts";
+export { checkLevels } from "./check-sound.ts";
+export { FINDING_KINDS, type Finding, findingSchema, type Severity, sortedFindings } from "./finding.ts";
+export { applyFix, type Fix } from "./fix.ts";
+export { type FlashStretch, FlashWatch, flashSize } from "./flash-watch.ts";

@@ -17,6 +17,20 @@ export interface SeenMedia extends Size {
   readonly subject?: Subject | null;
 }
 
+/** The same as plain data by content hash, as it goes from one thread to another. */
+export interface PlainFacts {
+  readonly analyses: Readonly<Record<string, MusicAnalysis>>;
+  readonly seen: Readonly<Record<string, SeenMedia>>;
+  readonly speech: Readonly<Record<string, SpeechFacts>>;
+}
+
+export const factsOf = ({ analyses, seen, speech }: PlainFacts): FilmFacts =>
+  filmFacts(
+    (sha256) => analyses[sha256],
+    (sha256) => seen[sha256],
+    (sha256) => speech[sha256],
+  );
+
 export function filmFacts(
   analysis: (sha256: string) => MusicAnalysis | undefined,
   seen: (sha256: string) => SeenMedia | undefined,

@@ -1,8 +1,12 @@
-export { type FilmFacts, filmFacts, type SeenMedia } from "./film-facts.ts";
+export { type Chapter, chaptersOf } from "./chapters.ts";
+export { type FilmFacts, factsOf, filmFacts, type PlainFacts, type SeenMedia } from "./film-facts.ts";
 export { filmInSize } from "./film-in-size.ts";
 export { costOfFilm, type FitFacts, fitShow, type ShowFit } from "./fit-show.ts";
 export { type GapOffer, gapOffers, takeGapOffer } from "./gap-offers.ts";
 export { type FilmPlan, type FilmSlot, planFilm } from "./plan-film.ts";
+export { planOutput, withOutput } from "./plan-output.ts";
 export { placeInFilm, type SoundRemark } from "./plan-sound.ts";
 export { USUAL_PLACES } from "./plan-words.ts";
+export { showForOutput } from "./show-for-output.ts";
+export { strongestPart, usualOutputs } from "./usual-outputs.ts";
 export { applyFitChange, type FitChange, paceText, type WayOut, waysOut } from "./ways-out.ts";

@@ -116,6 +116,8 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
     leadFrames,
     slots,
     fadeOut: pictureFade(slots.at(-1)!, totalFrames, rate),
+    watermark: null,
+    loopBack: null,
     sound,
     ducking,
     speech,

@@ -4,6 +4,7 @@ import {
   type PlannedTransition,
   placeTransitions,
   type Size,
+  withoutFlicker,
 } from "../picture/index.ts";
 import { type ShowDocument, styleOf } from "../show/index.ts";
 import { framesPerSecond } from "../time/index.ts";
@@ -18,6 +19,8 @@ export interface PlannedPicture extends PictureSlot {
   readonly pictureSize: Size;
   /** The transition into it is shorter than asked, so that three pictures are never seen at once. */
   readonly isTransitionShortened: boolean;
+  /** A light flash was asked for, and would have been the fourth within a second. */
+  readonly isFlashRefused: boolean;
 }
 
 /**
@@ -32,14 +35,17 @@ export function planPictures(
 ): PlannedPicture[] {
   const rate = show.frameRate;
   const styles = laid.map(({ slide }) => styleOf(show, slide));
-  const drawn = drawnStyles(
-    laid.slice(1).map((one, i) => ({ wish: styles[i + 1]!.transition, name: lotName(one) })),
-    show.seed,
+  const drawn = withoutFlicker(
+    drawnStyles(
+      laid.slice(1).map((one, i) => ({ wish: styles[i + 1]!.transition, name: lotName(one) })),
+      show.seed,
+    ),
+    laid.slice(1).map(({ startFrame }) => startFrame / framesPerSecond(rate)),
   );
   const requests = laid.slice(1).map(({ landingSeconds }, i) => {
     const wish = styles[i + 1]!.transition;
     return {
-      style: drawn[i]!,
+      style: drawn[i]!.style,
       seconds: wish.kind === "cut" ? 0 : lengthInSeconds(wish.length, landingSeconds ?? 0, moments.grid.beats),
     };
   });
@@ -71,7 +77,8 @@ export function planPictures(
     const asked = requests[i - 1];
     const askedFrames = asked && asked.style.kind !== "cut" ? longestOdd(asked.seconds * framesPerSecond(rate)) : 0;
     const isTransitionShortened = transitionIn.endFrame - transitionIn.startFrame < askedFrames;
-    return { ...framed, words, clip, startFrame, endFrame, transitionIn, isTransitionShortened };
+    const isFlashRefused = drawn[i - 1]?.isFlashRefused ?? false;
+    return { ...framed, words, clip, startFrame, endFrame, transitionIn, isTransitionShortened, isFlashRefused };
   });
 }
 

@@ -74,10 +74,12 @@ export { imageKey } from "./surface.ts";
 export {
   drawnStyles,
   halfwayFrame,
+  MOST_FLASHES_A_SECOND,
   newTransition,
   type PlannedTransition,
   placeTransitions,
   type TransitionStyle,
   transitionShare,
+  withoutFlicker,
 } from "./transition.ts";
-export type { WordTime } from "./word-time.ts";
+export { type WordTime, wordAlpha } from "./word-time.ts";

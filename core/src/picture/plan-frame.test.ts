@@ -28,6 +28,8 @@ const cut = { kind: "cut", startFrame: 0, endFrame: 0 } as const;
 function track(transitionIn: PlannedTransition, more: Partial<PictureSlot> = {}): PictureTrack {
   return {
     size: SIZE,
+    watermark: null,
+    loopBack: null,
     fadeOut: { startFrame: 190, endFrame: 200 },
     slots: [
       {

@@ -16,6 +16,10 @@ export interface PictureTrack {
   readonly slots: readonly PictureSlot[];
   /** The picture sinks to black from here to the end of the film; null for a film that stays. */
   readonly fadeOut: { readonly startFrame: number; readonly endFrame: number } | null;
+  /** Words over all of the film; null for none. */
+  readonly watermark: { readonly sheet: WordSheet; readonly alpha: number } | null;
+  /** What the film dissolves into at its end, to begin again with it; null for a film that ends. Its slot begins where the film ends. */
+  readonly loopBack: PictureSlot | null;
 }
 
 export interface PictureSlot {
@@ -74,7 +78,7 @@ export function planFrame(track: PictureTrack, frame: number): FramePlan {
   const { slots, fadeOut, size } = track;
   const index = slotIndexAt(slots, frame);
   const current = slots[index]!;
-  const next = slots[index + 1];
+  const next = slots[index + 1] ?? track.loopBack;
   const passing =
     next && frame >= next.transitionIn.startFrame
       ? index
@@ -90,8 +94,9 @@ export function planFrame(track: PictureTrack, frame: number): FramePlan {
           },
         ]
       : [];
-  if (passing === null) return { size, layers: [layer(track, index, frame)], veils };
-  const after = slots[passing + 1]!;
+  const mark = watermarkLayers(track);
+  if (passing === null) return { size, layers: [layer(track, index, frame), ...mark], veils };
+  const after = slots[passing + 1] ?? track.loopBack!;
   const afterLayer = layer(track, passing + 1, frame);
   const afterTarget = placedAt(after.move, frame);
   const drawn = planTransition(after.transitionIn, {
@@ -104,7 +109,23 @@ export function planFrame(track: PictureTrack, frame: number): FramePlan {
       y: clamp(afterTarget.y + after.subject.y * afterTarget.height, 0, size.height),
     },
   });
-  return { size, layers: drawn.layers, veils: [...drawn.veils, ...veils] };
+  return { size, layers: [...drawn.layers, ...mark], veils: [...drawn.veils, ...veils] };
+}
+
+function watermarkLayers({ watermark }: PictureTrack): SceneLayer[] {
+  if (!watermark) return [];
+  const { sheet, alpha } = watermark;
+  const parts = sheet.map(
+    (_, index): ScenePart => ({
+      kind: "words",
+      sheet,
+      index,
+      alpha,
+      scrolled: null,
+      placement: AS_IT_IS,
+    }),
+  );
+  return [{ kind: "scene", ground: null, parts, alpha: 1, bounds: null, mask: null }];
 }
 
 /** The slot that holds a frame; the first before the film and the last after it. */
@@ -119,8 +140,8 @@ export function slotIndexAt(slots: readonly { readonly startFrame: number }[], f
   return Math.max(0, low - 1);
 }
 
-function layer({ size, slots }: PictureTrack, slotIndex: number, frame: number): SceneLayer {
-  const slot = slots[slotIndex]!;
+function layer({ size, slots, loopBack }: PictureTrack, slotIndex: number, frame: number): SceneLayer {
+  const slot = slots[slotIndex] ?? loopBack!;
   const target = placedAt(slot.move, frame);
   const parts: ScenePart[] = [];
   if (slot.picture !== null) {
@@ -173,7 +194,11 @@ function pictureParts(
 export function imagesBetween(track: PictureTrack, fromFrame: number, toFrame: number): ImageName[] {
   const first = slotIndexAt(track.slots, fromFrame);
   const last = slotIndexAt(track.slots, toFrame);
-  const slots = track.slots.slice(Math.max(0, first - 1), last + 2);
+  const isLast = last + 2 > track.slots.length;
+  const slots = [
+    ...track.slots.slice(Math.max(0, first - 1), last + 2),
+    ...(isLast && track.loopBack ? [track.loopBack] : []),
+  ];
   return eachOnce(
     slots.flatMap(({ picture, beside, look, ground, graphic }) => [
       ...(picture === null ? [] : [{ picture, of: "picture", look } as const]),
@@ -217,7 +242,7 @@ export function repeatsFrame(track: PictureTrack, frame: number): boolean {
   const { slots, fadeOut } = track;
   const index = slotIndexAt(slots, frame);
   const { startFrame, transitionIn, move, clip, words, beside, overlay } = slots[index]!;
-  const next = slots[index + 1];
+  const next = slots[index + 1] ?? track.loopBack;
   if (frame - 1 < Math.max(startFrame, transitionIn.endFrame)) return false;
   if (next && frame >= next.transitionIn.startFrame) return false;
   if (clip || overlay || (fadeOut && frame >= fadeOut.startFrame)) return false;

@@ -96,6 +96,27 @@ export function drawnStyles(
   });
 }
 
+/** WCAG 2.2, success criterion 2.3.1: nothing flashes more than three times in any one second. */
+export const MOST_FLASHES_A_SECOND = 3;
+
+/**
+ * Light flashes as they may be shown: one that would be the fourth within a second is a dissolve instead. `landingSeconds[i]` is where `styles[i]` is brightest, rising.
+ */
+export function withoutFlicker(
+  styles: readonly TransitionStyle[],
+  landingSeconds: readonly number[],
+): { readonly style: TransitionStyle; readonly isFlashRefused: boolean }[] {
+  const flashes: number[] = [];
+  return styles.map((style, i) => {
+    const at = landingSeconds[i]!;
+    if (style.kind !== "light-flash") return { style, isFlashRefused: false };
+    const third = flashes.at(-MOST_FLASHES_A_SECOND);
+    if (third !== undefined && at - third < 1) return { style: { kind: "dissolve" }, isFlashRefused: true };
+    flashes.push(at);
+    return { style, isFlashRefused: false };
+  });
+}
+
 /**
  * Places the transition into each slot but the first: an odd number of frames whose middle one shows exactly half of each picture. The slot's first
  * frame is that middle one, the transition's first frame, or the first one after it (`point`). It is shortened until neighbouring transitions at most

@@ -76,6 +76,7 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
     before.standsStill !== after.standsStill && (after.standsStill ? "moves switched off" : "moves switched on"),
     before.seed !== after.seed && "drawn anew",
     !same([before.frameRate, before.size], [after.frameRate, after.size]) && "format changed",
+    !same(before.outputs, after.outputs) && "outputs changed",
   ];
   return phrases.filter((phrase) => phrase !== false);
 }

@@ -1,6 +1,7 @@
 import { HummingTideError } from "../failure/index.ts";
 import { SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
 import { FIRST_LAYOUT } from "./layout.ts";
+import { mainOutput } from "./outputs.ts";
 import { newShowSong, type ShowSong } from "./show-song.ts";
 import { FIRST_SONG_ID } from "./song-edits.ts";
 import { FIRST_CAPTIONS, FIRST_LETTERS, FIRST_LOOKS } from "./style.ts";
@@ -111,6 +112,12 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
     version: 8,
     slides: listOf(slides).map((slide) => ({ sound: null, ...slide })),
     songs: listOf(songs).map((song) => ({ decibels: 0, muted: false, ...song })),
+  }),
+  /** Version 8 was exported as whatever was chosen at the time. */
+  8: (old) => ({
+    outputs: [mainOutput(old as unknown as Pick<ShowDocument, "size" | "frameRate">)],
+    ...old,
+    version: 9,
   }),
 };
 

@@ -1,23 +1,19 @@
 import { z } from "zod";
 import { FIRST_LAYOUT, layoutSchema } from "./layout.ts";
 import { wordsSchema } from "./letters.ts";
+import { type FilmOutput, mainOutput, outputsSchema } from "./outputs.ts";
 import { type ShowSong, showSongSchema } from "./show-song.ts";
 import { AS_ABOVE, FIRST_STYLE, styleSchema, styleWishesSchema } from "./style.ts";
-import { sha256Schema } from "./values.ts";
+import { frameRateSchema, frameSizeSchema, sha256Schema } from "./values.ts";
 import { clipSoundWishSchema, FIRST_MIX, soundMixSchema, type Voice, voicesSchema } from "./voice.ts";
 
 /**
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
  * so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 8;
+export const SHOW_DOCUMENT_VERSION = 9;
 
 const id = z.string().min(1).max(64);
-
-export const frameRateSchema = z.object({
-  num: z.number().int().positive().max(1_000_000),
-  den: z.number().int().positive().max(1_000_000),
-});
 
 const ratingSchema = z.enum(["keep", "maybe", "out"]);
 /** "out": not in the film, but in reach. */
@@ -175,11 +171,6 @@ export type TransitionLanding = z.infer<typeof transitionLandingSchema>;
 
 const seedSchema = z.number().int().min(0).max(0xffff_ffff);
 
-export const frameSizeSchema = z.object({
-  width: z.number().int().min(16).max(7680),
-  height: z.number().int().min(16).max(7680),
-});
-
 export const passageNameSchema = z.string().max(200);
 
 const passageSchema = z.object({
@@ -232,6 +223,8 @@ export const showDocumentSchema = z
     standsStill: z.boolean(),
     /** Of everything that is drawn by lot. */
     seed: seedSchema,
+    /** What is handed over, in the order of the list. */
+    outputs: outputsSchema,
   })
   .superRefine((show, context) => {
     const problem = disorder(show);
@@ -245,9 +238,12 @@ function disorder(show: {
   slides: readonly Slide[];
   songs: readonly ShowSong[];
   voices: readonly Voice[];
+  outputs: readonly FilmOutput[];
 }): string | null {
   if (new Set(show.songs.map((song) => song.id)).size < show.songs.length) return "two songs have the same id";
   if (new Set(show.voices.map((voice) => voice.id)).size < show.voices.length) return "two voices have the same id";
+  if (new Set(show.outputs.map((output) => output.id)).size < show.outputs.length)
+    return "two outputs have the same id";
   const places = new Map(show.passages.map((passage, index) => [passage.id, index]));
   if (places.size < show.passages.length) return "two passages have the same id";
   const known = new Set<string>();
@@ -273,6 +269,7 @@ const FIRST_PASSAGE: Passage = newPassage("p1", "");
 
 /** A show that nobody has decided anything about yet. 25 fps, 1080p, best overall fit, one passage. */
 export function newShowDocument(title: string): ShowDocument {
+  const film = { size: { width: 1920, height: 1080 }, frameRate: { num: 25, den: 1 } };
   return {
     version: SHOW_DOCUMENT_VERSION,
     title,
@@ -280,8 +277,7 @@ export function newShowDocument(title: string): ShowDocument {
     date: null,
     client: "",
     posterSlideId: null,
-    frameRate: { num: 25, den: 1 },
-    size: { width: 1920, height: 1080 },
+    ...film,
     passages: [FIRST_PASSAGE],
     slides: [],
     orderLocked: false,
@@ -295,6 +291,7 @@ export function newShowDocument(title: string): ShowDocument {
     transitionLanding: { point: "middle", leadFrames: 0 },
     standsStill: false,
     seed: 1,
+    outputs: [mainOutput(film)],
   };
 }
 

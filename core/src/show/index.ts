@@ -2,8 +2,6 @@ export { describeChange } from "./describe-change.ts";
 export {
   type ClipPart,
   FASTEST_CLIP,
-  frameRateSchema,
-  frameSizeSchema,
   hasPicture,
   type LandingLock,
   type Lead,
@@ -57,6 +55,19 @@ export { type NamedPicture, namedGraphics, namedPictures } from "./named-picture
 export { heardSounds, namedTakes } from "./named-sounds.ts";
 export { naturalOrder } from "./natural-order.ts";
 export { lockOrder, moveSlides, orderSlides, type SlideOrder, shiftClock, shiftSlides } from "./order-edits.ts";
+export { addOutput, changeOutput, removeOutput } from "./output-edits.ts";
+export {
+  type Container,
+  containerSchema,
+  type FilmOutput,
+  type FilmPart,
+  filmOutputSchema,
+  MOST_OUTPUTS,
+  mainOutput,
+  QUALITIES,
+  type Quality,
+  type Watermark,
+} from "./outputs.ts";
 export {
   addPassage,
   changePassage,
@@ -121,7 +132,7 @@ export {
 } from "./style.ts";
 export { changeStyle, copyStyle, type StyleLevel, setView, styleOf } from "./style-edits.ts";
 export { applyTemplate, type ShowTemplate, templateOf, templateSchema } from "./template.ts";
-export type { FilmLength } from "./values.ts";
+export { type FilmLength, frameRateSchema, frameSizeSchema } from "./values.ts";
 export {
   type ClipSound,
   FIRST_CLIP_SOUND,

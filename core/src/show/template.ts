@@ -1,7 +1,5 @@
 import { z } from "zod";
 import {
-  frameRateSchema,
-  frameSizeSchema,
   newPassage,
   type Passage,
   paceSchema,
@@ -10,7 +8,9 @@ import {
   transitionLandingSchema,
 } from "./document.ts";
 import { newestTemplate, paceOfVersion3 } from "./document-versions.ts";
+import { mainOutput, outputsSchema } from "./outputs.ts";
 import { type StyleWishes, styleSchema, styleWishesSchema } from "./style.ts";
+import { frameRateSchema, frameSizeSchema } from "./values.ts";
 import { FIRST_MIX, soundMixSchema } from "./voice.ts";
 
 const currentTemplateSchema = z.object({
@@ -21,6 +21,8 @@ const currentTemplateSchema = z.object({
   transitionLanding: transitionLandingSchema.default({ point: "middle", leadFrames: 0 }),
   standsStill: z.boolean().default(false),
   mix: soundMixSchema.default(FIRST_MIX),
+  /** Null: of a template that knew none. */
+  outputs: outputsSchema.nullable().default(null),
   passages: z
     .array(z.object({ name: passageNameSchema, style: styleWishesSchema, pace: paceSchema.nullable().default(null) }))
     .max(500),
@@ -41,7 +43,7 @@ const withoutMedia = <T extends Pick<StyleWishes, "fill" | "graphic">>(
 });
 
 export function templateOf(show: ShowDocument): ShowTemplate {
-  const { frameRate, size, pace, style, transitionLanding, standsStill, mix, passages } = show;
+  const { frameRate, size, pace, style, transitionLanding, standsStill, mix, outputs, passages } = show;
   return {
     frameRate,
     size,
@@ -50,6 +52,7 @@ export function templateOf(show: ShowDocument): ShowTemplate {
     transitionLanding,
     standsStill,
     mix,
+    outputs,
     passages: passages.map(({ name, style: own, pace: ownPace }) => ({
       name,
       style: withoutMedia(own, { fill: null, graphic: null }),
@@ -64,7 +67,8 @@ export function templateOf(show: ShowDocument): ShowTemplate {
  */
 export function applyTemplate(show: ShowDocument, template: ShowTemplate): ShowDocument {
   const { frameRate, size, pace, style, transitionLanding, standsStill, mix } = template;
-  const rules = { frameRate, size, pace, style, transitionLanding, standsStill, mix };
+  const outputs = template.outputs ?? [mainOutput(template)];
+  const rules = { frameRate, size, pace, style, transitionLanding, standsStill, mix, outputs };
   if (show.slides.length === 0 && template.passages.length > 0) {
     const passages = template.passages.map(
       (passage, index): Passage => ({ ...newPassage(`p${index + 1}`, ""), ...passage }),

@@ -13,3 +13,13 @@ export const lengthSchema = z.discriminatedUnion("unit", [
 ]);
 /** A length of time in the film. */
 export type FilmLength = z.infer<typeof lengthSchema>;
+
+export const frameRateSchema = z.object({
+  num: z.number().int().positive().max(1_000_000),
+  den: z.number().int().positive().max(1_000_000),
+});
+
+export const frameSizeSchema = z.object({
+  width: z.number().int().min(16).max(7680),
+  height: z.number().int().min(16).max(7680),
+});

@@ -21,6 +21,7 @@ import {
 import { buildDemo } from "../build-demo.ts";
 import { mean, median, wallSeconds } from "./measure.ts";
 
+const FORM = { container: "mp4", quality: "fine" } as const;
 const FRAMES = 700;
 const RUNS = 3;
 
@@ -59,16 +60,18 @@ export async function benchExport(): Promise<void> {
     await writeMix({ plan, flacPathOf, mixPath, signal });
 
     const encode = async (film: FilmPlan, stop: AbortSignal, onFrame: (done: number) => void): Promise<void> => {
-      const parts = await FilmParts.open(path.join(folder, "parts"), film, "mp4");
+      const parts = await FilmParts.open(path.join(folder, "parts"), film, FORM);
       const filmPath = path.join(folder, "ours.mp4");
       const common = {
         plan: film,
-        container: "mp4",
+        form: FORM,
         flacPathOf,
         pathOfImage,
         parts,
         filmPath,
         title: "bench",
+        chapters: [],
+        posterPath: null,
       } as const;
       try {
         await encodeFilm({ ...common, clips: clips(), signal: stop, onFrame });
@@ -98,8 +101,8 @@ export async function benchExport(): Promise<void> {
             ...["-v", "error", "-nostdin", ...rawVideoInput(plan), "-i", raw],
             ...["-f", "f32le", "-ar", "48000", "-ac", "2", "-i", mixPath, "-map", "0:v", "-map", "1:a"],
             ...[
-              ...videoEncoding(plan.rate, "mp4"),
-              ...soundEncoding("mp4"),
+              ...videoEncoding(plan.rate, FORM),
+              ...soundEncoding(FORM),
               "-movflags",
               "+faststart",
               "-y",

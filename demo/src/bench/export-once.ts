@@ -12,7 +12,7 @@ const document = { ...show!.document, slides };
 const plan = planFilm(document, await studio.library.filmFacts(document));
 await makeFilm({
   plan,
-  container: "mp4",
+  form: { container: "mp4", quality: "fine" },
   copies: await studio.library.prepareFilm(document, plan),
   store: studio.library.store,
   title: "bench",

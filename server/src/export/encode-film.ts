@@ -1,13 +1,13 @@
 import { writeFile } from "node:fs/promises";
 import path from "node:path";
-import type { Container } from "@humming-tide/contract";
-import { ChangeWatch, framesAroundChange, sharesOf } from "@humming-tide/core/check";
-import type { FilmPlan } from "@humming-tide/core/film";
+import type { Chapter, FilmPlan } from "@humming-tide/core/film";
 import { tellsByItself } from "@humming-tide/core/interchange";
+import { ChangeWatch, framesAroundChange, sharesOf } from "@humming-tide/core/measure";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import { inputFile, startFfmpeg } from "../media/ffmpeg.ts";
+import { chapterList } from "./chapter-list.ts";
 import type { ClipFrames } from "./clip-frames.ts";
-import { fileOptions, soundEncoding } from "./encoding.ts";
+import { type FileForm, fileOptions, soundEncoding } from "./encoding.ts";
 import type { FilmParts } from "./film-parts.ts";
 import { type FilmSegment, filmSegments } from "./film-segments.ts";
 import { FramePainter } from "./frame-painter.ts";
@@ -18,7 +18,7 @@ import { MIX_CHANNELS, writeMix } from "./write-mix.ts";
 
 export interface EncodeRequest {
   readonly plan: FilmPlan;
-  readonly container: Container;
+  readonly form: FileForm;
   /** The decode of a sound (MediaLibrary.ensureSound). */
   readonly flacPathOf: (soundName: string) => string;
   readonly pathOfImage: PathOfImage;
@@ -26,6 +26,9 @@ export interface EncodeRequest {
   readonly parts: FilmParts;
   readonly filmPath: string;
   readonly title: string;
+  readonly chapters: readonly Chapter[];
+  /** A JPEG; null for none. */
+  readonly posterPath: string | null;
   readonly signal: AbortSignal;
   readonly onFrame: (framesDone: number) => void;
 }
@@ -81,17 +84,17 @@ async function beginSound(request: EncodeRequest): Promise<{ readonly finished: 
   return { finished };
 }
 
-async function encodeSound({ parts, container, signal }: EncodeRequest): Promise<void> {
+async function encodeSound({ parts, form, signal }: EncodeRequest): Promise<void> {
   const raw = ["-f", "f32le", "-ar", String(FILM_SAMPLE_RATE), "-ac", String(MIX_CHANNELS)];
   const place = parts.soundPath;
-  const form = container === "mp4" ? "ipod" : "webm";
+  const format = form.container === "mp4" ? "ipod" : "webm";
   await runFfmpeg(
     [
       ...raw,
       ...inputFile(mixPathOf(parts)),
-      ...soundEncoding(container),
+      ...soundEncoding(form),
       "-f",
-      form,
+      format,
       "-y",
       `file:${parts.unfinished(place)}`,
     ],
@@ -101,7 +104,7 @@ async function encodeSound({ parts, container, signal }: EncodeRequest): Promise
 }
 
 async function encodeSegments(request: EncodeRequest, segments: readonly FilmSegment[]): Promise<void> {
-  const { plan, clips, parts, container, signal, onFrame } = request;
+  const { plan, clips, parts, form, signal, onFrame } = request;
   const painter = new FramePainter(plan.size, request.pathOfImage, clips);
   const isLookedAt = lookedAtFrames(plan);
   const encoders = new Set<SegmentEncoder>();
@@ -119,7 +122,7 @@ async function encodeSegments(request: EncodeRequest, segments: readonly FilmSeg
         continue;
       }
       const place = parts.segmentPath(segment);
-      const encoder = await SegmentEncoder.start(plan, container, parts.unfinished(place));
+      const encoder = await SegmentEncoder.start(plan, form, parts.unfinished(place));
       encoders.add(encoder);
       const looks = new Map<number, Uint8Array>();
       await renderFrames(plan, painter, segment.fromFrame, segment.endFrame, async (yuv, frame) => {
@@ -176,26 +179,22 @@ async function drawnShares(
   return shares;
 }
 
+/** Puts the parts together, with chapters, and in MP4 a poster. */
 async function joinParts(request: EncodeRequest, segments: readonly FilmSegment[]): Promise<void> {
-  const { plan, parts, container, title, filmPath, signal } = request;
+  const { plan, parts, form, title, chapters, posterPath, filmPath, signal } = request;
   // Names of our own making, beside the list: nothing in it has to be escaped.
   const list = path.join(parts.folder, "segments.txt");
   await writeFile(list, segments.map((segment) => `file '${path.basename(parts.segmentPath(segment))}'\n`).join(""));
+  const chapterPath = path.join(parts.folder, "chapters.txt");
+  await writeFile(chapterPath, chapterList(chapters, plan.rate));
+  const poster = form.container === "mp4" ? posterPath : null;
+  const posterArgs = poster ? ["-map", "3:v", "-disposition:v:1", "attached_pic"] : [];
   await runFfmpeg(
     [
-      ...[
-        "-f",
-        "concat",
-        ...inputFile(list),
-        ...inputFile(parts.soundPath),
-        "-map",
-        "0:v",
-        "-map",
-        "1:a",
-        "-c",
-        "copy",
-      ],
-      ...["-metadata", `title=${title}`, ...fileOptions(container, plan.rate), "-y", `file:${filmPath}`],
+      ...["-f", "concat", ...inputFile(list), ...inputFile(parts.soundPath)],
+      ...["-f", "ffmetadata", ...inputFile(chapterPath), ...(poster ? inputFile(poster) : [])],
+      ...["-map", "0:v", "-map", "1:a", ...posterArgs, "-map_chapters", "2", "-map_metadata", "-1", "-c", "copy"],
+      ...["-metadata", `title=${title}`, ...fileOptions(form.container, plan.rate), "-y", `file:${filmPath}`],
     ],
     signal,
   );

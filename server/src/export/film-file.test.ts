@@ -1,10 +1,10 @@
 import { createReadStream } from "node:fs";
 import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
-import type { Container } from "@humming-tide/contract";
 import { planFilm } from "@humming-tide/core/film";
 import type { FilmReport } from "@humming-tide/core/interchange";
 import { newTransition } from "@humming-tide/core/picture";
+import type { Container } from "@humming-tide/core/show";
 import { FIRST_STYLE, newCard, newShowSong, type ShowDocument } from "@humming-tide/core/show";
 import { parseFrameRate } from "@humming-tide/core/time";
 import sharp from "sharp";
@@ -39,7 +39,7 @@ async function make(
     plan,
     store: studio.library.store,
     title: name,
-    container,
+    form: { container, quality: "fine" },
     copies: await studio.library.prepareFilm(show, plan),
     filmPath: film,
     partsFolder: path.join(place.folder, `${name} parts`),

@@ -2,10 +2,9 @@ import { spawnSync } from "node:child_process";
 import { createReadStream } from "node:fs";
 import { readdir, stat, truncate } from "node:fs/promises";
 import path from "node:path";
-import type { Container } from "@humming-tide/contract";
 import { type FilmPlan, planFilm } from "@humming-tide/core/film";
 import { type FilmReport, filmReport } from "@humming-tide/core/interchange";
-import { FIRST_STYLE, type ShowDocument } from "@humming-tide/core/show";
+import { type Container, FIRST_STYLE, type ShowDocument } from "@humming-tide/core/show";
 import { NAMED_FRAME_RATES, parseFrameRate } from "@humming-tide/core/time";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -51,13 +50,15 @@ async function encode(name: string, plan: FilmPlan, partsName = name, stopAt = I
   try {
     const shares = await encodeFilm({
       plan,
-      container: "mp4",
+      form: { container: "mp4", quality: "fine" },
       flacPathOf: (sha256) => store.derivedPath(sha256, "sound.flac"),
       pathOfImage: (picture, of) => drawnFile(store, picture, of),
       clips,
-      parts: await FilmParts.open(partsFolder(partsName), plan, "mp4"),
+      parts: await FilmParts.open(partsFolder(partsName), plan, { container: "mp4", quality: "fine" }),
       filmPath: film,
       title: name,
+      chapters: [],
+      posterPath: null,
       signal: stop.signal,
       onFrame: (done) => {
         if (done >= stopAt) stop.abort(new Error("died"));
@@ -198,7 +199,7 @@ async function make(
   const plan = await planOf(more);
   const { report } = await makeFilm({
     plan,
-    container,
+    form: { container, quality: "fine" },
     copies: await studio.library.prepareFilm({ ...document, ...more }, plan),
     store: studio.library.store,
     title: name,

@@ -2,14 +2,13 @@ import { createHash } from "node:crypto";
 import { access, mkdir, open, readFile, rename, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { deflateSync, inflateSync } from "node:zlib";
-import type { Container } from "@humming-tide/contract";
-import { LOOK } from "@humming-tide/core/check";
 import type { FilmPlan } from "@humming-tide/core/film";
-import { soundEncoding, videoEncoding } from "./encoding.ts";
+import { LOOK } from "@humming-tide/core/measure";
+import { type FileForm, soundEncoding, videoEncoding } from "./encoding.ts";
 import type { FilmSegment } from "./film-segments.ts";
 import { readFilmFacts } from "./read-film.ts";
 
-/** Small pictures of some of a film's frames (core/check), by frame. */
+/** Small pictures of some of a film's frames (core/measure), by frame. */
 export type Looks = ReadonlyMap<number, Uint8Array>;
 
 /**
@@ -18,15 +17,15 @@ export type Looks = ReadonlyMap<number, Uint8Array>;
  */
 export class FilmParts {
   readonly folder: string;
-  readonly #container: Container;
+  readonly #container: FileForm["container"];
 
-  private constructor(folder: string, container: Container) {
+  private constructor(folder: string, container: FileForm["container"]) {
     this.folder = folder;
     this.#container = container;
   }
 
-  static async open(folder: string, plan: FilmPlan, container: Container): Promise<FilmParts> {
-    const settings = [PARTS_VERSION, container, videoEncoding(plan.rate, container), soundEncoding(container)];
+  static async open(folder: string, plan: FilmPlan, form: FileForm): Promise<FilmParts> {
+    const settings = [PARTS_VERSION, form, videoEncoding(plan.rate, form), soundEncoding(form)];
     const name = createHash("sha256")
       .update(JSON.stringify([settings, plan]))
       .digest("hex");
@@ -36,7 +35,7 @@ export class FilmParts {
       await mkdir(folder, { recursive: true });
       await writeFile(namePath, name);
     }
-    return new FilmParts(folder, container);
+    return new FilmParts(folder, form.container);
   }
 
   segmentPath({ index }: FilmSegment): string {

@@ -52,7 +52,7 @@ beforeAll(async () => {
     plan,
     store: library.store,
     title: "Regatta",
-    container: "mp4",
+    form: { container: "mp4", quality: "fine" },
     copies: await library.prepareFilm(document, plan),
     filmPath: film,
     partsFolder: path.join(studio.folder, "parts"),

@@ -39,7 +39,7 @@ export class FramePainter {
     return this.#surface.frame();
   }
 
-  /** The frame that was painted last, as small as all frames are looked at (core/check). */
+  /** The frame that was painted last, as small as all frames are looked at (core/measure). */
   look(): Uint8Array {
     this.#look ??= this.#surface.look();
     return this.#look;

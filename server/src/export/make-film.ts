@@ -1,8 +1,8 @@
 import { randomUUID } from "node:crypto";
 import { rename, rm, stat } from "node:fs/promises";
 import path from "node:path";
-import type { Container, FilmMeasurement } from "@humming-tide/contract";
-import type { FilmPlan } from "@humming-tide/core/film";
+import type { FilmMeasurement } from "@humming-tide/contract";
+import type { Chapter, FilmPlan } from "@humming-tide/core/film";
 import { type FilmReport, filmReport } from "@humming-tide/core/interchange";
 import { sayDiskFull } from "../failures.ts";
 import type { ContentStore } from "../media/content-store.ts";
@@ -10,8 +10,10 @@ import { drawnFile } from "../media/drawn-file.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 import { ClipFrames } from "./clip-frames.ts";
 import { encodeFilm } from "./encode-film.ts";
+import type { FileForm } from "./encoding.ts";
 import { FilmParts } from "./film-parts.ts";
 import { verifyFilm } from "./verify-film.ts";
+import { writePoster } from "./write-poster.ts";
 
 export interface FilmProgress {
   readonly step: string;
@@ -23,7 +25,10 @@ export interface MakeFilmRequest {
   readonly plan: FilmPlan;
   readonly store: ContentStore;
   readonly title: string;
-  readonly container: Container;
+  readonly form: FileForm;
+  readonly chapters?: readonly Chapter[];
+  /** Name of the picture that stands for the film, as it is drawn; null for none. */
+  readonly poster?: string | null;
   /** Of MediaLibrary.prepareFilm. */
   readonly copies: ReadonlyMap<string, string>;
   readonly filmPath: string;
@@ -48,15 +53,17 @@ const ENCODING_SHARE = 0.9;
  * try.
  */
 export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
-  const { plan, store, container, filmPath, signal, onProgress } = request;
-  const unfinished = path.join(path.dirname(filmPath), `.unfinished-${randomUUID()}.${container}`);
+  const { plan, store, form, filmPath, signal, onProgress } = request;
+  const unfinished = path.join(path.dirname(filmPath), `.unfinished-${randomUUID()}.${form.container}`);
   const clips = new ClipFrames((sha256) => store.originalPath(sha256));
-  const parts = await FilmParts.open(request.partsFolder, plan, container);
+  const parts = await FilmParts.open(request.partsFolder, plan, form);
   onProgress({ step: "Mixing the sound", progress: 0 });
   try {
     const drawnShares = await encodeFilm({
       plan,
-      container,
+      form,
+      chapters: request.chapters ?? [],
+      posterPath: request.poster ? await writePoster(drawnFile(store, request.poster, "picture"), parts.folder) : null,
       flacPathOf: (soundName) => store.derivedPath(soundName, SONG_FILES.sound),
       pathOfImage: (picture, of) => drawnFile(store, picture, of, request.copies),
       clips,

@@ -1,6 +1,6 @@
 import type { FilmMeasurement } from "@humming-tide/contract";
-import { soundLag } from "@humming-tide/core/check";
 import type { FilmReport } from "@humming-tide/core/interchange";
+import { soundLag } from "@humming-tide/core/measure";
 import { memorySource, resampled } from "@humming-tide/core/sound";
 import { decodeMono } from "../media/decode-sound.ts";
 import { measureLoudness } from "./measure-loudness.ts";

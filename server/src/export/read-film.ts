@@ -1,5 +1,5 @@
 import { HummingTideError } from "@humming-tide/core";
-import { LOOK } from "@humming-tide/core/check";
+import { LOOK } from "@humming-tide/core/measure";
 import { inputFile, probe, startFfmpeg } from "../media/ffmpeg.ts";
 
 export interface FilmFileFacts {
@@ -33,7 +33,7 @@ export async function readFilmFacts(path: string): Promise<FilmFileFacts> {
   return { width: stream.width, height: stream.height, frameSeconds };
 }
 
-/** All frames of a film in order, decoded as small as they are looked at (core/check); none repeated or dropped to keep a rate. */
+/** All frames of a film in order, decoded as small as they are looked at (core/measure); none repeated or dropped to keep a rate. */
 export async function* readSmallFrames(path: string): AsyncGenerator<Uint8Array> {
   const { child, finished } = await startFfmpeg([
     ...inputFile(path),

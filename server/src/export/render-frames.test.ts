@@ -57,6 +57,8 @@ function track(first: string, second: string): PictureTrack {
   const cut = { kind: "cut" as const, startFrame: 0, endFrame: 0 };
   return {
     size: SIZE,
+    watermark: null,
+    loopBack: null,
     fadeOut: null,
     slots: [slot(first, 0, 30, cut), slot(second, 30, 60, transition)],
   };

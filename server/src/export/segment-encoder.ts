@@ -1,8 +1,7 @@
 import { once } from "node:events";
-import type { Container } from "@humming-tide/contract";
 import type { FilmPlan } from "@humming-tide/core/film";
 import { type RunningFfmpeg, startFfmpeg } from "../media/ffmpeg.ts";
-import { rawVideoInput, videoEncoding } from "./encoding.ts";
+import { type FileForm, rawVideoInput, videoEncoding } from "./encoding.ts";
 
 /** Encodes the frames of one segment to a file, at most one frame behind whoever draws them. Throws `ffmpeg-failed` with the encoder's words. */
 export class SegmentEncoder {
@@ -17,10 +16,19 @@ export class SegmentEncoder {
     });
   }
 
-  static async start(plan: FilmPlan, container: Container, place: string): Promise<SegmentEncoder> {
-    const encoding = videoEncoding(plan.rate, container);
+  static async start(plan: FilmPlan, form: FileForm, place: string): Promise<SegmentEncoder> {
+    const encoding = videoEncoding(plan.rate, form);
     return new SegmentEncoder(
-      await startFfmpeg([...rawVideoInput(plan), "-i", "pipe:0", ...encoding, "-f", container, "-y", `file:${place}`]),
+      await startFfmpeg([
+        ...rawVideoInput(plan),
+        "-i",
+        "pipe:0",
+        ...encoding,
+        "-f",
+        form.container,
+        "-y",
+        `file:${place}`,
+      ]),
     );
   }
 

@@ -1,4 +1,5 @@
 import type { FilmMeasurement } from "@humming-tide/contract";
+import type { FilmReport } from "@humming-tide/core/interchange";
 import {
   ChangeWatch,
   frameDifference,
@@ -7,8 +8,7 @@ import {
   sharesOf,
   shiftOfShares,
   VISIBLE_DIFFERENCE,
-} from "@humming-tide/core/check";
-import type { FilmReport } from "@humming-tide/core/interchange";
+} from "@humming-tide/core/measure";
 import { halfwayFrame } from "@humming-tide/core/picture";
 import { measureSound, soundProblems } from "./measure-sound.ts";
 import { readFilmFacts, readSmallFrames } from "./read-film.ts";

@@ -1,14 +1,16 @@
 import { closeSync, fstatSync, openSync, readSync } from "node:fs";
 import { open, rm } from "node:fs/promises";
+import path from "node:path";
 import { setImmediate } from "node:timers/promises";
 import { HummingTideError } from "@humming-tide/core";
 import type { FilmPlan } from "@humming-tide/core/film";
 import {
+  type Master,
   MasteredMix,
   MasterMeasure,
+  type MasterWish,
   type SampleSource,
   SoundMixer,
-  type SoundRenderer,
 } from "@humming-tide/core/sound";
 import { frameStart, frames } from "@humming-tide/core/time";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
@@ -20,58 +22,89 @@ const BYTES_PER_FRAME = 2 * MIX_CHANNELS;
 /** Mixed and written at a time, so that memory stays flat over an hour of film. */
 const PIECE_FRAMES = FILM_SAMPLE_RATE;
 
-export interface MixRequest {
+interface SoundRequest {
   readonly plan: FilmPlan;
   /** The decode of a sound (MediaLibrary.ensureSound). */
   readonly flacPathOf: (soundName: string) => string;
-  readonly mixPath: string;
   readonly signal: AbortSignal;
+}
+
+export interface MixRequest extends SoundRequest {
+  readonly mixPath: string;
 }
 
 /**
  * The film's sound as raw floats, to the sample as long as the film: mixed once to measure it and find its level, and once more at that level. Sounds are unpacked beside the mix, so that they can be read at any place.
  * Throws `song-missing` where a sound cannot be read, and the signal's reason.
  */
-export async function writeMix({ plan, flacPathOf, mixPath, signal }: MixRequest): Promise<void> {
-  const opened: UnpackedSound[] = [];
+export async function writeMix(request: MixRequest): Promise<void> {
+  const { plan, mixPath, signal } = request;
   const file = await open(mixPath, "w");
+  try {
+    await withMix(request, mixPath, async (mix) => {
+      const wish = plan.sound.master;
+      const master = wish && (await measured(mix, wish, signal));
+      const mastered = master ? new MasteredMix(mix, FILM_SAMPLE_RATE, master.gainDecibels, master.ceilingDbtp) : mix;
+      const length = Math.round(frameStart(frames(plan.totalFrames), plan.rate) * FILM_SAMPLE_RATE);
+      for (let at = 0; at < length; at += PIECE_FRAMES) {
+        signal.throwIfAborted();
+        const piece = interleaved(mastered.render(at, Math.min(PIECE_FRAMES, length - at)));
+        await file.writeFile(new Uint8Array(piece.buffer));
+      }
+    });
+  } finally {
+    await file.close();
+  }
+}
+
+/** How loud the film's sound is before and after its master. `folder` is for what is unpacked meanwhile. Throws as `writeMix`. */
+export async function measureMix(
+  request: SoundRequest & { readonly folder: string; readonly onProgress: (share: number) => void },
+): Promise<Master> {
+  const { plan, signal } = request;
+  return withMix(request, path.join(request.folder, "mix"), (mix) =>
+    measured(mix, plan.sound.master ?? AS_MIXED, signal, request.onProgress),
+  );
+}
+
+/** Nothing is wished: neither a loudness nor a ceiling that is ever reached. */
+const AS_MIXED: MasterWish = { targetLufs: null, ceilingDbtp: 40 };
+
+/** Unpacks the sounds of a film beside `place`, lets `use` mix them and clears them away. */
+async function withMix<T>(
+  { plan, flacPathOf, signal }: SoundRequest,
+  place: string,
+  use: (mix: SoundMixer) => Promise<T>,
+): Promise<T> {
+  const opened: UnpackedSound[] = [];
   try {
     const sources = new Map<string, SampleSource>();
     for (const name of new Set(plan.sound.pieces.map((piece) => piece.soundName))) {
-      const sound = await UnpackedSound.of(flacPathOf(name), `${mixPath}.${sources.size}.s16`, signal);
+      const sound = await UnpackedSound.of(flacPathOf(name), `${place}.${sources.size}.s16`, signal);
       opened.push(sound);
       sources.set(name, sound);
     }
-    const mix = new SoundMixer(plan.sound, FILM_SAMPLE_RATE, (name) => sources.get(name)!);
-    const mastered = await atItsLevel(mix, plan.sound.master, signal);
-    const length = Math.round(frameStart(frames(plan.totalFrames), plan.rate) * FILM_SAMPLE_RATE);
-    for (let at = 0; at < length; at += PIECE_FRAMES) {
-      signal.throwIfAborted();
-      const piece = interleaved(mastered.render(at, Math.min(PIECE_FRAMES, length - at)));
-      await file.writeFile(new Uint8Array(piece.buffer));
-    }
+    return await use(new SoundMixer(plan.sound, FILM_SAMPLE_RATE, (name) => sources.get(name)!));
   } finally {
-    await file.close();
     for (const sound of opened) await sound.remove();
   }
 }
 
-/** The mix at the loudness that is wished, with its peaks held. */
-async function atItsLevel(
-  mix: SoundRenderer,
-  wish: FilmPlan["sound"]["master"],
+async function measured(
+  mix: SoundMixer,
+  wish: MasterWish,
   signal: AbortSignal,
-): Promise<SoundRenderer> {
-  if (!wish) return mix;
+  onProgress: (share: number) => void = () => undefined,
+): Promise<Master> {
   const measure = new MasterMeasure(mix, wish);
   while (!measure.done) {
     signal.throwIfAborted();
     measure.step();
+    onProgress(measure.progress);
     // Others get their turn: progress, a wish to stop.
     await setImmediate();
   }
-  const { gainDecibels, ceilingDbtp } = measure.result();
-  return new MasteredMix(mix, FILM_SAMPLE_RATE, gainDecibels, ceilingDbtp);
+  return measure.result();
 }
 
 /** A decode as 16-bit samples in a file. */

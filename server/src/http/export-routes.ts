@@ -1,10 +1,13 @@
 import { access } from "node:fs/promises";
 import path from "node:path";
-import { type ExportJob, outputWishSchema } from "@humming-tide/contract";
+import { type ExportJob, exportWishSchema, filmsFolderSchema } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import express, { type Response, Router } from "express";
 import type { ExportQueue } from "../jobs/export-queue.ts";
+import { chooseFilmsFolder } from "../jobs/films-folder.ts";
+import { preferenceStore } from "../store/preference-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import { sendEvents } from "./send-events.ts";
 
 export function exportRoutes(shows: ShowStore, queue: ExportQueue): Router {
   const router = Router();
@@ -14,19 +17,29 @@ export function exportRoutes(shows: ShowStore, queue: ExportQueue): Router {
   });
 
   router.post("/shows/:id/exports", express.json(), async (request, response) => {
-    const wish = outputWishSchema.parse(request.body ?? {});
-    const show = await shows.get(request.params.id);
-    response.status(201).json(await queue.add(show.id, show.document, wish));
+    const { outputIds } = exportWishSchema.parse(request.body);
+    const { id, document } = await shows.get(request.params.id);
+    const outputs = outputIds.map((outputId) => {
+      const output = document.outputs.find((one) => one.id === outputId);
+      if (output) return output;
+      throw new HummingTideError("output-unknown", `The show has no output "${outputId}" (any more). Choose again.`);
+    });
+    response.status(201).json(await queue.add(id, document, outputs));
+  });
+
+  router.get("/films-folder", async (_request, response) => {
+    response.json({ folder: await preferenceStore.filmsFolder() });
+  });
+
+  router.put("/films-folder", express.json(), async (request, response) => {
+    await chooseFilmsFolder(filmsFolderSchema.parse(request.body).folder);
+    response.json({ folder: await preferenceStore.filmsFolder() });
   });
 
   /** Server-sent events: one "change" for each step of each export of the show. */
   router.get("/shows/:id/exports/events", async (request, response) => {
     const { id } = await shows.get(request.params.id);
-    response.set({ "Content-Type": "text/event-stream", "Cache-Control": "no-store", Connection: "keep-alive" });
-    response.flushHeaders();
-    const tell = (job: ExportJob): void => {
-      if (job.showId === id) response.write(`event: change\ndata: ${JSON.stringify(job)}\n\n`);
-    };
+    const tell = sendEvents<ExportJob>(response, ({ showId }) => showId === id);
     for (const job of await queue.listForShow(id)) tell(job);
     queue.on("change", tell);
     request.on("close", () => queue.off("change", tell));

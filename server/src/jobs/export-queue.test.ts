@@ -1,7 +1,7 @@
 import { createReadStream } from "node:fs";
 import { writeFile } from "node:fs/promises";
 import path from "node:path";
-import { newShowDocument, newShowSong, newSlide } from "@humming-tide/core/show";
+import { mainOutput, newShowDocument, newShowSong, newSlide } from "@humming-tide/core/show";
 import { afterAll, beforeAll, expect, it, vi } from "vitest";
 import { openDataFolder } from "../data-folder.ts";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -50,24 +50,26 @@ it("cancels what is still being prepared at once, and goes on with the next", as
   // As with hundreds of large pictures: it does not end.
   const preparing = vi.spyOn(studio.library, "prepareFilm").mockReturnValue(new Promise(() => undefined));
   const begun = new Promise<void>((resolve) => queue.once("change", () => queue.once("change", () => resolve())));
-  const first = await queue.add(showId, document, { size: { width: 3840, height: 2160 } });
+  const [first] = await queue.add(showId, document, [{ ...mainOutput(document), size: { width: 3840, height: 2160 } }]);
   await begun;
-  expect(await queue.get(first.id)).toMatchObject({ state: "running", step: "Preparing the pictures" });
-  const firstEnded = ended(first.id);
-  await queue.cancel(first.id);
+  expect(await queue.get(first!.id)).toMatchObject({ state: "running", step: "Preparing the pictures" });
+  const firstEnded = ended(first!.id);
+  await queue.cancel(first!.id);
   expect(await firstEnded).toBe("cancelled");
 
   preparing.mockRestore();
-  const second = await queue.add(showId, document, { container: "webm" });
-  expect(second).toMatchObject({ fileName: "Regatta 180p.webm", output: { container: "webm" } });
-  expect(await ended(second.id)).toBe("done");
-  expect((await queue.get(second.id)).measurement).toMatchObject({ ok: true, problems: [] });
+  const [second] = await queue.add(showId, document, [{ ...mainOutput(document), container: "webm" }]);
+  expect(second).toMatchObject({ fileName: "Regatta, Main film 180p.webm", output: { container: "webm" } });
+  expect(await ended(second!.id)).toBe("done");
+  expect((await queue.get(second!.id)).measurement).toMatchObject({ ok: true, problems: [] });
   await queue.close();
 });
 
 it("refuses sizes that video cannot have", async () => {
   const queue = new ExportQueue(await openDataFolder(path.join(place.folder, "data")), studio.library);
   const { document } = await studio.shows.get(showId);
-  await expect(queue.add(showId, document, { size: { width: 321, height: 180 } })).rejects.toThrow(/even.*321 x 180/);
+  await expect(
+    queue.add(showId, document, [{ ...mainOutput(document), size: { width: 321, height: 180 } }]),
+  ).rejects.toThrow(/even.*321 x 180/);
   await queue.close();
 });

@@ -1,18 +1,20 @@
-import { EventEmitter, once } from "node:events";
+import { EventEmitter } from "node:events";
 import { mkdir, readdir, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { Worker } from "node:worker_threads";
-import type { ExportJob, Output, OutputWish } from "@humming-tide/contract";
+import type { ExportJob } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { planFilm, type SeenMedia } from "@humming-tide/core/film";
-import type { MusicAnalysis } from "@humming-tide/core/music";
-import type { ShowDocument } from "@humming-tide/core/show";
+import { factsOf, planOutput, showForOutput } from "@humming-tide/core/film";
+import type { FilmOutput, ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { findFfmpeg } from "../media/ffmpeg.ts";
-import { type MediaLibrary, seenHashes } from "../media/media-library.ts";
-import { exportStore, outputOf, type StoredExport } from "../store/export-store.ts";
+import type { MediaLibrary } from "../media/media-library.ts";
+import { exportStore, type StoredExport } from "../store/export-store.ts";
 import { startWorker } from "../workers/start-worker.ts";
+import { workerMessages } from "../workers/worker-messages.ts";
 import type { ExportMessage, ExportTask } from "./export-worker.ts";
+import { putFilm } from "./films-folder.ts";
+import { checkRoom, estimatedBytes } from "./room-for-films.ts";
 
 /** Finished segments of a film that is being made (export/film-parts.ts). */
 const PARTS_FOLDER = "parts";
@@ -51,22 +53,37 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     this.#next();
   }
 
-  /** Queues an export of the show as it is now. Throws what planFilm throws where there is no film, `size-odd` and `ffmpeg-missing`. */
-  async add(showId: string, document: ShowDocument, wish: OutputWish): Promise<ExportJob> {
+  /**
+   * Queues exports of the show as it is now, one for each output: all of them or none. Throws what planFilm throws where there is no film, `size-odd`, `disk-short` where the disk has no room for them and what waits already, and
+   * `ffmpeg-missing`.
+   */
+  async add(showId: string, document: ShowDocument, outputs: readonly FilmOutput[]): Promise<ExportJob[]> {
     await findFfmpeg();
-    const output = outputOf(document, wish);
-    const { width, height } = output.size;
-    if (width % 2 !== 0 || height % 2 !== 0) {
-      throw new HummingTideError(
-        "size-odd",
-        `A film's width and height are even, because colour is kept for blocks of 2 x 2 pixels, but ${width} x ${height} was asked for.`,
-      );
+    const facts = await this.#library.filmFacts(document);
+    let bytes = await this.#waitingBytes();
+    for (const output of outputs) {
+      checkEven(output);
+      bytes += estimatedBytes(planOutput(document, output, facts), output);
     }
-    planFilm(inOutput(document, output), await this.#library.filmFacts(document));
-    const { job } = await exportStore.create(showId, document, wish);
-    this.emit("change", job);
+    await checkRoom(this.#folder.exports, bytes);
+    const jobs: ExportJob[] = [];
+    for (const output of outputs) {
+      const { job } = await exportStore.create(showId, document, output);
+      this.emit("change", job);
+      jobs.push(job);
+    }
     this.#next();
-    return job;
+    return jobs;
+  }
+
+  /** Of what is queued already, about. */
+  async #waitingBytes(): Promise<number> {
+    let bytes = 0;
+    for (const { job, document } of await exportStore.waiting()) {
+      const facts = await this.#library.filmFacts(document).catch(() => null);
+      if (facts) bytes += estimatedBytes(planOutput(document, job.output, facts), job.output);
+    }
+    return bytes;
   }
 
   async get(id: string): Promise<ExportJob> {
@@ -135,7 +152,7 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
       running.worker = worker;
       running.cancel = () => worker.postMessage("cancel");
       const startedAt = Date.now();
-      for await (const message of messagesOf(worker)) {
+      for await (const message of workerMessages<ExportMessage>(worker, ({ kind }) => kind !== "progress")) {
         if (message.kind === "progress") {
           const seconds = (Date.now() - startedAt) / 1000;
           const secondsLeft = message.progress > 0.01 ? (seconds / message.progress) * (1 - message.progress) : null;
@@ -148,7 +165,8 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
         } else if (message.kind === "done") {
           await writeFile(this.reportPath(id), message.report);
           const { bytes, measurement } = message;
-          await this.#change(job, { state: "done", step: "Done", progress: 1, bytes, measurement });
+          const copied = await putFilm(this.filmPath(job), job.fileName);
+          await this.#change(job, { state: "done", step: "Done", progress: 1, bytes, measurement, ...copied });
         } else if (message.code === "cancelled") {
           await this.#change(job, { state: "cancelled", step: "Cancelled" });
         } else {
@@ -180,21 +198,14 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
       if (name !== PARTS_FOLDER) await rm(path.join(folder, name), { recursive: true, force: true });
   }
 
-  async #task({ job, document: stored }: StoredExport): Promise<ExportTask> {
-    const document = inOutput(stored, job.output);
-    const facts = await this.#library.filmFacts(document);
-    const copies = await this.#library.prepareFilm(document, planFilm(document, facts));
-    const seen: Record<string, SeenMedia> = {};
-    for (const sha256 of seenHashes(document)) {
-      const media = facts.seen(sha256);
-      if (media) seen[sha256] = media;
-    }
-    const analyses: Record<string, MusicAnalysis> = {};
-    for (const { sha256 } of document.songs) analyses[sha256] = facts.analysis(sha256)!;
+  async #task({ job, document }: StoredExport): Promise<ExportTask> {
+    const { output } = job;
+    const facts = await this.#library.plainFacts(document);
+    const plan = planOutput(document, output, factsOf(facts));
+    await checkRoom(this.#folder.exports, estimatedBytes(plan, output));
+    const copies = await this.#library.prepareFilm(showForOutput(document, output), plan);
     const partsFolder = path.join(this.#folder.exports, job.id, PARTS_FOLDER);
-    const { container } = job.output;
-    const filmPath = this.filmPath(job);
-    return { folder: this.#folder, document, container, analyses, seen, copies, filmPath, partsFolder };
+    return { folder: this.#folder, document, output, facts, copies, filmPath: this.filmPath(job), partsFolder };
   }
 
   #tell(job: ExportJob): void {
@@ -211,39 +222,10 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
   }
 }
 
-/** The show as it is planned for an output. */
-const inOutput = (document: ShowDocument, { size, frameRate }: Output): ShowDocument => ({
-  ...document,
-  size,
-  frameRate,
-});
-
-/** A worker's messages until it has said how it ended. A worker that dies without a word throws. */
-async function* messagesOf(worker: Worker): AsyncGenerator<ExportMessage> {
-  const waiting: ExportMessage[] = [];
-  const wake = new EventEmitter();
-  let dead: Error | null = null;
-  worker.on("message", (message: ExportMessage) => {
-    waiting.push(message);
-    wake.emit("wake");
-  });
-  worker.on("error", (error) => {
-    dead = error;
-    wake.emit("wake");
-  });
-  worker.on("exit", () => {
-    dead ??= new Error("the export's thread ended without a result");
-    wake.emit("wake");
-  });
-  for (;;) {
-    const message = waiting.shift();
-    if (message) {
-      yield message;
-      if (message.kind !== "progress") return;
-    } else if (dead) {
-      throw dead as Error;
-    } else {
-      await once(wake, "wake");
-    }
-  }
+function checkEven({ size: { width, height } }: FilmOutput): void {
+  if (width % 2 === 0 && height % 2 === 0) return;
+  throw new HummingTideError(
+    "size-odd",
+    `A film's width and height are even, because colour is kept for blocks of 2 x 2 pixels, but ${width} x ${height} was asked for.`,
+  );
 }

@@ -1,20 +1,18 @@
 import { parentPort, workerData } from "node:worker_threads";
-import type { Container, FilmMeasurement } from "@humming-tide/contract";
+import type { FilmMeasurement } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { filmFacts, planFilm, type SeenMedia } from "@humming-tide/core/film";
-import type { MusicAnalysis } from "@humming-tide/core/music";
-import type { ShowDocument } from "@humming-tide/core/show";
+import { chaptersOf, factsOf, type PlainFacts, planOutput } from "@humming-tide/core/film";
+import { drawnPicture } from "@humming-tide/core/picture";
+import { type FilmOutput, posterSlide, type ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { type FilmProgress, makeFilm, measureFilm } from "../export/make-film.ts";
 import { ContentStore } from "../media/content-store.ts";
 
 export interface ExportTask {
   readonly folder: DataFolder;
-  /** In the size and rate of the film. */
   readonly document: ShowDocument;
-  readonly container: Container;
-  readonly analyses: Readonly<Record<string, MusicAnalysis>>;
-  readonly seen: Readonly<Record<string, SeenMedia>>;
+  readonly output: FilmOutput;
+  readonly facts: PlainFacts;
   /** Of MediaLibrary.prepareFilm. */
   readonly copies: ReadonlyMap<string, string>;
   readonly filmPath: string;
@@ -33,19 +31,20 @@ const cancel = new AbortController();
 port.once("message", () => cancel.abort(new HummingTideError("cancelled", "The export was cancelled.")));
 
 try {
-  const facts = filmFacts(
-    (sha256) => task.analyses[sha256],
-    (sha256) => task.seen[sha256],
-  );
+  const { document, output } = task;
+  const plan = planOutput(document, output, factsOf(task.facts));
+  const poster = posterSlide(document);
   const request = {
-    plan: planFilm(task.document, facts),
+    plan,
     store: new ContentStore(task.folder),
-    title: task.document.title,
-    container: task.container,
+    title: document.title,
+    form: output,
+    chapters: chaptersOf(document, plan),
+    poster: poster ? drawnPicture(poster.sha256, poster.turn) : null,
     copies: task.copies,
     filmPath: task.filmPath,
     partsFolder: task.partsFolder,
-    songPathOf: (sha256: string) => task.document.songs.find((song) => song.sha256 === sha256)?.fileName ?? sha256,
+    songPathOf: (sha256: string) => document.songs.find((song) => song.sha256 === sha256)?.fileName ?? sha256,
     signal: cancel.signal,
     onProgress: (progress: FilmProgress) => say({ kind: "progress", ...progress }),
   };

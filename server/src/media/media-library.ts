@@ -4,7 +4,7 @@ import path from "node:path";
 import type { Readable } from "node:stream";
 import { isSeen, type MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { type FilmFacts, type FilmPlan, filmFacts } from "@humming-tide/core/film";
+import { type FilmFacts, type FilmPlan, factsOf, type PlainFacts, type SeenMedia } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { drawnPicture, type PictureTrack, parseDrawnPicture } from "@humming-tide/core/picture";
 import { heardSounds, namedGraphics, namedPictures, type ShowDocument } from "@humming-tide/core/show";
@@ -263,19 +263,18 @@ export class MediaLibrary {
 
   /** The facts that planFilm needs for a show. Throws `song-missing`. */
   async filmFacts(document: ShowDocument): Promise<FilmFacts> {
-    const facts = await this.facts(seenHashes(document));
-    const analyses = new Map<string, MusicAnalysis>();
-    for (const { sha256 } of document.songs) analyses.set(sha256, await this.analysis(sha256));
-    const speech = new Map<string, SpeechFacts>();
-    for (const sha256 of heardSounds(document)) speech.set(sha256, await this.speech(sha256));
-    return filmFacts(
-      (sha256) => analyses.get(sha256),
-      (sha256) => {
-        const seen = facts.get(sha256);
-        return isSeen(seen) ? seen : undefined;
-      },
-      (sha256) => speech.get(sha256),
-    );
+    return factsOf(await this.plainFacts(document));
+  }
+
+  /** The same as plain data, for a thread. Throws `song-missing`. */
+  async plainFacts(document: ShowDocument): Promise<PlainFacts> {
+    const analyses: Record<string, MusicAnalysis> = {};
+    for (const { sha256 } of document.songs) analyses[sha256] = await this.analysis(sha256);
+    const speech: Record<string, SpeechFacts> = {};
+    for (const sha256 of heardSounds(document)) speech[sha256] = await this.speech(sha256);
+    const seen: Record<string, SeenMedia> = {};
+    for (const [sha256, facts] of await this.facts(seenHashes(document))) if (isSeen(facts)) seen[sha256] = facts;
+    return { analyses, seen, speech };
   }
 
   /**

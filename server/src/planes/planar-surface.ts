@@ -1,5 +1,5 @@
 import { HummingTideError } from "@humming-tide/core";
-import { LOOK } from "@humming-tide/core/check";
+import { LOOK } from "@humming-tide/core/measure";
 import type { Surface2D } from "@humming-tide/core/picture";
 import { allocatePlanes, halfOf, type PlanarImage, type Planes, writePixels } from "./planar-image.ts";
 import type { PlaneMemory } from "./plane-memory.ts";
@@ -63,7 +63,7 @@ export class PlanarSurface implements Surface2D<PlanarImage> {
     return this.#memory.bytes(luma, (width * height * 3) / 2);
   }
 
-  /** The frame as small as all frames are looked at (core/check). */
+  /** The frame as small as all frames are looked at (core/measure). */
   look(): Uint8Array {
     const { width, height, luma, blue, red } = this.planes;
     const cells = LOOK.width * LOOK.height;

@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { readFile } from "node:fs/promises";
 import path from "node:path";
-import { LOOK } from "@humming-tide/core/check";
+import { LOOK } from "@humming-tide/core/measure";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ffmpeg, temporaryFolder } from "../testing/index.ts";

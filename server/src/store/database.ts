@@ -85,7 +85,14 @@ export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAt
   declare bytes: number | null;
   declare measurement: string | null;
   declare output: string | null;
+  declare copiedTo: string | null;
   declare createdAt: CreationOptional<Date>;
+}
+
+/** What a person chose for this machine, whatever the show. */
+export class PreferenceRow extends Model<InferAttributes<PreferenceRow>, InferCreationAttributes<PreferenceRow>> {
+  declare name: string;
+  declare value: string;
 }
 
 /** Opens the database, brings it to the newest layout and switches to write-ahead logging. The caller closes it. */
@@ -176,9 +183,14 @@ export async function openDatabase(path: string): Promise<Sequelize> {
       bytes: { type: DataTypes.INTEGER, allowNull: true },
       measurement: optionalText(),
       output: optionalText(),
+      copiedTo: optionalText(),
       createdAt: date(),
     },
     { ...options, tableName: "exports", updatedAt: false },
+  );
+  PreferenceRow.init(
+    { name: { ...text(), primaryKey: true }, value: text() },
+    { ...options, tableName: "preferences", timestamps: false },
   );
   await database.query("PRAGMA journal_mode = WAL");
   await new Umzug({

@@ -1,13 +1,7 @@
 import { randomUUID } from "node:crypto";
-import {
-  type ExportJob,
-  exportJobSchema,
-  type FilmMeasurement,
-  type Output,
-  type OutputWish,
-} from "@humming-tide/contract";
+import { type ExportJob, exportJobSchema, type FilmMeasurement } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { readShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { type FilmOutput, mainOutput, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import { safeFileName } from "../file-names.ts";
 import { ExportRow } from "./database.ts";
 
@@ -18,7 +12,7 @@ export interface StoredExport {
 }
 
 export const exportStore = {
-  async create(showId: string, document: ShowDocument, wish: OutputWish): Promise<StoredExport> {
+  async create(showId: string, document: ShowDocument, output: FilmOutput): Promise<StoredExport> {
     const row = await ExportRow.create({
       id: randomUUID(),
       showId,
@@ -30,7 +24,8 @@ export const exportStore = {
       restarts: 0,
       bytes: null,
       measurement: null,
-      output: JSON.stringify(outputOf(document, wish)),
+      output: JSON.stringify(output),
+      copiedTo: null,
     });
     return toStoredExport(row);
   },
@@ -56,6 +51,11 @@ export const exportStore = {
     return row ? toStoredExport(row) : null;
   },
 
+  /** What is queued or running. */
+  async waiting(): Promise<StoredExport[]> {
+    return (await ExportRow.findAll({ where: { state: ["queued", "running"] } })).map(toStoredExport);
+  },
+
   /** Exports that were running when the server stopped go back into the queue. Returns how many. */
   async requeueInterrupted(): Promise<number> {
     const rows = await ExportRow.findAll({ where: { state: "running" } });
@@ -72,7 +72,7 @@ export const exportStore = {
 
   async update(
     id: string,
-    change: Partial<Pick<ExportJob, "state" | "progress" | "step" | "error" | "bytes">> & {
+    change: Partial<Pick<ExportJob, "state" | "progress" | "step" | "error" | "bytes" | "copiedTo">> & {
       measurement?: FilmMeasurement;
     },
   ): Promise<void> {
@@ -86,7 +86,8 @@ export const exportStore = {
 
 function toStoredExport(row: ExportRow): StoredExport {
   const document = readShowDocument(JSON.parse(row.document));
-  const output = outputOf(document, row.output ? (JSON.parse(row.output) as OutputWish) : {});
+  // Rows of before outputs had names say less, or nothing: they were as the show itself.
+  const output = { ...mainOutput(document), ...(row.output ? (JSON.parse(row.output) as Partial<FilmOutput>) : {}) };
   const job = exportJobSchema.parse({
     id: row.id,
     showId: row.showId,
@@ -100,19 +101,14 @@ function toStoredExport(row: ExportRow): StoredExport {
     output,
     bytes: row.bytes,
     createdAt: row.createdAt.toISOString(),
+    copiedTo: row.copiedTo,
     measurement: row.measurement ? (JSON.parse(row.measurement) as unknown) : null,
   });
   return { job, document };
 }
 
-/** What a wish means for a show. */
-export const outputOf = ({ size, frameRate }: ShowDocument, wish: OutputWish): Output => ({
-  size: wish.size ?? size,
-  frameRate: wish.frameRate ?? frameRate,
-  container: wish.container ?? "mp4",
-});
-
-function filmFileName(document: ShowDocument, { size: { width, height }, container }: Output): string {
+/** "Closing night, Vertical teaser 1080x1920.mp4". */
+function filmFileName(document: ShowDocument, { name, size: { width, height }, container }: FilmOutput): string {
   const size = width * 9 === height * 16 ? `${height}p` : `${width}x${height}`;
-  return `${safeFileName(document.title, "Film")} ${size}.${container}`;
+  return `${safeFileName(`${document.title.slice(0, 60)}, ${name}`, "Film")} ${size}.${container}`;
 }

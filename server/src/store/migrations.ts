@@ -75,4 +75,14 @@ export const migrations = [
       await context.sequelize.query("ALTER TABLE exports ADD COLUMN output TEXT");
     },
   },
+  {
+    name: "005-films-folder",
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      const { sequelize } = context;
+      await sequelize.transaction(async (transaction) => {
+        await sequelize.query("ALTER TABLE exports ADD COLUMN copied_to TEXT", { transaction });
+        await sequelize.query("CREATE TABLE preferences (name TEXT PRIMARY KEY, value TEXT NOT NULL)", { transaction });
+      });
+    },
+  },
 ];

@@ -1,25 +1,21 @@
 import { HummingTideError } from "@humming-tide/core";
 import type { ArrangedMusic } from "@humming-tide/core/arrange";
+import { checkFilm, type Finding } from "@humming-tide/core/check";
 import {
   type FilmFacts,
   type FilmPlan,
-  filmFacts,
+  factsOf,
   fitShow,
+  type PlainFacts,
   planFilm,
-  type SeenMedia,
   type WayOut,
   waysOut,
 } from "@humming-tide/core/film";
-import type { MusicAnalysis } from "@humming-tide/core/music";
 import type { ShowDocument } from "@humming-tide/core/show";
-import type { SpeechFacts } from "@humming-tide/core/sound";
 
 /** What is known of the files of a show. It is large and seldom changes, so it is sent by itself, before the first document and when it changes. */
-export interface PlanFacts {
+export interface PlanFacts extends PlainFacts {
   readonly kind: "facts";
-  readonly analyses: Readonly<Record<string, MusicAnalysis>>;
-  readonly seen: Readonly<Record<string, SeenMedia>>;
-  readonly speech: Readonly<Record<string, SpeechFacts>>;
 }
 
 export interface PlanRequest {
@@ -32,32 +28,29 @@ export type PlanAnswer =
   | { readonly kind: "planned"; readonly plan: Omit<FilmPlan, "music">; readonly music: ArrangedMusic | null }
   | { readonly kind: "failed"; readonly code: string; readonly message: string }
   /** What would make slides and music of the plan before agree: comes behind it, because each is a solve of its own. */
-  | { readonly kind: "waysOut"; readonly waysOut: readonly WayOut[] };
+  | { readonly kind: "waysOut"; readonly waysOut: readonly WayOut[] }
+  /** What should be looked at in the film of the plan before, before it is handed over. */
+  | { readonly kind: "checked"; readonly findings: readonly Finding[] };
 
-/** So long nothing newer must come before the ways out are looked for: a drag asks again and again. */
+/** So long nothing newer must come before the film is checked and ways out are looked for: a drag asks again and again. */
 const QUIET_MS = 120;
 let waiting: ReturnType<typeof setTimeout> | undefined;
-let facts: FilmFacts = filmFacts(
-  () => undefined,
-  () => undefined,
-);
+let facts: FilmFacts = factsOf({ analyses: {}, seen: {}, speech: {} });
 /** What the page has of the music, as text. */
 let knownMusic = "";
 
 self.onmessage = ({ data }: MessageEvent<PlanFacts | PlanRequest>) => {
   if (data.kind === "facts") {
-    facts = filmFacts(
-      (sha256) => data.analyses[sha256],
-      (sha256) => data.seen[sha256],
-      (sha256) => data.speech[sha256],
-    );
+    facts = factsOf(data);
     return;
   }
   clearTimeout(waiting);
   const { document } = data;
   const plan = answer(document);
-  if (!plan || plan.leftOut.length + plan.repeats + plan.unmetLocks.length === 0) return;
+  if (!plan) return;
   waiting = setTimeout(() => {
+    self.postMessage({ kind: "checked", findings: checkFilm(document, plan, facts) } satisfies PlanAnswer);
+    if (plan.leftOut.length + plan.repeats + plan.unmetLocks.length === 0) return;
     const ways = waysOut(document, fitShow(document, facts), facts);
     self.postMessage({ kind: "waysOut", waysOut: ways } satisfies PlanAnswer);
   }, QUIET_MS);

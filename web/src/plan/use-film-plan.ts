@@ -6,6 +6,7 @@ import { heardSounds, type ShowDocument } from "@humming-tide/core/show";
 import { soundName } from "@humming-tide/core/sound";
 import { useEffect, useRef } from "react";
 import { api } from "../api.ts";
+import { checkActions } from "../store/check-slice.ts";
 import { songActions } from "../store/song-slice.ts";
 import { soundActions } from "../store/sound-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../store/store.ts";
@@ -29,10 +30,14 @@ export function useFilmPlan(): void {
       if (answer.kind === "planned")
         dispatch(viewActions.planned({ plan: answer.plan, moved: told.movedBy(answer.plan, asked) }));
       else if (answer.kind === "waysOut") dispatch(viewActions.waysOutFound(answer.waysOut));
+      else if (answer.kind === "checked") dispatch(checkActions.found(answer.findings));
       else dispatch(viewActions.planFailed(answer));
     });
     worker.current = queue;
-    return () => queue.close();
+    return () => {
+      queue.close();
+      dispatch(checkActions.cleared());
+    };
   }, [dispatch]);
 
   useEffect(() => {
@@ -84,7 +89,7 @@ class PlanQueue {
   constructor(onAnswer: (answer: QueueAnswer, asked: ShowDocument) => void) {
     this.#worker.onmessage = ({ data }: MessageEvent<PlanAnswer>) => {
       const asked = this.#asked!;
-      if (data.kind === "waysOut") {
+      if (data.kind === "waysOut" || data.kind === "checked") {
         if (!this.#busy) onAnswer(data, asked);
         return;
       }

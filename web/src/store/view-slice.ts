@@ -1,4 +1,4 @@
-import type { Output, ProxyState } from "@humming-tide/contract";
+import type { ProxyState } from "@humming-tide/contract";
 import type { FilmPlan, WayOut } from "@humming-tide/core/film";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import type { MovedLandings } from "../plan/moved-landings.ts";
@@ -29,8 +29,6 @@ interface ViewState {
   readonly listening: Listening;
   /** The playable copies of the show's clips, by content hash. */
   readonly proxies: Readonly<Record<string, ProxyState>>;
-  /** What the next film is exported as; null: as the show itself. */
-  readonly output: Output | null;
   /** Something to tell in passing; the number makes the same text twice two messages. */
   readonly said: { readonly text: string; readonly number: number } | null;
 }
@@ -43,7 +41,6 @@ const initialState: ViewState = {
   isDraft: false,
   listening: { speed: 1, loop: null, clickGain: 0 },
   proxies: {},
-  output: null,
   said: null,
 };
 
@@ -56,10 +53,6 @@ const slice = createSlice({
       ...payload,
       waysOut: [],
       planProblem: null,
-    }),
-    outputChosen: (draft, { payload }: PayloadAction<Output>): ViewState => ({
-      ...plain<ViewState>(draft),
-      output: payload,
     }),
     movedSeen: (draft): ViewState => ({ ...plain<ViewState>(draft), moved: null }),
     waysOutFound: (state, { payload }: PayloadAction<readonly WayOut[]>): ViewState => ({

@@ -27,7 +27,7 @@ export const filmReportSchema = z.object({
           endFrame: z.number().int().nonnegative(),
         }),
         /**
-         * How much of the new picture is in the drawn frames around the change, from the first that a measurement looks at (core/check); there
+         * How much of the new picture is in the drawn frames around the change, from the first that a measurement looks at (core/measure); there
          * where pictures move or the transition has a shape, so that the film alone could not tell.
          */
         drawnShares: z.array(z.number()).min(2).optional(),

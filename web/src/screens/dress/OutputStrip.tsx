@@ -1,14 +1,6 @@
-import { type FilmPlan, type FilmSlot, filmInSize, type SeenMedia } from "@humming-tide/core/film";
-import {
-  areaOf,
-  drawFrame,
-  imagesIn,
-  planFrame,
-  type Size,
-  shapeOf,
-  showsRegion,
-  viewIn,
-} from "@humming-tide/core/picture";
+import { cutsSubject } from "@humming-tide/core/check";
+import { type FilmPlan, filmInSize, type SeenMedia } from "@humming-tide/core/film";
+import { drawFrame, imagesIn, planFrame, type Size, shapeOf } from "@humming-tide/core/picture";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { frameAt, seconds } from "@humming-tide/core/time";
 import { TriangleAlert } from "lucide-react";
@@ -104,7 +96,7 @@ const OutputView = memo(function OutputView({
   const shape = shapeOf(film.size);
   const width = Math.round((HEIGHT * film.size.width) / film.size.height);
   const slot = film.slots[slotIndex];
-  const isCutOff = slot !== undefined && cutsSubject(film, slot);
+  const isCutOff = slot !== undefined && cutsSubject(slot, film.size);
   const draw = useCallback(
     (filmSeconds: number) => {
       const context = canvas.current?.getContext("2d", { alpha: false });
@@ -155,13 +147,3 @@ const OutputView = memo(function OutputView({
     </button>
   );
 });
-
-/** Whether the subject's place leaves the frame at either end of the move. */
-function cutsSubject(film: FilmPlan, slot: FilmSlot): boolean {
-  if (slot.picture === null) return false;
-  const area = areaOf(slot, film.size);
-  const point = { ...slot.subject, width: 0, height: 0 };
-  return [slot.move.start, slot.move.end].some(
-    (placed) => !showsRegion(viewIn(placed, slot.pictureSize, area), point, slot.pictureSize, area),
-  );
-}

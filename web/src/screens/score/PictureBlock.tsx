@@ -1,4 +1,5 @@
 import { type FrameRate, frameStart, frames } from "@humming-tide/core/time";
+import { TriangleAlert } from "lucide-react";
 import type { MouseEvent, ReactNode } from "react";
 import { mediaUrl } from "../../api.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
@@ -20,6 +21,7 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
   const card = useAppSelector((state) =>
     slot.picture === null ? state.show.document!.slides[slot.slideIndex] : undefined,
   );
+  const finding = useAppSelector((state) => state.check.bySlot[slot.index]);
   const { slideId, round } = slot;
   const select = (event: MouseEvent): void => {
     const { anchorId } = store.getState().selection;
@@ -42,7 +44,7 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
       data-slide={slideId}
       data-space-plays
       aria-pressed={selected}
-      aria-label={`Slot ${slot.index + 1}: ${slot.name}${slot.locked ? ", locked" : ""}`}
+      aria-label={`Slot ${slot.index + 1}: ${slot.name}${slot.locked ? ", locked" : ""}${finding === "error" || finding === "warning" ? ", worth a look" : ""}`}
       title={slot.name}
       tabIndex={first ? 0 : -1}
       onClick={select}
@@ -56,6 +58,13 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
         backgroundPosition: to - from < 0.16 ? "center" : "left center",
       }}
     >
+      {first && (finding === "error" || finding === "warning") && (
+        <TriangleAlert
+          size={15}
+          aria-hidden
+          className={`absolute top-0.5 right-0.5 rounded-sm bg-ground/85 p-px ${finding === "error" ? "text-error" : "text-warning"}`}
+        />
+      )}
       {card && <CardFace slide={card} className="size-full" />}
     </button>
   );

@@ -12,6 +12,7 @@ import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Fact, Panel } from "../../ui/Panel.tsx";
 import { ClipFields } from "./ClipFields.tsx";
+import { SlotFindings } from "./SlotFindings.tsx";
 import { ClipSoundFields } from "./sound/ClipSoundFields.tsx";
 
 /** The selected slide: its slot, its landing and the error, and in words why it lies there. */
@@ -57,6 +58,7 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
         {whyText(plan, slot, frameStart(frames(length), plan.rate))}
       </p>
       <GapOffers plan={plan} slot={slot} />
+      <SlotFindings slotIndex={slot.index} />
       {slide && <OwnLength slide={slide} shownSeconds={frameStart(frames(length), plan.rate)} />}
       {slide && <ClipFields slide={slide} />}
       {slide && <ClipSoundFields slides={[slide]} />}

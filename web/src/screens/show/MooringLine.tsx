@@ -49,6 +49,7 @@ function useMoorings(): Mooring[] {
   const first = show.songs[0];
   const analysis = first && heard[first.sha256]?.analysis;
   const plan = useAppSelector((state) => state.view.plan);
+  const grave = useAppSelector((state) => state.check.findings.filter(({ severity }) => severity !== "hint").length);
   const pictures = namedPictures(show).length;
   const cards = show.slides.filter((slide) => !hasPicture(slide)).length;
   const out = show.slides.filter(hasPicture).filter(({ rating }) => rating === "out").length;
@@ -85,6 +86,10 @@ function useMoorings(): Mooring[] {
       name: "Dress",
       open: transitionText(show.style.transition),
     },
-    { to: "hand-over", name: "Hand over", open: plan ? "ready to export" : "no film yet" },
+    {
+      to: "hand-over",
+      name: "Hand over",
+      open: plan ? (grave === 0 ? "ready to export" : `${grave} worth a look`) : "no film yet",
+    },
   ];
 }

@@ -21,6 +21,7 @@ import { MooringLine } from "./MooringLine.tsx";
 import { Said } from "./Said.tsx";
 import { SaveStatus } from "./SaveStatus.tsx";
 import { ShowMenu } from "./ShowMenu.tsx";
+import { useCheckRun } from "./use-check-run.ts";
 
 /** Opens a show and holds what all of its screens share: title, saving, undo, the mooring line, the player. */
 export function ShowFrame(): ReactNode {
@@ -80,6 +81,7 @@ function OpenShow(): ReactNode {
   useSongFacts();
   useSpeechFacts();
   useFilmPlan();
+  useCheckRun();
   const dispatch = useAppDispatch();
   const [sheet, setSheet] = useState(false);
   const openSheet = useCallback(() => setSheet(true), []);

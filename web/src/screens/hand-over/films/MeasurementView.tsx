@@ -1,7 +1,7 @@
 import type { FilmMeasurement } from "@humming-tide/contract";
 import { type ReactNode, useState } from "react";
-import { Button } from "../../ui/Button.tsx";
-import { Notice } from "../../ui/Notice.tsx";
+import { Button } from "../../../ui/Button.tsx";
+import { Notice } from "../../../ui/Notice.tsx";
 
 /** What was measured in the decoded file: a sentence, a picture of all errors, and on wish every change in a table. */
 export function MeasurementView({ measurement }: { measurement: FilmMeasurement }): ReactNode {

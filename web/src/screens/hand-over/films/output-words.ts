@@ -1,6 +1,6 @@
-import type { Container, Output } from "@humming-tide/contract";
 import { type Size, shapeOf } from "@humming-tide/core/picture";
-import { type FrameRate, frameRateName, NAMED_FRAME_RATES } from "@humming-tide/core/time";
+import type { Container, FilmOutput, Quality } from "@humming-tide/core/show";
+import { frameRateName, NAMED_FRAME_RATES } from "@humming-tide/core/time";
 
 /** The shapes that films are handed over in, the widest first. */
 const FILM_SHAPES = ["16:9", "4:5", "1:1", "9:16"] as const;
@@ -19,9 +19,15 @@ export const RATE_NAMES = (Object.keys(NAMED_FRAME_RATES) as (keyof typeof NAMED
   (a, b) => Number(a) - Number(b),
 );
 
-export const CONTAINERS: readonly { readonly value: Container; readonly label: string; readonly codecs: string }[] = [
-  { value: "mp4", label: "MP4", codecs: "H.264, AAC" },
-  { value: "webm", label: "WebM", codecs: "VP9, Opus" },
+export const CONTAINERS: readonly { readonly value: Container; readonly label: string; readonly hint: string }[] = [
+  { value: "mp4", label: "MP4", hint: "H.264, AAC: plays everywhere" },
+  { value: "webm", label: "WebM", hint: "VP9, Opus: free of patents, for the web" },
+];
+
+export const QUALITY_CHOICES: readonly { readonly value: Quality; readonly label: string; readonly hint: string }[] = [
+  { value: "small", label: "Small", hint: "For phones and slow lines" },
+  { value: "fine", label: "Fine", hint: "Cannot be told from what was drawn" },
+  { value: "finest", label: "Finest", hint: "For those who will work on it; two to three times as large" },
 ];
 
 /** "16:9, wide". */
@@ -43,14 +49,21 @@ export function sharpnessOf({ width, height }: Size): Sharpness {
   return SHARPNESS.map(({ value }) => value).reduce((best, value) => (distance(value) < distance(best) ? value : best));
 }
 
-const sameRate = (a: FrameRate, b: FrameRate): boolean => a.num * b.den === b.num * a.den;
-
-export const isSameOutput = (a: Pick<Output, "size" | "frameRate">, b: Pick<Output, "size" | "frameRate">): boolean =>
-  a.size.width === b.size.width && a.size.height === b.size.height && sameRate(a.frameRate, b.frameRate);
-
 /** "1920 × 1080, 25 fps". */
-export const outputText = ({ size, frameRate }: Pick<Output, "size" | "frameRate">): string =>
+export const outputText = ({ size, frameRate }: Pick<FilmOutput, "size" | "frameRate">): string =>
   `${size.width} × ${size.height}, ${frameRateName(frameRate)} fps`;
+
+/** What an output does beside its size and rate: "MP4, small, no captions, “Proof”". */
+export function outputDetails(output: Omit<FilmOutput, "id">): string {
+  return [
+    CONTAINERS.find(({ value }) => value === output.container)!.label,
+    QUALITY_CHOICES.find(({ value }) => value === output.quality)!.label.toLowerCase(),
+    ...(output.captions ? [] : ["no captions"]),
+    ...(output.part ? [`${Math.round(output.part.endSeconds - output.part.startSeconds)} s`] : []),
+    ...(output.loops ? ["loops"] : []),
+    ...(output.watermark ? [`“${output.watermark.text}” over it`] : []),
+  ].join(", ");
+}
 
 /** The show's own shape too, where it is none of the usual ones. */
 export const shapesFor = (own: Size): readonly string[] => [...new Set([shapeOf(own), ...FILM_SHAPES])];

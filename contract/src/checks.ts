@@ -1,0 +1,35 @@
+import { findingSchema } from "@humming-tide/core/check";
+import { z } from "zod";
+import { jobStateSchema } from "./jobs.ts";
+
+/** What was measured where all is well, too. */
+export const checkFactsSchema = z.object({
+  /** Files that were looked at, and frames that were drawn. */
+  files: z.number().int(),
+  frames: z.number().int(),
+  landings: z
+    .object({
+      count: z.number().int(),
+      largestErrorFrames: z.number().nullable(),
+      largestErrorMs: z.number().nullable(),
+    })
+    .nullable(),
+  levels: z.object({ integratedLufs: z.number().nullable(), truePeakDbtp: z.number().nullable() }).nullable(),
+});
+export type CheckFacts = z.infer<typeof checkFactsSchema>;
+
+/** A thorough check of a show: files, frames and sound. */
+export const checkRunSchema = z.object({
+  showId: z.string(),
+  /** Of the show that is checked: edits after it are not looked at. */
+  revision: z.number().int(),
+  state: jobStateSchema,
+  step: z.string(),
+  /** 0 to 1. */
+  progress: z.number(),
+  secondsLeft: z.number().nullable(),
+  error: z.string().nullable(),
+  findings: z.array(findingSchema),
+  facts: checkFactsSchema.nullable(),
+});
+export type CheckRun = z.infer<typeof checkRunSchema>;

@@ -1,0 +1,180 @@
+import type { FilmPlan, FilmSlot } from "../film/index.ts";
+import { areaOf, type Rectangle, type Size, shapeOf, showsRegion, viewIn } from "../picture/index.ts";
+import type { ShowDocument, View } from "../show/index.ts";
+import { placeOfSlot } from "./check-slides.ts";
+import type { Finding } from "./finding.ts";
+
+/** More pixels of the film on a pixel of the picture look soft. Common practice. */
+export const MOST_ENLARGED = 1.5;
+/** A gap beside a picture that is narrower than this share of the frame looks like a mistake. Common practice. */
+const NARROW_GAP = 0.04;
+/** Less is not seen. */
+const NO_GAP = 0.002;
+
+/** A film in one of its outputs. */
+export interface FilmOfOutput {
+  readonly name: string;
+  readonly plan: FilmPlan;
+}
+
+interface Framing {
+  readonly output: string;
+  readonly size: Size;
+  readonly slot: FilmSlot;
+  /** A person put the frame for films of this shape. */
+  readonly isByHand: boolean;
+}
+
+/** Pictures enlarged too much, subjects cut off and narrow gaps beside a picture, in any of the outputs: one finding a slot and kind, with the outputs that it concerns. */
+export function checkFraming(show: ShowDocument, films: readonly FilmOfOutput[]): Finding[] {
+  const slides = new Map(show.slides.map((slide) => [slide.id, slide]));
+  const bySlide = new Map<string, Framing[]>();
+  for (const { name, plan } of films)
+    for (const slot of plan.slots) {
+      // A slide that comes again is framed as the first time.
+      if (slot.picture === null || slot.round > 0) continue;
+      const framings = bySlide.get(slot.slideId) ?? [];
+      const views = slides.get(slot.slideId)?.views ?? [];
+      const isByHand = views.some(({ shape }) => shape === shapeOf(plan.size));
+      framings.push({ output: name, size: plan.size, slot, isByHand });
+      bySlide.set(slot.slideId, framings);
+    }
+  const main = films[0];
+  return [...bySlide.values()].flatMap((framings) =>
+    [enlarged, subjectCut, narrowGap].flatMap((check) => {
+      const finding = check(framings);
+      if (!finding || !main) return [];
+      // The place is that of the first output, whose film is the one on the Score; a part that shows a slide elsewhere names only the slide.
+      const there = main.plan.slots.find((slot) => slot.slideId === framings[0]!.slot.slideId);
+      const place = there
+        ? placeOfSlot(main.plan, there)
+        : { slotIndex: null, slideId: framings[0]!.slot.slideId, seconds: null };
+      const outputs = finding.framings.map(({ output }) => output);
+      return [{ ...finding.finding, place: { ...place, outputs: outputs.length === films.length ? [] : outputs } }];
+    }),
+  );
+}
+
+type FoundFraming = {
+  readonly finding: Omit<Finding, "place">;
+  readonly framings: readonly Framing[];
+} | null;
+
+/** Where a picture lies at both ends of its move. */
+const placesOf = ({ slot: { move } }: Framing): readonly Rectangle[] => [move.start, move.end];
+
+function enlargement(framing: Framing): number {
+  return Math.max(...placesOf(framing).map((placed) => placed.width / framing.slot.pictureSize.width));
+}
+
+function enlarged(framings: readonly Framing[]): FoundFraming {
+  const found = framings.filter((framing) => enlargement(framing) > MOST_ENLARGED + 1e-3);
+  if (found.length === 0) return null;
+  const worst = found.reduce((a, b) => (enlargement(b) > enlargement(a) ? b : a));
+  const times = enlargement(worst);
+  const { slot, size } = worst;
+  const { width, height } = slot.pictureSize;
+  const smaller = smallerView(worst, MOST_ENLARGED / times);
+  return {
+    framings: found,
+    finding: {
+      kind: "enlarged",
+      severity: "warning",
+      text: `${slot.name} (${width} × ${height}) is shown ${times.toFixed(1)} times as large as it is in ${worst.output} (${size.width} × ${size.height}) and looks soft; up to ${MOST_ENLARGED} times is not seen. A larger file of it would help most.`,
+      value: times,
+      limit: MOST_ENLARGED,
+      unit: "times",
+      fixes: smaller
+        ? [
+            {
+              label: "Show it smaller, on its fill",
+              fix: { kind: "view", slideId: slot.slideId, shape: shapeOf(size), view: smaller },
+            },
+          ]
+        : [],
+    },
+  };
+}
+
+/** Null for a picture among others, whose cell it has to cover. */
+function smallerView({ slot, size }: Framing, factor: number): View | null {
+  if (slot.cell) return null;
+  const largest = slot.move.end.width > slot.move.start.width ? slot.move.end : slot.move.start;
+  const { centre, zoom } = viewIn(largest, slot.pictureSize, areaOf(slot, size));
+  const kept = (at: number): number => Math.max(0, Math.min(1, at));
+  // Smaller than the frame it stands in its middle.
+  const next = Math.max(0.05, Math.floor(zoom * factor * 1000) / 1000);
+  return { centre: next < 1 ? { x: 0.5, y: 0.5 } : { x: kept(centre.x), y: kept(centre.y) }, zoom: next };
+}
+
+function subjectCut(framings: readonly Framing[]): FoundFraming {
+  const found = framings.filter(({ slot, size }) => cutsSubject(slot, size));
+  const worst = found[0];
+  if (!worst) return null;
+  const shapes = [...new Set(found.map(({ size }) => shapeOf(size)))];
+  const { slideId, name } = worst.slot;
+  return {
+    framings: found,
+    finding: {
+      kind: "subject-cut",
+      severity: "warning",
+      text: `The subject of ${name} leaves the frame in ${found.map(({ output }) => output).join(", ")}. A frame that was put by hand, or a picture much wider or higher than the film, does that.`,
+      value: found.length,
+      limit: 0,
+      unit: "times",
+      fixes: [
+        { label: "Frame it around the subject", fix: { kind: "frameByRule", slideId, shapes } },
+        { label: "Show all of it", fix: { kind: "showWhole", slideId, shapes } },
+      ],
+    },
+  };
+}
+
+/** Whether the subject's place leaves the frame at either end of the move. */
+export function cutsSubject(slot: FilmSlot, size: Size): boolean {
+  if (slot.picture === null) return false;
+  const area = areaOf(slot, size);
+  const point = { ...slot.subject, width: 0, height: 0 };
+  return [slot.move.start, slot.move.end].some(
+    (placed) => !showsRegion(viewIn(placed, slot.pictureSize, area), point, slot.pictureSize, area),
+  );
+}
+
+function narrowGap(framings: readonly Framing[]): FoundFraming {
+  const found = framings.filter((framing) => gapOf(framing) !== null);
+  const worst = found[0];
+  if (!worst) return null;
+  const share = gapOf(worst)!;
+  const { slideId, name } = worst.slot;
+  return {
+    framings: found,
+    finding: {
+      kind: "bars",
+      severity: "warning",
+      text: `${name} leaves a strip of ${(100 * share).toFixed(1)} % beside it in ${worst.output}. It is too narrow to be meant: the frame was put a little beside the picture.`,
+      value: share,
+      limit: NARROW_GAP,
+      unit: "share",
+      fixes: [
+        {
+          label: "Frame it by rule",
+          fix: { kind: "frameByRule", slideId, shapes: [...new Set(found.map(({ size }) => shapeOf(size)))] },
+        },
+      ],
+    },
+  };
+}
+
+/** The widest of the narrow strips beside a picture that a person framed; null where there is none. What the rule shows whole is meant. */
+function gapOf(framing: Framing): number | null {
+  const { slot, size, isByHand } = framing;
+  if (!isByHand || slot.cell || slot.beside.length > 0) return null;
+  const strips = placesOf(framing).flatMap((placed) => [
+    placed.x / size.width,
+    placed.y / size.height,
+    1 - (placed.x + placed.width) / size.width,
+    1 - (placed.y + placed.height) / size.height,
+  ]);
+  const narrow = strips.filter((strip) => strip > NO_GAP && strip < NARROW_GAP);
+  return narrow.length > 0 ? Math.max(...narrow) : null;
+}

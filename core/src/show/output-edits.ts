@@ -1,0 +1,22 @@
+import type { ShowDocument } from "./document.ts";
+import type { FilmOutput } from "./outputs.ts";
+
+/** Puts an output behind the others. */
+export const addOutput = (show: ShowDocument, output: FilmOutput): ShowDocument => ({
+  ...show,
+  outputs: [...show.outputs, output],
+});
+
+export const changeOutput = (
+  show: ShowDocument,
+  outputId: string,
+  change: Partial<Omit<FilmOutput, "id">>,
+): ShowDocument => ({
+  ...show,
+  outputs: show.outputs.map((output) => (output.id === outputId ? { ...output, ...change } : output)),
+});
+
+export const removeOutput = (show: ShowDocument, outputId: string): ShowDocument => ({
+  ...show,
+  outputs: show.outputs.filter(({ id }) => id !== outputId),
+});

@@ -1,0 +1,99 @@
+import { mkdir, mkdtemp, rm } from "node:fs/promises";
+import path from "node:path";
+import type { CheckFacts } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import {
+  checkBars,
+  checkFilm,
+  checkFlashes,
+  checkLevels,
+  checkMedia,
+  type Finding,
+  landingSummary,
+  sortedFindings,
+} from "@humming-tide/core/check";
+import { factsOf, planFilm } from "@humming-tide/core/film";
+import type { ShowDocument } from "@humming-tide/core/show";
+import type { DataFolder } from "../data-folder.ts";
+import type { MediaLibrary } from "../media/media-library.ts";
+import { startWorker } from "../workers/start-worker.ts";
+import { workerMessages } from "../workers/worker-messages.ts";
+import type { CheckMessage, CheckTask } from "./check-worker.ts";
+import { filesOf, type StoredMedia } from "./stored-media.ts";
+
+export interface CheckRequest {
+  readonly folder: DataFolder;
+  readonly library: MediaLibrary;
+  readonly stored: StoredMedia;
+  readonly document: ShowDocument;
+  readonly signal: AbortSignal;
+  /** 0 to 1. */
+  readonly onProgress: (step: string, progress: number) => void;
+}
+
+export interface CheckedShow {
+  readonly findings: readonly Finding[];
+  readonly facts: CheckFacts;
+}
+
+/** Files are read quicker than films are drawn. */
+const FILES_SHARE = 0.1;
+
+/**
+ * Checks a show as thoroughly as can be: its files on disk, its plan in every output, each of its frames for flashes and bars, its sound for loudness and peaks. Where a file is missing the rest cannot be
+ * looked at, and only that is said. Throws what `planFilm` throws where there is no film, and the signal's reason.
+ */
+export async function checkShow(request: CheckRequest): Promise<CheckedShow> {
+  const { library, stored, document, signal, onProgress } = request;
+  const files = filesOf(document);
+  const trouble = await stored.look(files, signal, (share) => onProgress("Looking at the files", FILES_SHARE * share));
+  const media = checkMedia(document, trouble);
+  const known = { files: files.length, frames: 0, landings: null, levels: null };
+  if (media.length > 0) return { findings: media, facts: known };
+  const plain = await library.plainFacts(document);
+  const facts = factsOf(plain);
+  const plan = planFilm(document, facts);
+  await library.prepareFilm(document, plan);
+  signal.throwIfAborted();
+  const { seen, levels } = await lookAndListen(request, plain);
+  const { integratedLufs, truePeakDbtp } = levels;
+  return {
+    findings: sortedFindings([
+      ...checkFilm(document, plan, facts),
+      ...checkFlashes(plan, seen.flashes),
+      ...checkBars(plan, seen.bars),
+      ...checkLevels(document, levels),
+    ]),
+    facts: {
+      ...known,
+      frames: plan.totalFrames,
+      landings: landingSummary(plan),
+      levels: { integratedLufs, truePeakDbtp },
+    },
+  };
+}
+
+/** On a thread of its own. */
+async function lookAndListen(
+  { folder, document, signal, onProgress }: CheckRequest,
+  facts: CheckTask["facts"],
+): Promise<Extract<CheckMessage, { kind: "done" }>> {
+  await mkdir(folder.unfinished, { recursive: true });
+  const unpackedFolder = await mkdtemp(path.join(folder.unfinished, "check-"));
+  const task: CheckTask = { folder, document, facts, unpackedFolder };
+  const worker = startWorker(new URL("./check-worker.ts", import.meta.url), task);
+  const stop = (): void => worker.postMessage("cancel");
+  signal.addEventListener("abort", stop);
+  try {
+    for await (const message of workerMessages<CheckMessage>(worker, ({ kind }) => kind !== "progress")) {
+      if (message.kind === "done") return message;
+      if (message.kind === "failed") throw new HummingTideError(message.code, message.message);
+      onProgress(message.step, FILES_SHARE + (1 - FILES_SHARE) * message.progress);
+    }
+    throw new Error("the check ended without a result");
+  } finally {
+    signal.removeEventListener("abort", stop);
+    await worker.terminate();
+    await rm(unpackedFolder, { recursive: true, force: true });
+  }
+}

@@ -1,0 +1,76 @@
+import { parentPort, workerData } from "node:worker_threads";
+import { HummingTideError } from "@humming-tide/core";
+import { flashSize } from "@humming-tide/core/check";
+import { factsOf, filmInSize, type PlainFacts, planFilm } from "@humming-tide/core/film";
+import type { ShowDocument } from "@humming-tide/core/show";
+import type { Master } from "@humming-tide/core/sound";
+import type { DataFolder } from "../data-folder.ts";
+import { ClipFrames } from "../export/clip-frames.ts";
+import { measureMix } from "../export/write-mix.ts";
+import { ContentStore } from "../media/content-store.ts";
+import { drawnFile } from "../media/drawn-file.ts";
+import { SONG_FILES } from "../media/song-intake.ts";
+import { lookAtFilm, type SeenFilm } from "./look-at-film.ts";
+
+export interface CheckTask {
+  readonly folder: DataFolder;
+  readonly document: ShowDocument;
+  readonly facts: PlainFacts;
+  /** For what is unpacked meanwhile; the caller removes it. */
+  readonly unpackedFolder: string;
+}
+
+export type CheckMessage =
+  | { readonly kind: "progress"; readonly step: string; readonly progress: number }
+  | { readonly kind: "done"; readonly seen: SeenFilm; readonly levels: Master["after"] }
+  | { readonly kind: "failed"; readonly code: string; readonly message: string };
+
+/** Drawing takes about this much of the time. */
+const DRAWING_SHARE = 0.8;
+const PROGRESS_EVERY_MS = 100;
+
+const task = (workerData as { data: CheckTask }).data;
+const port = parentPort!;
+const say = (message: CheckMessage): void => port.postMessage(message);
+const cancel = new AbortController();
+port.once("message", () => cancel.abort(new HummingTideError("cancelled", "The check was stopped.")));
+
+let saidAt = 0;
+const tell = (step: string, progress: number): void => {
+  if (Date.now() - saidAt < PROGRESS_EVERY_MS) return;
+  saidAt = Date.now();
+  say({ kind: "progress", step, progress });
+};
+
+const store = new ContentStore(task.folder);
+const clips = new ClipFrames((sha256) => store.originalPath(sha256));
+try {
+  const facts = factsOf(task.facts);
+  const plan = planFilm(task.document, facts);
+  const small = filmInSize(task.document, plan, facts, flashSize(plan.size));
+  const seen = await lookAtFilm(
+    small,
+    (picture, of) => drawnFile(store, picture, of),
+    clips,
+    cancel.signal,
+    (done) => tell("Looking at every frame", (DRAWING_SHARE * done) / plan.totalFrames),
+  );
+  const { after } = await measureMix({
+    plan,
+    flacPathOf: (soundName) => store.derivedPath(soundName, SONG_FILES.sound),
+    folder: task.unpackedFolder,
+    signal: cancel.signal,
+    onProgress: (share) => tell("Listening to the sound", DRAWING_SHARE + (1 - DRAWING_SHARE) * share),
+  });
+  say({ kind: "done", seen, levels: after });
+} catch (error) {
+  const known = error instanceof HummingTideError;
+  say({
+    kind: "failed",
+    code: known ? error.code : "check-failed",
+    message: known ? error.message : `The check failed: ${(error as Error).message}. The show is unharmed.`,
+  });
+} finally {
+  clips.close();
+}
+port.close();

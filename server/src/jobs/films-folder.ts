@@ -1,0 +1,57 @@
+import { constants } from "node:fs";
+import { access, copyFile, link, stat } from "node:fs/promises";
+import path from "node:path";
+import { HummingTideError } from "@humming-tide/core";
+import { preferenceStore } from "../store/preference-store.ts";
+
+/** Most films of one name in a folder. */
+const MOST_COPIES = 1000;
+
+/**
+ * Chooses the folder that finished films are put into; null: none. Throws `films-folder` for what is no folder that can be written to. It is never made: a misspelt path would be a folder nobody finds.
+ */
+export async function chooseFilmsFolder(folder: string | null): Promise<void> {
+  if (folder !== null) {
+    if (!path.isAbsolute(folder))
+      throw refused(folder, `it has to be a whole path, as "${path.join(path.parse(process.cwd()).root, "films")}"`);
+    const facts = await stat(folder).catch(() => null);
+    if (!facts?.isDirectory()) throw refused(folder, "there is no such folder on this machine. Make it first");
+    await access(folder, constants.W_OK).catch(() => {
+      throw refused(folder, "it cannot be written to");
+    });
+  }
+  await preferenceStore.setFilmsFolder(folder && path.normalize(folder));
+}
+
+const refused = (folder: string, why: string): HummingTideError =>
+  new HummingTideError("films-folder", `Films cannot be put into "${folder}": ${why}.`);
+
+/**
+ * Puts a finished film into the chosen folder under its own name, beside what is there: a second one is called "… 2". On the same disk it takes no room. What cannot be put there is said and stays in the data folder, where it is whole.
+ */
+export async function putFilm(filmPath: string, fileName: string): Promise<{ copiedTo: string | null; step?: string }> {
+  const folder = await preferenceStore.filmsFolder();
+  if (folder === null) return { copiedTo: null };
+  try {
+    return { copiedTo: await putBeside(filmPath, folder, path.parse(fileName)) };
+  } catch (error) {
+    return { copiedTo: null, step: `Done, but not put into "${folder}": ${(error as Error).message}` };
+  }
+}
+
+async function putBeside(filmPath: string, folder: string, { name, ext }: path.ParsedPath): Promise<string> {
+  for (let count = 1; count <= MOST_COPIES; count++) {
+    const place = path.join(folder, count === 1 ? `${name}${ext}` : `${name} ${count}${ext}`);
+    try {
+      await link(filmPath, place).catch(async (error: { code?: string }) => {
+        if (error.code === "EEXIST") throw error;
+        // Another disk, or one without hard links.
+        await copyFile(filmPath, place, constants.COPYFILE_EXCL);
+      });
+      return place;
+    } catch (error) {
+      if ((error as { code?: string }).code !== "EEXIST") throw error;
+    }
+  }
+  throw new Error("there are too many films of that name");
+}

@@ -1,0 +1,35 @@
+import { statfs } from "node:fs/promises";
+import { HummingTideError } from "@humming-tide/core";
+import type { FilmPlan } from "@humming-tide/core/film";
+import type { FilmOutput, Quality } from "@humming-tide/core/show";
+import { framesPerSecond } from "@humming-tide/core/time";
+
+/** Bits for a pixel of a film, from above: measured on the demo (docs/export.md), where moving pictures under grain take most. */
+const BITS_A_PIXEL: Readonly<Record<Quality, number>> = { small: 0.08, fine: 0.2, finest: 0.5 };
+/** Sound as it is mixed and unpacked meanwhile. */
+const SOUND_BYTES_A_SECOND = 48_000 * (8 + 2 * 4);
+/** Its parts, the film joined from them, and a copy of it for people. */
+const TIMES_ON_DISK = 3;
+/** What is left for everything else. */
+const SPARE_BYTES = 300_000_000;
+
+/** What making a film takes on the disk at most, about. */
+export function estimatedBytes(plan: FilmPlan, { quality }: Pick<FilmOutput, "quality">): number {
+  const { width, height } = plan.size;
+  const video = (plan.totalFrames * width * height * BITS_A_PIXEL[quality]) / 8;
+  const seconds = plan.totalFrames / framesPerSecond(plan.rate);
+  return TIMES_ON_DISK * video + seconds * SOUND_BYTES_A_SECOND;
+}
+
+/** Throws `disk-short` where a folder's disk has less room than that, so that it is said before an hour's work and not behind it. */
+export async function checkRoom(folder: string, bytes: number): Promise<void> {
+  const { bavail, bsize } = await statfs(folder);
+  const free = bavail * bsize;
+  if (free >= bytes + SPARE_BYTES) return;
+  throw new HummingTideError(
+    "disk-short",
+    `The films ask for about ${gigabytes(bytes + SPARE_BYTES)} on the disk of the data folder while they are made, and ${gigabytes(free)} are free. Make room, or choose smaller films.`,
+  );
+}
+
+const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(1)} GB`;

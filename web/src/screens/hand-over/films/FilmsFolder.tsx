@@ -1,0 +1,67 @@
+import { type ReactNode, useEffect, useState } from "react";
+import { api } from "../../../api.ts";
+import { Button } from "../../../ui/Button.tsx";
+import { Field } from "../../../ui/Field.tsx";
+import { Notice } from "../../../ui/Notice.tsx";
+import { Panel } from "../../../ui/Panel.tsx";
+
+/** Where finished films are put beside the data folder, on the machine that the server runs on. */
+export function FilmsFolder(): ReactNode {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [text, setText] = useState("");
+  const [failure, setFailure] = useState<string | null>(null);
+  useEffect(() => {
+    api.filmsFolder().then(
+      (folder) => {
+        setChosen(folder);
+        setText(folder ?? "");
+      },
+      (error: Error) => setFailure(error.message),
+    );
+  }, []);
+  const choose = async (folder: string | null): Promise<void> => {
+    setFailure(null);
+    try {
+      const set = await api.setFilmsFolder(folder);
+      setChosen(set);
+      setText(set ?? "");
+    } catch (error) {
+      setFailure((error as Error).message);
+    }
+  };
+  const wanted = text.trim();
+  return (
+    <Panel title="Where films go">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void choose(wanted === "" ? null : wanted);
+        }}
+      >
+        <Field
+          label="A folder on this machine"
+          value={text}
+          spellCheck={false}
+          placeholder="none: they are downloaded from here"
+          onChange={({ target }) => setText(target.value)}
+          hint="Finished films are put there under clear names; none is ever overwritten."
+        />
+        <div className="mt-2 flex gap-2">
+          <Button type="submit" disabled={wanted === (chosen ?? "")}>
+            Put films there
+          </Button>
+          {chosen !== null && (
+            <Button kind="quiet" onClick={() => void choose(null)}>
+              No folder
+            </Button>
+          )}
+        </div>
+      </form>
+      {failure && (
+        <div className="mt-2">
+          <Notice kind="error">{failure}</Notice>
+        </div>
+      )}
+    </Panel>
+  );
+}

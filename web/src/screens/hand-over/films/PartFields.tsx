@@ -1,0 +1,127 @@
+import { strongestPart } from "@humming-tide/core/film";
+import { correctedGrid } from "@humming-tide/core/grid";
+import type { FilmPart, ShowSong } from "@humming-tide/core/show";
+import type { ReactNode } from "react";
+import { useAppSelector } from "../../../store/store.ts";
+import { Choice } from "../../../ui/Choice.tsx";
+import { NumberLine } from "../../../ui/NumberLine.tsx";
+import { Tick } from "../../../ui/Tick.tsx";
+
+const FIRST_SECONDS = 30;
+
+const PACES = [
+  { value: "own", label: "As laid", hint: "As the show's own paces say" },
+  { value: "1", label: "1 bar", hint: "A slide a bar" },
+  { value: "2", label: "2 bars", hint: "A slide every two bars" },
+  { value: "4", label: "4 bars", hint: "A slide every four bars" },
+] as const;
+
+interface PartFieldsProps {
+  part: FilmPart | null;
+  onChange: (part: FilmPart | null, tag?: string) => void;
+}
+
+/** Some bars of a song instead of the whole show: a film of its own, with the heroes first. */
+export function PartFields({ part, onChange }: PartFieldsProps): ReactNode {
+  const songs = useAppSelector((state) => state.show.document!.songs);
+  const heard = useAppSelector((state) => state.song.heard);
+  const analysis = (sha256: string): ReturnType<Parameters<typeof strongestPart>[1]> =>
+    heard[sha256]?.analysis ?? undefined;
+  const strongest = part ? null : strongestPart({ songs }, analysis, FIRST_SECONDS);
+  const song = songs.find(({ id }) => id === part?.songId) ?? songs[0];
+  return (
+    <>
+      <Tick
+        label="Only some bars"
+        checked={part !== null}
+        onChange={(next) => {
+          if (!next) onChange(null);
+          else if (strongest) onChange({ ...strongest, barsPerSlide: 1 });
+        }}
+      />
+      {!part && !strongest && <p className="ml-6 text-xs text-quiet">No song of the show has enough bars for that.</p>}
+      {part && song && <PartBars part={part} song={song} songs={songs} onChange={onChange} />}
+    </>
+  );
+}
+
+interface PartBarsProps {
+  part: FilmPart;
+  song: ShowSong;
+  songs: readonly ShowSong[];
+  onChange: PartFieldsProps["onChange"];
+}
+
+function PartBars({ part, song, songs, onChange }: PartBarsProps): ReactNode {
+  const analysis = useAppSelector((state) => state.song.heard[song.sha256]?.analysis);
+  if (!analysis) return <p className="ml-6 text-xs text-quiet">Listening …</p>;
+  const bars = correctedGrid(analysis, song.gridEdits)
+    .beats.filter(({ position }) => position === 1)
+    .map(({ seconds }) => seconds);
+  const first = nearest(bars, part.startSeconds);
+  const last = nearest(bars, part.endSeconds);
+  const put = (from: number, to: number): void => {
+    const end = Math.min(bars.length - 1, Math.max(from + 1, to));
+    onChange({ ...part, songId: song.id, startSeconds: bars[from]!, endSeconds: bars[end]! }, "part");
+  };
+  return (
+    <div className="ml-6 flex flex-col gap-2">
+      {songs.length > 1 && (
+        <label className="flex items-center justify-between gap-3 text-[13px] text-quiet">
+          Song
+          <select
+            value={song.id}
+            onChange={({ target }) => {
+              const next = songs.find(({ id }) => id === target.value);
+              if (next) onChange({ ...part, songId: next.id });
+            }}
+            className="max-w-[180px] rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-ink"
+          >
+            {songs.map(({ id, fileName }) => (
+              <option key={id} value={id}>
+                {fileName}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <NumberLine
+        label="From bar"
+        min={1}
+        max={Math.max(1, bars.length - 1)}
+        step={1}
+        value={first + 1}
+        onChange={(bar) => put(Math.round(bar) - 1, Math.round(bar) - 1 + last - first)}
+      />
+      <NumberLine
+        label="Bars"
+        min={1}
+        max={Math.max(1, bars.length - 1 - first)}
+        step={1}
+        value={last - first}
+        onChange={(count) => put(first, first + Math.round(count))}
+      />
+      <div className="text-[13px] text-quiet">
+        A slide stands
+        <div className="mt-1 -ml-2.5">
+          <Choice
+            label="A slide stands"
+            value={part.barsPerSlide === null ? "own" : (String(part.barsPerSlide) as (typeof PACES)[number]["value"])}
+            options={PACES}
+            onChange={(value) => onChange({ ...part, barsPerSlide: value === "own" ? null : Number(value) })}
+          />
+        </div>
+      </div>
+      <p className="text-xs text-quiet">
+        Slides that find no room are left out of it, heroes last; voices belong to the whole film.
+      </p>
+    </div>
+  );
+}
+
+function nearest(times: readonly number[], at: number): number {
+  let best = 0;
+  for (const [index, time] of times.entries())
+    if (Math.abs(time - at) < Math.abs((times[best] ?? 0) - at)) best = index;
+  return best;
+}

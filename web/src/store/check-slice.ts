@@ -1,0 +1,59 @@
+import type { CheckRun } from "@humming-tide/contract";
+import type { Finding, Severity } from "@humming-tide/core/check";
+import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { plain } from "./plain.ts";
+
+/** What was found about the open show. */
+interface CheckState {
+  /** From its plan, a moment after every edit. */
+  readonly live: readonly Finding[];
+  /** The last thorough check, of the saved show of its revision. */
+  readonly run: CheckRun | null;
+  /** Of both: what is to be shown, the gravest first. */
+  readonly findings: readonly Finding[];
+  /** The gravest of each slot. */
+  readonly bySlot: Readonly<Record<number, Severity>>;
+}
+
+const none: CheckState = { live: [], run: null, findings: [], bySlot: {} };
+
+/** What only frames, sound and files tell: it is shown from the last thorough check, while everything else is known anew after each edit. */
+const THOROUGH: ReadonlySet<Finding["kind"]> = new Set([
+  "flashes",
+  "media-missing",
+  "media-changed",
+  "loudness",
+  "true-peak",
+]);
+
+const RANK: Readonly<Record<Severity, number>> = { error: 0, warning: 1, hint: 2 };
+
+function withFindings(live: readonly Finding[], run: CheckRun | null): CheckState {
+  const thorough = (run?.findings ?? []).filter(
+    // A strip beside a picture is in the plan; bars in the picture itself have to be seen.
+    ({ kind, limit }) => THOROUGH.has(kind) || (kind === "bars" && limit === 0),
+  );
+  const findings = [...thorough, ...live].sort((a, b) => RANK[a.severity] - RANK[b.severity]);
+  const bySlot: Record<number, Severity> = {};
+  for (const { place, severity } of findings) if (place.slotIndex !== null) bySlot[place.slotIndex] ??= severity;
+  return { live, run, findings, bySlot };
+}
+
+const slice = createSlice({
+  name: "check",
+  initialState: none,
+  reducers: {
+    found: (state, { payload }: PayloadAction<readonly Finding[]>): CheckState =>
+      withFindings(payload, plain<CheckState>(state).run),
+    ran: (state, { payload }: PayloadAction<CheckRun>): CheckState => {
+      const { live, run } = plain<CheckState>(state);
+      // While another run is under way, what the last one found stays in sight.
+      const known = payload.state === "done" ? payload.findings : (run?.findings ?? []);
+      return withFindings(live, { ...payload, findings: [...known], facts: payload.facts ?? run?.facts ?? null });
+    },
+    cleared: () => none,
+  },
+});
+
+export const checkReducer = slice.reducer;
+export const checkActions = slice.actions;
