@@ -2,11 +2,14 @@ import { createReadStream } from "node:fs";
 import { mkdir, rename, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
+import { usualOutputs } from "@humming-tide/core/film";
+import type { MusicAnalysis } from "@humming-tide/core/music";
 import {
   AS_ABOVE,
   dividePassages,
   FIRST_CLIP_SOUND,
   FIRST_STYLE,
+  type FilmOutput,
   hasPicture,
   type Letters,
   naturalOrder,
@@ -282,6 +285,8 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
     hero: HEROES.has(slide.fileName),
     caption: CAPTIONS[slide.fileName] ?? "",
     words: WORDS[slide.fileName] ?? [],
+    // Words want to be read.
+    length: slide.fileName in WORDS || slide.fileName in CAPTIONS ? { seconds: 5, locked: false } : null,
   }));
   const whole = { ...newShowDocument("Closing night of the lantern regatta"), slides: judged };
   const chapters = pictures
@@ -300,7 +305,18 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
     voices,
     songs: songs.slice(0, 1),
     client: "The regatta committee",
+    outputs: await mainOutputs(studio, songs.slice(0, 1)),
   });
+}
+
+/** What the regatta committee is given. */
+async function mainOutputs(studio: Studio, songs: ShowDocument["songs"]): Promise<FilmOutput[]> {
+  const show = { ...newShowDocument("Outputs"), songs: [...songs] };
+  const analyses = new Map<string, MusicAnalysis>();
+  for (const { sha256 } of songs) analyses.set(sha256, await studio.library.analysis(sha256));
+  return usualOutputs(show, (sha256) => analyses.get(sha256))
+    .filter(({ name }) => name !== "4K" && name !== "Square" && name !== "4:5")
+    .map((output, index) => ({ ...output, id: `output ${index + 1}` }));
 }
 
 /** A JPEG as a camera writes it: pixels as the sensor lay, orientation and time in its metadata. */

@@ -80,7 +80,7 @@ function enlarged(framings: readonly Framing[]): FoundFraming {
     finding: {
       kind: "enlarged",
       severity: "warning",
-      text: `${slot.name} (${width} × ${height}) is shown ${times.toFixed(1)} times as large as it is in ${worst.output} (${size.width} × ${size.height}) and looks soft; up to ${MOST_ENLARGED} times is not seen. A larger file of it would help most.`,
+      text: `${slot.name} (${width} × ${height}) is shown ${times.toFixed(2)} times as large as it is in ${worst.output} (${size.width} × ${size.height}) and looks soft; up to ${MOST_ENLARGED} times is not seen. A larger file of it would help most.`,
       value: times,
       limit: MOST_ENLARGED,
       unit: "times",

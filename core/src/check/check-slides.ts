@@ -1,7 +1,7 @@
 import type { FilmPlan, FilmSlot } from "../film/index.ts";
 import { framesPerSecond } from "../time/index.ts";
+import { READING_WORDS_PER_MINUTE, secondsToRead } from "../words/index.ts";
 import type { Finding } from "./finding.ts";
-import { READING_WORDS_PER_MINUTE, secondsToRead } from "./reading-speed.ts";
 
 /**
  * A picture that is seen for less is gone before it is kept in mind: Potter (1976) found that a scene is understood within about 0.1 s and needs some 0.3 s more to be remembered (values from

@@ -2,6 +2,7 @@ import type { Grid } from "../grid/index.ts";
 import { NO_WORDS, type PlannedWords, type SlotWords, type WordTime } from "../picture/index.ts";
 import type { Slide, Style, WordPlace, Words } from "../show/index.ts";
 import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import { secondsToRead } from "../words/index.ts";
 import { beatFrame } from "./beat-frame.ts";
 import type { FrameSpan, SlideTimes } from "./laid-slide.ts";
 import { lengthInSeconds } from "./length-in-seconds.ts";
@@ -19,12 +20,10 @@ export const USUAL_PLACES: Readonly<Record<Words["kind"], WordPlace>> = {
 const LONGEST_WAIT = 0.25;
 /** A fade takes at most this share of the time that words have. */
 const LONGEST_FADE = 0.35;
-/** Words that would have less than this by themselves come and go with their slide instead. */
-const SHORTEST_SECONDS = 0.8;
 
 /**
  * The words that are seen on a slide, and when. With a fade they begin to come on the first beat after the slide stands alone, and are gone on the last one before it changes; without one
- * they come and go with their slide. Words of the film's last slide stay to its end. Credits scroll as long as their slide is seen.
+ * they come and go with their slide, as do words that could not be read otherwise. Words of the film's last slide stay to its end. Credits scroll as long as their slide is seen.
  */
 export function planWords(
   slide: Pick<Slide, "caption" | "words">,
@@ -35,7 +34,9 @@ export function planWords(
 ): SlotWords {
   const sheet = plannedWords(slide, style);
   if (sheet.length === 0) return NO_WORDS;
-  const time = fadedTime(style.letters.fade, times, beats, rate) ?? wholeTime(times.seen);
+  const neededSeconds = sheet.reduce((sum, { text }) => sum + secondsToRead(text), 0);
+  const faded = fadedTime(style.letters.fade, times, beats, rate);
+  const time = faded && readableFrames(faded) >= neededSeconds * framesPerSecond(rate) ? faded : wholeTime(times.seen);
   return {
     sheet,
     times: sheet.map(({ kind }) => (kind === "credits" ? { ...wholeTime(times.seen), isScrolling: true } : time)),
@@ -63,7 +64,11 @@ const wholeTime = ({ startFrame, endFrame }: FrameSpan): WordTime => ({
   isScrolling: false,
 });
 
-/** Null where there is no fade, or no time for one. */
+/** How long words can be read: while they fade, half of the time. */
+const readableFrames = ({ startFrame, endFrame, fadeInFrames, fadeOutFrames }: WordTime): number =>
+  endFrame - startFrame - (fadeInFrames + fadeOutFrames) / 2;
+
+/** Null where there is no fade. */
 function fadedTime(
   fade: Style["letters"]["fade"],
   { standing, seen, isLast }: SlideTimes,
@@ -77,7 +82,6 @@ function fadedTime(
   const last = isLast ? null : beatFrame(beats, rate, standing.endFrame - wait, standing.endFrame, "last");
   const startFrame = first ?? standing.startFrame;
   const endFrame = isLast ? seen.endFrame : (last ?? standing.endFrame);
-  if (endFrame - startFrame < SHORTEST_SECONDS * fps) return null;
   const longest = LONGEST_FADE * (endFrame - startFrame);
   const framesAt = (frame: number): number =>
     Math.round(Math.min(longest, lengthInSeconds(fade, frame / fps, beats) * fps));

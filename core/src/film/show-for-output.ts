@@ -22,6 +22,12 @@ function withoutCaptions(show: ShowDocument): ShowDocument {
   };
 }
 
+/** Where there are heroes, all others find room behind them: what may be left out is left out first. */
+const heroesFirst = (slides: ShowDocument["slides"]): ShowDocument["slides"] =>
+  slides.some(({ hero, rating }) => hero && rating !== "out")
+    ? slides.map((slide) => (slide.hero || slide.rating === "out" ? slide : { ...slide, rating: "maybe" }))
+    : slides;
+
 function partOf(show: ShowDocument, { songId, startSeconds, endSeconds, barsPerSlide }: FilmPart): ShowDocument {
   const song = show.songs.find(({ id }) => id === songId) ?? show.songs[0];
   if (!song) return show;
@@ -35,7 +41,13 @@ function partOf(show: ShowDocument, { songId, startSeconds, endSeconds, barsPerS
     fadeOutBars: null,
     muted: false,
   };
-  const part: ShowDocument = { ...show, songs: [trimmed], voices: [], lead: { kind: "song" } };
+  const part: ShowDocument = {
+    ...show,
+    songs: [trimmed],
+    voices: [],
+    lead: { kind: "song" },
+    slides: heroesFirst(show.slides),
+  };
   if (barsPerSlide === null) return part;
   return {
     ...part,

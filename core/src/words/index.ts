@@ -4,6 +4,7 @@ export { EMOJI_FONT, type FallbackFont, type FontFile, ONE_WEIGHT_FONTS, parseUn
 export { HarfBuzzShaper } from "./harfbuzz-shaper.ts";
 export { type Fonts, filesForWords, type LaidGlyph, type LaidLine, type LaidWords, laySheet } from "./lay-words.ts";
 export { backingFor, letterContrast, WANTED_CONTRAST, wantedContrast } from "./legibility.ts";
+export { countWords, READING_WORDS_PER_MINUTE, secondsToRead } from "./reading-speed.ts";
 export type { FontExtent, Outline, Paint, PaintFill, ShapedGlyph, ShapedRun, Shaper } from "./shaper.ts";
 export { openTypeOf } from "./woff.ts";
 export { WordImages } from "./word-images.ts";
