@@ -193,7 +193,7 @@ async function joinParts(request: EncodeRequest, segments: readonly FilmSegment[
     [
       ...["-f", "concat", ...inputFile(list), ...inputFile(parts.soundPath)],
       ...["-f", "ffmetadata", ...inputFile(chapterPath), ...(poster ? inputFile(poster) : [])],
-      ...["-map", "0:v", "-map", "1:a", ...posterArgs, "-map_chapters", "2", "-map_metadata", "-1", "-c", "copy"],
+      ...["-map", "0:v", "-map", "1:a", ...posterArgs, "-map_chapters", "2", "-c", "copy"],
       ...["-metadata", `title=${title}`, ...fileOptions(form.container, plan.rate), "-y", `file:${filmPath}`],
     ],
     signal,

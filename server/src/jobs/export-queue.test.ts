@@ -1,12 +1,24 @@
+import { execFileSync } from "node:child_process";
 import { createReadStream } from "node:fs";
-import { writeFile } from "node:fs/promises";
+import { mkdir, readFile, statfs, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { mainOutput, newShowDocument, newShowSong, newSlide } from "@humming-tide/core/show";
+import { planOutput } from "@humming-tide/core/film";
+import {
+  addVoice,
+  changeSong,
+  mainOutput,
+  newShowDocument,
+  newShowSong,
+  newSlide,
+  type ShowDocument,
+} from "@humming-tide/core/show";
 import { afterAll, beforeAll, expect, it, vi } from "vitest";
 import { openDataFolder } from "../data-folder.ts";
 import { openStudio, type Studio } from "../start-server.ts";
-import { clickSong, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { clickSong, ffmpeg, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { ExportQueue } from "./export-queue.ts";
+import { chooseFilmsFolder } from "./films-folder.ts";
+import { checkRoom, estimatedBytes } from "./room-for-films.ts";
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
 let studio: Studio;
@@ -64,6 +76,89 @@ it("cancels what is still being prepared at once, and goes on with the next", as
   expect((await queue.get(second!.id)).measurement).toMatchObject({ ok: true, problems: [] });
   await queue.close();
 });
+
+it("makes the films of several outputs one after the other: voices heard, chapters, poster and title in the file, put into the chosen folder beside what is there", async () => {
+  const queue = new ExportQueue(await openDataFolder(path.join(place.folder, "data")), studio.library);
+  const { document } = await studio.shows.get(showId);
+  const voicePath = path.join(place.folder, "voice.wav");
+  ffmpeg(["-f", "lavfi", "-i", "sine=frequency=300:duration=2,tremolo=f=4:d=0.9", "-y", voicePath]);
+  const voice = await studio.library.takeIn(createReadStream(voicePath), "voice.wav", undefined, "voice");
+  const quiet = changeSong(document, "song 1", { decibels: -30 });
+  const spoken: ShowDocument = {
+    ...addVoice(quiet, { sha256: voice.sha256, fileName: "voice.wav" }, { slideId: null, seconds: 1 }),
+    passages: document.passages.map((passage) => ({ ...passage, name: "The quay; at = night" })),
+  };
+  const films = path.join(place.folder, "films");
+  await mkdir(films);
+  await writeFile(path.join(films, "Regatta, Main film 180p.mp4"), "something else");
+  await expect(chooseFilmsFolder("films")).rejects.toThrow(/whole path/);
+  await expect(chooseFilmsFolder(path.join(films, "nowhere"))).rejects.toThrow(/no such folder/);
+  await expect(chooseFilmsFolder(voicePath)).rejects.toThrow(/no such folder/);
+  await chooseFilmsFolder(films);
+  try {
+    const main = mainOutput(document);
+    const jobs = await queue.add(showId, spoken, [
+      main,
+      { ...main, id: "phone", name: "For phones", size: { width: 160, height: 90 }, quality: "small" },
+    ]);
+    expect(jobs.map(({ state }) => state)).toEqual(["queued", "queued"]);
+    await new Promise<void>((resolve) =>
+      queue.on("change", ({ id, state }) => {
+        if (id === jobs[1]!.id && state !== "queued" && state !== "running") resolve();
+      }),
+    );
+    const done = await Promise.all(jobs.map(({ id }) => queue.get(id)));
+    expect(done.map(({ state, copiedTo }) => [state, copiedTo])).toEqual([
+      ["done", path.join(films, "Regatta, Main film 180p 2.mp4")],
+      ["done", path.join(films, "Regatta, For phones 90p.mp4")],
+    ]);
+    expect(await readFile(path.join(films, "Regatta, Main film 180p.mp4"), "utf8")).toBe("something else");
+    expect(done[1]!.bytes).toBeLessThan(done[0]!.bytes!);
+    const film = queue.filmPath(done[0]!);
+    const facts = probed(film);
+    expect(facts.format.tags.title).toBe("Regatta");
+    expect(facts.chapters.map(({ tags, start_time }) => [tags.title, Number(start_time)])).toEqual([
+      ["The quay; at = night", 0],
+    ]);
+    expect(facts.streams.filter(({ disposition }) => disposition.attached_pic === 1)).toMatchObject([
+      { codec_name: "mjpeg" },
+    ]);
+    // The voice, in the file that was put there.
+    const sound = ffmpeg([
+      ...["-i", done[0]!.copiedTo!, "-af", "bandpass=f=300:width_type=h:w=60,volumedetect"],
+      ...["-f", "s16le", "-ac", "1", "-ar", "8000", "-"],
+    ]);
+    const level = (from: number, to: number): number => {
+      const samples = new Int16Array(sound.buffer, sound.byteOffset + 16_000 * from, 8000 * (to - from));
+      return Math.sqrt(samples.reduce((sum, sample) => sum + sample * sample, 0) / samples.length);
+    };
+    expect(level(1.5, 2.5)).toBeGreaterThan(10 * level(0.2, 0.8));
+  } finally {
+    await chooseFilmsFolder(null);
+    await queue.close();
+  }
+});
+
+it("says before the work that the disk is too small for it", async () => {
+  const { document } = await studio.shows.get(showId);
+  const plan = planOutput(document, mainOutput(document), await studio.library.filmFacts(document));
+  const bytes = estimatedBytes(plan, { quality: "fine" });
+  expect(estimatedBytes(plan, { quality: "small" })).toBeLessThan(bytes);
+  await checkRoom(place.folder, bytes);
+  const { bavail, bsize } = await statfs(place.folder);
+  await expect(checkRoom(place.folder, bavail * bsize)).rejects.toMatchObject({ code: "disk-short" });
+});
+
+interface Probed {
+  readonly format: { readonly tags: { readonly title: string } };
+  readonly streams: readonly { readonly codec_name: string; readonly disposition: { readonly attached_pic: number } }[];
+  readonly chapters: readonly { readonly start_time: string; readonly tags: { readonly title: string } }[];
+}
+
+function probed(film: string): Probed {
+  const args = ["-v", "error", "-show_format", "-show_streams", "-show_chapters", "-of", "json", film];
+  return JSON.parse(execFileSync("ffprobe", args, { encoding: "utf8" })) as Probed;
+}
 
 it("refuses sizes that video cannot have", async () => {
   const queue = new ExportQueue(await openDataFolder(path.join(place.folder, "data")), studio.library);
