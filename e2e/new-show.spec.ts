@@ -68,7 +68,7 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
 
   await page.getByRole("link", { name: /Hand over/ }).click();
   await page.getByRole("radio", { name: "24", exact: true }).click();
-  await page.getByRole("button", { name: "Export", exact: true }).click();
+  await page.getByRole("button", { name: "Export Main film" }).click();
   const card = page.getByTestId("export");
   await expect(card).toHaveAttribute("data-state", "done", { timeout: 240_000 });
   await expect(card.getByTestId("measured")).toContainText("7 of 7 changes seen");
@@ -92,9 +92,9 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
   await page.getByRole("radio", { name: "720p" }).click();
   await page.getByRole("radio", { name: "30", exact: true }).click();
   await page.getByRole("radio", { name: "WebM" }).click();
-  await expect(page.getByText("720 × 1280", { exact: true })).toBeVisible();
+  await expect(page.getByText("720 × 1280, 30 fps").first()).toBeVisible();
   await expect(page.getByText("The show itself is laid and seen as 1920 × 1080, 25 fps.")).toBeVisible();
-  await page.getByRole("button", { name: "Export", exact: true }).click();
+  await page.getByRole("button", { name: "Export Main film" }).click();
   const upright = page.getByTestId("export").filter({ hasText: "720 × 1280, 30 fps" });
   await expect(upright).toHaveAttribute("data-state", "done", { timeout: 240_000 });
   await expect(upright.getByTestId("measured")).toContainText("All is where it should be.");

@@ -8,7 +8,7 @@ import { fileURLToPath } from "node:url";
 import { isSeen, type SavedShow, type ShowSummary } from "@humming-tide/contract";
 import { type FilmPlan, factsOf, planFilm, type SeenMedia } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
-import { heardSounds } from "@humming-tide/core/show";
+import { heardSounds, type ShowDocument } from "@humming-tide/core/show";
 import type { SpeechFacts } from "@humming-tide/core/sound";
 
 export const ROOT = fileURLToPath(new URL("..", import.meta.url));
@@ -80,6 +80,17 @@ export async function showsOf(app: RunningApp): Promise<ShowSummary[]> {
 /** A show as the server has it, not as the page believes. */
 export async function savedShow(app: RunningApp, id: string): Promise<SavedShow> {
   return (await (await fetch(`${app.address}/api/shows/${id}`)).json()) as SavedShow;
+}
+
+/** Saves an edit of a show as another window would. */
+export async function editShow(app: RunningApp, id: string, edit: (show: ShowDocument) => ShowDocument): Promise<void> {
+  const { document, revision } = await savedShow(app, id);
+  const { status } = await fetch(`${app.address}/api/shows/${id}`, {
+    method: "PUT",
+    headers: { "Content-Type": "application/json", "If-Match": `"${revision}"` },
+    body: JSON.stringify(edit(document)),
+  });
+  if (status !== 200) throw new Error(`The edit was refused: ${status}`);
 }
 
 /** The film that follows from the saved show, computed here. */

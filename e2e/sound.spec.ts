@@ -3,9 +3,9 @@ import { writeFileSync } from "node:fs";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import type { ShowDocument, Voice } from "@humming-tide/core/show";
+import { mainOutput, type ShowDocument, type Voice } from "@humming-tide/core/show";
 import { chromium, expect, type Page, test } from "@playwright/test";
-import { copyDemo, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
+import { copyDemo, editShow, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 test.describe.configure({ mode: "serial" });
 
@@ -252,30 +252,29 @@ test("the sound of a clip: beside the music, as speech, before its picture and b
 
 test("the exported film is as loud as was wished and never clips, as ffmpeg judges it", async () => {
   const film = path.join(folder, "film.mp4");
-  const { document: show, revision } = await savedShow(app, showId);
   // Half a minute is enough to measure, and soon made.
-  await fetch(`${app.address}/api/shows/${showId}`, {
-    method: "PUT",
-    headers: { "Content-Type": "application/json", "If-Match": `"${revision}"` },
-    body: JSON.stringify({
-      ...show,
-      lead: { kind: "length", seconds: 30 },
-      mix: { ...show.mix, targetLufs: -18 },
-    }),
-  });
-  const job = (await (
+  await editShow(app, showId, (show) => ({
+    ...show,
+    lead: { kind: "length", seconds: 30 },
+    mix: { ...show.mix, targetLufs: -18 },
+    outputs: [{ ...mainOutput(show), size: { width: 320, height: 180 } }],
+  }));
+  const [job] = (await (
     await fetch(`${app.address}/api/shows/${showId}/exports`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ size: { width: 320, height: 180 } }),
+      body: JSON.stringify({ outputIds: ["main"] }),
     })
-  ).json()) as { id: string; state: string };
+  ).json()) as { id: string; state: string }[];
   const state = async (): Promise<string> => {
-    const jobs = (await (await fetch(`${app.address}/api/shows/${showId}/exports`)).json()) as (typeof job)[];
-    return jobs.find(({ id }) => id === job.id)!.state;
+    const jobs = (await (await fetch(`${app.address}/api/shows/${showId}/exports`)).json()) as {
+      id: string;
+      state: string;
+    }[];
+    return jobs.find(({ id }) => id === job!.id)!.state;
   };
   await expect.poll(state, { timeout: 280_000, intervals: [1000] }).toBe("done");
-  writeFileSync(film, Buffer.from(await (await fetch(`${app.address}/api/exports/${job.id}/film`)).arrayBuffer()));
+  writeFileSync(film, Buffer.from(await (await fetch(`${app.address}/api/exports/${job!.id}/film`)).arrayBuffer()));
   const said = execFileSync("sh", [
     "-c",
     `ffmpeg -hide_banner -nostats -i "${film}" -map 0:a -af ebur128=peak=true -f null - 2>&1`,

@@ -5,7 +5,7 @@ import { placeOfSlot } from "./check-slides.ts";
 import type { Finding } from "./finding.ts";
 
 /** More pixels of the film on a pixel of the picture look soft. Common practice. */
-export const MOST_ENLARGED = 1.5;
+const MOST_ENLARGED = 1.5;
 /** A gap beside a picture that is narrower than this share of the frame looks like a mistake. Common practice. */
 const NARROW_GAP = 0.04;
 /** Less is not seen. */

@@ -4,7 +4,7 @@ import { placeOfSlot } from "./check-slides.ts";
 import type { Finding } from "./finding.ts";
 
 /** A change is never further from its landing: half a frame, and what is lost in counting. */
-export const MOST_LANDING_ERROR_FRAMES = 0.5;
+const MOST_LANDING_ERROR_FRAMES = 0.5;
 const COUNTING_FRAMES = 1e-6;
 
 /** How well a film's changes meet their landings. */

@@ -5,7 +5,7 @@ import { clockText } from "../time/index.ts";
 import type { Finding } from "./finding.ts";
 
 /** Music that sinks faster than this seems to be cut off. Common practice. */
-export const SHORTEST_FADE_SECONDS = 0.5;
+const SHORTEST_FADE_SECONDS = 0.5;
 /** Sound behind the end that nobody misses: the tail of a last chord. */
 const TAIL_SECONDS = 0.25;
 /** A fade this near to a bar begins on it: a tenth of a second is two frames and a half, and a fade begins softly. */

@@ -7,7 +7,7 @@ import type { Finding } from "./finding.ts";
  * A picture that is seen for less is gone before it is kept in mind: Potter (1976) found that a scene is understood within about 0.1 s and needs some 0.3 s more to be remembered (values from
  * memory).
  */
-export const SHORTEST_SLIDE_SECONDS = 0.4;
+const SHORTEST_SLIDE_SECONDS = 0.4;
 /** Words may be seen for so much less than they ask for: reading speeds are no natural constant. */
 const READING_SLACK_SECONDS = 0.05;
 

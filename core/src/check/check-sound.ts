@@ -4,11 +4,11 @@ import type { SoundLevels } from "../sound/index.ts";
 import type { Finding } from "./finding.ts";
 
 /** How near a film has to come to its loudness: EBU R 128 allows 0.5 LU for what is made with care. */
-export const LOUDNESS_TOLERANCE_LU = 0.5;
+const LOUDNESS_TOLERANCE_LU = 0.5;
 /** What is left as it was mixed is expected between these; common practice for films on screens at home and on the web. */
 const USUAL_LUFS = { softest: -24, loudest: -9, offered: -14 };
 /** Highest true peak of a file: EBU R 128. */
-export const HIGHEST_TRUE_PEAK_DBTP = -1;
+const HIGHEST_TRUE_PEAK_DBTP = -1;
 
 const EVERYWHERE: Finding["place"] = { slotIndex: null, slideId: null, seconds: null, outputs: [] };
 

@@ -12,7 +12,7 @@ export type Container = z.infer<typeof containerSchema>;
 
 /** "small": for phones and slow lines; "fine": nobody sees a difference; "finest": for those who will work on it. */
 export const QUALITIES = ["small", "fine", "finest"] as const;
-export const qualitySchema = z.enum(QUALITIES);
+const qualitySchema = z.enum(QUALITIES);
 export type Quality = z.infer<typeof qualitySchema>;
 
 const watermarkSchema = z.object({
@@ -59,7 +59,7 @@ export type FilmOutput = z.infer<typeof filmOutputSchema>;
 export const MOST_OUTPUTS = 40;
 export const outputsSchema = z.array(filmOutputSchema).max(MOST_OUTPUTS);
 
-export const FIRST_OUTPUT_ID = "main";
+const FIRST_OUTPUT_ID = "main";
 
 /** The film as the show itself is laid. */
 export const mainOutput = ({ size, frameRate }: Pick<FilmOutput, "size" | "frameRate">): FilmOutput => ({
