@@ -62,7 +62,10 @@ describe("help and wrong arguments", () => {
   it.each(
     [
       ["--help"],
-      ...["analyze", "fit", "make", "verify", "check", "gather", "pack", "unpack"].map((name) => [name, "--help"]),
+      ...["analyze", "fit", "make", "verify", "check", "timeline", "gather", "pack", "unpack"].map((name) => [
+        name,
+        "--help",
+      ]),
     ].map((args) => [args]),
   )("explains %j", async (args) => {
     const { status, out, err } = await runHere(...args);
@@ -84,6 +87,9 @@ describe("help and wrong arguments", () => {
     [["verify", "--report", "r.json"], /one FILM/],
     [["verify", "f.mp4"], /--report is missing/],
     [["check"], /one SHOW/],
+    [["timeline", "Regatta"], /either --to or --compare/],
+    [["timeline", "Regatta", "--to", "film.doc"], /--to ends with .otio/],
+    [["timeline", "Regatta", "--compare", "film.mov"], /an .otio or an .edl/],
     [["gather", "Regatta"], /a SHOW and a DIR/],
     [["pack", "Regatta"], /a SHOW and a FILE/],
     [["unpack"], /one FILE/],

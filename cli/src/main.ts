@@ -7,6 +7,7 @@ import { GATHER_HELP, gather } from "./commands/gather.ts";
 import { MAKE_HELP, make } from "./commands/make.ts";
 import { MARKS_HELP, marks } from "./commands/marks.ts";
 import { PACK_HELP, pack, UNPACK_HELP, unpack } from "./commands/package.ts";
+import { TIMELINE_HELP, timeline } from "./commands/timeline.ts";
 import { VERIFY_HELP, verify } from "./commands/verify.ts";
 import { processTerminal, type Terminal } from "./terminal.ts";
 
@@ -18,6 +19,7 @@ const HELP = `humming-tide COMMAND ...
   make      make a film from a folder of pictures and a song
   verify    measure a film against its report
   check     look for what should not be handed over
+  timeline  write the film for other tools, or compare what they made of it
   gather    bring a folder of pictures and clips into a show
   pack      write a show with all its media into one file
   unpack    open such a file as a new show
@@ -33,6 +35,7 @@ const COMMANDS: Readonly<
   make: { help: MAKE_HELP, run: make },
   verify: { help: VERIFY_HELP, run: verify },
   check: { help: CHECK_HELP, run: check },
+  timeline: { help: TIMELINE_HELP, run: timeline },
   gather: { help: GATHER_HELP, run: gather },
   pack: { help: PACK_HELP, run: pack },
   unpack: { help: UNPACK_HELP, run: unpack },

@@ -1,4 +1,5 @@
 export { readBeatsText, writeBeatsText } from "./beats-text/index.ts";
+export { editListHolds, readEditList, writeEditList } from "./edit-list/index.ts";
 export { type FilmReport, filmReport, parseFilmReport, tellsByItself } from "./film-report/index.ts";
 export { type FitPlanJson, fitPlanJson, fitPlanSchema, musicAnalysisOf } from "./fit-plan/index.ts";
 export type { BeatMark, MarkerMark, Marks } from "./marks/index.ts";
@@ -6,6 +7,7 @@ export { readMarksCsv, writeMarksCsv } from "./marks-csv/index.ts";
 export { MARKS_FORMATS, type MarksFormat, readMarks, writeMarks } from "./marks-file.ts";
 export { readMarksMidi, writeMarksMidi } from "./midi/index.ts";
 export { type MusicJson, writeMusicJson } from "./music-json/index.ts";
+export { readOtio, writeOtio } from "./otio/index.ts";
 export {
   type AppliedSlideList,
   applySlideList,
@@ -14,5 +16,13 @@ export {
   type SlideListRow,
   writeSlideList,
 } from "./slide-list/index.ts";
+export { writeSlotTable } from "./slot-table/index.ts";
+export {
+  compareTimings,
+  type ImportedTimeline,
+  type Timeline,
+  type TimingDifference,
+  timelineOf,
+} from "./timeline/index.ts";
 export { readWavCues, wavCueChunks, withWavCues } from "./wav-cues/index.ts";
 export { readWebVtt, writeWebVtt } from "./webvtt/index.ts";

@@ -69,7 +69,10 @@ describe("a thorough check", () => {
   });
 
   it("finds bars that are in a clip itself, and offers to cut them off", async () => {
-    const document = await withClip("letterbox", "drawbox=y=20:h=140:c=orange:t=fill,drawbox=x=60:y=60:w=80:h=60:c=teal:t=fill");
+    const document = await withClip(
+      "letterbox",
+      "drawbox=y=20:h=140:c=orange:t=fill,drawbox=x=60:y=60:w=80:h=60:c=teal:t=fill",
+    );
     const bars = (await checked(document)).findings.filter(({ kind }) => kind === "bars");
     expect(bars).toMatchObject([{ place: { slideId: "letterbox" }, fixes: [{ fix: { kind: "view" } }] }]);
     expect(bars[0]!.value).toBeCloseTo(20 / 180, 1);

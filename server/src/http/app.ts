@@ -14,6 +14,7 @@ import type { ShowStore } from "../store/show-store.ts";
 import { checkRoutes } from "./check-routes.ts";
 import { answerErrors } from "./errors.ts";
 import { exportRoutes } from "./export-routes.ts";
+import { filmFileRoutes } from "./film-file-routes.ts";
 import { fontRoutes } from "./font-routes.ts";
 import { intakeRoutes } from "./intake-routes.ts";
 import { mediaRoutes } from "./media-routes.ts";
@@ -66,6 +67,7 @@ export function createApp(services: Services): Express {
   });
   app.use("/api", exportRoutes(services.shows, services.queue));
   app.use("/api", checkRoutes(services.shows, services.checks));
+  app.use("/api", filmFileRoutes(services.shows, services.library));
   app.use("/api", packageRoutes(services.shows, services.library));
   app.use("/api/shows", intakeRoutes(services.shows, services.intake));
   app.use("/api/shows", showRoutes(services.shows, services.library, services.proxies));

@@ -4,11 +4,13 @@ import { useAppSelector } from "../../store/store.ts";
 import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { ChecksView } from "./checks/ChecksView.tsx";
+import { FilesView } from "./files/FilesView.tsx";
 import { FilmsView } from "./films/FilmsView.tsx";
 
 const PARTS = [
   { value: "checks", label: "Checks", hint: "What should be looked at before it leaves the house" },
   { value: "films", label: "Films", hint: "Outputs, what is being made, and what was measured" },
+  { value: "files", label: "Other tools", hint: "Timelines, lists and a cue sheet to print" },
 ] as const;
 type Part = (typeof PARTS)[number]["value"];
 
@@ -17,8 +19,8 @@ export function HandOverScreen(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);
   const [search, setSearch] = useSearchParams();
-  const part: Part = search.get("part") === "checks" ? "checks" : "films";
-  if (!plan && part === "films") {
+  const part: Part = PARTS.find(({ value }) => value === search.get("part"))?.value ?? "films";
+  if (!plan && part !== "checks") {
     return (
       <EmptyState
         title="No film to hand over yet"
@@ -42,7 +44,11 @@ export function HandOverScreen(): ReactNode {
           onChange={(next) => setSearch({ part: next }, { replace: true })}
         />
       </div>
-      <div className="flex min-h-0 flex-1">{part === "checks" ? <ChecksView /> : <FilmsView plan={plan!} />}</div>
+      <div className="flex min-h-0 flex-1">
+        {part === "checks" && <ChecksView />}
+        {part === "films" && <FilmsView plan={plan!} />}
+        {part === "files" && <FilesView plan={plan!} />}
+      </div>
     </div>
   );
 }
