@@ -196,7 +196,7 @@ test("a passage has its own pace and begins with a section; a slide has its own 
   await page.getByRole("button", { name: "Wish a length …" }).click();
   await page.getByLabel("Length in seconds").fill("4.4");
   await page.getByRole("button", { name: "Lock this length" }).click();
-  const slideId = plan.slots[14]!.slideId;
+  const slideId = plan.slots[20]!.slideId;
   const lengthOf = async () => (await savedShow(app, showId)).document.slides.find(({ id }) => id === slideId)!.length;
   await expect.poll(lengthOf).toEqual({ seconds: 4.4, locked: true });
   const after = await plannedFilm(app, showId);

@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { mkdir, readdir, rename } from "node:fs/promises";
+import { mkdir, readdir, readFile, rename } from "node:fs/promises";
 import path from "node:path";
 import { mainOutput, type ShowDocument } from "@humming-tide/core/show";
 import { expect, type Page, test } from "@playwright/test";
@@ -16,9 +16,10 @@ test.beforeAll(async () => {
 test.afterAll(() => app.close());
 
 const document = async (): Promise<ShowDocument> => (await savedShow(app, showId)).document;
-const open = async (page: Page, part: "checks" | "films"): Promise<void> => {
+const PARTS = { checks: "Checks", films: "Films", files: "Other tools" } as const;
+const open = async (page: Page, part: keyof typeof PARTS): Promise<void> => {
   await page.goto(`${app.address}/shows/${showId}/hand-over?part=${part}`);
-  await expect(page.getByRole("radio", { name: part === "checks" ? "Checks" : "Films" })).toBeChecked();
+  await expect(page.getByRole("radio", { name: PARTS[part] })).toBeChecked();
 };
 
 test("what is wrong is found after every edit, shown on the Score too, put right by one press, and undone", async ({
@@ -159,4 +160,41 @@ test("outputs are added, changed and taken out; several films are made at once, 
     path.join(films, made!),
   ]);
   expect(Number(probe.stdout.toString())).toBeCloseTo(7.5, 0);
+});
+
+test("files for other tools are downloaded, what comes back changed is compared, and nothing of the show changes", async ({
+  page,
+}) => {
+  await open(page, "files");
+  const before = await document();
+  const fetched = async (name: string): Promise<Buffer> => {
+    const [download] = await Promise.all([
+      page.waitForEvent("download"),
+      page.getByRole("link", { name: `Download ${name}` }).click(),
+    ]);
+    const place = path.join(app.folder, download.suggestedFilename());
+    await download.saveAs(place);
+    return readFile(place);
+  };
+  expect((await fetched("Cue sheet")).subarray(0, 5).toString()).toBe("%PDF-");
+  expect(await readdir(app.folder)).toContain("Closing night of the lantern regatta, cue sheet.pdf");
+  expect((await fetched("Grid")).subarray(0, 4).toString()).toBe("MThd");
+  expect((await fetched("Chapters")).toString()).toMatch(/^WEBVTT\n[\s\S]*Painting the boats/);
+  const list = (await fetched("Edit list")).toString();
+  const timeline = (await fetched("Timeline")).toString();
+  const compare = async (name: string, text: string): Promise<void> =>
+    page
+      .getByLabel("Choose a file to compare")
+      .setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(text) });
+  await compare("back.otio", timeline);
+  await expect(page.getByTestId("compared")).toContainText("Every change lies where the film has it.");
+  // A second later, on one edge: the events before and behind it.
+  const edge = /01:00:1\d:\d\d/.exec(list)![0];
+  await compare("back.edl", list.replaceAll(edge, edge.replace("01:00:1", "01:00:2")));
+  await expect(page.getByRole("alert").or(page.getByTestId("compared"))).toContainText(
+    /One lies elsewhere|ends before/,
+  );
+  await compare("back.otio", "{}");
+  await expect(page.getByRole("alert")).toContainText("only a Timeline says when pictures are shown");
+  expect(await document()).toEqual(before);
 });

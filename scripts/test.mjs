@@ -3,7 +3,7 @@ import { checkNode, ensureBuilt, ensurePackages, ensurePrograms, run, runTogethe
 
 checkNode();
 ensurePackages();
-const complete = ensurePrograms({ ffmpeg: "ffmpeg", chromium: "chromium" });
+const complete = ensurePrograms({ ffmpeg: "ffmpeg", chromium: "chromium", pdftotext: "poppler-utils" });
 if (!complete) {
   console.error("The tests drive a real browser and decode real files; they cannot run without these programs.");
   process.exit(1);

@@ -243,7 +243,7 @@ describe("comparing", () => {
         ownSeconds: own.items[3]!.startFrame / 25,
         otherSeconds: own.items[3]!.startFrame / 25 + 0.08,
       },
-      { name: own.items[5]!.name, ownSeconds: gone!.startFrame / 25, otherSeconds: null },
+      { name: own.items[5]!.name, ownSeconds: gone.startFrame / 25, otherSeconds: null },
       { name: "new.jpg", ownSeconds: null, otherSeconds: 16 },
     ]);
   });

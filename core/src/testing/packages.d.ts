@@ -26,6 +26,6 @@ declare module "webvtt-parser" {
     parse(
       text: string,
       mode: string,
-    ): { cues: { id: string; startTime: number; endTime: number }[]; errors: { message: string }[] };
+    ): { cues: { id: string; text: string; startTime: number; endTime: number }[]; errors: { message: string }[] };
   }
 }

@@ -224,14 +224,14 @@ export function readOtio(text: string): ImportedTimeline {
     if (length < 0) throw unreadable(place, "its duration is negative.");
     if (kind !== "Gap")
       items.push({
-        name: String(child["name"] ?? "").slice(0, 1024),
+        name: textIn(child, "name", 1024),
         startFrame: Math.round(at),
         endFrame: Math.round(at + length),
       });
     at += length;
   }
   if (!rate || items.length === 0) throw unreadable("the video track", "there is no picture in it.");
-  return { name: String(document["name"] ?? "").slice(0, 200), rate, items, remarks };
+  return { name: textIn(document, "name", 200), rate, items, remarks };
 }
 
 function parsed(text: string): Json {
@@ -260,6 +260,12 @@ function listIn(owner: Json, key: string, place: string): Json[] {
   if (Array.isArray(value) && value.every((one) => one && typeof one === "object")) return value as Json[];
   throw unreadable(place, `"${key}" is no list.`);
 }
+
+/** Empty where it is missing or no text. */
+const textIn = (owner: Json, key: string, most: number): string => {
+  const value = owner[key];
+  return typeof value === "string" ? value.slice(0, most) : "";
+};
 
 function numberIn(owner: Json, key: string, place: string): number {
   const value = owner[key];

@@ -6,7 +6,6 @@ import {
   type TimingDifference,
   timelineOf,
 } from "@humming-tide/core/interchange";
-import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useState } from "react";
 import { useAppSelector } from "../../../store/store.ts";
 import { Notice } from "../../../ui/Notice.tsx";
@@ -80,7 +79,7 @@ function ComparedTable({ compared: { fileName, differences, remarks, count } }: 
         {fileName}: {count} pictures.{" "}
         {differences.length === 0
           ? "Every change lies where the film has it."
-          : `${differences.length} lie elsewhere or are in one of the two only.`}
+          : `${differences.length === 1 ? "One lies elsewhere or is" : `${differences.length} lie elsewhere or are`} in one of the two only.`}
       </p>
       {remarks.map((remark) => (
         <p key={remark} className="text-[13px] text-quiet">
@@ -102,8 +101,8 @@ function ComparedTable({ compared: { fileName, differences, remarks, count } }: 
               // biome-ignore lint/suspicious/noArrayIndexKey: the same picture may come more than once
               <tr key={`${name} ${index}`} className="border-t border-line/60 tabular-nums">
                 <td className="max-w-[320px] truncate py-1">{name}</td>
-                <td className="text-right">{ownSeconds === null ? "not there" : clockText(ownSeconds)}</td>
-                <td className="text-right">{otherSeconds === null ? "not there" : clockText(otherSeconds)}</td>
+                <td className="text-right">{ownSeconds === null ? "not there" : `${ownSeconds.toFixed(2)} s`}</td>
+                <td className="text-right">{otherSeconds === null ? "not there" : `${otherSeconds.toFixed(2)} s`}</td>
                 <td className="text-right">
                   {ownSeconds === null || otherSeconds === null ? "" : `${(otherSeconds - ownSeconds).toFixed(3)} s`}
                 </td>
