@@ -57,13 +57,13 @@ module.exports = {
       name: "fit-knows-no-pixels-and-no-sound",
       severity: "error",
       from: { path: core("fit") },
-      to: { path: core("picture|sound|film|check|interchange|music|grid|arrange") },
+      to: { path: core("picture|sound|film|measure|check|interchange|music|grid|arrange") },
     },
     {
       name: "picture-knows-no-beats",
       severity: "error",
       from: { path: core("picture") },
-      to: { path: core("music|grid|arrange|fit|sound|film|check|interchange") },
+      to: { path: core("music|grid|arrange|fit|sound|film|measure|check|interchange") },
     },
     {
       name: "words-stand-on-picture-and-show",
@@ -75,13 +75,13 @@ module.exports = {
       name: "sound-knows-no-pictures",
       severity: "error",
       from: { path: core("sound") },
-      to: { path: core("music|grid|arrange|fit|picture|film|check|interchange") },
+      to: { path: core("music|grid|arrange|fit|picture|film|measure|check|interchange") },
     },
     {
       name: "film-is-below-check-and-interchange",
       severity: "error",
       from: { path: core("film") },
-      to: { path: core("check|interchange") },
+      to: { path: core("measure|check|interchange") },
     },
     {
       name: "core-imports-nothing-above-it",

@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from "node:child_process";
 import { once } from "node:events";
-import { copyFile, mkdir, readdir, readFile, writeFile } from "node:fs/promises";
+import { copyFile, mkdir, readdir, readFile, rename, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { type FilmReport, fitPlanSchema, type MusicJson, readMarks } from "@humming-tide/core/interchange";
 import { newShowDocument, newShowSong, newSlide } from "@humming-tide/core/show";
@@ -464,6 +464,46 @@ describe("gather, pack and unpack", () => {
       ...[1, 2, 4, 5, 6, 7, 8, 9, 10, 11, 12].map((n) => `${n}.jpg`),
     ]);
     expect(songs.map(({ fileName }) => fileName)).toEqual(["song.wav"]);
+  });
+
+  it("checks a show as the page does, and says with its exit code whether it may be handed over", async () => {
+    const data = at("gather-data");
+    const json = at("findings.json");
+    const checked = await runHere("check", "Regatta", "--data", data, "--json", json);
+    expect([checked.status, checked.err]).toEqual([0, ""]);
+    expect(checked.out).toMatch(/^13 files, \d+ frames, \d+ landings within 0\.\d\d frames, -14\.\d LUFS/m);
+    expect(checked.out.trim().split("\n").at(-1)).toBe("OK");
+    const { findings } = JSON.parse(await readFile(json, "utf8")) as { findings: { kind: string; severity: string }[] };
+    // Striped pictures of a few hundred pixels in a film of 1080p.
+    expect(new Set(findings.map(({ kind }) => kind))).toContain("enlarged");
+    const stored = (await readdir(path.join(data, "media"), { recursive: true, withFileTypes: true })).find((entry) =>
+      entry.isFile(),
+    )!;
+    const place = path.join(stored.parentPath, stored.name);
+    await rename(place, at("away"));
+    const missing = await runHere("check", "Regatta", "--data", data);
+    await rename(at("away"), place);
+    expect(missing.status).toBe(1);
+    expect(missing.out).toMatch(/^error .*media-missing: /m);
+    expect(missing.out).toMatch(/^NOT OK: 1 error$/m);
+  });
+
+  it("writes the film for other tools, and finds what they moved", async () => {
+    const data = at("gather-data");
+    for (const format of ["otio", "edl", "csv", "mid", "pdf"]) {
+      const written = await runHere("timeline", "Regatta", "--to", at(`film.${format}`), "--data", data);
+      expect([format, written.status, written.err]).toEqual([format, 0, ""]);
+    }
+    const same = await runHere("timeline", "Regatta", "--compare", at("film.edl"), "--data", data);
+    expect([same.status, same.out]).toEqual([0, "Every change lies where the film has it."]);
+    const moved = (await readFile(at("film.otio"), "utf8")).replace("4.jpg", "forty.jpg").replace("4.jpg", "forty.jpg");
+    await writeFile(at("moved.otio"), moved);
+    const other = await runHere("timeline", "Regatta", "--compare", at("moved.otio"), "--data", data);
+    expect(other.status).toBe(1);
+    expect(other.out).toMatch(/4\.jpg: only in the film/);
+    expect(other.out).toMatch(/2 lie elsewhere$/);
+    const chapters = await runHere("timeline", "Regatta", "--to", at("film.vtt"), "--data", data);
+    expect([chapters.status, chapters.err]).toEqual([1, expect.stringContaining("Divide it on Gather")]);
   });
 
   it("packs a show and opens it elsewhere, and refuses what is no package", async () => {
