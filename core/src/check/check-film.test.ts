@@ -252,8 +252,8 @@ describe("a short film of some bars", () => {
     const facts = factsOf();
     const teaser = planFilm(showForOutput(document, document.outputs[1]!), facts);
     expect(teaser.totalFrames).toBe(16 * 25);
-    // Eight bars: two for each hero, one for each of two others.
-    expect(teaser.slots.length).toBe(5);
+    // Eight bars, a bar each.
+    expect(teaser.slots.length).toBe(8);
     const shown = new Set(teaser.slots.map(({ slideId }) => slideId));
     for (const hero of heroes) expect(shown).toContain(hero);
     const inTeaser = found(document, facts).filter(({ place }) => place.outputs.includes("Teaser"));

@@ -53,5 +53,7 @@ function partOf(show: ShowDocument, { songId, startSeconds, endSeconds, barsPerS
     ...part,
     pace: { kind: "bars", count: barsPerSlide },
     passages: part.passages.map((passage) => ({ ...passage, pace: null })),
+    // They come first, but stand as long as was asked for: by themselves heroes would stand twice as long.
+    slides: part.slides.map((slide) => ({ ...slide, hero: false })),
   };
 }
