@@ -1,5 +1,6 @@
+import { randomUUID } from "node:crypto";
 import { constants } from "node:fs";
-import { access, copyFile, link, stat } from "node:fs/promises";
+import { access, copyFile, link, rename, rm, stat } from "node:fs/promises";
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
 import { preferenceStore } from "../store/preference-store.ts";
@@ -27,30 +28,37 @@ const refused = (folder: string, why: string): HummingTideError =>
   new HummingTideError("films-folder", `Films cannot be put into "${folder}": ${why}.`);
 
 /**
- * Puts a finished film into the chosen folder under its own name, beside what is there: a second one is called "… 2". On the same disk it takes no room. What cannot be put there is said and stays in the data folder, where it is whole.
+ * Puts a copy of a finished film into the chosen folder under its own name, beside what is there: a second one is called "… 2". It has that name only when it is whole. What cannot be put there is said and stays in the data folder.
  */
 export async function putFilm(filmPath: string, fileName: string): Promise<{ copiedTo: string | null; step?: string }> {
   const folder = await preferenceStore.filmsFolder();
   if (folder === null) return { copiedTo: null };
+  const unfinished = path.join(folder, `.unfinished-${randomUUID()}`);
   try {
-    return { copiedTo: await putBeside(filmPath, folder, path.parse(fileName)) };
+    // Where the disk can, it shares the content until one of both is changed.
+    await copyFile(filmPath, unfinished, constants.COPYFILE_EXCL | constants.COPYFILE_FICLONE);
+    return { copiedTo: await named(unfinished, folder, path.parse(fileName)) };
   } catch (error) {
     return { copiedTo: null, step: `Done, but not put into "${folder}": ${(error as Error).message}` };
+  } finally {
+    await rm(unfinished, { force: true });
   }
 }
 
-async function putBeside(filmPath: string, folder: string, { name, ext }: path.ParsedPath): Promise<string> {
+/** Gives a file the first free name. */
+async function named(file: string, folder: string, { name, ext }: path.ParsedPath): Promise<string> {
   for (let count = 1; count <= MOST_COPIES; count++) {
     const place = path.join(folder, count === 1 ? `${name}${ext}` : `${name} ${count}${ext}`);
     try {
-      await link(filmPath, place).catch(async (error: { code?: string }) => {
-        if (error.code === "EEXIST") throw error;
-        // Another disk, or one without hard links.
-        await copyFile(filmPath, place, constants.COPYFILE_EXCL);
-      });
+      await link(file, place);
       return place;
     } catch (error) {
-      if ((error as { code?: string }).code !== "EEXIST") throw error;
+      const { code } = error as { code?: string };
+      if (code === "EEXIST") continue;
+      // A disk without hard links: nobody else is expected to take the name between both steps.
+      if (await stat(place).catch(() => null)) continue;
+      await rename(file, place);
+      return place;
     }
   }
   throw new Error("there are too many films of that name");

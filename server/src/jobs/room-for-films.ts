@@ -4,8 +4,8 @@ import type { FilmPlan } from "@humming-tide/core/film";
 import type { FilmOutput, Quality } from "@humming-tide/core/show";
 import { framesPerSecond } from "@humming-tide/core/time";
 
-/** Bits for a pixel of a film, from above: measured on the demo (docs/export.md), where moving pictures under grain take most. */
-const BITS_A_PIXEL: Readonly<Record<Quality, number>> = { small: 0.08, fine: 0.2, finest: 0.5 };
+/** Bits for a pixel of a film: two to three times what the demo takes (0.05 at "fine"), for photographs with more in them, and for grain. */
+const BITS_A_PIXEL: Readonly<Record<Quality, number>> = { small: 0.05, fine: 0.12, finest: 0.3 };
 /** Sound as it is mixed and unpacked meanwhile. */
 const SOUND_BYTES_A_SECOND = 48_000 * (8 + 2 * 4);
 /** Its parts, the film joined from them, and a copy of it for people. */
