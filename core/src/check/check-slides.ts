@@ -35,7 +35,7 @@ export function checkSlides(plan: FilmPlan): Finding[] {
         limit: SHORTEST_SLIDE_SECONDS,
         unit: "s",
         fixes: [
-          standing(slot, SHORTEST_SLIDE_SECONDS),
+          ...standing(slot, SHORTEST_SLIDE_SECONDS),
           { label: "Leave it out", fix: { kind: "leaveOut", slideId: slot.slideId } },
         ],
       });
@@ -49,16 +49,17 @@ export function checkSlides(plan: FilmPlan): Finding[] {
         value: words.seenSeconds,
         limit: words.neededSeconds,
         unit: "s",
-        fixes: [standing(slot, seconds + words.neededSeconds - words.seenSeconds)],
+        fixes: standing(slot, seconds + words.neededSeconds - words.seenSeconds),
       });
     return findings;
   });
 }
 
-/** To the next tenth of a second. */
-function standing({ slideId }: FilmSlot, seconds: number): Finding["fixes"][number] {
+/** To the next tenth of a second. A length is held the first time that a slide is shown: where it comes again, nothing is offered. */
+function standing({ slideId, round }: FilmSlot, seconds: number): Finding["fixes"] {
+  if (round > 0) return [];
   const rounded = Math.ceil(seconds * 10 - 1e-9) / 10;
-  return { label: `Let it stand for ${rounded.toFixed(1)} s`, fix: { kind: "stand", slideId, seconds: rounded } };
+  return [{ label: `Let it stand for ${rounded.toFixed(1)} s`, fix: { kind: "stand", slideId, seconds: rounded } }];
 }
 
 /** All words of a slot are there together, and are read one after the other. Fades count as half. */

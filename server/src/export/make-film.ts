@@ -63,7 +63,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
       plan,
       form,
       chapters: request.chapters ?? [],
-      posterPath: request.poster ? await writePoster(drawnFile(store, request.poster, "picture"), parts.folder) : null,
+      posterPath: await posterOf(request, parts.folder),
       flacPathOf: (soundName) => store.derivedPath(soundName, SONG_FILES.sound),
       pathOfImage: (picture, of) => drawnFile(store, picture, of, request.copies),
       clips,
@@ -84,6 +84,10 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
     await parts.remove();
   }
 }
+
+/** Null where there is none. One that cannot be read (it need not be in the film) is no reason to lose the film. */
+const posterOf = async ({ poster, store }: MakeFilmRequest, folder: string): Promise<string | null> =>
+  poster ? writePoster(drawnFile(store, poster, "picture"), folder).catch(() => null) : null;
 
 /** Decodes a film that was just made and measures it against its own report. */
 export async function measureFilm(request: MakeFilmRequest, made: MadeFilm): Promise<FilmMeasurement> {
