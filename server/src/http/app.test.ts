@@ -233,8 +233,19 @@ describe("saving shows", () => {
 
   it("says why there is no film to export yet", async () => {
     const show = await newShow();
-    const { body } = await request(app).post(`/api/shows/${show.id}/exports`).expect(400);
+    const { body } = await request(app)
+      .post(`/api/shows/${show.id}/exports`)
+      .send({ outputIds: ["main"] })
+      .expect(400);
     expect(body).toMatchObject({ code: "no-song" });
+    const gone = await request(app)
+      .post(`/api/shows/${show.id}/exports`)
+      .send({ outputIds: ["nobody"] })
+      .expect(404);
+    expect(gone.body).toMatchObject({ code: "output-unknown" });
+    await request(app).post(`/api/shows/${show.id}/exports`).expect(400);
+    await request(app).get(`/api/shows/${show.id}/film-files/exe`).expect(404);
+    await request(app).get(`/api/shows/${show.id}/film-files/pdf`).expect(400);
   });
 });
 

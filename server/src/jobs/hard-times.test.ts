@@ -4,7 +4,7 @@ import { createReadStream } from "node:fs";
 import { mkdir, rm, stat, statfs, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { ExportJob, SavedShow } from "@humming-tide/contract";
-import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { mainOutput, newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio } from "../start-server.ts";
 import { clickSong, createShow, ffmpeg, sendFile, stripedJpeg, temporaryFolder } from "../testing/index.ts";
@@ -62,6 +62,8 @@ async function waitFor<T>(what: string, look: () => Promise<T | null>): Promise<
   throw new Error(`Waited for ${what} in vain`);
 }
 
+const FILM = { size: { width: 1280, height: 720 }, frameRate: { num: 25, den: 1 } };
+
 /** A data folder with a show of a few pictures and a song, small enough to export quickly. */
 async function prepareShow(data: string, more: Partial<ShowDocument> = {}): Promise<string> {
   const studio = await openStudio(data);
@@ -80,7 +82,8 @@ async function prepareShow(data: string, more: Partial<ShowDocument> = {}): Prom
       ...newShowDocument("Regatta"),
       slides,
       songs: [newShowSong({ id: "song 1", sha256, fileName: "hard.wav" })],
-      size: { width: 1280, height: 720 },
+      ...FILM,
+      outputs: [mainOutput(FILM)],
       standsStill: true,
       ...more,
     });
@@ -90,6 +93,13 @@ async function prepareShow(data: string, more: Partial<ShowDocument> = {}): Prom
   }
 }
 
+const startExport = (address: string, showId: string): Promise<Response> =>
+  fetch(`${address}/api/shows/${showId}/exports`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ outputIds: ["main"] }),
+  });
+
 const exportsOf = async (address: string, showId: string): Promise<ExportJob[]> =>
   (await (await fetch(`${address}/api/shows/${showId}/exports`)).json()) as ExportJob[];
 
@@ -98,7 +108,7 @@ describe("a server that is killed in the middle of an export", () => {
     const data = path.join(place.folder, "killed");
     const showId = await prepareShow(data);
     const first = await startServer(data);
-    await fetch(`${first.address}/api/shows/${showId}/exports`, { method: "POST" });
+    await startExport(first.address, showId);
     const [{ id }] = (await exportsOf(first.address, showId)) as [ExportJob];
     const part = path.join(data, "exports", id, "parts", "00000.mp4");
     const finished = await waitFor("a finished part", async () => stat(part).catch(() => null));
@@ -128,9 +138,7 @@ describe("cancelling", () => {
     const data = path.join(place.folder, "cancelled");
     const showId = await prepareShow(data);
     const server = await startServer(data);
-    const { id } = (await (
-      await fetch(`${server.address}/api/shows/${showId}/exports`, { method: "POST" })
-    ).json()) as ExportJob;
+    const [{ id }] = (await (await startExport(server.address, showId)).json()) as [ExportJob];
     await waitFor("progress", async () =>
       (await exportsOf(server.address, showId))[0]!.progress > 0.05 ? true : null,
     );
@@ -174,15 +182,26 @@ describe("a full disk", () => {
   });
 
   it("fails an export with the reason, leaves no half film, and the show can still be saved and exported", async () => {
-    const disk = smallDisk("disk-export", 24);
+    const disk = smallDisk("disk-export", 120);
     const data = path.join(disk, "data");
     const showId = await prepareShow(data);
     const server = await startServer(data);
-    // All but a little is taken up by something else.
-    const { bavail, bsize } = await statfs(disk);
     const ballast = path.join(disk, "ballast");
-    await writeFile(ballast, Buffer.alloc(Math.max(0, bavail * bsize - 3_000_000)));
-    await fetch(`${server.address}/api/shows/${showId}/exports`, { method: "POST" });
+    // All but a little is taken up by something else.
+    const fill = async (): Promise<void> => {
+      const { bavail, bsize } = await statfs(disk);
+      await writeFile(ballast, Buffer.alloc(Math.max(0, bavail * bsize - 3_000_000)));
+    };
+    await fill();
+    const refused = await startExport(server.address, showId);
+    expect([refused.status, await exportsOf(server.address, showId)]).toEqual([507, []]);
+    expect(await refused.json()).toMatchObject({ code: "disk-short" });
+
+    // It fills up while the film is made.
+    await rm(ballast);
+    const [{ id }] = (await (await startExport(server.address, showId)).json()) as [ExportJob];
+    await waitFor("its parts", async () => stat(path.join(data, "exports", id, "parts")).catch(() => null));
+    await fill();
     const ended = async (count: number): Promise<ExportJob> =>
       waitFor("the end", async () => {
         const jobs = await exportsOf(server.address, showId);
@@ -199,10 +218,10 @@ describe("a full disk", () => {
     const saved = await fetch(`${server.address}/api/shows/${showId}`, {
       method: "PUT",
       headers: { "Content-Type": "application/json", "If-Match": `"${show.revision}"` },
-      body: JSON.stringify({ ...show.document, title: "After the flood", size: { width: 320, height: 180 } }),
+      body: JSON.stringify({ ...show.document, title: "After the flood" }),
     });
     expect(saved.status).toBe(200);
-    await fetch(`${server.address}/api/shows/${showId}/exports`, { method: "POST" });
+    await startExport(server.address, showId);
     expect(await ended(2)).toMatchObject({ state: "done", measurement: { ok: true } });
     await stopHard(server);
   });

@@ -10,8 +10,9 @@ const BITS_A_PIXEL: Readonly<Record<Quality, number>> = { small: 0.05, fine: 0.1
 const SOUND_BYTES_A_SECOND = 48_000 * (8 + 2 * 4);
 /** Its parts, the film joined from them, and a copy of it for people. */
 const TIMES_ON_DISK = 3;
-/** What is left for everything else. */
+/** What is left for everything else, and of a small disk no more than this share. */
 const SPARE_BYTES = 300_000_000;
+const SPARE_SHARE = 0.02;
 
 /** What making a film takes on the disk at most, about. */
 export function estimatedBytes(plan: FilmPlan, { quality }: Pick<FilmOutput, "quality">): number {
@@ -23,13 +24,14 @@ export function estimatedBytes(plan: FilmPlan, { quality }: Pick<FilmOutput, "qu
 
 /** Throws `disk-short` where a folder's disk has less room than that, so that it is said before an hour's work and not behind it. */
 export async function checkRoom(folder: string, bytes: number): Promise<void> {
-  const { bavail, bsize } = await statfs(folder);
+  const { bavail, blocks, bsize } = await statfs(folder);
   const free = bavail * bsize;
-  if (free >= bytes + SPARE_BYTES) return;
+  const spare = Math.min(SPARE_BYTES, SPARE_SHARE * blocks * bsize);
+  if (free >= bytes + spare) return;
   throw new HummingTideError(
     "disk-short",
-    `The films ask for about ${gigabytes(bytes + SPARE_BYTES)} on the disk of the data folder while they are made, and ${gigabytes(free)} are free. Make room, or choose smaller films.`,
+    `The films ask for about ${gigabytes(bytes + spare)} on the disk of the data folder while they are made, and ${gigabytes(free)} are free. Make room, or choose smaller films.`,
   );
 }
 
-const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(1)} GB`;
+const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(bytes < 1e9 ? 2 : 1)} GB`;
