@@ -269,7 +269,7 @@ const FIRST_PASSAGE: Passage = newPassage("p1", "");
 
 /** A show that nobody has decided anything about yet. 25 fps, 1080p, best overall fit, one passage. */
 export function newShowDocument(title: string): ShowDocument {
-  const film = { size: { width: 1920, height: 1080 }, frameRate: { num: 25, den: 1 } };
+  const film = { frameRate: { num: 25, den: 1 }, size: { width: 1920, height: 1080 } };
   return {
     version: SHOW_DOCUMENT_VERSION,
     title,
