@@ -225,8 +225,8 @@ test("a voice is recorded: count-in, level, listen, keep, another take; a record
     await page.getByRole("radio", { name: "Sound", exact: true }).click();
     await page.getByRole("button", { name: "Take it in" }).click();
     await expect.poll(async () => (await voices())[1]?.takes.length).toBe(2);
-    expect((await voices())[1]?.take).toBe(1);
-    const { sha256 } = (await voices())[1]?.takes[1]!;
+    expect((await voices())[1]!.take).toBe(1);
+    const { sha256 } = (await voices())[1]!.takes[1]!;
     const heard = (await (await fetch(`${app.address}/api/media/${sha256}/speech`)).json()) as {
       durationSeconds: number;
     };
