@@ -54,7 +54,7 @@ async function send(address: string, content: Uint8Array, name: string): ReturnT
 }
 
 async function waitFor<T>(what: string, look: () => Promise<T | null>): Promise<T> {
-  for (let i = 0; i < 600; i++) {
+  for (let i = 0; i < 1500; i++) {
     const found = await look();
     if (found !== null) return found;
     await new Promise((resolve) => setTimeout(resolve, 100));
