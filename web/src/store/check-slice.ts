@@ -1,5 +1,5 @@
 import type { CheckRun } from "@humming-tide/contract";
-import type { Finding, Severity } from "@humming-tide/core/check";
+import { type Finding, type Severity, sortedFindings } from "@humming-tide/core/check";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { plain } from "./plain.ts";
 
@@ -26,14 +26,12 @@ const THOROUGH: ReadonlySet<Finding["kind"]> = new Set([
   "true-peak",
 ]);
 
-const RANK: Readonly<Record<Severity, number>> = { error: 0, warning: 1, hint: 2 };
-
 function withFindings(live: readonly Finding[], run: CheckRun | null): CheckState {
   const thorough = (run?.findings ?? []).filter(
     // A strip beside a picture is in the plan; bars in the picture itself have to be seen.
     ({ kind, limit }) => THOROUGH.has(kind) || (kind === "bars" && limit === 0),
   );
-  const findings = [...thorough, ...live].sort((a, b) => RANK[a.severity] - RANK[b.severity]);
+  const findings = sortedFindings([...thorough, ...live]);
   const bySlot: Record<number, Severity> = {};
   for (const { place, severity } of findings) if (place.slotIndex !== null) bySlot[place.slotIndex] ??= severity;
   return { live, run, findings, bySlot };
