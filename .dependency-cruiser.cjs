@@ -84,6 +84,12 @@ module.exports = {
       to: { path: core("measure|check|interchange") },
     },
     {
+      name: "web-player-stands-on-film",
+      severity: "error",
+      from: { path: core("web-player"), pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/", pathNot: core("web-player|film|picture|time") },
+    },
+    {
       name: "core-imports-nothing-above-it",
       severity: "error",
       from: { path: "^core/" },

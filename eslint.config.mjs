@@ -11,7 +11,7 @@ export default tseslint.config(
       "server/assembly/**",
       "**/*.cjs",
       "vitest.config.ts",
-      "web/vite.config.ts",
+      "web/vite.*.ts",
     ],
   },
   ...tseslint.configs.recommendedTypeChecked,

@@ -83,8 +83,10 @@ export function ensurePackages() {
 
 /** Builds the page where its sources are newer than what was built. */
 export function ensureBuilt() {
-  const built = path.join("web", "dist", "index.html");
-  const sources = ["web/src", "core/src", "contract/src", "web/index.html", "web/vite.config.ts", "package-lock.json"];
+  // Built last.
+  const built = path.join("web", "dist", "player", "player.js");
+  const pages = ["web/index.html", "web/vite.config.ts", "web/vite.player.config.ts", "web/package.json"];
+  const sources = ["web/src", "core/src", "contract/src", ...pages, "package-lock.json"];
   if (existsSync(built) && Math.max(...sources.map(newest)) <= statSync(built).mtimeMs) return;
   console.log("Building the page …");
   run("npm", ["run", "build", "--silent"]);

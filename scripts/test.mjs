@@ -11,8 +11,9 @@ if (!complete) {
 // The longest first: lint beside the types of each room.
 const checks = ["check:lint", "check:types", "check:format", "check:imports", "check:unused"];
 await runTogether(checks.map((step) => [step, "npm", ["run", "--silent", step]]));
+// Unit tests pack the built page of the web player.
+ensureBuilt();
 console.log("\n== test:unit");
 run("npm", ["run", "--silent", "test:unit"]);
-ensureBuilt();
 console.log("\n== test:e2e");
 run("npm", ["run", "--silent", "test:e2e"]);

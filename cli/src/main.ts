@@ -7,6 +7,7 @@ import { GATHER_HELP, gather } from "./commands/gather.ts";
 import { MAKE_HELP, make } from "./commands/make.ts";
 import { MARKS_HELP, marks } from "./commands/marks.ts";
 import { PACK_HELP, pack, UNPACK_HELP, unpack } from "./commands/package.ts";
+import { PLAYER_HELP, player } from "./commands/player.ts";
 import { TIMELINE_HELP, timeline } from "./commands/timeline.ts";
 import { VERIFY_HELP, verify } from "./commands/verify.ts";
 import { processTerminal, type Terminal } from "./terminal.ts";
@@ -20,6 +21,7 @@ const HELP = `humming-tide COMMAND ...
   verify    measure a film against its report
   check     look for what should not be handed over
   timeline  write the film for other tools, or compare what they made of it
+  player    write the film as a folder that plays in any browser
   gather    bring a folder of pictures and clips into a show
   pack      write a show with all its media into one file
   unpack    open such a file as a new show
@@ -36,6 +38,7 @@ const COMMANDS: Readonly<
   verify: { help: VERIFY_HELP, run: verify },
   check: { help: CHECK_HELP, run: check },
   timeline: { help: TIMELINE_HELP, run: timeline },
+  player: { help: PLAYER_HELP, run: player },
   gather: { help: GATHER_HELP, run: gather },
   pack: { help: PACK_HELP, run: pack },
   unpack: { help: UNPACK_HELP, run: unpack },

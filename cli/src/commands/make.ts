@@ -6,7 +6,6 @@ import type { MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { planFilm } from "@humming-tide/core/film";
 import {
-  type Container,
   naturalOrder,
   newShowDocument,
   newShowSong,
@@ -14,6 +13,7 @@ import {
   type Pace,
   type ShowDocument,
   type Slide,
+  type VideoContainer,
 } from "@humming-tide/core/show";
 import { clockText, frameRateName, parseFrameRate } from "@humming-tide/core/time";
 import { findFfmpeg, makeFilm, openStudio, type Studio } from "@humming-tide/server";
@@ -43,7 +43,7 @@ interface MakeOptions {
   readonly music: string;
   readonly photos: string;
   readonly out: string;
-  readonly container: Container;
+  readonly container: VideoContainer;
   readonly report: string | undefined;
   readonly frameRate: ShowDocument["frameRate"];
   readonly size: ShowDocument["size"];

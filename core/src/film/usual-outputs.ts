@@ -26,6 +26,7 @@ export function usualOutputs(
     { ...main, name: "4:5", size: { width: 1080, height: 1350 } },
     { ...main, name: "Venue loop", loops: true },
     { ...main, name: "For phones", size: { width: 1280, height: 720 }, quality: "small" },
+    { ...main, name: "Web player", container: "player" },
   ];
 }
 

@@ -77,6 +77,7 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
     before.seed !== after.seed && "drawn anew",
     !same([before.frameRate, before.size], [after.frameRate, after.size]) && "format changed",
     !same(before.outputs, after.outputs) && "outputs changed",
+    !same(before.clientOffer, after.clientOffer) && "client page changed",
   ];
   return phrases.filter((phrase) => phrase !== false);
 }

@@ -1,4 +1,5 @@
 import { HummingTideError } from "../failure/index.ts";
+import { FIRST_CLIENT_OFFER } from "./client-page.ts";
 import { SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
 import { FIRST_LAYOUT } from "./layout.ts";
 import { mainOutput } from "./outputs.ts";
@@ -119,6 +120,8 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
     ...old,
     version: 9,
   }),
+  /** Version 9 had no client page, and no output was a player. */
+  9: (old) => ({ clientOffer: FIRST_CLIENT_OFFER, ...old, version: 10 }),
 };
 
 const AS_ABOVE_IN_VERSION_6 = { transition: null, fill: null, move: null };

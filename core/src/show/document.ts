@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { clientOfferSchema, FIRST_CLIENT_OFFER } from "./client-page.ts";
 import { FIRST_LAYOUT, layoutSchema } from "./layout.ts";
 import { wordsSchema } from "./letters.ts";
 import { type FilmOutput, mainOutput, outputsSchema } from "./outputs.ts";
@@ -11,7 +12,7 @@ import { clipSoundWishSchema, FIRST_MIX, soundMixSchema, type Voice, voicesSchem
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
  * so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 9;
+export const SHOW_DOCUMENT_VERSION = 10;
 
 const id = z.string().min(1).max(64);
 
@@ -225,6 +226,7 @@ export const showDocumentSchema = z
     seed: seedSchema,
     /** What is handed over, in the order of the list. */
     outputs: outputsSchema,
+    clientOffer: clientOfferSchema,
   })
   .superRefine((show, context) => {
     const problem = disorder(show);
@@ -292,6 +294,7 @@ export function newShowDocument(title: string): ShowDocument {
     standsStill: false,
     seed: 1,
     outputs: [mainOutput(film)],
+    clientOffer: FIRST_CLIENT_OFFER,
   };
 }
 

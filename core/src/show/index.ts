@@ -1,3 +1,4 @@
+export { type ClientOffer, clientOfferSchema, FIRST_CLIENT_OFFER, type Price } from "./client-page.ts";
 export { describeChange } from "./describe-change.ts";
 export {
   type ClipPart,
@@ -58,14 +59,15 @@ export { lockOrder, moveSlides, orderSlides, type SlideOrder, shiftClock, shiftS
 export { addOutput, changeOutput, removeOutput } from "./output-edits.ts";
 export {
   type Container,
-  containerSchema,
   type FilmOutput,
   type FilmPart,
   filmOutputSchema,
+  isVideo,
   MOST_OUTPUTS,
   mainOutput,
   QUALITIES,
   type Quality,
+  type VideoContainer,
   type Watermark,
 } from "./outputs.ts";
 export {

@@ -6,16 +6,20 @@ import { frameRateSchema, frameSizeSchema } from "./values.ts";
 
 const id = z.string().min(1).max(64);
 
-/** MP4 with H.264 and AAC, or WebM with VP9 and Opus. */
-export const containerSchema = z.enum(["mp4", "webm"]);
+/** MP4 with H.264 and AAC, WebM with VP9 and Opus, or a folder, packed as a zip, whose page plays pictures and sound in a browser. */
+const containerSchema = z.enum(["mp4", "webm", "player"]);
 export type Container = z.infer<typeof containerSchema>;
+/** Those that hold a film as one file of video. */
+export type VideoContainer = Exclude<Container, "player">;
+
+export const isVideo = (container: Container): container is VideoContainer => container !== "player";
 
 /** "small": for phones and slow lines; "fine": nobody sees a difference; "finest": for those who will work on it. */
 export const QUALITIES = ["small", "fine", "finest"] as const;
 const qualitySchema = z.enum(QUALITIES);
 export type Quality = z.infer<typeof qualitySchema>;
 
-const watermarkSchema = z.object({
+export const watermarkSchema = z.object({
   text: z.string().min(1).max(120),
   place: z.enum(WORD_PLACES),
   /** 0 hardly, 1 wholly. */

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { clientOfferSchema, FIRST_CLIENT_OFFER } from "./client-page.ts";
 import {
   newPassage,
   type Passage,
@@ -23,6 +24,7 @@ const currentTemplateSchema = z.object({
   mix: soundMixSchema.default(FIRST_MIX),
   /** Null: of a template that knew none. */
   outputs: outputsSchema.nullable().default(null),
+  clientOffer: clientOfferSchema.default(FIRST_CLIENT_OFFER),
   passages: z
     .array(z.object({ name: passageNameSchema, style: styleWishesSchema, pace: paceSchema.nullable().default(null) }))
     .max(500),
@@ -43,7 +45,7 @@ const withoutMedia = <T extends Pick<StyleWishes, "fill" | "graphic">>(
 });
 
 export function templateOf(show: ShowDocument): ShowTemplate {
-  const { frameRate, size, pace, style, transitionLanding, standsStill, mix, outputs, passages } = show;
+  const { frameRate, size, pace, style, transitionLanding, standsStill, mix, outputs, clientOffer, passages } = show;
   return {
     frameRate,
     size,
@@ -53,6 +55,7 @@ export function templateOf(show: ShowDocument): ShowTemplate {
     standsStill,
     mix,
     outputs,
+    clientOffer,
     passages: passages.map(({ name, style: own, pace: ownPace }) => ({
       name,
       style: withoutMedia(own, { fill: null, graphic: null }),
@@ -66,9 +69,9 @@ export function templateOf(show: ShowDocument): ShowTemplate {
  * pictures the passages stay, and those of the same name take over its settings.
  */
 export function applyTemplate(show: ShowDocument, template: ShowTemplate): ShowDocument {
-  const { frameRate, size, pace, style, transitionLanding, standsStill, mix } = template;
+  const { frameRate, size, pace, style, transitionLanding, standsStill, mix, clientOffer } = template;
   const outputs = template.outputs ?? [mainOutput(template)];
-  const rules = { frameRate, size, pace, style, transitionLanding, standsStill, mix, outputs };
+  const rules = { frameRate, size, pace, style, transitionLanding, standsStill, mix, outputs, clientOffer };
   if (show.slides.length === 0 && template.passages.length > 0) {
     const passages = template.passages.map(
       (passage, index): Passage => ({ ...newPassage(`p${index + 1}`, ""), ...passage }),

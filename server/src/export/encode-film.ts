@@ -1,4 +1,4 @@
-import { writeFile } from "node:fs/promises";
+import { rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { Chapter, FilmPlan } from "@humming-tide/core/film";
 import { tellsByItself } from "@humming-tide/core/interchange";
@@ -85,22 +85,31 @@ async function beginSound(request: EncodeRequest): Promise<{ readonly finished: 
 }
 
 async function encodeSound({ parts, form, signal }: EncodeRequest): Promise<void> {
-  const raw = ["-f", "f32le", "-ar", String(FILM_SAMPLE_RATE), "-ac", String(MIX_CHANNELS)];
   const place = parts.soundPath;
-  const format = form.container === "mp4" ? "ipod" : "webm";
+  await encodeMixed(form, mixPathOf(parts), parts.unfinished(place), signal);
+  await parts.finish(place);
+}
+
+async function encodeMixed(form: FileForm, mixPath: string, soundPath: string, signal: AbortSignal): Promise<void> {
+  const raw = ["-f", "f32le", "-ar", String(FILM_SAMPLE_RATE), "-ac", String(MIX_CHANNELS)];
+  const format = form.container === "mp4" ? ["-movflags", "+faststart", "-f", "ipod"] : ["-f", "webm"];
   await runFfmpeg(
-    [
-      ...raw,
-      ...inputFile(mixPathOf(parts)),
-      ...soundEncoding(form),
-      "-f",
-      format,
-      "-y",
-      `file:${parts.unfinished(place)}`,
-    ],
+    [...raw, ...inputFile(mixPath), ...soundEncoding(form), ...format, "-y", `file:${soundPath}`],
     signal,
   );
-  await parts.finish(place);
+}
+
+/** The sound of a film by itself, mixed (at `mixPath`, for as long as it takes) and encoded. Throws `song-missing`, `ffmpeg-failed`, and the signal's reason. */
+export async function encodeMix(
+  request: Pick<EncodeRequest, "plan" | "form" | "flacPathOf" | "signal"> & {
+    readonly mixPath: string;
+    readonly soundPath: string;
+  },
+): Promise<void> {
+  const { form, mixPath, soundPath, signal } = request;
+  await writeMix(request);
+  await encodeMixed(form, mixPath, soundPath, signal);
+  await rm(mixPath, { force: true });
 }
 
 async function encodeSegments(request: EncodeRequest, segments: readonly FilmSegment[]): Promise<void> {

@@ -1,4 +1,4 @@
-import type { Container, Quality } from "@humming-tide/core/show";
+import type { Quality, VideoContainer } from "@humming-tide/core/show";
 import type { FrameRate } from "@humming-tide/core/time";
 
 const COLOURS = ["-color_primaries", "bt709", "-color_trc", "bt709", "-colorspace", "bt709", "-color_range", "tv"];
@@ -14,7 +14,7 @@ const keyFrameEvery = (rate: FrameRate): string => String(Math.round((2 * rate.n
 
 /** How a film is packed. */
 export interface FileForm {
-  readonly container: Container;
+  readonly container: VideoContainer;
   readonly quality: Quality;
 }
 
@@ -22,13 +22,13 @@ export interface FileForm {
 const RATE_FACTORS = {
   mp4: { small: 25, fine: 18, finest: 12 },
   webm: { small: 36, fine: 26, finest: 16 },
-} as const satisfies Record<Container, Record<Quality, number>>;
+} as const satisfies Record<VideoContainer, Record<Quality, number>>;
 
 /** Kilobits a second of stereo sound. */
 const SOUND_KILOBITS = {
   mp4: { small: 128, fine: 256, finest: 320 },
   webm: { small: 96, fine: 192, finest: 256 },
-} as const satisfies Record<Container, Record<Quality, number>>;
+} as const satisfies Record<VideoContainer, Record<Quality, number>>;
 
 /** The encoder settings of a film's picture, shared with the benchmark so that both are measured alike. */
 export function videoEncoding(rate: FrameRate, { container, quality }: FileForm): string[] {
@@ -68,7 +68,7 @@ export function soundEncoding({ container, quality }: FileForm): string[] {
 }
 
 /** What is said to the file's writer at the end. */
-export function fileOptions(container: Container, rate: FrameRate): string[] {
+export function fileOptions(container: VideoContainer, rate: FrameRate): string[] {
   switch (container) {
     case "mp4":
       return ["-video_track_timescale", String(rate.num), "-movflags", "+faststart", "-f", "mp4"];

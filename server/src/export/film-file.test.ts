@@ -4,7 +4,7 @@ import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import type { FilmReport } from "@humming-tide/core/interchange";
 import { newTransition } from "@humming-tide/core/picture";
-import type { Container } from "@humming-tide/core/show";
+import type { VideoContainer } from "@humming-tide/core/show";
 import { FIRST_STYLE, newCard, newShowSong, type ShowDocument } from "@humming-tide/core/show";
 import { parseFrameRate } from "@humming-tide/core/time";
 import sharp from "sharp";
@@ -30,7 +30,7 @@ afterAll(() => place.close());
 async function make(
   name: string,
   more: Partial<ShowDocument>,
-  container: Container = "mp4",
+  container: VideoContainer = "mp4",
 ): Promise<{ film: string; report: FilmReport }> {
   const show = { ...document, ...more };
   const film = path.join(place.folder, `${name}.${container}`);

@@ -4,7 +4,7 @@ import { readdir, stat, truncate } from "node:fs/promises";
 import path from "node:path";
 import { type FilmPlan, planFilm } from "@humming-tide/core/film";
 import { type FilmReport, filmReport } from "@humming-tide/core/interchange";
-import { type Container, FIRST_STYLE, type ShowDocument } from "@humming-tide/core/show";
+import { FIRST_STYLE, type ShowDocument, type VideoContainer } from "@humming-tide/core/show";
 import { NAMED_FRAME_RATES, parseFrameRate } from "@humming-tide/core/time";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -192,7 +192,7 @@ describe("a film that is joined of segments", () => {
 async function make(
   name: string,
   more: Partial<ShowDocument>,
-  container: Container,
+  container: VideoContainer,
   signal = new AbortController().signal,
 ): Promise<Made & { plan: FilmPlan }> {
   const film = path.join(place.folder, `${name}.${container}`);

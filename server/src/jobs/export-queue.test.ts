@@ -142,8 +142,8 @@ it("makes the films of several outputs one after the other: voices heard, chapte
 it("says before the work that the disk is too small for it", async () => {
   const { document } = await studio.shows.get(showId);
   const plan = planOutput(document, mainOutput(document), await studio.library.filmFacts(document));
-  const bytes = estimatedBytes(plan, { quality: "fine" });
-  expect(estimatedBytes(plan, { quality: "small" })).toBeLessThan(bytes);
+  const bytes = estimatedBytes(plan, mainOutput(document));
+  expect(estimatedBytes(plan, { ...mainOutput(document), quality: "small" })).toBeLessThan(bytes);
   await checkRoom(place.folder, bytes);
   const { bavail, bsize } = await statfs(place.folder);
   await expect(checkRoom(place.folder, bavail * bsize)).rejects.toMatchObject({ code: "disk-short" });

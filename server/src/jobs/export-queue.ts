@@ -9,7 +9,7 @@ import type { FilmOutput, ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { findFfmpeg } from "../media/ffmpeg.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
-import { exportStore, type StoredExport } from "../store/export-store.ts";
+import { exportStore, fileEnding, type StoredExport } from "../store/export-store.ts";
 import { startWorker } from "../workers/start-worker.ts";
 import { workerMessages } from "../workers/worker-messages.ts";
 import type { ExportMessage, ExportTask } from "./export-worker.ts";
@@ -95,7 +95,7 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
   }
 
   filmPath({ id, output }: Pick<ExportJob, "id" | "output">): string {
-    return path.join(this.#folder.exports, id, `film.${output.container}`);
+    return path.join(this.#folder.exports, id, `film.${fileEnding(output)}`);
   }
 
   reportPath(id: string): string {
@@ -163,8 +163,9 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
             await exportStore.update(id, { step: job.step, progress: job.progress });
           }
         } else if (message.kind === "done") {
-          await writeFile(this.reportPath(id), message.report);
-          const { bytes, measurement } = message;
+          const { bytes, film } = message;
+          if (film) await writeFile(this.reportPath(id), film.report);
+          const measurement = film?.measurement ?? null;
           const copied = await putFilm(this.filmPath(job), job.fileName);
           await this.#change(job, { state: "done", step: "Done", progress: 1, bytes, measurement, ...copied });
         } else if (message.code === "cancelled") {

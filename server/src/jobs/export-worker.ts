@@ -3,9 +3,10 @@ import type { FilmMeasurement } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf, factsOf, type PlainFacts, planOutput } from "@humming-tide/core/film";
 import { drawnPicture } from "@humming-tide/core/picture";
-import { type FilmOutput, posterSlide, type ShowDocument } from "@humming-tide/core/show";
+import { type FilmOutput, isVideo, posterSlide, type ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { type FilmProgress, makeFilm, measureFilm } from "../export/make-film.ts";
+import { writePlayer } from "../hand-over/web-player/write-player.ts";
 import { ContentStore } from "../media/content-store.ts";
 
 export interface ExportTask {
@@ -19,9 +20,15 @@ export interface ExportTask {
   readonly partsFolder: string;
 }
 
+/** What is known of a film that is one file: its plan as text, and what was measured in it. A player has none: its page draws it. */
+export interface FilmFacts {
+  readonly report: string;
+  readonly measurement: FilmMeasurement;
+}
+
 export type ExportMessage =
   | ({ readonly kind: "progress" } & FilmProgress)
-  | { readonly kind: "done"; readonly report: string; readonly bytes: number; readonly measurement: FilmMeasurement }
+  | { readonly kind: "done"; readonly bytes: number; readonly film: FilmFacts | null }
   | { readonly kind: "failed"; readonly code: string; readonly message: string };
 
 const task = (workerData as { data: ExportTask }).data;
@@ -33,24 +40,32 @@ port.once("message", () => cancel.abort(new HummingTideError("cancelled", "The e
 try {
   const { document, output } = task;
   const plan = planOutput(document, output, factsOf(task.facts));
-  const poster = posterSlide(document);
-  const request = {
+  const common = {
     plan,
     store: new ContentStore(task.folder),
     title: document.title,
-    form: output,
     chapters: chaptersOf(document, plan),
-    poster: poster ? drawnPicture(poster.sha256, poster.turn) : null,
     copies: task.copies,
-    filmPath: task.filmPath,
-    partsFolder: task.partsFolder,
-    songPathOf: (sha256: string) => document.songs.find((song) => song.sha256 === sha256)?.fileName ?? sha256,
     signal: cancel.signal,
     onProgress: (progress: FilmProgress) => say({ kind: "progress", ...progress }),
   };
-  const made = await makeFilm(request);
-  const measurement = await measureFilm(request, made);
-  say({ kind: "done", report: JSON.stringify(made.report, null, 1), bytes: made.bytes, measurement });
+  const { container } = output;
+  if (isVideo(container)) {
+    const poster = posterSlide(document);
+    const request = {
+      ...common,
+      form: { container, quality: output.quality },
+      poster: poster ? drawnPicture(poster.sha256, poster.turn) : null,
+      filmPath: task.filmPath,
+      partsFolder: task.partsFolder,
+      songPathOf: (sha256: string) => document.songs.find((song) => song.sha256 === sha256)?.fileName ?? sha256,
+    };
+    const { report, bytes } = await makeFilm(request);
+    const measurement = await measureFilm(request, { report, bytes });
+    say({ kind: "done", bytes, film: { report: JSON.stringify(report, null, 1), measurement } });
+  } else {
+    say({ kind: "done", bytes: await writePlayer({ ...common, output, place: task.filmPath }), film: null });
+  }
 } catch (error) {
   const known = error instanceof HummingTideError;
   say({

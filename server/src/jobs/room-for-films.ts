@@ -1,7 +1,7 @@
 import { statfs } from "node:fs/promises";
 import { HummingTideError } from "@humming-tide/core";
 import type { FilmPlan } from "@humming-tide/core/film";
-import type { FilmOutput, Quality } from "@humming-tide/core/show";
+import { type FilmOutput, isVideo, type Quality } from "@humming-tide/core/show";
 import { framesPerSecond } from "@humming-tide/core/time";
 
 /** Bits for a pixel of a film: two to three times what the demo takes (0.05 at "fine"), for photographs with more in them, and for grain. */
@@ -14,11 +14,22 @@ const TIMES_ON_DISK = 3;
 const SPARE_BYTES = 300_000_000;
 const SPARE_SHARE = 0.02;
 
+/** A picture of a player, about, with its words. */
+const PLAYER_PICTURE_BYTES = 4_000_000;
+
 /** What making a film takes on the disk at most, about. */
-export function estimatedBytes(plan: FilmPlan, { quality }: Pick<FilmOutput, "quality">): number {
+export function estimatedBytes(
+  plan: FilmPlan,
+  { quality, container }: Pick<FilmOutput, "quality" | "container">,
+): number {
   const { width, height } = plan.size;
   const video = (plan.totalFrames * width * height * BITS_A_PIXEL[quality]) / 8;
   const seconds = plan.totalFrames / framesPerSecond(plan.rate);
+  if (!isVideo(container)) {
+    const clips = plan.slots.filter(({ clip }) => clip !== null).length / plan.slots.length;
+    const pictures = plan.slots.length * PLAYER_PICTURE_BYTES;
+    return TIMES_ON_DISK * (pictures + clips * video) + seconds * SOUND_BYTES_A_SECOND;
+  }
   return TIMES_ON_DISK * video + seconds * SOUND_BYTES_A_SECOND;
 }
 

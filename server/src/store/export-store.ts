@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { type ExportJob, exportJobSchema, type FilmMeasurement } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { type FilmOutput, mainOutput, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import { type FilmOutput, isVideo, mainOutput, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import { safeFileName } from "../file-names.ts";
 import { ExportRow } from "./database.ts";
 
@@ -107,8 +107,16 @@ function toStoredExport(row: ExportRow): StoredExport {
   return { job, document };
 }
 
+/** Of the file that an output is handed over as. */
+export const fileEnding = ({ container }: Pick<FilmOutput, "container">): string =>
+  isVideo(container) ? container : "zip";
+
 /** "Closing night, Vertical teaser 1080x1920.mp4". */
-function filmFileName(document: ShowDocument, { name, size: { width, height }, container }: FilmOutput): string {
+function filmFileName(document: ShowDocument, output: FilmOutput): string {
+  const {
+    name,
+    size: { width, height },
+  } = output;
   const size = width * 9 === height * 16 ? `${height}p` : `${width}x${height}`;
-  return `${safeFileName(`${document.title.slice(0, 60)}, ${name}`, "Film")} ${size}.${container}`;
+  return `${safeFileName(`${document.title.slice(0, 60)}, ${name}`, "Film")} ${size}.${fileEnding(output)}`;
 }

@@ -7,21 +7,10 @@ import {
 } from "@humming-tide/core/picture";
 import type { Look, Turn } from "@humming-tide/core/show";
 import { mediaUrl } from "../api.ts";
+import { type Following, FollowingVideo } from "./following-video.ts";
 
-/** A playing copy may be this far beside the film before it is put right: a jump costs more than that. */
-const LARGEST_DRIFT_SECONDS = 0.1;
-/** A copy that cannot be played yet (it is still being made) is asked for again after this long. */
-const RETRY_MS = 3000;
 /** Longest side of a clip that has a look. */
 const LOOK_PIXELS = 960;
-
-interface Playing {
-  readonly seconds: number;
-  readonly isPlaying: boolean;
-  /** Seconds of the film in a second of listening. */
-  readonly speed: number;
-  readonly framesPerSecond: number;
-}
 
 /** A clip by its image, and what is shown of it. */
 export interface ShownClip {
@@ -34,7 +23,7 @@ export class StageClips extends EventTarget {
   readonly #videos = new Map<number, StageClip>();
 
   /** Brings what a frame shows of clips under way, has those that come next ready where they begin, and lets go of the others. */
-  need(shown: readonly ShownClip[], coming: readonly ShownClip[], playing: Omit<Playing, "seconds">): void {
+  need(shown: readonly ShownClip[], coming: readonly ShownClip[], playing: Omit<Following, "seconds">): void {
     const slots = new Set([...shown, ...coming].map(({ clip }) => clip.slotIndex));
     for (const [slotIndex, video] of this.#videos) {
       if (slots.has(slotIndex)) continue;
@@ -74,51 +63,19 @@ export class StageClips extends EventTarget {
 class StageClip {
   readonly picture: string;
   readonly #turn: Turn;
-  readonly #video = document.createElement("video");
+  readonly #video: FollowingVideo;
   #turned: OffscreenCanvas | null = null;
   #toned: OffscreenCanvas | null = null;
-  #wanted = 0;
-  #failedAt = Number.NEGATIVE_INFINITY;
 
   constructor(picture: string, onArrived: () => void) {
     this.picture = picture;
     const { sha256, turn } = parseDrawnPicture(picture)!;
     this.#turn = turn;
-    this.#video.muted = true;
-    this.#video.playsInline = true;
-    this.#video.preload = "auto";
-    this.#video.addEventListener("seeked", onArrived);
-    this.#video.addEventListener("loadeddata", () => {
-      this.#video.currentTime = this.#wanted;
-      onArrived();
-    });
-    this.#video.addEventListener("error", () => {
-      this.#failedAt = performance.now();
-    });
-    this.#video.src = mediaUrl(sha256, "proxy");
+    this.#video = new FollowingVideo(mediaUrl(sha256, "proxy"), onArrived);
   }
 
-  follow({ seconds, isPlaying, speed, framesPerSecond }: Playing): void {
-    const video = this.#video;
-    if (video.error) {
-      if (performance.now() - this.#failedAt > RETRY_MS) {
-        this.#failedAt = performance.now();
-        video.load();
-      }
-      return;
-    }
-    // The middle of the film's frame: the copy's frame boundaries need not be the film's.
-    this.#wanted = seconds + 0.25 / framesPerSecond;
-    if (video.readyState === 0) return;
-    const drift = Math.abs(video.currentTime - this.#wanted);
-    if (isPlaying) {
-      video.playbackRate = Math.max(0.0625, Math.min(16, speed));
-      if (drift > LARGEST_DRIFT_SECONDS && !video.seeking) video.currentTime = this.#wanted;
-      if (video.paused && !video.ended) void video.play().catch(() => undefined);
-    } else {
-      if (!video.paused) video.pause();
-      if (drift > 0.2 / framesPerSecond && !video.seeking) video.currentTime = this.#wanted;
-    }
+  follow(following: Following): void {
+    this.#video.follow(following);
   }
 
   image(look: Look | null): DrawableImage<CanvasImageSource> | null {
@@ -140,8 +97,8 @@ class StageClip {
   }
 
   #plainImage(): DrawableImage<CanvasImageSource> | null {
-    const video = this.#video;
-    if (video.readyState < HTMLMediaElement.HAVE_CURRENT_DATA) return null;
+    if (!this.#video.isReady) return null;
+    const video = this.#video.element;
     const { videoWidth: width, videoHeight: height } = video;
     if (this.#turn === 0) return { image: video, width, height };
     const isAcross = this.#turn % 180 !== 0;
@@ -154,8 +111,6 @@ class StageClip {
   }
 
   close(): void {
-    this.#video.pause();
-    this.#video.removeAttribute("src");
-    this.#video.load();
+    this.#video.close();
   }
 }

@@ -1,4 +1,5 @@
 import type { ExportJob } from "@humming-tide/contract";
+import { isVideo } from "@humming-tide/core/show";
 import { timeLeftText } from "@humming-tide/core/time";
 import { Download } from "lucide-react";
 import type { ReactNode } from "react";
@@ -58,22 +59,26 @@ export function JobCard({ job }: { job: ExportJob }): ReactNode {
             download
             className="inline-flex items-center gap-1.5 rounded-md bg-lantern px-3 py-1.5 text-[13px] font-semibold text-lantern-ink"
           >
-            <Download size={15} /> Download the film
+            <Download size={15} /> {isVideo(job.output.container) ? "Download the film" : "Download the player"}
           </a>
-          <a
-            href={`/api/exports/${job.id}/report`}
-            download
-            className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
-          >
-            Plan (JSON)
-          </a>
-          <a
-            href={`/api/exports/${job.id}/measurement`}
-            download
-            className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
-          >
-            Measured (JSON)
-          </a>
+          {job.measurement && (
+            <>
+              <a
+                href={`/api/exports/${job.id}/report`}
+                download
+                className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
+              >
+                Plan (JSON)
+              </a>
+              <a
+                href={`/api/exports/${job.id}/measurement`}
+                download
+                className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
+              >
+                Measured (JSON)
+              </a>
+            </>
+          )}
         </div>
       )}
       {job.copiedTo !== null && (

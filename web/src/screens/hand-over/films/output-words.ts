@@ -22,6 +22,7 @@ export const RATE_NAMES = (Object.keys(NAMED_FRAME_RATES) as (keyof typeof NAMED
 export const CONTAINERS: readonly { readonly value: Container; readonly label: string; readonly hint: string }[] = [
   { value: "mp4", label: "MP4", hint: "H.264, AAC: plays everywhere" },
   { value: "webm", label: "WebM", hint: "VP9, Opus: free of patents, for the web" },
+  { value: "player", label: "Web player", hint: "A zip whose page plays in any browser, without a network" },
 ];
 
 export const QUALITY_CHOICES: readonly { readonly value: Quality; readonly label: string; readonly hint: string }[] = [
