@@ -49,10 +49,14 @@ export async function startApp(fill?: (dataFolder: string) => void): Promise<Run
 }
 
 async function startServer(data: string, port: string): Promise<{ child: ChildProcess; address: string }> {
-  const child = spawn(process.execPath, ["--import", "tsx", "server/src/main.ts", "--data", data, "--port", port], {
-    cwd: ROOT,
-    stdio: ["ignore", "pipe", "inherit"],
-  });
+  const child = spawn(
+    process.execPath,
+    ["--import", "tsx", "server/src/main.ts", "--data", data, "--port", port, "--client-port", "0"],
+    {
+      cwd: ROOT,
+      stdio: ["ignore", "pipe", "inherit"],
+    },
+  );
   let text = "";
   for await (const chunk of child.stdout) {
     text += String(chunk);

@@ -1,4 +1,31 @@
 export { type CheckFacts, type CheckRun, checkFactsSchema, checkRunSchema } from "./checks.ts";
+export {
+  answerCommentSchema,
+  begunPaymentSchema,
+  type ChangeClientPage,
+  type ClientComment,
+  type ClientFilm,
+  type ClientPayment,
+  type CommentWish,
+  changeClientPageSchema,
+  clientFilmSchema,
+  commentWishSchema,
+  enteredSchema,
+  enterSchema,
+  markCommentSchema,
+  originSchema,
+  PAYMENT_STATES,
+  type PaymentState,
+  paymentWishSchema,
+  pinSchema,
+  priceText,
+  publishVersionSchema,
+  type StudioClientPage,
+  type StudioComment,
+  type StudioVersion,
+  studioClientPageSchema,
+  VERSION_STATES,
+} from "./client-page.ts";
 export { type FilmFontFile, filmFontFileSchema } from "./fonts.ts";
 export {
   ANNOUNCED_AT_ONCE,

@@ -11,6 +11,7 @@ async function main(): Promise<void> {
   const server = await startServer(settings);
   await findFfmpeg().catch((error: Error) => console.warn(error.message));
   console.log(`Humming Tide is ready: ${server.address}`);
+  console.log(`Client pages: ${server.clientAddress}`);
   console.log(`Data folder: ${settings.dataFolder}   (stop with Ctrl-C)`);
   const stop = (): void => {
     void server.close().then(() => process.exit(0));

@@ -9,20 +9,37 @@ describe("settings of the server", () => {
       dataFolder: path.join(homedir(), "Humming Tide"),
       port: 4810,
       host: "127.0.0.1",
+      clientPort: 4811,
+      clientHost: "127.0.0.1",
+      clientAddress: null,
+      services: null,
     });
   });
 
   it("takes options before the environment", () => {
     const environment = { HUMMING_TIDE_DATA: "/a", HUMMING_TIDE_PORT: "5000", HUMMING_TIDE_HOST: "::1" };
-    expect(readSettings([], environment)).toEqual({ dataFolder: "/a", port: 5000, host: "::1" });
-    expect(readSettings(["--data", "/b", "--port", "0"], environment)).toEqual({
-      dataFolder: "/b",
-      port: 0,
+    expect(readSettings([], environment)).toMatchObject({
+      dataFolder: "/a",
+      port: 5000,
       host: "::1",
+      clientPort: 5001,
     });
+    expect(readSettings(["--data", "/b", "--port", "0", "--client-host", "0.0.0.0"], environment)).toMatchObject({
+      ...{ dataFolder: "/b", port: 0, host: "::1", clientPort: 0, clientHost: "0.0.0.0" },
+    });
+    expect(readSettings(["--client-address", "https://films.example/"], environment).clientAddress).toBe(
+      "https://films.example",
+    );
   });
 
-  it.each([[["--port", "http"]], [["--port", "70000"]], [["--colour", "red"]], [["shows"]]])("refuses %j", (args) => {
+  it.each([
+    [["--port", "http"]],
+    [["--port", "70000"]],
+    [["--colour", "red"]],
+    [["shows"]],
+    [["--client-address", "films"]],
+    [["--services", "https://a@b"]],
+  ])("refuses %j", (args) => {
     expect(() => readSettings(args, {})).toThrow(expect.objectContaining({ code: "settings" }));
   });
 });

@@ -1,5 +1,5 @@
 import { rm } from "node:fs/promises";
-import { createServer } from "node:http";
+import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
@@ -12,7 +12,10 @@ import { ProxyQueue } from "./jobs/proxy-queue.ts";
 import { ContentStore } from "./media/content-store.ts";
 import { Intake } from "./media/intake.ts";
 import { MediaLibrary } from "./media/media-library.ts";
+import { PaymentClient } from "./services/payment-client.ts";
 import type { Settings } from "./settings.ts";
+import { createClientApp } from "./share/client-app.ts";
+import { openClientPages } from "./share/open-client-pages.ts";
 import { openDatabase } from "./store/database.ts";
 import { ShowStore } from "./store/show-store.ts";
 
@@ -59,6 +62,8 @@ export async function openStudio(dataFolder: string): Promise<Studio> {
 
 export interface RunningServer {
   readonly address: string;
+  /** Where client pages are. */
+  readonly clientAddress: string;
   readonly studio: Studio;
   close(): Promise<void>;
 }
@@ -76,40 +81,60 @@ async function clearAway({ shows, folder }: Studio): Promise<void> {
   }
 }
 
-/** Opens the data folder and serves it. Port 0 takes any free port. Throws `port-taken` where another program has the port. */
+/** Opens the data folder and serves it: the studio on one port, client pages on another. Port 0 takes any free port. Throws `port-taken` where another program has a port. */
 export async function startServer(settings: Settings): Promise<RunningServer> {
   const studio = await openStudio(settings.dataFolder);
+  let clientAddress = settings.clientAddress ?? "";
+  const payments = settings.services === null ? null : new PaymentClient(settings.services);
+  const { clientPages, visits } = openClientPages(studio, payments, () => clientAddress);
   const hostNames = new Set(["localhost", "127.0.0.1", "[::1]", settings.host]);
-  const server = createServer(createApp({ ...studio, hostNames, version: VERSION }));
+  const server = createServer(createApp({ ...studio, clientPages, hostNames, version: VERSION }));
+  const clientServer = createServer(createClientApp(visits, () => clientAddress));
   try {
-    await new Promise<void>((resolve, reject) => {
-      server.once("error", reject);
-      server.listen(settings.port, settings.host, resolve);
-    });
-  } catch (cause) {
+    await listen(server, settings.port, settings.host, "--port");
+    await listen(clientServer, settings.clientPort, settings.clientHost, "--client-port");
+  } catch (error) {
+    server.close();
     await studio.close();
-    if ((cause as { code?: string }).code === "EADDRINUSE") {
-      throw new HummingTideError(
-        "port-taken",
-        `Port ${settings.port} on ${settings.host} is taken by another program. Choose another with --port.`,
-        { cause },
-      );
-    }
-    throw cause;
+    throw error;
   }
+  clientAddress ||= addressOf(clientServer, settings.clientHost);
   await studio.queue.start();
   await studio.proxies.start();
   await clearAway(studio);
   const clearing = setInterval(() => void clearAway(studio), CLEAR_AWAY_MS);
-  const { port } = server.address() as AddressInfo;
   return {
-    address: `http://${settings.host.includes(":") ? `[${settings.host}]` : settings.host}:${port}`,
+    address: addressOf(server, settings.host),
+    clientAddress,
     studio,
     async close() {
       clearInterval(clearing);
-      server.closeAllConnections();
-      await new Promise((resolve) => server.close(resolve));
+      for (const one of [server, clientServer]) {
+        one.closeAllConnections();
+        await new Promise((resolve) => one.close(resolve));
+      }
       await studio.close();
     },
   };
+}
+
+async function listen(server: Server, port: number, host: string, option: string): Promise<void> {
+  try {
+    await new Promise<void>((resolve, reject) => {
+      server.once("error", reject);
+      server.listen(port, host, resolve);
+    });
+  } catch (cause) {
+    if ((cause as { code?: string }).code !== "EADDRINUSE") throw cause;
+    throw new HummingTideError(
+      "port-taken",
+      `Port ${port} on ${host} is taken by another program. Choose another with ${option}.`,
+      { cause },
+    );
+  }
+}
+
+function addressOf(server: Server, host: string): string {
+  const { port } = server.address() as AddressInfo;
+  return `http://${host.includes(":") ? `[${host}]` : host}:${port}`;
 }

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { watermarkSchema } from "./outputs.ts";
+import { type FilmOutput, isVideo, watermarkSchema } from "./outputs.ts";
 
 /** Amounts are whole numbers of a currency's smallest unit, as ISO 4217 counts them. */
 const priceSchema = z.object({
@@ -34,4 +34,19 @@ export const FIRST_CLIENT_OFFER: ClientOffer = {
   downloads: false,
   price: null,
   comments: true,
+};
+
+/** Whether two states of a show make the same films: what a client page offers of them is no matter. */
+export function sameFilm<Show extends { readonly clientOffer: ClientOffer }>(a: Show, b: Show): boolean {
+  const film = ({ clientOffer: _, ...rest }: Show): string => JSON.stringify(rest);
+  return film(a) === film(b);
+}
+
+/** The output that a client page shows: the chosen one where it is a video, else the first that is; null where none is. */
+export const offeredOutput = (
+  outputs: readonly FilmOutput[],
+  { outputId }: Pick<ClientOffer, "outputId">,
+): FilmOutput | null => {
+  const videos = outputs.filter(({ container }) => isVideo(container));
+  return videos.find(({ id }) => id === outputId) ?? videos[0] ?? null;
 };

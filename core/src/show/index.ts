@@ -1,4 +1,11 @@
-export { type ClientOffer, clientOfferSchema, FIRST_CLIENT_OFFER, type Price } from "./client-page.ts";
+export {
+  type ClientOffer,
+  clientOfferSchema,
+  FIRST_CLIENT_OFFER,
+  offeredOutput,
+  type Price,
+  sameFilm,
+} from "./client-page.ts";
 export { describeChange } from "./describe-change.ts";
 export {
   type ClipPart,

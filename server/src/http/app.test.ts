@@ -5,6 +5,7 @@ import { readMarks } from "@humming-tide/core/interchange";
 import { newShowDocument, newShowSong } from "@humming-tide/core/show";
 import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { openClientPages } from "../share/open-client-pages.ts";
 import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, ffmpeg, monoWav, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { createApp } from "./app.ts";
@@ -16,7 +17,12 @@ let app: ReturnType<typeof createApp>;
 beforeAll(async () => {
   place = await temporaryFolder();
   studio = await openStudio(path.join(place.folder, "data"));
-  app = createApp({ ...studio, hostNames: new Set(["localhost", "127.0.0.1"]), version: "test" });
+  app = createApp({
+    ...studio,
+    ...openClientPages(studio, null, () => ""),
+    hostNames: new Set(["localhost", "127.0.0.1"]),
+    version: "test",
+  });
 });
 afterAll(async () => {
   await studio.close();
@@ -261,7 +267,12 @@ describe("the same file at the same time", () => {
 
 describe("who may ask", () => {
   it("answers every address of its own, but no foreign name, when it listens on all", async () => {
-    const open = createApp({ ...studio, hostNames: new Set(["0.0.0.0"]), version: "test" });
+    const open = createApp({
+      ...studio,
+      ...openClientPages(studio, null, () => ""),
+      hostNames: new Set(["0.0.0.0"]),
+      version: "test",
+    });
     await request(open).get("/api/shows").set("Host", "192.168.7.20:4810").expect(200);
     await request(open).get("/api/shows").set("Host", "evil.example:4810").expect(403);
   });

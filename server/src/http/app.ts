@@ -10,8 +10,10 @@ import type { ProxyQueue } from "../jobs/proxy-queue.ts";
 import { findFfmpeg } from "../media/ffmpeg.ts";
 import type { Intake } from "../media/intake.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
+import type { StudioPages } from "../share/studio-pages.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { checkRoutes } from "./check-routes.ts";
+import { clientPageRoutes } from "./client-page-routes.ts";
 import { answerErrors } from "./errors.ts";
 import { exportRoutes } from "./export-routes.ts";
 import { filmFileRoutes } from "./film-file-routes.ts";
@@ -33,6 +35,7 @@ export interface Services {
   readonly queue: ExportQueue;
   readonly checks: FilmChecks;
   readonly proxies: ProxyQueue;
+  readonly clientPages: StudioPages;
   readonly hostNames: ReadonlySet<string>;
   readonly version: string;
 }
@@ -68,6 +71,7 @@ export function createApp(services: Services): Express {
   app.use("/api", exportRoutes(services.shows, services.queue));
   app.use("/api", checkRoutes(services.shows, services.checks));
   app.use("/api", filmFileRoutes(services.shows, services.library));
+  app.use("/api", clientPageRoutes(services.clientPages));
   app.use("/api", packageRoutes(services.shows, services.library));
   app.use("/api/shows", intakeRoutes(services.shows, services.intake));
   app.use("/api/shows", showRoutes(services.shows, services.library, services.proxies));

@@ -14,6 +14,7 @@ import {
   newShowDocument,
   posterSlide,
   type ShowDocument,
+  sameFilm,
   showDocumentSchema,
 } from "@humming-tide/core/show";
 import express, { Router } from "express";
@@ -128,5 +129,5 @@ function stateOf(document: ShowDocument, exported: ShowDocument | undefined): Sh
   if (document.slides.length === 0) return "pictures-wanted";
   if (document.songs.length === 0) return "song-wanted";
   if (!exported) return "laid-out";
-  return JSON.stringify(exported) === JSON.stringify(document) ? "exported" : "changed-since-export";
+  return sameFilm(exported, document) ? "exported" : "changed-since-export";
 }

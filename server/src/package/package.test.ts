@@ -14,6 +14,7 @@ import {
 } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ZipFile } from "yazl";
+import { openClientPages } from "../share/open-client-pages.ts";
 import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { openPackage, writePackage } from "./index.ts";
@@ -375,7 +376,12 @@ describe("over HTTP", () => {
   it("is downloaded under the show's name and opened again, with its progress", async () => {
     const { createApp } = await import("../http/app.ts");
     const request = (await import("supertest")).default;
-    const app = createApp({ ...studio, hostNames: new Set(["127.0.0.1"]), version: "test" });
+    const app = createApp({
+      ...studio,
+      ...openClientPages(studio, null, () => ""),
+      hostNames: new Set(["127.0.0.1"]),
+      version: "test",
+    });
     const show = await studio.shows.create(document.title, document);
     const answer = await request(app)
       .get(`/api/shows/${show.id}/package`)

@@ -89,6 +89,72 @@ export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAt
   declare createdAt: CreationOptional<Date>;
 }
 
+/** The page on which a client sees a show's film. */
+export class ClientPageRow extends Model<InferAttributes<ClientPageRow>, InferCreationAttributes<ClientPageRow>> {
+  declare showId: string;
+  declare token: string;
+  /** Salt and hash (share/secrets.ts); null: none is wanted. */
+  declare pin: string | null;
+  /** Sessions that were given before it changed are none any more. */
+  declare keyVersion: number;
+  declare shown: boolean;
+  declare expiresAt: Date | null;
+  /** A JSON list. */
+  declare embedOrigins: string;
+  declare wrongTries: number;
+  declare lockedUntil: Date | null;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** A film that was published on a client page, with what was offered then. */
+export class ClientVersionRow extends Model<
+  InferAttributes<ClientVersionRow>,
+  InferCreationAttributes<ClientVersionRow>
+> {
+  declare showId: string;
+  declare number: number;
+  declare note: string;
+  /** ClientOffer as JSON. */
+  declare offer: string;
+  declare pageExportId: string;
+  declare downloadExportId: string | null;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export class ClientCommentRow extends Model<
+  InferAttributes<ClientCommentRow>,
+  InferCreationAttributes<ClientCommentRow>
+> {
+  declare id: string;
+  declare showId: string;
+  declare threadId: string | null;
+  declare author: string;
+  declare name: string;
+  declare text: string;
+  declare version: number;
+  declare seconds: number;
+  declare slideId: string;
+  declare round: number;
+  declare done: boolean;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export class ClientPaymentRow extends Model<
+  InferAttributes<ClientPaymentRow>,
+  InferCreationAttributes<ClientPaymentRow>
+> {
+  declare id: string;
+  declare showId: string;
+  declare requestKey: string;
+  declare state: string;
+  declare minorUnits: number;
+  declare currency: string;
+  /** What the payment is called where it is made; null until it is known there. */
+  declare serviceId: string | null;
+  declare checkoutUrl: string | null;
+  declare createdAt: CreationOptional<Date>;
+}
+
 /** What a person chose for this machine, whatever the show. */
 export class PreferenceRow extends Model<InferAttributes<PreferenceRow>, InferCreationAttributes<PreferenceRow>> {
   declare name: string;
@@ -109,6 +175,7 @@ export async function openDatabase(path: string): Promise<Sequelize> {
   const text = () => ({ type: DataTypes.TEXT, allowNull: false });
   const optionalText = () => ({ type: DataTypes.TEXT, allowNull: true });
   const integer = () => ({ type: DataTypes.INTEGER, allowNull: false });
+  const truth = () => ({ type: DataTypes.BOOLEAN, allowNull: false });
   const double = () => ({ type: DataTypes.DOUBLE, allowNull: false });
   const date = () => ({ type: DataTypes.DATE, allowNull: false });
   const optionalDate = () => ({ type: DataTypes.DATE, allowNull: true });
@@ -165,7 +232,7 @@ export async function openDatabase(path: string): Promise<Sequelize> {
       sha256: { ...text(), primaryKey: true },
       title: text(),
       tags: text(),
-      isFavourite: { type: DataTypes.BOOLEAN, allowNull: false },
+      isFavourite: truth(),
       createdAt: date(),
     },
     { ...options, tableName: "song_notes", updatedAt: false },
@@ -187,6 +254,64 @@ export async function openDatabase(path: string): Promise<Sequelize> {
       createdAt: date(),
     },
     { ...options, tableName: "exports", updatedAt: false },
+  );
+  ClientPageRow.init(
+    {
+      showId: { ...text(), primaryKey: true },
+      token: text(),
+      pin: optionalText(),
+      keyVersion: integer(),
+      shown: truth(),
+      expiresAt: optionalDate(),
+      embedOrigins: text(),
+      wrongTries: integer(),
+      lockedUntil: optionalDate(),
+      createdAt: date(),
+    },
+    { ...options, tableName: "client_pages", updatedAt: false },
+  );
+  ClientVersionRow.init(
+    {
+      showId: { ...text(), primaryKey: true },
+      number: { ...integer(), primaryKey: true },
+      note: text(),
+      offer: text(),
+      pageExportId: text(),
+      downloadExportId: optionalText(),
+      createdAt: date(),
+    },
+    { ...options, tableName: "client_versions", updatedAt: false },
+  );
+  ClientCommentRow.init(
+    {
+      id: { ...text(), primaryKey: true },
+      showId: text(),
+      threadId: optionalText(),
+      author: text(),
+      name: text(),
+      text: text(),
+      version: integer(),
+      seconds: double(),
+      slideId: text(),
+      round: integer(),
+      done: truth(),
+      createdAt: date(),
+    },
+    { ...options, tableName: "client_comments", updatedAt: false },
+  );
+  ClientPaymentRow.init(
+    {
+      id: { ...text(), primaryKey: true },
+      showId: text(),
+      requestKey: text(),
+      state: text(),
+      minorUnits: integer(),
+      currency: text(),
+      serviceId: optionalText(),
+      checkoutUrl: optionalText(),
+      createdAt: date(),
+    },
+    { ...options, tableName: "client_payments", updatedAt: false },
   );
   PreferenceRow.init(
     { name: { ...text(), primaryKey: true }, value: text() },

@@ -85,4 +85,28 @@ export const migrations = [
       });
     },
   },
+  {
+    name: "006-client-pages",
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      const { sequelize } = context;
+      await sequelize.transaction(async (transaction) => {
+        const statements = [
+          `CREATE TABLE client_pages (show_id TEXT PRIMARY KEY REFERENCES shows(id), token TEXT NOT NULL UNIQUE, pin TEXT,
+            key_version INTEGER NOT NULL, shown INTEGER NOT NULL, expires_at DATETIME, embed_origins TEXT NOT NULL,
+            wrong_tries INTEGER NOT NULL, locked_until DATETIME, created_at DATETIME NOT NULL)`,
+          `CREATE TABLE client_versions (show_id TEXT NOT NULL REFERENCES shows(id), number INTEGER NOT NULL, note TEXT NOT NULL,
+            offer TEXT NOT NULL, page_export_id TEXT NOT NULL REFERENCES exports(id), download_export_id TEXT REFERENCES exports(id),
+            created_at DATETIME NOT NULL, PRIMARY KEY (show_id, number))`,
+          `CREATE TABLE client_comments (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), thread_id TEXT,
+            author TEXT NOT NULL, name TEXT NOT NULL, text TEXT NOT NULL, version INTEGER NOT NULL, seconds REAL NOT NULL,
+            slide_id TEXT NOT NULL, round INTEGER NOT NULL, done INTEGER NOT NULL, created_at DATETIME NOT NULL)`,
+          "CREATE INDEX client_comments_by_show ON client_comments (show_id, created_at)",
+          `CREATE TABLE client_payments (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), request_key TEXT NOT NULL,
+            state TEXT NOT NULL, minor_units INTEGER NOT NULL, currency TEXT NOT NULL, service_id TEXT, checkout_url TEXT,
+            created_at DATETIME NOT NULL, UNIQUE (show_id, request_key))`,
+        ];
+        for (const statement of statements) await sequelize.query(statement, { transaction });
+      });
+    },
+  },
 ];

@@ -13,7 +13,16 @@ import {
 import pLimit from "p-limit";
 import { Op, type Sequelize, type Transaction } from "sequelize";
 import { sayDiskFull } from "../failures.ts";
-import { ExportRow, IntakeRow, RevisionRow, ShowRow } from "./database.ts";
+import {
+  ClientCommentRow,
+  ClientPageRow,
+  ClientPaymentRow,
+  ClientVersionRow,
+  ExportRow,
+  IntakeRow,
+  RevisionRow,
+  ShowRow,
+} from "./database.ts";
 
 const pack = promisify(deflate);
 const unpack = promisify(inflate);
@@ -165,6 +174,8 @@ export class ShowStore {
     if (showId.length === 0) return [];
     return this.#written(async (transaction) => {
       const exports = await ExportRow.findAll({ where: { showId }, attributes: ["id"], transaction });
+      for (const row of [ClientPaymentRow, ClientCommentRow, ClientVersionRow, ClientPageRow])
+        await (row as typeof ClientPageRow).destroy({ where: { showId }, transaction });
       await ExportRow.destroy({ where: { showId }, transaction });
       await IntakeRow.destroy({ where: { showId }, transaction });
       await RevisionRow.destroy({ where: { showId }, transaction });

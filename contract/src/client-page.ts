@@ -1,0 +1,170 @@
+import { clientOfferSchema, type Price } from "@humming-tide/core/show";
+import { z } from "zod";
+import { jobStateSchema } from "./jobs.ts";
+
+/** The studio's side of a client page, and the client's. Nothing of the first ever goes to the second. */
+
+/** Digits only: it is read out over the telephone. */
+export const pinSchema = z.string().regex(/^\d{4,12}$/, "A PIN has 4 to 12 digits");
+
+/** "https://films.example": a page there may show the client page in a frame. */
+export const originSchema = z
+  .string()
+  .max(200)
+  .regex(/^https?:\/\/[a-z0-9.-]+(:\d{1,5})?$/i, "An address like https://example.org, without a path");
+
+export const changeClientPageSchema = z.object({
+  /** Left out: as it is; null: none is wanted. */
+  pin: pinSchema.nullable().optional(),
+  shown: z.boolean(),
+  /** An instant in ISO 8601; null: it stays open. */
+  expiresAt: z.iso.datetime().nullable(),
+  /** Whose pages may show it in a frame; none: nobody's. */
+  embedOrigins: z.array(originSchema).max(20),
+});
+export type ChangeClientPage = z.infer<typeof changeClientPageSchema>;
+
+export const publishVersionSchema = z.object({
+  /** What is new in it, for the client. */
+  note: z.string().trim().max(500),
+});
+
+const commentText = z.string().trim().min(1).max(2000);
+
+/** By the studio: an answer, or done and not done. */
+export const answerCommentSchema = z.object({ text: commentText });
+export const markCommentSchema = z.object({ done: z.boolean() });
+
+const commentSchema = z.object({
+  id: z.string(),
+  /** Of the comment that it answers; null for one that begins a thread. */
+  threadId: z.string().nullable(),
+  from: z.enum(["client", "studio"]),
+  name: z.string(),
+  text: z.string(),
+  /** Of the film that it was made on. */
+  version: z.number().int(),
+  seconds: z.number(),
+  done: z.boolean(),
+  createdAt: z.string(),
+});
+export type ClientComment = z.infer<typeof commentSchema>;
+
+/** With the slide that was seen at that time, so that it stays with it wherever the slide goes. */
+export const studioCommentSchema = commentSchema.extend({ slideId: z.string(), round: z.number().int() });
+export type StudioComment = z.infer<typeof studioCommentSchema>;
+
+const clientVersionSchema = z.object({
+  number: z.number().int(),
+  note: z.string(),
+  createdAt: z.string(),
+});
+
+const studioVersionSchema = clientVersionSchema.extend({
+  /** "live": the client can see it. */
+  state: z.enum(["preparing", "failed", "live"]),
+  /** 0 to 1. */
+  progress: z.number(),
+  /** Why it failed; null unless it did. */
+  error: z.string().nullable(),
+  /** The show as it was then is the show as it is now. */
+  isNewest: z.boolean(),
+});
+export type StudioVersion = z.infer<typeof studioVersionSchema>;
+
+export const PAYMENT_STATES = ["begun", "paid", "refused", "abandoned"] as const;
+const paymentStateSchema = z.enum(PAYMENT_STATES);
+export type PaymentState = z.infer<typeof paymentStateSchema>;
+
+const paymentSchema = z.object({
+  id: z.string(),
+  state: paymentStateSchema,
+  minorUnits: z.number().int(),
+  currency: z.string(),
+  createdAt: z.string(),
+});
+export type ClientPayment = z.infer<typeof paymentSchema>;
+
+export const studioClientPageSchema = z.object({
+  /** Null: the show has no page yet. */
+  page: z
+    .object({
+      address: z.string(),
+      hasPin: z.boolean(),
+      shown: z.boolean(),
+      expiresAt: z.string().nullable(),
+      embedOrigins: z.array(z.string()),
+      embedCode: z.string(),
+      wrongTries: z.number().int(),
+      /** Until then no PIN is tried; null: it may be. */
+      lockedUntil: z.string().nullable(),
+    })
+    .nullable(),
+  versions: z.array(studioVersionSchema),
+  comments: z.array(studioCommentSchema),
+  payments: z.array(paymentSchema),
+  /** A way to be paid is set up. */
+  canBePaid: z.boolean(),
+});
+export type StudioClientPage = z.infer<typeof studioClientPageSchema>;
+
+/** What a client sends. */
+export const enterSchema = z.object({ pin: z.string().max(40).nullable() });
+export const commentWishSchema = z.object({
+  threadId: z.string().max(64).nullable(),
+  name: z.string().trim().min(1).max(60),
+  text: commentText,
+  version: z.number().int().min(1).max(10_000),
+  seconds: z.number().min(0).max(86_400),
+});
+export type CommentWish = z.infer<typeof commentWishSchema>;
+/** The same key is one payment, however often it is sent. */
+export const paymentWishSchema = z.object({ key: z.uuid() });
+export const begunPaymentSchema = z.object({ id: z.string(), checkoutUrl: z.string() });
+
+/** What a client gets. */
+export const enteredSchema = z.object({ session: z.string() });
+export const clientFilmSchema = z.object({
+  title: z.string(),
+  event: z.string(),
+  date: z.string().nullable(),
+  versions: z.array(clientVersionSchema),
+  /** Of the newest version. */
+  film: z.object({
+    version: z.number().int(),
+    seconds: z.number(),
+    width: z.number().int(),
+    height: z.number().int(),
+    mime: z.string(),
+    chapters: z.array(z.object({ title: z.string(), startSeconds: z.number(), endSeconds: z.number() })),
+    /** Where slides begin. */
+    slideSeconds: z.array(z.number()),
+  }),
+  /** Null: there are none. */
+  download: z
+    .object({
+      price: clientOfferSchema.shape.price,
+      isPaid: z.boolean(),
+      bytes: z.number(),
+    })
+    .nullable(),
+  takesComments: z.boolean(),
+  comments: z.array(commentSchema),
+});
+export type ClientFilm = z.infer<typeof clientFilmSchema>;
+
+/** "120.00 EUR", "12,000 JPY": as many decimals as the currency has by ISO 4217. */
+export function priceText({ minorUnits, currency }: Price, locale = "en"): string {
+  const format = new Intl.NumberFormat(locale, { style: "currency", currency, currencyDisplay: "code" });
+  const digits = format.resolvedOptions().maximumFractionDigits ?? 2;
+  return format.format(minorUnits / 10 ** digits);
+}
+
+/** What a state of an export means for the version that waits for it. */
+export const VERSION_STATES: Readonly<Record<z.infer<typeof jobStateSchema>, StudioVersion["state"]>> = {
+  queued: "preparing",
+  running: "preparing",
+  cancelled: "failed",
+  failed: "failed",
+  done: "live",
+};

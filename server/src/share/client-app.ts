@@ -1,0 +1,128 @@
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+import { commentWishSchema, enterSchema, paymentWishSchema } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import express, { type Express, type Request, type Response } from "express";
+import helmet from "helmet";
+import { answerErrors } from "../http/errors.ts";
+import type { ClientVisits, ServedFilm } from "./client-visits.ts";
+
+/** Built with the page (npm run build). */
+const PAGE_FOLDER = fileURLToPath(new URL("../../../web/dist/client", import.meta.url));
+const BODY_LIMIT = "16kb";
+
+/**
+ * What the world may reach: pages of clients and their films, nothing else. It is a server of its own beside the studio's, so that opening it to a network opens nothing of the studio. `address`: where it is served, without a slash at its end.
+ */
+export function createClientApp(visits: ClientVisits, address: () => string): Express {
+  const app = express();
+  app.disable("x-powered-by");
+  app.set("case sensitive routing", true);
+  app.set("strict routing", true);
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'none'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          fontSrc: ["'self'", "data:"],
+          imgSrc: ["'self'", "data:"],
+          mediaSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          baseUri: ["'none'"],
+          formAction: ["'none'"],
+          // Said for each page by itself, below.
+          frameAncestors: ["'none'"],
+        },
+      },
+      // Older and coarser than frame-ancestors: it would forbid what a page allows.
+      xFrameOptions: false,
+      strictTransportSecurity: false,
+      // A film may be embedded where its page may.
+      crossOriginResourcePolicy: { policy: "same-origin" },
+      // Addresses are secrets: they are told to nobody.
+      referrerPolicy: { policy: "no-referrer" },
+    }),
+  );
+  app.use((_request, response, next) => {
+    response.set({ "Cache-Control": "no-store", "X-Robots-Tag": "noindex, nofollow" });
+    next();
+  });
+  app.use(
+    "/assets",
+    express.static(path.join(PAGE_FOLDER, "assets"), { index: false, dotfiles: "deny", redirect: false, maxAge: "1h" }),
+  );
+
+  app.get("/p/:token", async (request, response) => {
+    const origins = await visits.embedOrigins(request.params.token).catch(() => []);
+    const policy = response.getHeader("Content-Security-Policy") as string;
+    const ancestors = origins.length > 0 ? origins.join(" ") : "'none'";
+    response.set("Content-Security-Policy", policy.replace("frame-ancestors 'none'", `frame-ancestors ${ancestors}`));
+    // The page is the same for every address: whether there is a film, it asks for itself.
+    response.sendFile("index.html", { root: PAGE_FOLDER, cacheControl: false });
+  });
+
+  const json = express.json({ limit: BODY_LIMIT });
+  app.post("/p/:token/enter", json, async (request, response) => {
+    const { pin } = enterSchema.parse(request.body);
+    response.json({ session: await visits.enter(request.params.token, pin) });
+  });
+  app.get("/p/:token/film", async (request, response) => {
+    response.json(await visits.film(request.params.token, sessionOf(request)));
+  });
+  app.get("/p/:token/watch", async (request, response) => {
+    await sendFilm(response, await visits.watch(request.params.token, sessionOf(request)), "inline");
+  });
+  app.get("/p/:token/download", async (request, response) => {
+    await sendFilm(response, await visits.download(request.params.token, sessionOf(request)), "attachment");
+  });
+  app.post("/p/:token/comments", json, async (request, response) => {
+    const wish = commentWishSchema.parse(request.body);
+    response.status(201).json(await visits.comment(request.params.token, sessionOf(request), wish));
+  });
+  app.post("/p/:token/payments", json, async (request, response) => {
+    const { token } = request.params;
+    const { key } = paymentWishSchema.parse(request.body);
+    response.status(201).json(await visits.pay(token, sessionOf(request), key, `${address()}/p/${token}`));
+  });
+  app.use(() => {
+    throw new HummingTideError("not-found", "There is nothing at this address.");
+  });
+  app.use(answerErrors);
+  return app;
+}
+
+/** In a header, or for what a browser fetches by itself in the query. */
+function sessionOf(request: Request): string {
+  const header = request.get("X-Session");
+  if (header !== undefined) return header;
+  const { session } = request.query;
+  return typeof session === "string" ? session : "";
+}
+
+async function sendFilm(
+  response: Response,
+  { path: place, fileName }: ServedFilm,
+  how: "inline" | "attachment",
+): Promise<void> {
+  if (how === "attachment") response.attachment(fileName);
+  response.type(path.extname(place));
+  await new Promise<void>((resolve, reject) => {
+    response.sendFile(
+      path.basename(place),
+      { root: path.dirname(place), cacheControl: false, dotfiles: "allow" },
+      (error) => {
+        const { code, status } = (error ?? {}) as { code?: string; status?: number };
+        // A browser that seeks breaks off what it was reading.
+        if (!error || code === "ECONNABORTED" || code === "EPIPE" || code === "ECONNRESET") resolve();
+        else if (status === 416) reject(Object.assign(new Error("There is no such part of the film."), { status }));
+        else
+          reject(
+            new HummingTideError("not-found", "The film is not there any more. Ask whoever gave you this address."),
+          );
+      },
+    );
+  });
+}

@@ -1,0 +1,239 @@
+import type { ClientComment, ClientFilm, CommentWish, StudioComment } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { chaptersOf } from "@humming-tide/core/film";
+import { slotIndexAt } from "@humming-tide/core/picture";
+import { seconds as asSeconds, frameAt, framesPerSecond } from "@humming-tide/core/time";
+import pLimit, { type LimitFunction } from "p-limit";
+import { clientPageStore, type StoredClientPage } from "../store/client-page-store.ts";
+import { preferenceStore } from "../store/preference-store.ts";
+import type { ShowStore } from "../store/show-store.ts";
+import type { Payments } from "./payments.ts";
+import { delaySeconds } from "./pin-delay.ts";
+import type { PublishedVersion, PublishedVersions } from "./published-versions.ts";
+import { isPin, isSession, isToken, newKey, newSession } from "./secrets.ts";
+
+const SESSION_MS = 24 * 3_600_000;
+const MOST_COMMENTS = 1000;
+const MOST_COMMENTS_AN_HOUR = 60;
+
+/** A page that a visitor was let in to. */
+interface Visit {
+  readonly page: StoredClientPage;
+  /** The newest version whose films are there. */
+  readonly version: PublishedVersion;
+}
+
+export interface ServedFilm {
+  readonly path: string;
+  readonly fileName: string;
+}
+
+/** The client's side of client pages: everything that can be reached from outside goes through here, and each way in asks for its address and its session anew. */
+export class ClientVisits {
+  readonly #shows: ShowStore;
+  readonly #versions: PublishedVersions;
+  readonly #payments: Payments;
+  readonly #now: () => number;
+  #key: Promise<string> | null = null;
+  /** PINs of a page are tried one after the other: many at once would all pass before the delay begins. */
+  readonly #doors = new Map<string, LimitFunction>();
+
+  constructor(shows: ShowStore, versions: PublishedVersions, payments: Payments, now: () => number = Date.now) {
+    this.#shows = shows;
+    this.#versions = versions;
+    this.#payments = payments;
+    this.#now = now;
+  }
+
+  /** Whose pages may show it in a frame. Throws `page-unknown`. */
+  async embedOrigins(token: string): Promise<readonly string[]> {
+    return (await this.#known(token)).embedOrigins;
+  }
+
+  /**
+   * Lets a visitor in. Throws `page-unknown`, `page-closed`, `pin-wanted` where none was given, `pin-wrong`, and `pin-locked` while no PIN is tried, not even the right one.
+   */
+  async enter(token: string, pin: string | null): Promise<string> {
+    const page = await this.#open(token);
+    if (page.pin !== null) {
+      if (pin === null) throw new HummingTideError("pin-wanted", "This film asks for a PIN.");
+      await this.#door(token)(() => this.#tryPin(token, pin));
+    }
+    return newSession(await this.#signingKey(), page, this.#now() + SESSION_MS);
+  }
+
+  async #tryPin(token: string, pin: string): Promise<void> {
+    const { showId, pin: stored, wrongTries, lockedUntil } = await this.#open(token);
+    const wait = lockedUntil ? Math.ceil((lockedUntil.getTime() - this.#now()) / 1000) : 0;
+    if (wait > 0)
+      throw new HummingTideError("pin-locked", `After several wrong PINs this page waits for ${wait} more seconds.`);
+    if (stored === null || (await isPin(pin, stored))) {
+      if (wrongTries > 0) await clientPageStore.change(showId, { wrongTries: 0, lockedUntil: null });
+      return;
+    }
+    const tries = wrongTries + 1;
+    const delay = delaySeconds(tries);
+    await clientPageStore.change(showId, {
+      wrongTries: tries,
+      lockedUntil: delay > 0 ? new Date(this.#now() + 1000 * delay) : null,
+    });
+    throw new HummingTideError(
+      "pin-wrong",
+      delay > 0 ? `This is not the PIN. The next one can be tried in ${delay} seconds.` : "This is not the PIN.",
+    );
+  }
+
+  #door(token: string): LimitFunction {
+    let door = this.#doors.get(token);
+    if (!door) {
+      // Those that nobody stands at are forgotten.
+      for (const [other, { activeCount, pendingCount }] of this.#doors)
+        if (activeCount + pendingCount === 0) this.#doors.delete(other);
+      door = pLimit(1);
+      this.#doors.set(token, door);
+    }
+    return door;
+  }
+
+  /** All that the client's page shows. Throws as every visit does: `page-unknown`, `page-closed`, `session-ended`, `film-not-ready`. */
+  async film(token: string, session: string): Promise<ClientFilm> {
+    const { page, version } = await this.#visit(token, session);
+    const document = await this.#versions.document(version.page);
+    const plan = await this.#versions.plan(version.page);
+    const fps = framesPerSecond(plan.rate);
+    const live = await this.#versions.live(page.showId);
+    const { downloads, price, comments } = version.offer;
+    return {
+      title: document.title,
+      event: document.event,
+      date: document.date,
+      versions: live.map(({ number, note, createdAt }) => ({ number, note, createdAt: createdAt.toISOString() })),
+      film: {
+        version: version.number,
+        seconds: plan.totalFrames / fps,
+        ...plan.size,
+        mime: version.page.output.container === "webm" ? "video/webm" : "video/mp4",
+        chapters: chaptersOf(document, plan).map(({ title, startFrame, endFrame }) => ({
+          title,
+          startSeconds: startFrame / fps,
+          endSeconds: endFrame / fps,
+        })),
+        slideSeconds: plan.slots.map(({ startFrame }) => startFrame / fps),
+      },
+      download:
+        downloads && version.download
+          ? {
+              price,
+              isPaid: price === null || (await this.#payments.isPaid(page.showId)),
+              bytes: version.download.bytes ?? 0,
+            }
+          : null,
+      takesComments: comments,
+      comments: (await clientPageStore.comments(page.showId)).map(clientComment),
+    };
+  }
+
+  /** The film of the page, in its newest version. */
+  async watch(token: string, session: string): Promise<ServedFilm> {
+    const { version } = await this.#visit(token, session);
+    return { path: this.#versions.filmPath(version.page), fileName: version.page.fileName };
+  }
+
+  /** Throws `no-downloads`, and `payment-wanted` where it is not paid for. */
+  async download(token: string, session: string): Promise<ServedFilm> {
+    const { page, version } = await this.#visit(token, session);
+    const { download, offer } = version;
+    if (!offer.downloads || !download)
+      throw new HummingTideError("no-downloads", "This film can be watched here, but not downloaded.");
+    if (offer.price !== null && !(await this.#payments.isPaid(page.showId)))
+      throw new HummingTideError("payment-wanted", "This film can be downloaded when it is paid for.");
+    return { path: this.#versions.filmPath(download), fileName: download.fileName };
+  }
+
+  /** Throws `comments-closed`, `comment-unknown` for a thread that is not there, `too-many-comments`, `version-unknown`. */
+  async comment(token: string, session: string, wish: CommentWish): Promise<ClientComment> {
+    const { page, version: newest } = await this.#visit(token, session);
+    const { showId } = page;
+    if (!newest.offer.comments)
+      throw new HummingTideError("comments-closed", "No comments are taken on this page at the moment.");
+    const hour = new Date(this.#now() - 3_600_000);
+    if (
+      (await clientPageStore.countComments(showId)) >= MOST_COMMENTS ||
+      (await clientPageStore.countComments(showId, hour)) >= MOST_COMMENTS_AN_HOUR
+    )
+      throw new HummingTideError("too-many-comments", "Many comments came in a short time. Please go on later.");
+    const { threadId, name, text } = wish;
+    if (threadId !== null) {
+      const first = (await clientPageStore.comments(showId)).find(({ id }) => id === threadId);
+      if (!first || first.threadId !== null)
+        throw new HummingTideError("comment-unknown", "The comment that this answers is not there any more.");
+      const { version, seconds, slideId, round } = first;
+      // What is talked about again is open again.
+      if (first.done) await clientPageStore.markComment(showId, threadId, false);
+      return clientComment(
+        await clientPageStore.addComment(showId, {
+          ...{ threadId, from: "client", name, text, version, seconds, slideId, round },
+        }),
+      );
+    }
+    const version = (await this.#versions.live(showId)).find(({ number }) => number === wish.version);
+    if (!version) throw new HummingTideError("version-unknown", "This version of the film is not there any more.");
+    const { slots, rate, totalFrames } = await this.#versions.plan(version.page);
+    const seconds = Math.min(wish.seconds, (totalFrames - 1) / framesPerSecond(rate));
+    const { slideId, round } = slots[slotIndexAt(slots, frameAt(asSeconds(seconds), rate))]!;
+    return clientComment(
+      await clientPageStore.addComment(showId, {
+        ...{ threadId: null, from: "client", name, text, version: wish.version, seconds, slideId, round },
+      }),
+    );
+  }
+
+  /** `returnUrl`: where the payer comes back to. Throws `no-downloads`, `nothing-to-pay`, and what payments throw. */
+  async pay(
+    token: string,
+    session: string,
+    key: string,
+    returnUrl: string,
+  ): Promise<{ readonly id: string; readonly checkoutUrl: string }> {
+    const { page, version } = await this.#visit(token, session);
+    const { downloads, price } = version.offer;
+    if (!downloads) throw new HummingTideError("no-downloads", "This film can be watched here, but not downloaded.");
+    if (price === null) throw new HummingTideError("nothing-to-pay", "This film is downloaded for free.");
+    const { title } = await this.#versions.document(version.page);
+    return this.#payments.begin(page.showId, { key, price, what: title, returnUrl });
+  }
+
+  async #visit(token: string, session: string): Promise<Visit> {
+    const page = await this.#open(token);
+    if (!isSession(await this.#signingKey(), page, session, this.#now()))
+      throw new HummingTideError("session-ended", "You have been away for long. Load the page again.");
+    const [version] = await this.#versions.live(page.showId);
+    if (!version)
+      throw new HummingTideError("film-not-ready", "The film is still being made. This page looks again by itself.");
+    return { page, version };
+  }
+
+  /** A page that is there and may be seen. */
+  async #open(token: string): Promise<StoredClientPage> {
+    const page = await this.#known(token);
+    const isOver = page.expiresAt !== null && page.expiresAt.getTime() <= this.#now();
+    if (!page.shown || isOver)
+      throw new HummingTideError("page-closed", "This page is closed. Ask whoever gave you its address.");
+    return page;
+  }
+
+  async #known(token: string): Promise<StoredClientPage> {
+    const page = isToken(token) ? await clientPageStore.ofToken(token) : null;
+    // A show that was deleted takes its page with it, and brings it back when it comes back.
+    const isThere = page !== null && (await this.#shows.revision(page.showId).catch(() => null)) !== null;
+    if (!isThere) throw new HummingTideError("page-unknown", "There is no film at this address (any more).");
+    return page;
+  }
+
+  #signingKey(): Promise<string> {
+    this.#key ??= preferenceStore.clientKey(newKey);
+    return this.#key;
+  }
+}
+
+const clientComment = ({ slideId: _, round: __, ...comment }: StudioComment): ClientComment => comment;

@@ -1,0 +1,150 @@
+import { access } from "node:fs/promises";
+import { type ExportJob, VERSION_STATES } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { type FilmPlan, planOutput } from "@humming-tide/core/film";
+import {
+  type ClientOffer,
+  type FilmOutput,
+  offeredOutput,
+  type ShowDocument,
+  sameFilm,
+  type Watermark,
+} from "@humming-tide/core/show";
+import pLimit from "p-limit";
+import type { ExportQueue } from "../jobs/export-queue.ts";
+import type { MediaLibrary } from "../media/media-library.ts";
+import { clientPageStore, type StoredVersion } from "../store/client-page-store.ts";
+import { exportStore } from "../store/export-store.ts";
+import type { ShowStore } from "../store/show-store.ts";
+
+/** Plans kept of films that clients look at: they say which slide is seen when. */
+const KEPT_PLANS = 8;
+
+/** A version with the films that were exported for it. */
+export interface PublishedVersion extends StoredVersion {
+  readonly page: ExportJob;
+  /** Null where nothing is downloaded. */
+  readonly download: ExportJob | null;
+}
+
+/** The films that clients see: made by the export queue from the show as it was when a version was published. */
+export class PublishedVersions {
+  readonly #shows: ShowStore;
+  readonly #queue: ExportQueue;
+  readonly #library: MediaLibrary;
+  readonly #plans = new Map<string, Promise<FilmPlan>>();
+  /** Two at once would take the same number. */
+  readonly #publishing = pLimit(1);
+
+  constructor(shows: ShowStore, queue: ExportQueue, library: MediaLibrary) {
+    this.#shows = shows;
+    this.#queue = queue;
+    this.#library = library;
+  }
+
+  /**
+   * Publishes the show as it is: what the client sees follows when its films are there. Films that were exported of the very same show are used again. Returns the version's number. Throws `no-video-output`, and what the export queue throws.
+   */
+  async publish(showId: string, note: string): Promise<number> {
+    return this.#publishing(async () => {
+      const { document } = await this.#shows.get(showId);
+      const offer = document.clientOffer;
+      const output = offeredOutput(document.outputs, offer);
+      if (!output)
+        throw new HummingTideError(
+          "no-video-output",
+          "A client page shows a film, and this show has no output that is an MP4 or a WebM. Add one under Films.",
+        );
+      const { page, download } = offeredFilms(output, offer);
+      const pageExportId = await this.#filmFor(showId, document, page);
+      const downloadExportId = download && (await this.#filmFor(showId, document, download));
+      return clientPageStore.addVersion(showId, { note, offer, pageExportId, downloadExportId });
+    });
+  }
+
+  async #filmFor(showId: string, document: ShowDocument, output: FilmOutput): Promise<string> {
+    for (const { job, document: exported } of await exportStore.listForShow(showId)) {
+      if (VERSION_STATES[job.state] === "failed" || !isSameOutput(job.output, output)) continue;
+      if (!sameFilm(exported, document) || (job.state === "done" && !(await this.#hasFilm(job)))) continue;
+      return job.id;
+    }
+    const [job] = await this.#queue.add(showId, document, [output]);
+    return job!.id;
+  }
+
+  async #hasFilm(job: ExportJob): Promise<boolean> {
+    return access(this.filmPath(job)).then(
+      () => true,
+      () => false,
+    );
+  }
+
+  filmPath(job: ExportJob): string {
+    return this.#queue.filmPath(job);
+  }
+
+  /** The newest first. */
+  async list(showId: string): Promise<PublishedVersion[]> {
+    const versions = await clientPageStore.versions(showId);
+    return Promise.all(
+      versions.map(async (version) => ({
+        ...version,
+        page: await this.#queue.get(version.pageExportId),
+        download: version.downloadExportId === null ? null : await this.#queue.get(version.downloadExportId),
+      })),
+    );
+  }
+
+  /** Those whose films are there, the newest first. */
+  async live(showId: string): Promise<PublishedVersion[]> {
+    return (await this.list(showId)).filter(isLive);
+  }
+
+  /** The film of a version as it was laid. */
+  plan({ id }: Pick<ExportJob, "id">): Promise<FilmPlan> {
+    let plan = this.#plans.get(id);
+    if (!plan) {
+      plan = this.#planAnew(id);
+      this.#plans.set(id, plan);
+      plan.catch(() => this.#plans.delete(id));
+      for (const oldest of this.#plans.keys()) {
+        if (this.#plans.size <= KEPT_PLANS) break;
+        this.#plans.delete(oldest);
+      }
+    }
+    return plan;
+  }
+
+  async #planAnew(exportId: string): Promise<FilmPlan> {
+    const { job, document } = await exportStore.get(exportId);
+    return planOutput(document, job.output, await this.#library.filmFacts(document));
+  }
+
+  async document({ id }: Pick<ExportJob, "id">): Promise<ShowDocument> {
+    return (await exportStore.get(id)).document;
+  }
+}
+
+export const isLive = ({ page, download }: PublishedVersion): boolean =>
+  page.state === "done" && (download === null || download.state === "done");
+
+/** The film of the page and the one for downloads: one and the same where both carry the same mark. */
+export function offeredFilms(
+  output: FilmOutput,
+  { watermark, downloads }: Pick<ClientOffer, "watermark" | "downloads">,
+): { readonly page: FilmOutput; readonly download: FilmOutput | null } {
+  const marked = (isMarked: boolean | undefined): FilmOutput => ({
+    ...output,
+    id: "client-page",
+    watermark: isMarked && watermark ? plainMark(watermark) : null,
+  });
+  return { page: marked(watermark?.onPage), download: downloads ? marked(watermark?.onDownloads) : null };
+}
+
+const plainMark = ({ text, place, strength }: Watermark): Watermark => ({ text, place, strength });
+
+/** Whether two outputs make the same file: what they are called is no matter. */
+function isSameOutput(a: FilmOutput, b: FilmOutput): boolean {
+  const film = ({ id: _, name: __, ...rest }: FilmOutput): string => JSON.stringify(rest);
+  return film(a) === film(b);
+}

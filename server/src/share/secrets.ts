@@ -1,0 +1,45 @@
+import { createHmac, randomBytes, scrypt, timingSafeEqual } from "node:crypto";
+import { promisify } from "node:util";
+
+const derive = promisify(scrypt) as (password: string, salt: Buffer, length: number) => Promise<Buffer>;
+const HASH_BYTES = 32;
+
+/** An address that cannot be guessed: 192 bits of the system's randomness. */
+export const newToken = (): string => randomBytes(24).toString("base64url");
+export const isToken = (text: string): boolean => /^[\w-]{32}$/.test(text);
+
+export const newKey = (): string => randomBytes(32).toString("base64url");
+
+/** A PIN as it is stored: salted scrypt (RFC 7914), so that a stolen database does not tell it at once. Four digits are soon tried all the same: what keeps them is the delay. */
+export async function hashPin(pin: string): Promise<string> {
+  const salt = randomBytes(16);
+  return `${salt.toString("base64url")}.${(await derive(pin, salt, HASH_BYTES)).toString("base64url")}`;
+}
+
+export async function isPin(pin: string, stored: string): Promise<boolean> {
+  const [salt, hash] = stored.split(".").map((part) => Buffer.from(part, "base64url"));
+  const own = await derive(pin, salt!, HASH_BYTES);
+  return own.length === hash!.length && timingSafeEqual(own, hash!);
+}
+
+/** What a session lets in to: one page, as long as its address and its PIN are what they were. */
+export interface SessionScope {
+  readonly token: string;
+  readonly keyVersion: number;
+}
+
+/** A session is its end and a signature over it and its scope (HMAC-SHA-256): nothing of it is stored, and a restart ends none. */
+export function newSession(key: string, scope: SessionScope, endsAt: number): string {
+  return `${endsAt.toString(36)}.${signature(key, scope, endsAt)}`;
+}
+
+export function isSession(key: string, scope: SessionScope, session: string, now: number): boolean {
+  const match = /^([0-9a-z]{1,11})\.([\w-]{43})$/.exec(session);
+  if (!match) return false;
+  const endsAt = Number.parseInt(match[1]!, 36);
+  const [own, given] = [Buffer.from(signature(key, scope, endsAt)), Buffer.from(match[2]!)];
+  return timingSafeEqual(own, given) && now < endsAt;
+}
+
+const signature = (key: string, { token, keyVersion }: SessionScope, endsAt: number): string =>
+  createHmac("sha256", key).update(`${token} ${keyVersion} ${endsAt}`).digest("base64url");

@@ -1,0 +1,141 @@
+import type { ChangeClientPage, StudioClientPage, StudioComment, StudioVersion } from "@humming-tide/contract";
+import { VERSION_STATES } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { sameFilm } from "@humming-tide/core/show";
+import { clientPageStore, type StoredClientPage } from "../store/client-page-store.ts";
+import type { ShowStore } from "../store/show-store.ts";
+import type { Payments } from "./payments.ts";
+import type { PublishedVersion, PublishedVersions } from "./published-versions.ts";
+import { hashPin, newToken } from "./secrets.ts";
+
+/** The studio's side of client pages. */
+export class StudioPages {
+  readonly #shows: ShowStore;
+  readonly #versions: PublishedVersions;
+  readonly #payments: Payments;
+  readonly #address: () => string;
+
+  /** `address`: where client pages are served, without a slash at its end. */
+  constructor(shows: ShowStore, versions: PublishedVersions, payments: Payments, address: () => string) {
+    this.#shows = shows;
+    this.#versions = versions;
+    this.#payments = payments;
+    this.#address = address;
+  }
+
+  async get(showId: string): Promise<StudioClientPage> {
+    const { document } = await this.#shows.get(showId);
+    const page = await clientPageStore.ofShow(showId);
+    const versions = await this.#versions.list(showId);
+    const newest = versions[0] ? await this.#versions.document(versions[0].page) : null;
+    const isNewest = newest !== null && sameFilm(newest, document) && sameOffer(versions[0]!, document);
+    return {
+      page: page && this.#pageOf(page, document.title),
+      versions: versions.map((version, index) => versionOf(version, index === 0 && isNewest)),
+      comments: await clientPageStore.comments(showId),
+      payments: await this.#payments.list(showId),
+      canBePaid: this.#payments.canBePaid,
+    };
+  }
+
+  #pageOf(stored: StoredClientPage, title: string): NonNullable<StudioClientPage["page"]> {
+    const { token, pin, shown, expiresAt, embedOrigins, wrongTries, lockedUntil } = stored;
+    const address = `${this.#address()}/p/${token}`;
+    return {
+      address,
+      hasPin: pin !== null,
+      shown,
+      expiresAt: expiresAt?.toISOString() ?? null,
+      embedOrigins: [...embedOrigins],
+      embedCode: embedCode(address, title),
+      wrongTries,
+      lockedUntil: lockedUntil && lockedUntil > new Date() ? lockedUntil.toISOString() : null,
+    };
+  }
+
+  /** Opens a page where there is none yet, and sets who may see it. A new PIN, or none any more, ends every session. */
+  async change(showId: string, { pin, shown, expiresAt, embedOrigins }: ChangeClientPage): Promise<void> {
+    await this.#shows.get(showId);
+    await clientPageStore.create(showId, newToken());
+    const stored = (await clientPageStore.ofShow(showId))!;
+    const expires = expiresAt === null ? null : new Date(expiresAt);
+    await clientPageStore.change(showId, { shown, expiresAt: expires, embedOrigins });
+    if (pin === undefined) return;
+    await clientPageStore.change(showId, {
+      pin: pin === null ? null : await hashPin(pin),
+      keyVersion: stored.keyVersion + 1,
+      wrongTries: 0,
+      lockedUntil: null,
+    });
+  }
+
+  /** The old address leads nowhere from now on. Throws `no-client-page`. */
+  async newAddress(showId: string): Promise<void> {
+    const { keyVersion } = await this.#page(showId);
+    await clientPageStore.change(showId, { token: newToken(), keyVersion: keyVersion + 1 });
+  }
+
+  /** With its versions and comments; what was paid stays on record. */
+  async remove(showId: string): Promise<void> {
+    await this.#shows.get(showId);
+    await clientPageStore.remove(showId);
+  }
+
+  /** Throws `no-client-page`, and what publishing throws. */
+  async publish(showId: string, note: string): Promise<void> {
+    await this.#page(showId);
+    await this.#versions.publish(showId, note);
+  }
+
+  /** An answer stands at the place of what it answers. Throws `comment-unknown`. */
+  async answer(showId: string, commentId: string, text: string): Promise<StudioComment> {
+    const comments = await clientPageStore.comments(showId);
+    const comment = comments.find(({ id }) => id === commentId);
+    if (!comment) throw unknownComment();
+    const { version, seconds, slideId, round } = comment;
+    const threadId = comment.threadId ?? comment.id;
+    return clientPageStore.addComment(showId, {
+      ...{ threadId, from: "studio", name: "Studio", text, version, seconds, slideId, round },
+    });
+  }
+
+  /** Throws `comment-unknown`. */
+  async mark(showId: string, commentId: string, done: boolean): Promise<void> {
+    if (!(await clientPageStore.markComment(showId, commentId, done))) throw unknownComment();
+  }
+
+  async #page(showId: string): Promise<StoredClientPage> {
+    await this.#shows.get(showId);
+    const page = await clientPageStore.ofShow(showId);
+    if (!page) throw new HummingTideError("no-client-page", "This show has no client page yet. Open one first.");
+    return page;
+  }
+}
+
+const unknownComment = (): HummingTideError =>
+  new HummingTideError("comment-unknown", "This comment is not there any more.");
+
+/** The newest version offers what the show offers now. */
+const sameOffer = ({ offer }: PublishedVersion, { clientOffer }: { readonly clientOffer: unknown }): boolean =>
+  JSON.stringify(offer) === JSON.stringify(clientOffer);
+
+function versionOf({ number, note, createdAt, page, download }: PublishedVersion, isNewest: boolean): StudioVersion {
+  const films = download && download.id !== page.id ? [page, download] : [page];
+  const states = films.map(({ state }) => VERSION_STATES[state]);
+  const failed = films.find(({ state }) => VERSION_STATES[state] === "failed");
+  return {
+    number,
+    note,
+    createdAt: createdAt.toISOString(),
+    state: failed ? "failed" : states.includes("preparing") ? "preparing" : "live",
+    progress: films.reduce((sum, { progress }) => sum + progress, 0) / films.length,
+    error: failed ? (failed.error ?? "Its export was cancelled. Publish again.") : null,
+    isNewest,
+  };
+}
+
+const ENTITIES: Readonly<Record<string, string>> = { "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" };
+
+/** For a page elsewhere: it shows the film where that page's address is among those that may. */
+const embedCode = (address: string, title: string): string =>
+  `<iframe src="${address}" title="${title.replace(/[&<>"]/g, (sign) => ENTITIES[sign]!)}" width="960" height="640" style="border:0" allow="fullscreen"></iframe>`;

@@ -1,0 +1,177 @@
+import { randomUUID } from "node:crypto";
+import type { ClientPayment, PaymentState, StudioComment } from "@humming-tide/contract";
+import { type ClientOffer, clientOfferSchema } from "@humming-tide/core/show";
+import { Op } from "sequelize";
+import { ClientCommentRow, ClientPageRow, ClientPaymentRow, ClientVersionRow } from "./database.ts";
+
+export interface StoredClientPage {
+  readonly showId: string;
+  readonly token: string;
+  readonly pin: string | null;
+  readonly keyVersion: number;
+  readonly shown: boolean;
+  readonly expiresAt: Date | null;
+  readonly embedOrigins: readonly string[];
+  readonly wrongTries: number;
+  readonly lockedUntil: Date | null;
+}
+
+export interface StoredVersion {
+  readonly number: number;
+  readonly note: string;
+  readonly offer: ClientOffer;
+  readonly pageExportId: string;
+  readonly downloadExportId: string | null;
+  readonly createdAt: Date;
+}
+
+export interface StoredPayment extends ClientPayment {
+  readonly requestKey: string;
+  readonly serviceId: string | null;
+  readonly checkoutUrl: string | null;
+}
+
+/** Client pages with their versions, comments and payments. Addresses and PINs are kept beside the show, never in it: a copy of a show has a page of its own, or none. */
+export const clientPageStore = {
+  async ofShow(showId: string): Promise<StoredClientPage | null> {
+    const row = await ClientPageRow.findByPk(showId);
+    return row && toPage(row);
+  },
+
+  async ofToken(token: string): Promise<StoredClientPage | null> {
+    const row = await ClientPageRow.findOne({ where: { token } });
+    return row && toPage(row);
+  },
+
+  async create(showId: string, token: string): Promise<void> {
+    const fresh = { pin: null, keyVersion: 1, shown: true, expiresAt: null, embedOrigins: "[]" };
+    await ClientPageRow.findOrCreate({
+      where: { showId },
+      defaults: { showId, token, ...fresh, wrongTries: 0, lockedUntil: null },
+    });
+  },
+
+  async change(showId: string, { embedOrigins, ...change }: Partial<Omit<StoredClientPage, "showId">>): Promise<void> {
+    const origins = embedOrigins ? { embedOrigins: JSON.stringify(embedOrigins) } : {};
+    await ClientPageRow.update({ ...change, ...origins }, { where: { showId } });
+  },
+
+  /** Closes the page for good: its address leads nowhere, and what was said on it is gone. */
+  async remove(showId: string): Promise<void> {
+    const where = { showId };
+    await ClientCommentRow.destroy({ where });
+    await ClientVersionRow.destroy({ where });
+    await ClientPageRow.destroy({ where });
+  },
+
+  /** The newest first. */
+  async versions(showId: string): Promise<StoredVersion[]> {
+    return (await ClientVersionRow.findAll({ where: { showId }, order: [["number", "DESC"]] })).map(toVersion);
+  },
+
+  async addVersion(showId: string, version: Omit<StoredVersion, "number" | "createdAt">): Promise<number> {
+    const newest = (await ClientVersionRow.max<number, ClientVersionRow>("number", { where: { showId } })) ?? 0;
+    const number = newest + 1;
+    await ClientVersionRow.create({ showId, number, ...version, offer: JSON.stringify(version.offer) });
+    return number;
+  },
+
+  /** In the order in which they were made. */
+  async comments(showId: string): Promise<StudioComment[]> {
+    const order: [string, string][] = [
+      ["createdAt", "ASC"],
+      ["id", "ASC"],
+    ];
+    return (await ClientCommentRow.findAll({ where: { showId }, order })).map(toComment);
+  },
+
+  async countComments(showId: string, since?: Date): Promise<number> {
+    return ClientCommentRow.count({ where: { showId, ...(since ? { createdAt: { [Op.gt]: since } } : {}) } });
+  },
+
+  async addComment(
+    showId: string,
+    { from, ...comment }: Omit<StudioComment, "id" | "createdAt" | "done">,
+  ): Promise<StudioComment> {
+    return toComment(
+      await ClientCommentRow.create({ id: randomUUID(), showId, author: from, ...comment, done: false }),
+    );
+  },
+
+  /** Returns whether there was such a comment. */
+  async markComment(showId: string, id: string, done: boolean): Promise<boolean> {
+    const [count] = await ClientCommentRow.update({ done }, { where: { id, showId } });
+    return count > 0;
+  },
+
+  /** The newest first. */
+  async payments(showId: string): Promise<StoredPayment[]> {
+    return (await ClientPaymentRow.findAll({ where: { showId }, order: [["createdAt", "DESC"]] })).map(toPayment);
+  },
+
+  /** The payment of a key: made now, or there already. */
+  async beginPayment(
+    showId: string,
+    requestKey: string,
+    price: Pick<ClientPayment, "minorUnits" | "currency">,
+  ): Promise<StoredPayment> {
+    const [row] = await ClientPaymentRow.findOrCreate({
+      where: { showId, requestKey },
+      defaults: { id: randomUUID(), showId, requestKey, state: "begun", ...price, serviceId: null, checkoutUrl: null },
+    });
+    return toPayment(row);
+  },
+
+  async changePayment(
+    id: string,
+    change: { readonly state?: PaymentState; readonly serviceId?: string; readonly checkoutUrl?: string },
+  ): Promise<void> {
+    await ClientPaymentRow.update(change, { where: { id } });
+  },
+};
+
+const toPage = (row: ClientPageRow): StoredClientPage => ({
+  showId: row.showId,
+  token: row.token,
+  pin: row.pin,
+  keyVersion: row.keyVersion,
+  shown: row.shown,
+  expiresAt: row.expiresAt,
+  embedOrigins: JSON.parse(row.embedOrigins) as string[],
+  wrongTries: row.wrongTries,
+  lockedUntil: row.lockedUntil,
+});
+
+const toVersion = (row: ClientVersionRow): StoredVersion => ({
+  number: row.number,
+  note: row.note,
+  offer: clientOfferSchema.parse(JSON.parse(row.offer)),
+  pageExportId: row.pageExportId,
+  downloadExportId: row.downloadExportId,
+  createdAt: row.createdAt,
+});
+
+const toComment = (row: ClientCommentRow): StudioComment => ({
+  id: row.id,
+  threadId: row.threadId,
+  from: row.author === "studio" ? "studio" : "client",
+  name: row.name,
+  text: row.text,
+  version: row.version,
+  seconds: row.seconds,
+  slideId: row.slideId,
+  round: row.round,
+  done: row.done,
+  createdAt: row.createdAt.toISOString(),
+});
+
+const toPayment = (row: ClientPaymentRow): StoredPayment => ({
+  id: row.id,
+  state: row.state as PaymentState,
+  minorUnits: row.minorUnits,
+  currency: row.currency,
+  createdAt: row.createdAt.toISOString(),
+  requestKey: row.requestKey,
+  serviceId: row.serviceId,
+  checkoutUrl: row.checkoutUrl,
+});
