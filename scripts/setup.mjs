@@ -85,7 +85,14 @@ export function ensurePackages() {
 export function ensureBuilt() {
   // Built last.
   const built = path.join("web", "dist", "player", "player.js");
-  const pages = ["web/index.html", "web/vite.config.ts", "web/vite.player.config.ts", "web/package.json"];
+  const pages = [
+    "web/index.html",
+    "web/vite.config.ts",
+    "web/client.html",
+    "web/vite.client.config.ts",
+    "web/vite.player.config.ts",
+    "web/package.json",
+  ];
   const sources = ["web/src", "core/src", "contract/src", ...pages, "package-lock.json"];
   if (existsSync(built) && Math.max(...sources.map(newest)) <= statSync(built).mtimeMs) return;
   console.log("Building the page …");

@@ -145,6 +145,8 @@ export const clientFilmSchema = z.object({
     .object({
       price: clientOfferSchema.shape.price,
       isPaid: z.boolean(),
+      /** What came of the newest payment; null: there was none. */
+      payment: paymentStateSchema.nullable(),
       bytes: z.number(),
     })
     .nullable(),
@@ -158,6 +160,17 @@ export function priceText({ minorUnits, currency }: Price, locale = "en"): strin
   const format = new Intl.NumberFormat(locale, { style: "currency", currency, currencyDisplay: "code" });
   const digits = format.resolvedOptions().maximumFractionDigits ?? 2;
   return format.format(minorUnits / 10 ** digits);
+}
+
+/** "120" or "120.5" in a currency's smallest unit; null for a text that is no amount in it, or an unknown currency. */
+export function minorUnitsOf(amount: string, currency: string): number | null {
+  const match = /^\s*(\d{1,7})(?:[.,](\d+))?\s*$/.exec(amount);
+  if (!match || !Intl.supportedValuesOf("currency").includes(currency)) return null;
+  const digits =
+    new Intl.NumberFormat("en", { style: "currency", currency }).resolvedOptions().maximumFractionDigits ?? 2;
+  const fraction = match[2] ?? "";
+  // By its digits and not as a fraction: 0.29 is 29 and nothing near it.
+  return fraction.length > digits ? null : Number(match[1]! + fraction.padEnd(digits, "0"));
 }
 
 /** What a state of an export means for the version that waits for it. */

@@ -13,6 +13,7 @@ export {
   enteredSchema,
   enterSchema,
   markCommentSchema,
+  minorUnitsOf,
   originSchema,
   PAYMENT_STATES,
   type PaymentState,

@@ -1,6 +1,7 @@
 import {
   type AnnouncedFile,
   apiErrorSchema,
+  type ChangeClientPage,
   type ExportJob,
   exportJobSchema,
   type FilmFontFile,
@@ -24,11 +25,13 @@ import {
   type ShowPlace,
   type ShowState,
   type ShowSummary,
+  type StudioClientPage,
   savedShowSchema,
   savedTemplateSchema,
   showStateSchema,
   showSummarySchema,
   speechFactsSchema,
+  studioClientPageSchema,
 } from "@humming-tide/contract";
 import { type MusicAnalysis, unpackPeaks, type WaveformPeaks } from "@humming-tide/core/music";
 import { type Marker, readShowDocument, type ShowDocument, type ShowTemplate } from "@humming-tide/core/show";
@@ -79,6 +82,9 @@ const sendJson = (method: string, body: unknown, headers: Record<string, string>
   headers: { "Content-Type": "application/json", ...headers },
   body: JSON.stringify(body),
 });
+
+const askClientPage = async (showId: string, place: string, options?: RequestInit): Promise<StudioClientPage> =>
+  studioClientPageSchema.parse(await asJson(`/shows/${showId}/client-page${place}`, options));
 
 export const api = {
   /** The fonts that words in films are written in. */
@@ -190,6 +196,28 @@ export const api = {
   },
   async setFilmsFolder(folder: string | null): Promise<string | null> {
     return filmsFolderSchema.parse(await asJson("/films-folder", sendJson("PUT", { folder }))).folder;
+  },
+  async clientPage(showId: string): Promise<StudioClientPage> {
+    return askClientPage(showId, "");
+  },
+  /** Opens one where there is none yet. */
+  async changeClientPage(showId: string, change: ChangeClientPage): Promise<StudioClientPage> {
+    return askClientPage(showId, "", sendJson("PUT", change));
+  },
+  async removeClientPage(showId: string): Promise<StudioClientPage> {
+    return askClientPage(showId, "", { method: "DELETE" });
+  },
+  async newClientAddress(showId: string): Promise<StudioClientPage> {
+    return askClientPage(showId, "/new-address", { method: "POST" });
+  },
+  async publishVersion(showId: string, note: string): Promise<StudioClientPage> {
+    return askClientPage(showId, "/versions", sendJson("POST", { note }));
+  },
+  async answerComment(showId: string, commentId: string, text: string): Promise<StudioClientPage> {
+    return askClientPage(showId, `/comments/${commentId}/answers`, sendJson("POST", { text }));
+  },
+  async markComment(showId: string, commentId: string, done: boolean): Promise<StudioClientPage> {
+    return askClientPage(showId, `/comments/${commentId}`, sendJson("PUT", { done }));
   },
   async startCheck(showId: string): Promise<void> {
     await request(`/shows/${showId}/check`, { method: "POST" });

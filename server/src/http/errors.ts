@@ -31,6 +31,7 @@ const STATUS: Readonly<Record<string, number>> = {
   "comments-closed": 403,
   "comment-unknown": 404,
   "version-unknown": 404,
+  "version-replaced": 409,
   "too-many-comments": 429,
   "already-paid": 409,
   "payment-ended": 409,

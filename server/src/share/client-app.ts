@@ -61,7 +61,7 @@ export function createClientApp(visits: ClientVisits, address: () => string): Ex
     const ancestors = origins.length > 0 ? origins.join(" ") : "'none'";
     response.set("Content-Security-Policy", policy.replace("frame-ancestors 'none'", `frame-ancestors ${ancestors}`));
     // The page is the same for every address: whether there is a film, it asks for itself.
-    response.sendFile("index.html", { root: PAGE_FOLDER, cacheControl: false });
+    response.sendFile("client.html", { root: PAGE_FOLDER, cacheControl: false });
   });
 
   const json = express.json({ limit: BODY_LIMIT });
@@ -72,8 +72,10 @@ export function createClientApp(visits: ClientVisits, address: () => string): Ex
   app.get("/p/:token/film", async (request, response) => {
     response.json(await visits.film(request.params.token, sessionOf(request)));
   });
-  app.get("/p/:token/watch", async (request, response) => {
-    await sendFilm(response, await visits.watch(request.params.token, sessionOf(request)), "inline");
+  app.get("/p/:token/watch/:version", async (request, response) => {
+    const { token, version } = request.params;
+    const film = await visits.watch(token, sessionOf(request), /^\d{1,5}$/.test(version) ? Number(version) : 0);
+    await sendFilm(response, film, "inline");
   });
   app.get("/p/:token/download", async (request, response) => {
     await sendFilm(response, await visits.download(request.params.token, sessionOf(request)), "attachment");

@@ -129,13 +129,13 @@ describe("what the client sees", () => {
     const { queue } = studio.studio;
     const [job] = await queue.listForShow(showId);
     const bytes = await readFile(queue.filmPath(job!));
-    const part = await fetch(`${address}/p/${token}/watch?session=${session}`, { headers: { Range: "bytes=10-19" } });
+    const part = await fetch(`${address}/p/${token}/watch/1?session=${session}`, { headers: { Range: "bytes=10-19" } });
     expect(part.status).toBe(206);
     expect(Buffer.from(await part.arrayBuffer()).equals(bytes.subarray(10, 20))).toBe(true);
     const whole = await fetch(`${address}/p/${token}/download?session=${session}`);
     expect(whole.headers.get("Content-Disposition")).toContain("Regatta");
     expect(Buffer.from(await whole.arrayBuffer()).equals(bytes)).toBe(true);
-    const beyond = await fetch(`${address}/p/${token}/watch?session=${session}`, {
+    const beyond = await fetch(`${address}/p/${token}/watch/1?session=${session}`, {
       headers: { Range: "bytes=99999999-" },
     });
     expect(beyond.status).toBe(416);
@@ -148,7 +148,7 @@ describe("what the client sees", () => {
     expect(jobs.map(({ output }) => output.watermark).sort()).toEqual([mark, null].sort());
     const session = await sessionFor(marked.token);
     const [seen, taken] = await Promise.all(
-      ["watch", "download"].map(async (what) =>
+      ["watch/1", "download"].map(async (what) =>
         Buffer.from(await (await fetch(`${address}/p/${marked.token}/${what}?session=${session}`)).arrayBuffer()),
       ),
     );
@@ -186,6 +186,7 @@ describe("what the client sees", () => {
     await sides.clientPages.mark(own.showId, comment!.id, true);
     const shown = await film(session, own.token);
     expect(shown.film.version).toBe(2);
+    expect((await ask("GET", `/p/${own.token}/watch/1`, undefined, session)).status).toBe(409);
     expect(shown.versions.map(({ note }) => note)).toEqual(["The other way round", "First cut"]);
     expect(shown.comments).toMatchObject([
       { from: "client", name: "Ada", version: 1, seconds: 4, done: true, threadId: null },
@@ -227,7 +228,8 @@ describe("who gets in", () => {
   it("is closed when it is hidden, over or its show deleted, also for who is in already; and open again after", async () => {
     const own = await publishedShow({});
     const session = await sessionFor(own.token);
-    const status = async (): Promise<number> => (await ask("GET", `/p/${own.token}/watch`, undefined, session)).status;
+    const status = async (): Promise<number> =>
+      (await ask("GET", `/p/${own.token}/watch/1`, undefined, session)).status;
     await sides.clientPages.change(own.showId, { ...PLAIN, shown: false });
     expect(await status()).toBe(410);
     expect((await enter(null, own.token)).status).toBe(410);
@@ -317,7 +319,16 @@ describe("from outside", () => {
     const [job] = await studio.studio.queue.listForShow(showId);
     const data = [
       ...["/", "/api/shows", `/api/shows/${showId}`, `/api/exports/${job!.id}/film`, "/api/health", "/index.html"],
-      ...["/p", "/p/", `/p/${token}/`, `/p/${token}/watch/`, `/P/${token}/watch`, `/p/${token}/Watch`],
+      ...[
+        "/p",
+        "/p/",
+        `/p/${token}/`,
+        `/p/${token}/watch/1/`,
+        `/p/${token}/watch/2`,
+        `/p/${token}/watch/1e0`,
+        `/P/${token}/watch`,
+        `/p/${token}/Watch`,
+      ],
       ...["/assets/../index.html", "/assets/%2e%2e/%2e%2e/index.html", "/assets/..%2f..%2fpackage.json", "/assets/"],
       ...["/assets/....//....//package.json", "/assets/%00", "/p/%2e%2e%2f%2e%2e%2fetc%2fpasswd/watch"],
       ...[`/p/${token}/../../api/shows`, `/p/${token}/..%2f..%2fapi%2fshows`, `/p/${token}/watch/../../../etc/passwd`],
@@ -330,7 +341,7 @@ describe("from outside", () => {
       expect(text, place).not.toMatch(/ftyp|root:|"slides"|workspaces|private/);
     }
     // Another page's session, in any place that one is looked for.
-    for (const what of ["film", "watch", "download"]) {
+    for (const what of ["film", "watch/1", "download"]) {
       expect((await raw("GET", `/p/${token}/${what}`)).status).toBe(401);
       expect((await raw("GET", `/p/${token}/${what}`, { "X-Session": otherSession })).status).toBe(401);
       expect((await raw("GET", `/p/${token}/${what}?session=${otherSession}`)).status).toBe(401);
@@ -342,9 +353,10 @@ describe("from outside", () => {
     }
     // Methods that are not meant.
     for (const method of ["PUT", "DELETE", "PATCH", "OPTIONS", "TRACE", "POST"])
-      expect((await raw(method, `/p/${token}/watch`, { "X-Session": session })).status, method).toBeGreaterThanOrEqual(
-        400,
-      );
+      expect(
+        (await raw(method, `/p/${token}/watch/1`, { "X-Session": session })).status,
+        method,
+      ).toBeGreaterThanOrEqual(400);
     const hidden = { "X-Session": session, "X-HTTP-Method-Override": "DELETE" };
     expect((await raw("GET", `/p/${token}/film`, hidden)).status).toBe(200);
     // Whatever it is called, and whoever is said to have asked, it is the same page and says nothing about where it lies.

@@ -1,4 +1,4 @@
-import type { ClientComment, ClientFilm, CommentWish, StudioComment } from "@humming-tide/contract";
+import type { ClientComment, ClientFilm, CommentWish, PaymentState, StudioComment } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
@@ -122,20 +122,29 @@ export class ClientVisits {
       },
       download:
         downloads && version.download
-          ? {
-              price,
-              isPaid: price === null || (await this.#payments.isPaid(page.showId)),
-              bytes: version.download.bytes ?? 0,
-            }
+          ? { price, ...(await this.#paid(page.showId, price)), bytes: version.download.bytes ?? 0 }
           : null,
       takesComments: comments,
       comments: (await clientPageStore.comments(page.showId)).map(clientComment),
     };
   }
 
-  /** The film of the page, in its newest version. */
-  async watch(token: string, session: string): Promise<ServedFilm> {
+  async #paid(
+    showId: string,
+    price: unknown,
+  ): Promise<{ readonly isPaid: boolean; readonly payment: PaymentState | null }> {
+    if (price === null) return { isPaid: true, payment: null };
+    const payments = await this.#payments.list(showId);
+    return { isPaid: payments.some(({ state }) => state === "paid"), payment: payments[0]?.state ?? null };
+  }
+
+  /**
+   * The film of the page, in its newest version. A player that reads one part after the other names the version that it began with: throws `version-replaced` where that is not the newest any more.
+   */
+  async watch(token: string, session: string, number: number): Promise<ServedFilm> {
     const { version } = await this.#visit(token, session);
+    if (version.number !== number)
+      throw new HummingTideError("version-replaced", "There is a newer version of this film. Load the page again.");
     return { path: this.#versions.filmPath(version.page), fileName: version.page.fileName };
   }
 

@@ -13,10 +13,12 @@ import {
   VolumeX,
 } from "lucide-react";
 import { type PointerEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { ControlButton } from "./ControlButton.tsx";
 import { FilmClock } from "./film-clock.ts";
 import { FilmDrawing } from "./film-drawing.ts";
 import { PlayerKeys } from "./PlayerKeys.tsx";
 import { SeekLine } from "./SeekLine.tsx";
+import { useFullScreen } from "./use-full-screen.ts";
 import { useIdle } from "./use-idle.ts";
 
 /** Controls go after so long without a move, while the film plays. */
@@ -218,16 +220,6 @@ function useFilm(
   }, [film, folder]);
 }
 
-function useFullScreen(): boolean {
-  const [isFull, setFull] = useState(false);
-  useEffect(() => {
-    const changed = (): void => setFull(document.fullscreenElement !== null);
-    document.addEventListener("fullscreenchange", changed);
-    return () => document.removeEventListener("fullscreenchange", changed);
-  }, []);
-  return isFull;
-}
-
 /** The film itself: a press plays or stops it; by hand, the left third goes back and the rest goes on. A finger may also swipe. */
 function FilmCanvas({
   film,
@@ -272,27 +264,5 @@ function FilmCanvas({
         downAt.current = null;
       }}
     />
-  );
-}
-
-function ControlButton({
-  label,
-  onPress,
-  children,
-}: {
-  label: string;
-  onPress: () => void;
-  children: ReactNode;
-}): ReactNode {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      onClick={onPress}
-      className="flex size-11 items-center justify-center rounded-full hover:bg-white/15"
-    >
-      {children}
-    </button>
   );
 }

@@ -90,7 +90,7 @@ export function SeekLine({
           aria-valuetext={`${clockText(seconds)} of ${clockText(lengthSeconds)}`}
           min={0}
           max={lengthSeconds}
-          step={1}
+          step="any"
           value={seconds}
           onChange={(event) => onSeek(Number(event.target.value))}
           className="pointer-events-none absolute inset-x-0 top-0 h-7 w-full appearance-none rounded bg-transparent [&::-moz-range-thumb]:opacity-0 [&::-webkit-slider-thumb]:appearance-none"

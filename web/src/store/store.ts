@@ -3,6 +3,7 @@ import { useDispatch, useSelector } from "react-redux";
 import { intakeReducer } from "../intake/intake-slice.ts";
 import { gatherReducer } from "../screens/gather/gather-slice.ts";
 import { checkReducer } from "./check-slice.ts";
+import { clientReducer } from "./client-slice.ts";
 import { selectionReducer } from "./selection-slice.ts";
 import { showReducer } from "./show-slice.ts";
 import { songReducer } from "./song-slice.ts";
@@ -19,6 +20,7 @@ export const store = configureStore({
     selection: selectionReducer,
     view: viewReducer,
     check: checkReducer,
+    client: clientReducer,
   },
   // Documents and plans are large and come from validated sources; checking them on every action costs more than it finds.
   middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }),

@@ -4,12 +4,14 @@ import { useAppSelector } from "../../store/store.ts";
 import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { ChecksView } from "./checks/ChecksView.tsx";
+import { ClientPageView } from "./client/ClientPageView.tsx";
 import { FilesView } from "./files/FilesView.tsx";
 import { FilmsView } from "./films/FilmsView.tsx";
 
 const PARTS = [
   { value: "checks", label: "Checks", hint: "What should be looked at before it leaves the house" },
   { value: "films", label: "Films", hint: "Outputs, what is being made, and what was measured" },
+  { value: "client", label: "Client page", hint: "A private page for the client: the film, comments, downloads" },
   { value: "files", label: "Other tools", hint: "Timelines, lists and a cue sheet to print" },
 ] as const;
 type Part = (typeof PARTS)[number]["value"];
@@ -47,6 +49,7 @@ export function HandOverScreen(): ReactNode {
       <div className="flex min-h-0 flex-1">
         {part === "checks" && <ChecksView />}
         {part === "films" && <FilmsView plan={plan!} />}
+        {part === "client" && <ClientPageView />}
         {part === "files" && <FilesView plan={plan!} />}
       </div>
     </div>

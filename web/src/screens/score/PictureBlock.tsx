@@ -1,5 +1,5 @@
 import { type FrameRate, frameStart, frames } from "@humming-tide/core/time";
-import { TriangleAlert } from "lucide-react";
+import { MessageSquareText, TriangleAlert } from "lucide-react";
 import type { MouseEvent, ReactNode } from "react";
 import { mediaUrl } from "../../api.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
@@ -23,6 +23,7 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
   );
   const finding = useAppSelector((state) => state.check.bySlot[slot.index]);
   const { slideId, round } = slot;
+  const isSpokenOf = useAppSelector((state) => state.client.openBySlide[slideId] === true) && round === 0;
   const select = (event: MouseEvent): void => {
     const { anchorId } = store.getState().selection;
     const slides = store.getState().show.document!.slides;
@@ -44,7 +45,7 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
       data-slide={slideId}
       data-space-plays
       aria-pressed={selected}
-      aria-label={`Slot ${slot.index + 1}: ${slot.name}${slot.locked ? ", locked" : ""}${finding === "error" || finding === "warning" ? ", worth a look" : ""}`}
+      aria-label={`Slot ${slot.index + 1}: ${slot.name}${slot.locked ? ", locked" : ""}${finding === "error" || finding === "warning" ? ", worth a look" : ""}${isSpokenOf ? ", the client has said something" : ""}`}
       title={slot.name}
       tabIndex={first ? 0 : -1}
       onClick={select}
@@ -63,6 +64,13 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
           size={15}
           aria-hidden
           className={`absolute top-0.5 right-0.5 rounded-sm bg-ground/85 p-px ${finding === "error" ? "text-error" : "text-warning"}`}
+        />
+      )}
+      {first && isSpokenOf && (
+        <MessageSquareText
+          size={15}
+          aria-hidden
+          className="absolute top-0.5 left-0.5 rounded-sm bg-ground/85 p-px text-ink"
         />
       )}
       {card && <CardFace slide={card} className="size-full" />}

@@ -12,6 +12,7 @@ import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Fact, Panel } from "../../ui/Panel.tsx";
 import { ClipFields } from "./ClipFields.tsx";
+import { SlotComments } from "./SlotComments.tsx";
 import { SlotFindings } from "./SlotFindings.tsx";
 import { ClipSoundFields } from "./sound/ClipSoundFields.tsx";
 
@@ -59,6 +60,7 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
       </p>
       <GapOffers plan={plan} slot={slot} />
       <SlotFindings slotIndex={slot.index} />
+      <SlotComments slideId={slot.slideId} />
       {slide && <OwnLength slide={slide} shownSeconds={frameStart(frames(length), plan.rate)} />}
       {slide && <ClipFields slide={slide} />}
       {slide && <ClipSoundFields slides={[slide]} />}

@@ -1,6 +1,7 @@
 import { hasPicture, namedPictures } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
+import { openThreads } from "../../store/client-slice.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { transitionText } from "../../style/style-words.ts";
 
@@ -50,6 +51,7 @@ function useMoorings(): Mooring[] {
   const analysis = first && heard[first.sha256]?.analysis;
   const plan = useAppSelector((state) => state.view.plan);
   const grave = useAppSelector((state) => state.check.findings.filter(({ severity }) => severity !== "hint").length);
+  const said = useAppSelector((state) => openThreads(state.client.page?.comments).length);
   const pictures = namedPictures(show).length;
   const cards = show.slides.filter((slide) => !hasPicture(slide)).length;
   const out = show.slides.filter(hasPicture).filter(({ rating }) => rating === "out").length;
@@ -89,7 +91,9 @@ function useMoorings(): Mooring[] {
     {
       to: "hand-over",
       name: "Hand over",
-      open: plan ? (grave === 0 ? "ready to export" : `${grave} worth a look`) : "no film yet",
+      open: plan
+        ? `${grave === 0 ? "ready to export" : `${grave} worth a look`}${said === 0 ? "" : `, ${said} ${said === 1 ? "comment" : "comments"}`}`
+        : "no film yet",
     },
   ];
 }

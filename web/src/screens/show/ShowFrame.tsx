@@ -22,6 +22,7 @@ import { Said } from "./Said.tsx";
 import { SaveStatus } from "./SaveStatus.tsx";
 import { ShowMenu } from "./ShowMenu.tsx";
 import { useCheckRun } from "./use-check-run.ts";
+import { useClientPage } from "./use-client-page.ts";
 
 /** Opens a show and holds what all of its screens share: title, saving, undo, the mooring line, the player. */
 export function ShowFrame(): ReactNode {
@@ -82,6 +83,7 @@ function OpenShow(): ReactNode {
   useSpeechFacts();
   useFilmPlan();
   useCheckRun();
+  useClientPage();
   const dispatch = useAppDispatch();
   const [sheet, setSheet] = useState(false);
   const openSheet = useCallback(() => setSheet(true), []);

@@ -24,7 +24,7 @@ import {
   sizeOf,
 } from "./output-words.ts";
 import { PartFields } from "./PartFields.tsx";
-import { WatermarkFields } from "./WatermarkFields.tsx";
+import { FIRST_WATERMARK, WatermarkFields } from "./WatermarkFields.tsx";
 
 /** What one output is: its picture, its file, and what is otherwise in it than in the show. */
 export function OutputPanel({ output, plan }: { output: FilmOutput; plan: FilmPlan }): ReactNode {
@@ -101,7 +101,12 @@ export function OutputPanel({ output, plan }: { output: FilmOutput; plan: FilmPl
           checked={loops}
           onChange={(next) => change({ loops: next })}
         />
-        <WatermarkFields output={output} onChange={change} />
+        <WatermarkFields
+          watermark={output.watermark}
+          first={FIRST_WATERMARK}
+          tag={`watermark ${id}`}
+          onChange={(watermark, tag) => change({ watermark }, tag)}
+        />
         <PartFields part={part} onChange={(next, tag) => change({ part: next }, tag)} />
       </div>
       <dl className="mt-3 border-t border-line pt-2">

@@ -1,51 +1,52 @@
-import type { FilmOutput, Watermark } from "@humming-tide/core/show";
+import type { Watermark } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { Field } from "../../../ui/Field.tsx";
 import { PlaceField } from "../../../ui/PlaceField.tsx";
 import { ShareSlider } from "../../../ui/ShareSlider.tsx";
 import { Tick } from "../../../ui/Tick.tsx";
 
-interface WatermarkFieldsProps {
-  output: FilmOutput;
-  onChange: (change: { watermark: Watermark | null }, tag?: string) => void;
+export const FIRST_WATERMARK: Watermark = { text: "Proof", place: "bottom-right", strength: 0.5 };
+
+interface WatermarkFieldsProps<Mark extends Watermark> {
+  watermark: Mark | null;
+  /** What one is at first. */
+  first: Mark;
+  /** Edits of the same one are one step of undoing. */
+  tag: string;
+  onChange: (watermark: Mark | null, tag?: string) => void;
 }
 
 /** Words over the whole film. */
-export function WatermarkFields({ output, onChange }: WatermarkFieldsProps): ReactNode {
-  const { id, watermark } = output;
+export function WatermarkFields<Mark extends Watermark>({
+  watermark,
+  first,
+  tag,
+  onChange,
+}: WatermarkFieldsProps<Mark>): ReactNode {
   return (
     <>
-      <Tick
-        label="Watermark"
-        checked={watermark !== null}
-        onChange={(next) =>
-          onChange({ watermark: next ? { text: "Proof", place: "bottom-right", strength: 0.5 } : null })
-        }
-      />
+      <Tick label="Watermark" checked={watermark !== null} onChange={(next) => onChange(next ? first : null)} />
       {watermark && (
         <div className="ml-6 flex flex-col gap-2.5">
           <Field
             label="What it says"
             value={watermark.text}
             maxLength={120}
-            onChange={({ target }) =>
-              target.value.trim() !== "" &&
-              onChange({ watermark: { ...watermark, text: target.value } }, `watermark ${id}`)
-            }
+            onChange={({ target }) => target.value.trim() !== "" && onChange({ ...watermark, text: target.value }, tag)}
           />
           <div className="flex items-center justify-between gap-3 text-[13px] text-quiet">
             Where
             <PlaceField
               label="Where the watermark stands"
               value={watermark.place}
-              onChange={(place) => onChange({ watermark: { ...watermark, place } })}
+              onChange={(place) => onChange({ ...watermark, place })}
             />
           </div>
           <ShareSlider
             label="Strength"
             min={0.05}
             value={watermark.strength}
-            onChange={(strength) => onChange({ watermark: { ...watermark, strength } }, `watermark ${id}`)}
+            onChange={(strength) => onChange({ ...watermark, strength }, tag)}
           />
         </div>
       )}

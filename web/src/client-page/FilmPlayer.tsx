@@ -1,0 +1,161 @@
+import type { ClientComment, ClientFilm } from "@humming-tide/contract";
+import { clockText } from "@humming-tide/core/time";
+import { Maximize, Minimize, Pause, Play, Volume2, VolumeX } from "lucide-react";
+import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { ControlButton } from "../film-player/ControlButton.tsx";
+import { SeekLine } from "../film-player/SeekLine.tsx";
+import { useFullScreen } from "../film-player/use-full-screen.ts";
+import { watchUrl } from "./client-api.ts";
+
+interface FilmPlayerProps {
+  film: ClientFilm["film"];
+  title: string;
+  session: string;
+  /** Comments on this film, one for each thread. */
+  marks: readonly ClientComment[];
+  /** Where to go; each new object goes there once. */
+  jump: { readonly seconds: number } | null;
+  onMoved: (seconds: number) => void;
+  /** The file is not this version's any more. */
+  onReplaced: () => void;
+}
+
+/** The film of a client page with its controls. */
+export function FilmPlayer({ film, title, session, marks, jump, onMoved, onReplaced }: FilmPlayerProps): ReactNode {
+  const frame = useRef<HTMLDivElement>(null);
+  const video = useRef<HTMLVideoElement>(null);
+  const [isPlaying, setPlaying] = useState(false);
+  const [isMuted, setMuted] = useState(false);
+  const [seconds, setSeconds] = useState(0);
+  const [failure, setFailure] = useState<string | null>(null);
+  const isFull = useFullScreen();
+
+  const seek = useCallback(
+    (to: number) => {
+      const element = video.current;
+      if (!element) return;
+      const place = Math.max(0, Math.min(film.seconds - 0.04, to));
+      element.currentTime = place;
+      // Said before the film has got there: the next press of a key goes on from here.
+      setSeconds(place);
+      onMoved(place);
+    },
+    [film.seconds, onMoved],
+  );
+  const toggle = useCallback(() => {
+    const element = video.current;
+    if (!element) return;
+    if (element.paused) void element.play().catch((error: Error) => setFailure(error.message));
+    else element.pause();
+  }, []);
+  const stepBy = useCallback(
+    (count: number) => {
+      const now = video.current?.currentTime ?? 0;
+      const places = film.slideSeconds;
+      const at = places.findLastIndex((place) => place <= now + 0.02);
+      // Back in the middle of a slide goes to its own beginning.
+      const to = count < 0 && now - (places[at] ?? 0) > 1 ? at : at + count;
+      seek((places[Math.max(0, Math.min(places.length - 1, to))] ?? 0) + 0.001);
+    },
+    [film.slideSeconds, seek],
+  );
+  const toggleFull = useCallback(() => {
+    if (document.fullscreenElement) void document.exitFullscreen();
+    else void frame.current?.requestFullscreen().catch(() => undefined);
+  }, []);
+
+  useEffect(() => {
+    if (!jump) return;
+    video.current?.pause();
+    seek(jump.seconds);
+  }, [jump, seek]);
+  useEffect(() => {
+    const press = (event: KeyboardEvent): void => {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.target instanceof HTMLElement && event.target.closest("input, textarea, button, a, [role=dialog]"))
+        return;
+      const actions: Readonly<Record<string, () => void>> = {
+        " ": toggle,
+        ArrowRight: () => stepBy(1),
+        ArrowLeft: () => stepBy(-1),
+        f: toggleFull,
+      };
+      const action = Object.hasOwn(actions, event.key) ? actions[event.key] : undefined;
+      if (!action) return;
+      event.preventDefault();
+      action();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [toggle, stepBy, toggleFull]);
+
+  const moved = (): void => {
+    const now = video.current?.currentTime ?? 0;
+    setSeconds(now);
+    onMoved(now);
+  };
+  return (
+    <div ref={frame} className="flex min-h-0 flex-1 flex-col bg-black" data-testid="film">
+      <div className="flex min-h-0 flex-1 items-center justify-center max-lg:aspect-video">
+        {/* biome-ignore lint/a11y/useMediaCaption: captions are in the picture */}
+        <video
+          ref={video}
+          src={watchUrl(film.version, session)}
+          aria-label={`The film “${title}”`}
+          playsInline
+          preload="metadata"
+          muted={isMuted}
+          className="h-full max-h-full w-full object-contain"
+          onClick={toggle}
+          onPlay={() => setPlaying(true)}
+          onPause={() => setPlaying(false)}
+          onTimeUpdate={moved}
+          onSeeked={moved}
+          onError={() => {
+            setFailure("The film could not be loaded. Load the page again.");
+            onReplaced();
+          }}
+        />
+      </div>
+      {failure && (
+        <p role="alert" className="px-5 py-2 text-[13px] text-error">
+          {failure}
+        </p>
+      )}
+      <div className="bg-ground/90 px-5 pt-2 pb-1.5">
+        <SeekLine
+          seconds={seconds}
+          lengthSeconds={film.seconds}
+          chapters={film.chapters}
+          slideSeconds={film.slideSeconds}
+          onSeek={seek}
+        >
+          {marks.map((mark) => (
+            <span
+              key={mark.id}
+              aria-hidden
+              title={`${mark.name}: ${mark.text}`}
+              className={`pointer-events-none absolute top-[20px] size-2 -translate-x-1/2 rotate-45 ${mark.done ? "border border-foam" : "bg-foam"}`}
+              style={{ left: `${(100 * mark.seconds) / film.seconds}%` }}
+            />
+          ))}
+        </SeekLine>
+        <div className="flex items-center gap-1">
+          <ControlButton label={isPlaying ? "Stop" : "Play"} onPress={toggle}>
+            {isPlaying ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
+          </ControlButton>
+          <span className="ml-2 text-[13px] tabular-nums">
+            {clockText(seconds)} / {clockText(film.seconds)}
+          </span>
+          <span className="flex-1" />
+          <ControlButton label={isMuted ? "Sound on" : "Sound off"} onPress={() => setMuted(!isMuted)}>
+            {isMuted ? <VolumeX size={19} /> : <Volume2 size={19} />}
+          </ControlButton>
+          <ControlButton label={isFull ? "Leave the full screen" : "Full screen"} onPress={toggleFull}>
+            {isFull ? <Minimize size={19} /> : <Maximize size={19} />}
+          </ControlButton>
+        </div>
+      </div>
+    </div>
+  );
+}

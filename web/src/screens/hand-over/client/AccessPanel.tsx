@@ -1,0 +1,183 @@
+import { type ChangeClientPage, originSchema, pinSchema, type StudioClientPage } from "@humming-tide/contract";
+import { type ReactNode, useState } from "react";
+import { api } from "../../../api.ts";
+import { useAppSelector } from "../../../store/store.ts";
+import { Button } from "../../../ui/Button.tsx";
+import { DialogBox } from "../../../ui/DialogBox.tsx";
+import { Field } from "../../../ui/Field.tsx";
+import { Notice } from "../../../ui/Notice.tsx";
+import { Panel } from "../../../ui/Panel.tsx";
+import { Tick } from "../../../ui/Tick.tsx";
+import { useClientPageAction } from "./use-client-page-action.ts";
+
+type Page = NonNullable<StudioClientPage["page"]>;
+
+/** Who may see the page, for how long, and where it may be framed. Effective at once, and no part of the show. */
+export function AccessPanel({ page }: { page: Page }): ReactNode {
+  const showId = useAppSelector((state) => state.show.id)!;
+  const { isBusy, failure, run } = useClientPageAction();
+  const [asks, setAsks] = useState<"address" | "remove" | null>(null);
+  const { shown, expiresAt, embedOrigins } = page;
+  const change = (next: Partial<ChangeClientPage>): Promise<boolean> =>
+    run(() => api.changeClientPage(showId, { shown, expiresAt, embedOrigins, ...next }));
+  return (
+    <Panel title="Who may see it">
+      <div className="flex flex-col gap-3">
+        <Tick label="Shown" checked={shown} onChange={(next) => void change({ shown: next })} />
+        <PinField page={page} onSet={(pin) => change({ pin })} />
+        <Field
+          label="Closes"
+          type="datetime-local"
+          value={expiresAt === null ? "" : localText(expiresAt)}
+          onChange={({ target }) =>
+            void change({ expiresAt: target.value === "" ? null : new Date(target.value).toISOString() })
+          }
+          hint="Left empty, it stays open."
+        />
+        <EmbedFields page={page} onSet={(origins) => change({ embedOrigins: origins })} />
+        <div className="flex flex-wrap gap-2">
+          <Button onClick={() => setAsks("address")}>Another address …</Button>
+          <Button kind="quiet" onClick={() => setAsks("remove")}>
+            Take the page down …
+          </Button>
+        </div>
+        {failure && <Notice kind="error">{failure}</Notice>}
+      </div>
+      <DialogBox
+        open={asks !== null}
+        onClose={() => setAsks(null)}
+        title={asks === "address" ? "Another address?" : "Take the page down?"}
+        actions={
+          <>
+            <Button onClick={() => setAsks(null)}>Leave it</Button>
+            <Button
+              kind="primary"
+              disabled={isBusy}
+              onClick={() =>
+                void run(() => (asks === "address" ? api.newClientAddress(showId) : api.removeClientPage(showId))).then(
+                  () => setAsks(null),
+                )
+              }
+            >
+              {asks === "address" ? "Give it another address" : "Take it down"}
+            </Button>
+          </>
+        }
+      >
+        <p className="text-[14px] text-soft">
+          {asks === "address"
+            ? "The old address leads nowhere from then on, and whoever watches now is shut out. Versions and comments stay."
+            : "The address leads nowhere from then on. Versions and everything that was said on the page are gone for good; what was paid stays on record."}
+        </p>
+      </DialogBox>
+    </Panel>
+  );
+}
+
+function PinField({ page, onSet }: { page: Page; onSet: (pin: string | null) => Promise<boolean> }): ReactNode {
+  const [pin, setPin] = useState("");
+  const { hasPin, wrongTries, lockedUntil } = page;
+  const isRight = pinSchema.safeParse(pin).success;
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (isRight) void onSet(pin).then((done) => done && setPin(""));
+      }}
+    >
+      <Field
+        label={hasPin ? "PIN: one is set" : "PIN: none is asked for"}
+        value={pin}
+        inputMode="numeric"
+        autoComplete="off"
+        maxLength={12}
+        placeholder={hasPin ? "another one" : "4 to 12 digits"}
+        onChange={({ target }) => setPin(target.value.trim())}
+        hint={
+          wrongTries > 0
+            ? `${wrongTries} wrong ${wrongTries === 1 ? "try" : "tries"} in a row${lockedUntil ? `; none is taken until ${new Date(lockedUntil).toLocaleTimeString("en")}` : ""}.`
+            : "After wrong tries the page waits, longer each time."
+        }
+      />
+      <div className="mt-2 flex gap-2">
+        <Button type="submit" disabled={!isRight}>
+          {hasPin ? "Change the PIN" : "Ask for this PIN"}
+        </Button>
+        {hasPin && (
+          <Button kind="quiet" onClick={() => void onSet(null)}>
+            Ask for none
+          </Button>
+        )}
+      </div>
+    </form>
+  );
+}
+
+function EmbedFields({ page, onSet }: { page: Page; onSet: (origins: string[]) => Promise<boolean> }): ReactNode {
+  const [text, setText] = useState("");
+  const wanted = text.trim().replace(/\/+$/, "");
+  const isRight = originSchema.safeParse(wanted).success;
+  const { embedOrigins, embedCode } = page;
+  return (
+    <div>
+      <form
+        className="flex items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (isRight) void onSet([...new Set([...embedOrigins, wanted])]).then((done) => done && setText(""));
+        }}
+      >
+        <Field
+          className="min-w-0 flex-1"
+          label="May be shown on pages of"
+          value={text}
+          spellCheck={false}
+          placeholder="https://studio.example"
+          onChange={({ target }) => setText(target.value)}
+        />
+        <Button type="submit" disabled={!isRight}>
+          Add
+        </Button>
+      </form>
+      {embedOrigins.length === 0 ? (
+        <p className="mt-1 text-xs text-quiet">No other page may show it in a frame.</p>
+      ) : (
+        <>
+          <ul className="mt-1.5 flex flex-col gap-0.5 text-[13px]">
+            {embedOrigins.map((origin) => (
+              <li key={origin} className="flex items-center justify-between gap-2">
+                <span className="min-w-0 truncate" title={origin}>
+                  {origin}
+                </span>
+                <Button
+                  kind="quiet"
+                  className="-my-1"
+                  aria-label={`${origin} may not`}
+                  onClick={() => void onSet(embedOrigins.filter((other) => other !== origin))}
+                >
+                  Take out
+                </Button>
+              </li>
+            ))}
+          </ul>
+          <label className="mt-2 block text-[13px] text-soft">
+            Code for that page
+            <textarea
+              readOnly
+              rows={3}
+              value={embedCode}
+              onFocus={({ currentTarget }) => currentTarget.select()}
+              className="mt-1 w-full rounded-md border border-line-strong/60 bg-ground px-2 py-1 font-mono text-xs text-ink"
+            />
+          </label>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** As a field for local time wants it: "2031-06-28T18:00". */
+function localText(instant: string): string {
+  const date = new Date(instant);
+  return new Date(date.getTime() - 60_000 * date.getTimezoneOffset()).toISOString().slice(0, 16);
+}

@@ -1,0 +1,117 @@
+import { minorUnitsOf, priceText } from "@humming-tide/contract";
+import { type ClientOffer, isVideo, offeredOutput, type Price } from "@humming-tide/core/show";
+import { type ReactNode, useState } from "react";
+import { edit } from "../../../store/edit.ts";
+import { useAppSelector } from "../../../store/store.ts";
+import { LineField } from "../../../ui/Field.tsx";
+import { Panel } from "../../../ui/Panel.tsx";
+import { Tick } from "../../../ui/Tick.tsx";
+import { FIRST_WATERMARK, WatermarkFields } from "../films/WatermarkFields.tsx";
+
+const FIRST_MARK: NonNullable<ClientOffer["watermark"]> = { ...FIRST_WATERMARK, onPage: true, onDownloads: false };
+const FIRST_PRICE: Price = { minorUnits: 10_000, currency: "EUR" };
+
+/** What the page offers: part of the show, so that templates and copies carry it. It holds from the next version on. */
+export function OfferPanel({ canBePaid }: { canBePaid: boolean }): ReactNode {
+  const { clientOffer: offer, outputs } = useAppSelector((state) => state.show.document!);
+  const change = (next: Partial<ClientOffer>, tag: string | null = null): void =>
+    edit((document) => ({ ...document, clientOffer: { ...document.clientOffer, ...next } }), tag);
+  const videos = outputs.filter(({ container }) => isVideo(container));
+  const { watermark, downloads, price, comments } = offer;
+  return (
+    <Panel title="What it offers">
+      <div className="flex flex-col gap-2.5">
+        <label className="flex items-center justify-between gap-3 text-[13px] text-quiet">
+          The film
+          <select
+            value={offeredOutput(outputs, offer)?.id ?? ""}
+            onChange={({ target }) => change({ outputId: target.value })}
+            className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-ink"
+          >
+            {videos.length === 0 && <option value="">no output is a video</option>}
+            {videos.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Tick
+          label="Comments at places of the film"
+          checked={comments}
+          onChange={(next) => change({ comments: next })}
+        />
+        <Tick label="Downloads" checked={downloads} onChange={(next) => change({ downloads: next })} />
+        {downloads && (
+          <div className="ml-6 flex flex-col gap-2">
+            <Tick
+              label="Only when paid for"
+              checked={price !== null}
+              onChange={(next) => change({ price: next ? FIRST_PRICE : null })}
+            />
+            {price && <PriceFields price={price} onChange={(next) => change({ price: next }, "client price")} />}
+            {price && !canBePaid && (
+              <p className="text-xs text-warning">
+                No payment service is set up (--services): until then nobody can pay.
+              </p>
+            )}
+          </div>
+        )}
+        <WatermarkFields
+          watermark={watermark}
+          first={FIRST_MARK}
+          tag="client watermark"
+          onChange={(next, tag) => change({ watermark: next }, tag)}
+        />
+        {watermark && (
+          <div className="ml-6 flex flex-col gap-2">
+            <Tick
+              label="On the page"
+              checked={watermark.onPage}
+              onChange={(onPage) => change({ watermark: { ...watermark, onPage } })}
+            />
+            <Tick
+              label="On downloads"
+              checked={watermark.onDownloads}
+              onChange={(onDownloads) => change({ watermark: { ...watermark, onDownloads } })}
+            />
+          </div>
+        )}
+      </div>
+      <p className="mt-2.5 text-xs text-quiet">It holds from the next version that you publish.</p>
+    </Panel>
+  );
+}
+
+function PriceFields({ price, onChange }: { price: Price; onChange: (price: Price) => void }): ReactNode {
+  const [amount, setAmount] = useState(() => priceText(price).replace(/[^\d.]/g, ""));
+  const [currency, setCurrency] = useState(price.currency);
+  const set = (nextAmount: string, nextCurrency: string): void => {
+    setAmount(nextAmount);
+    setCurrency(nextCurrency);
+    const minorUnits = minorUnitsOf(nextAmount, nextCurrency);
+    if (minorUnits) onChange({ minorUnits, currency: nextCurrency });
+  };
+  const isRight = Boolean(minorUnitsOf(amount, currency));
+  return (
+    <>
+      <LineField
+        label="Price"
+        inputMode="decimal"
+        value={amount}
+        onChange={({ target }) => set(target.value, currency)}
+      />
+      <LineField
+        label="Currency"
+        value={currency}
+        maxLength={3}
+        onChange={({ target }) => set(amount, target.value.toUpperCase())}
+      />
+      <p className={`text-xs ${isRight ? "text-quiet" : "text-warning"}`}>
+        {isRight
+          ? `The client pays ${priceText(price)}.`
+          : `This is no amount of ${currency || "a currency"}; ${priceText(price)} stays.`}
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,34 @@
+import type { StudioClientPage, StudioComment } from "@humming-tide/contract";
+import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { plain } from "./plain.ts";
+
+interface ClientState {
+  /** Null: not known yet. */
+  readonly page: StudioClientPage | null;
+  /** Slides that a client has said something about which is not done. */
+  readonly openBySlide: Readonly<Record<string, true>>;
+}
+
+const none: ClientState = { page: null, openBySlide: {} };
+
+const slice = createSlice({
+  name: "client",
+  initialState: none,
+  reducers: {
+    came: (state, { payload }: PayloadAction<StudioClientPage>): ClientState => {
+      const known = plain<ClientState>(state);
+      // Asked for every few seconds: what is the same must not draw the whole Score anew.
+      if (JSON.stringify(known.page) === JSON.stringify(payload)) return known;
+      const slides = openThreads(payload.comments).map(({ slideId }) => [slideId, true] as const);
+      return { page: payload, openBySlide: Object.fromEntries(slides) };
+    },
+    left: () => none,
+  },
+});
+
+/** What was said and is not done, without its answers. */
+export const openThreads = (comments: readonly StudioComment[] = []): StudioComment[] =>
+  comments.filter(({ threadId, done }) => threadId === null && !done);
+
+export const clientReducer = slice.reducer;
+export const clientActions = slice.actions;
