@@ -93,7 +93,7 @@ module.exports = {
       name: "core-imports-nothing-above-it",
       severity: "error",
       from: { path: "^core/" },
-      to: { path: "^(contract|server|web|cli|demo|e2e)/" },
+      to: { path: "^(contract|server|web|cli|demo|stand-ins|e2e)/" },
     },
     {
       name: "core-has-no-node",
@@ -105,19 +105,31 @@ module.exports = {
       name: "contract-stands-on-core",
       severity: "error",
       from: { path: "^contract/" },
-      to: { path: "^(server|web|cli|demo|e2e)/" },
+      to: { path: "^(server|web|cli|demo|stand-ins|e2e)/" },
     },
     {
       name: "web-and-server-meet-in-the-contract",
       severity: "error",
       from: { path: "^web/" },
-      to: { path: "^(server|cli|demo|e2e)/" },
+      to: { path: "^(server|cli|demo|stand-ins|e2e)/" },
     },
     {
       name: "server-serves-but-does-not-look",
       severity: "error",
       from: { path: "^server/" },
       to: { path: "^(web|cli|demo|e2e)/" },
+    },
+    {
+      name: "services-are-spoken-to-over-their-interface",
+      severity: "error",
+      from: { path: "^(core|contract|server|web|cli|demo)/", pathNot: "\\.test\\.ts$" },
+      to: { path: "^stand-ins/" },
+    },
+    {
+      name: "stand-ins-know-nothing-of-the-house",
+      severity: "error",
+      from: { path: "^stand-ins/" },
+      to: { path: "^(core|contract|server|web|cli|demo|e2e)/" },
     },
     {
       name: "sequelize-only-in-the-store",

@@ -1,11 +1,20 @@
 import { spawn } from "node:child_process";
 
-/** Runs the server with the given options until it or this program is stopped. */
-export function serve(args, environment = {}) {
-  const child = spawn(process.execPath, ["--import", "tsx", "server/src/main.ts", ...args], {
-    stdio: "inherit",
-    env: { ...process.env, ...environment },
+/** Runs the server with the given options until it or this program is stopped; `beside` are programs that run as long as it does. */
+export function serve(args, environment = {}, beside = []) {
+  const start = (program, options) =>
+    spawn(process.execPath, ["--import", "tsx", program, ...options], {
+      stdio: "inherit",
+      env: { ...process.env, ...environment },
+    });
+  const others = beside.map(({ program, options }) => start(program, options));
+  const child = start("server/src/main.ts", args);
+  for (const signal of ["SIGINT", "SIGTERM"])
+    process.on(signal, () => {
+      for (const one of [child, ...others]) one.kill(signal);
+    });
+  child.on("exit", (code) => {
+    for (const other of others) other.kill("SIGTERM");
+    process.exit(code ?? 0);
   });
-  for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => child.kill(signal));
-  child.on("exit", (code) => process.exit(code ?? 0));
 }

@@ -27,6 +27,22 @@ export {
   studioClientPageSchema,
   VERSION_STATES,
 } from "./client-page.ts";
+export {
+  type Delivery,
+  type DeliveryState,
+  type DeliveryWish,
+  type DiscMedium,
+  type DiscWish,
+  deliverySchema,
+  deliveryWishSchema,
+  discMediumSchema,
+  type Services,
+  servicesSchema,
+  signInSchema,
+  VISIBILITIES,
+  type VideoWish,
+  type Visibility,
+} from "./deliveries.ts";
 export { type FilmFontFile, filmFontFileSchema } from "./fonts.ts";
 export {
   ANNOUNCED_AT_ONCE,

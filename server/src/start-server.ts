@@ -5,6 +5,7 @@ import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
 import { FilmChecks } from "./check/film-checks.ts";
 import { type DataFolder, openDataFolder } from "./data-folder.ts";
+import { DeliveryQueue, type OutsideServices } from "./deliveries/delivery-queue.ts";
 import { sayDiskFull } from "./failures.ts";
 import { createApp } from "./http/app.ts";
 import { ExportQueue } from "./jobs/export-queue.ts";
@@ -12,7 +13,9 @@ import { ProxyQueue } from "./jobs/proxy-queue.ts";
 import { ContentStore } from "./media/content-store.ts";
 import { Intake } from "./media/intake.ts";
 import { MediaLibrary } from "./media/media-library.ts";
+import { DiscWriterClient } from "./services/disc-writer-client.ts";
 import { PaymentClient } from "./services/payment-client.ts";
+import { VideoSiteClient } from "./services/video-site-client.ts";
 import type { Settings } from "./settings.ts";
 import { createClientApp } from "./share/client-app.ts";
 import { openClientPages } from "./share/open-client-pages.ts";
@@ -85,10 +88,12 @@ async function clearAway({ shows, folder }: Studio): Promise<void> {
 export async function startServer(settings: Settings): Promise<RunningServer> {
   const studio = await openStudio(settings.dataFolder);
   let clientAddress = settings.clientAddress ?? "";
+  const outside = settings.services === null ? null : outsideServices(settings.services);
+  const deliveries = new DeliveryQueue(studio.queue, studio.library, outside);
   const payments = settings.services === null ? null : new PaymentClient(settings.services);
   const { clientPages, visits } = openClientPages(studio, payments, () => clientAddress);
   const hostNames = new Set(["localhost", "127.0.0.1", "[::1]", settings.host]);
-  const server = createServer(createApp({ ...studio, clientPages, hostNames, version: VERSION }));
+  const server = createServer(createApp({ ...studio, clientPages, deliveries, hostNames, version: VERSION }));
   const clientServer = createServer(createClientApp(visits, () => clientAddress));
   try {
     await listen(server, settings.port, settings.host, "--port");
@@ -101,6 +106,7 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
   clientAddress ||= addressOf(clientServer, settings.clientHost);
   await studio.queue.start();
   await studio.proxies.start();
+  await deliveries.start();
   await clearAway(studio);
   const clearing = setInterval(() => void clearAway(studio), CLEAR_AWAY_MS);
   return {
@@ -113,10 +119,17 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
         one.closeAllConnections();
         await new Promise((resolve) => one.close(resolve));
       }
+      await deliveries.close();
       await studio.close();
     },
   };
 }
+
+const outsideServices = (address: string): OutsideServices => ({
+  address,
+  video: new VideoSiteClient(address),
+  disc: new DiscWriterClient(address),
+});
 
 async function listen(server: Server, port: number, host: string, option: string): Promise<void> {
   try {

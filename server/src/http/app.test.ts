@@ -5,9 +5,9 @@ import { readMarks } from "@humming-tide/core/interchange";
 import { newShowDocument, newShowSong } from "@humming-tide/core/show";
 import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { openClientPages } from "../share/open-client-pages.ts";
 import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, ffmpeg, monoWav, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { outsideOf } from "../testing/outside-of.ts";
 import { createApp } from "./app.ts";
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
@@ -19,7 +19,7 @@ beforeAll(async () => {
   studio = await openStudio(path.join(place.folder, "data"));
   app = createApp({
     ...studio,
-    ...openClientPages(studio, null, () => ""),
+    ...outsideOf(studio),
     hostNames: new Set(["localhost", "127.0.0.1"]),
     version: "test",
   });
@@ -269,7 +269,7 @@ describe("who may ask", () => {
   it("answers every address of its own, but no foreign name, when it listens on all", async () => {
     const open = createApp({
       ...studio,
-      ...openClientPages(studio, null, () => ""),
+      ...outsideOf(studio),
       hostNames: new Set(["0.0.0.0"]),
       version: "test",
     });

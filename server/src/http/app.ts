@@ -5,6 +5,7 @@ import { HummingTideError } from "@humming-tide/core";
 import express, { type Express } from "express";
 import helmet from "helmet";
 import type { FilmChecks } from "../check/film-checks.ts";
+import type { DeliveryQueue } from "../deliveries/delivery-queue.ts";
 import type { ExportQueue } from "../jobs/export-queue.ts";
 import type { ProxyQueue } from "../jobs/proxy-queue.ts";
 import { findFfmpeg } from "../media/ffmpeg.ts";
@@ -14,6 +15,7 @@ import type { StudioPages } from "../share/studio-pages.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { checkRoutes } from "./check-routes.ts";
 import { clientPageRoutes } from "./client-page-routes.ts";
+import { deliveryRoutes } from "./delivery-routes.ts";
 import { answerErrors } from "./errors.ts";
 import { exportRoutes } from "./export-routes.ts";
 import { filmFileRoutes } from "./film-file-routes.ts";
@@ -36,6 +38,7 @@ export interface Services {
   readonly checks: FilmChecks;
   readonly proxies: ProxyQueue;
   readonly clientPages: StudioPages;
+  readonly deliveries: DeliveryQueue;
   readonly hostNames: ReadonlySet<string>;
   readonly version: string;
 }
@@ -71,6 +74,7 @@ export function createApp(services: Services): Express {
   app.use("/api", exportRoutes(services.shows, services.queue));
   app.use("/api", checkRoutes(services.shows, services.checks));
   app.use("/api", filmFileRoutes(services.shows, services.library));
+  app.use("/api", deliveryRoutes(services.shows, services.deliveries));
   app.use("/api", clientPageRoutes(services.clientPages));
   app.use("/api", packageRoutes(services.shows, services.library));
   app.use("/api/shows", intakeRoutes(services.shows, services.intake));

@@ -38,6 +38,10 @@ const STATUS: Readonly<Record<string, number>> = {
   "payment-unavailable": 503,
   "film-not-ready": 503,
   "no-client-page": 404,
+  "delivery-unknown": 404,
+  "no-services": 503,
+  "sign-in-refused": 403,
+  "signed-out": 403,
   "service-unreachable": 502,
   "service-refused": 502,
 };

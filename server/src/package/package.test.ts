@@ -14,9 +14,9 @@ import {
 } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ZipFile } from "yazl";
-import { openClientPages } from "../share/open-client-pages.ts";
 import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { outsideOf } from "../testing/outside-of.ts";
 import { openPackage, writePackage } from "./index.ts";
 import { sha256Of } from "./write-package.ts";
 
@@ -378,7 +378,7 @@ describe("over HTTP", () => {
     const request = (await import("supertest")).default;
     const app = createApp({
       ...studio,
-      ...openClientPages(studio, null, () => ""),
+      ...outsideOf(studio),
       hostNames: new Set(["127.0.0.1"]),
       version: "test",
     });

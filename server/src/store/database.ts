@@ -155,6 +155,24 @@ export class ClientPaymentRow extends Model<
   declare createdAt: CreationOptional<Date>;
 }
 
+/** A film on its way to a video site or onto a disc. */
+export class DeliveryRow extends Model<InferAttributes<DeliveryRow>, InferCreationAttributes<DeliveryRow>> {
+  declare id: string;
+  declare showId: string;
+  declare exportId: string;
+  /** DeliveryWish as JSON. */
+  declare wish: string;
+  declare state: string;
+  declare step: string;
+  declare progress: number;
+  declare error: string | null;
+  declare remark: string | null;
+  declare place: string | null;
+  /** What it is called at the service; null until it is known there. */
+  declare serviceId: string | null;
+  declare createdAt: CreationOptional<Date>;
+}
+
 /** What a person chose for this machine, whatever the show. */
 export class PreferenceRow extends Model<InferAttributes<PreferenceRow>, InferCreationAttributes<PreferenceRow>> {
   declare name: string;
@@ -312,6 +330,23 @@ export async function openDatabase(path: string): Promise<Sequelize> {
       createdAt: date(),
     },
     { ...options, tableName: "client_payments", updatedAt: false },
+  );
+  DeliveryRow.init(
+    {
+      id: { ...text(), primaryKey: true },
+      showId: text(),
+      exportId: text(),
+      wish: text(),
+      state: text(),
+      step: text(),
+      progress: double(),
+      error: optionalText(),
+      remark: optionalText(),
+      place: optionalText(),
+      serviceId: optionalText(),
+      createdAt: date(),
+    },
+    { ...options, tableName: "deliveries", updatedAt: false },
   );
   PreferenceRow.init(
     { name: { ...text(), primaryKey: true }, value: text() },

@@ -109,4 +109,14 @@ export const migrations = [
       });
     },
   },
+  {
+    name: "007-deliveries",
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      await context.sequelize.query(
+        `CREATE TABLE deliveries (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), export_id TEXT NOT NULL REFERENCES exports(id),
+          wish TEXT NOT NULL, state TEXT NOT NULL, step TEXT NOT NULL, progress REAL NOT NULL, error TEXT, remark TEXT, place TEXT,
+          service_id TEXT, created_at DATETIME NOT NULL)`,
+      );
+    },
+  },
 ];

@@ -1,5 +1,11 @@
 import { PreferenceRow } from "./database.ts";
 
+/** A password is never kept, only what the site gave for it. */
+export interface VideoSession {
+  readonly token: string;
+  readonly account: string;
+}
+
 /** What a person chose for this machine. */
 export const preferenceStore = {
   /** The folder that films are put into when they are done; null where none was chosen. */
@@ -12,6 +18,17 @@ export const preferenceStore = {
     else await PreferenceRow.upsert({ name: FILMS_FOLDER, value: folder });
   },
 
+  /** The session at the video site; null: nobody is signed in. */
+  async videoSession(): Promise<VideoSession | null> {
+    const row = await PreferenceRow.findByPk(VIDEO_SESSION);
+    return row ? (JSON.parse(row.value) as VideoSession) : null;
+  },
+
+  async setVideoSession(session: VideoSession | null): Promise<void> {
+    if (session === null) await PreferenceRow.destroy({ where: { name: VIDEO_SESSION } });
+    else await PreferenceRow.upsert({ name: VIDEO_SESSION, value: JSON.stringify(session) });
+  },
+
   /** What sessions of client pages are signed with; `make` gives one where there is none yet. */
   async clientKey(make: () => string): Promise<string> {
     await PreferenceRow.findOrCreate({ where: { name: CLIENT_KEY }, defaults: { name: CLIENT_KEY, value: make() } });
@@ -20,4 +37,5 @@ export const preferenceStore = {
 };
 
 const FILMS_FOLDER = "films-folder";
+const VIDEO_SESSION = "video-session";
 const CLIENT_KEY = "client-key";

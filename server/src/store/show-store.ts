@@ -18,6 +18,7 @@ import {
   ClientPageRow,
   ClientPaymentRow,
   ClientVersionRow,
+  DeliveryRow,
   ExportRow,
   IntakeRow,
   RevisionRow,
@@ -174,7 +175,7 @@ export class ShowStore {
     if (showId.length === 0) return [];
     return this.#written(async (transaction) => {
       const exports = await ExportRow.findAll({ where: { showId }, attributes: ["id"], transaction });
-      for (const row of [ClientPaymentRow, ClientCommentRow, ClientVersionRow, ClientPageRow])
+      for (const row of [DeliveryRow, ClientPaymentRow, ClientCommentRow, ClientVersionRow, ClientPageRow])
         await (row as typeof ClientPageRow).destroy({ where: { showId }, transaction });
       await ExportRow.destroy({ where: { showId }, transaction });
       await IntakeRow.destroy({ where: { showId }, transaction });

@@ -1,0 +1,75 @@
+import { z } from "zod";
+
+/** What publishes and burns films: services outside of the house, each behind one interface. */
+
+export const VISIBILITIES = ["public", "unlisted", "private"] as const;
+export type Visibility = (typeof VISIBILITIES)[number];
+
+export const videoWishSchema = z.object({
+  kind: z.literal("video"),
+  exportId: z.string().max(64),
+  title: z.string().trim().min(1).max(100),
+  description: z.string().max(5000),
+  visibility: z.enum(VISIBILITIES),
+});
+export type VideoWish = z.infer<typeof videoWishSchema>;
+
+export const discWishSchema = z.object({
+  kind: z.literal("disc"),
+  exportId: z.string().max(64),
+  /** Of the volume. */
+  label: z.string().trim().min(1).max(32),
+  /** What is seen first when the disc is opened. */
+  firstPlay: z.enum(["menu", "film"]),
+  /** Only the folder is made, to be written elsewhere. */
+  onlyFolder: z.boolean(),
+});
+export type DiscWish = z.infer<typeof discWishSchema>;
+
+export const deliveryWishSchema = z.discriminatedUnion("kind", [videoWishSchema, discWishSchema]);
+export type DeliveryWish = z.infer<typeof deliveryWishSchema>;
+
+/** "stopped": it can go on where it was. */
+export const deliveryStateSchema = z.enum(["waiting", "running", "stopped", "failed", "cancelled", "done"]);
+export type DeliveryState = z.infer<typeof deliveryStateSchema>;
+
+export const deliverySchema = z.object({
+  id: z.string(),
+  showId: z.string(),
+  wish: deliveryWishSchema,
+  fileName: z.string(),
+  state: deliveryStateSchema,
+  /** What is being done now, as a phrase for people. */
+  step: z.string(),
+  /** 0 to 1. */
+  progress: z.number(),
+  secondsLeft: z.number().nullable(),
+  /** Why it failed or stands still, and what to do. */
+  error: z.string().nullable(),
+  /** Something to know that is no failure. */
+  remark: z.string().nullable(),
+  /** Where the film is published, or the folder of the disc. */
+  place: z.string().nullable(),
+  createdAt: z.string(),
+});
+export type Delivery = z.infer<typeof deliverySchema>;
+
+export const discMediumSchema = z.object({
+  kind: z.enum(["single", "double"]),
+  state: z.enum(["blank", "written", "spoilt"]),
+  label: z.string().nullable(),
+  bytes: z.number(),
+});
+export type DiscMedium = z.infer<typeof discMediumSchema>;
+
+export const servicesSchema = z.object({
+  /** Null: none is set up. */
+  address: z.string().nullable(),
+  /** Null: nobody is signed in. */
+  videoAccount: z.string().nullable(),
+  /** Null: the drive cannot be asked. */
+  drive: z.object({ medium: discMediumSchema.nullable(), isBusy: z.boolean() }).nullable(),
+});
+export type Services = z.infer<typeof servicesSchema>;
+
+export const signInSchema = z.object({ name: z.string().min(1).max(100), password: z.string().min(1).max(200) });
