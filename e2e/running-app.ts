@@ -23,11 +23,12 @@ export interface RunningApp {
   close(): Promise<void>;
 }
 
-export async function startApp(fill?: (dataFolder: string) => void): Promise<RunningApp> {
+/** `more`: further options of the server. */
+export async function startApp(fill?: (dataFolder: string) => void, more: readonly string[] = []): Promise<RunningApp> {
   const folder = await mkdtemp(path.join(tmpdir(), "humming-tide-e2e-"));
   const data = path.join(folder, "data");
   fill?.(data);
-  let { child, address } = await startServer(data, "0");
+  let { child, address } = await startServer(data, "0", more);
   const kill = async (): Promise<void> => {
     if (child.exitCode !== null || child.signalCode !== null) return;
     child.kill("SIGKILL");
@@ -39,7 +40,7 @@ export async function startApp(fill?: (dataFolder: string) => void): Promise<Run
     kill,
     async restart() {
       await kill();
-      ({ child, address } = await startServer(data, new URL(address).port));
+      ({ child, address } = await startServer(data, new URL(address).port, more));
     },
     async close() {
       await kill();
@@ -48,10 +49,14 @@ export async function startApp(fill?: (dataFolder: string) => void): Promise<Run
   };
 }
 
-async function startServer(data: string, port: string): Promise<{ child: ChildProcess; address: string }> {
+async function startServer(
+  data: string,
+  port: string,
+  more: readonly string[],
+): Promise<{ child: ChildProcess; address: string }> {
   const child = spawn(
     process.execPath,
-    ["--import", "tsx", "server/src/main.ts", "--data", data, "--port", port, "--client-port", "0"],
+    ["--import", "tsx", "server/src/main.ts", "--data", data, "--port", port, "--client-port", "0", ...more],
     {
       cwd: ROOT,
       stdio: ["ignore", "pipe", "inherit"],

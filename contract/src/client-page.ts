@@ -51,7 +51,7 @@ const commentSchema = z.object({
 export type ClientComment = z.infer<typeof commentSchema>;
 
 /** With the slide that was seen at that time, so that it stays with it wherever the slide goes. */
-export const studioCommentSchema = commentSchema.extend({ slideId: z.string(), round: z.number().int() });
+const studioCommentSchema = commentSchema.extend({ slideId: z.string(), round: z.number().int() });
 export type StudioComment = z.infer<typeof studioCommentSchema>;
 
 const clientVersionSchema = z.object({

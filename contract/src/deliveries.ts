@@ -5,7 +5,7 @@ import { z } from "zod";
 export const VISIBILITIES = ["public", "unlisted", "private"] as const;
 export type Visibility = (typeof VISIBILITIES)[number];
 
-export const videoWishSchema = z.object({
+const videoWishSchema = z.object({
   kind: z.literal("video"),
   exportId: z.string().max(64),
   title: z.string().trim().min(1).max(100),
@@ -14,7 +14,7 @@ export const videoWishSchema = z.object({
 });
 export type VideoWish = z.infer<typeof videoWishSchema>;
 
-export const discWishSchema = z.object({
+const discWishSchema = z.object({
   kind: z.literal("disc"),
   exportId: z.string().max(64),
   /** Of the volume. */
@@ -30,7 +30,7 @@ export const deliveryWishSchema = z.discriminatedUnion("kind", [videoWishSchema,
 export type DeliveryWish = z.infer<typeof deliveryWishSchema>;
 
 /** "stopped": it can go on where it was. */
-export const deliveryStateSchema = z.enum(["waiting", "running", "stopped", "failed", "cancelled", "done"]);
+const deliveryStateSchema = z.enum(["waiting", "running", "stopped", "failed", "cancelled", "done"]);
 export type DeliveryState = z.infer<typeof deliveryStateSchema>;
 
 export const deliverySchema = z.object({

@@ -127,7 +127,7 @@ export class Drive {
       let read = 0;
       for (const { name } of files) {
         const hash = createHash("sha256");
-        await pieces(path.join(disc, name), null, async (piece) => {
+        await pieces(path.join(disc, name), null, (piece) => {
           signal.throwIfAborted();
           hash.update(piece);
           read += piece.length;
@@ -169,7 +169,7 @@ export function discRoutes(drive: Drive): Router {
 }
 
 /** Reads a file piece by piece, and writes it where a place is given. */
-async function pieces(from: string, to: string | null, heed: (piece: Buffer) => Promise<void>): Promise<void> {
+async function pieces(from: string, to: string | null, heed: (piece: Buffer) => Promise<void> | void): Promise<void> {
   const source = await open(from, "r");
   const target = to === null ? null : await open(to, "w");
   try {

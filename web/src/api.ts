@@ -2,6 +2,7 @@ import {
   type AnnouncedFile,
   apiErrorSchema,
   type ChangeClientPage,
+  type DeliveryWish,
   type ExportJob,
   exportJobSchema,
   type FilmFontFile,
@@ -22,12 +23,14 @@ import {
   revisionPageSchema,
   type SavedShow,
   type SavedTemplate,
+  type Services,
   type ShowPlace,
   type ShowState,
   type ShowSummary,
   type StudioClientPage,
   savedShowSchema,
   savedTemplateSchema,
+  servicesSchema,
   showStateSchema,
   showSummarySchema,
   speechFactsSchema,
@@ -218,6 +221,24 @@ export const api = {
   },
   async markComment(showId: string, commentId: string, done: boolean): Promise<StudioClientPage> {
     return askClientPage(showId, `/comments/${commentId}`, sendJson("PUT", { done }));
+  },
+  async services(): Promise<Services> {
+    return servicesSchema.parse(await asJson("/services"));
+  },
+  async signInVideo(name: string, password: string): Promise<Services> {
+    return servicesSchema.parse(await asJson("/services/video/sign-in", sendJson("POST", { name, password })));
+  },
+  async signOutVideo(): Promise<Services> {
+    return servicesSchema.parse(await asJson("/services/video/sign-out", { method: "POST" }));
+  },
+  async deliver(showId: string, wish: DeliveryWish): Promise<void> {
+    await request(`/shows/${showId}/deliveries`, sendJson("POST", wish));
+  },
+  async cancelDelivery(id: string): Promise<void> {
+    await request(`/deliveries/${id}/cancel`, { method: "POST" });
+  },
+  async resumeDelivery(id: string): Promise<void> {
+    await request(`/deliveries/${id}/resume`, { method: "POST" });
   },
   async startCheck(showId: string): Promise<void> {
     await request(`/shows/${showId}/check`, { method: "POST" });

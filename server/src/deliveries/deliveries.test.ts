@@ -135,7 +135,7 @@ describe("a film goes to the video site", () => {
       ...{ site, token, filmPath: film, facts, chunkBytes, firstWaitMs: 5, id: null },
       signal: new AbortController().signal,
       onProgress: () => undefined,
-      onBegun: async () => undefined,
+      onBegun: () => Promise.resolve(),
     };
     const published = await uploadFilm(request);
     const shown = Buffer.from(await (await fetch(`${published.address}/film`)).arrayBuffer());

@@ -294,13 +294,9 @@ export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
     void deliveryStore.update(running.delivery.id, { step, progress }).catch(() => undefined);
   }
 
-  async #change(
-    delivery: Delivery,
-    change: Partial<Delivery> & { readonly serviceId?: string | null },
-  ): Promise<Delivery> {
+  async #change(delivery: Delivery, change: Partial<Delivery>): Promise<Delivery> {
     await deliveryStore.update(delivery.id, change);
-    const { serviceId: _, ...rest } = change;
-    const changed = { ...delivery, ...rest, secondsLeft: null };
+    const changed = { ...delivery, ...change, secondsLeft: null };
     this.emit("change", changed);
     return changed;
   }

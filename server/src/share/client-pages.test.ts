@@ -16,13 +16,14 @@ class ToldService implements PaymentService {
   readonly wishes: PaymentWish[] = [];
   next: PaymentState = "begun";
 
-  async begin(wish: PaymentWish): Promise<{ id: string; checkoutUrl: string }> {
+  begin(wish: PaymentWish): Promise<{ id: string; checkoutUrl: string }> {
     if (!this.wishes.some(({ key }) => key === wish.key)) this.wishes.push(wish);
-    return { id: `service-${wish.key}`, checkoutUrl: `http://127.0.0.1:9/checkout/${wish.key}` };
+    const { key } = wish;
+    return Promise.resolve({ id: `service-${key}`, checkoutUrl: `http://127.0.0.1:9/checkout/${key}` });
   }
 
-  async state(): Promise<PaymentState> {
-    return this.next;
+  state(): Promise<PaymentState> {
+    return Promise.resolve(this.next);
   }
 }
 
@@ -106,7 +107,11 @@ async function ask(method: string, place: string, body?: unknown, session?: stri
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
   });
   const text = await response.text();
-  return { status: response.status, headers: response.headers, body: text.startsWith("{") ? JSON.parse(text) : {} };
+  return {
+    status: response.status,
+    headers: response.headers,
+    body: text.startsWith("{") ? (JSON.parse(text) as Answer["body"]) : {},
+  };
 }
 
 const enter = async (pin: string | null = null, at = token): Promise<Answer> => ask("POST", `/p/${at}/enter`, { pin });

@@ -125,11 +125,11 @@ export class PublishedVersions {
   }
 }
 
-export const isLive = ({ page, download }: PublishedVersion): boolean =>
+const isLive = ({ page, download }: PublishedVersion): boolean =>
   page.state === "done" && (download === null || download.state === "done");
 
 /** The film of the page and the one for downloads: one and the same where both carry the same mark. */
-export function offeredFilms(
+function offeredFilms(
   output: FilmOutput,
   { watermark, downloads }: Pick<ClientOffer, "watermark" | "downloads">,
 ): { readonly page: FilmOutput; readonly download: FilmOutput | null } {

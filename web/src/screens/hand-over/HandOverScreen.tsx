@@ -7,11 +7,13 @@ import { ChecksView } from "./checks/ChecksView.tsx";
 import { ClientPageView } from "./client/ClientPageView.tsx";
 import { FilesView } from "./files/FilesView.tsx";
 import { FilmsView } from "./films/FilmsView.tsx";
+import { PublishView } from "./publish/PublishView.tsx";
 
 const PARTS = [
   { value: "checks", label: "Checks", hint: "What should be looked at before it leaves the house" },
   { value: "films", label: "Films", hint: "Outputs, what is being made, and what was measured" },
   { value: "client", label: "Client page", hint: "A private page for the client: the film, comments, downloads" },
+  { value: "publish", label: "Site and disc", hint: "On a video site, or on a disc with a menu" },
   { value: "files", label: "Other tools", hint: "Timelines, lists and a cue sheet to print" },
 ] as const;
 type Part = (typeof PARTS)[number]["value"];
@@ -50,6 +52,7 @@ export function HandOverScreen(): ReactNode {
         {part === "checks" && <ChecksView />}
         {part === "films" && <FilmsView plan={plan!} />}
         {part === "client" && <ClientPageView />}
+        {part === "publish" && <PublishView />}
         {part === "files" && <FilesView plan={plan!} />}
       </div>
     </div>

@@ -7,7 +7,7 @@ import { DialogBox } from "../../../ui/DialogBox.tsx";
 import { Field } from "../../../ui/Field.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
 import { Panel } from "../../../ui/Panel.tsx";
-import { Tick } from "../../../ui/Tick.tsx";
+import { SlowTick } from "../../../ui/SlowTick.tsx";
 import { useClientPageAction } from "./use-client-page-action.ts";
 
 type Page = NonNullable<StudioClientPage["page"]>;
@@ -23,7 +23,7 @@ export function AccessPanel({ page }: { page: Page }): ReactNode {
   return (
     <Panel title="Who may see it">
       <div className="flex flex-col gap-3">
-        <Tick label="Shown" checked={shown} onChange={(next) => void change({ shown: next })} />
+        <SlowTick label="Shown" checked={shown} onChange={(next) => change({ shown: next })} />
         <PinField page={page} onSet={(pin) => change({ pin })} />
         <Field
           label="Closes"

@@ -5,7 +5,7 @@ import { api } from "../../../api.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
-import { Tick } from "../../../ui/Tick.tsx";
+import { SlowTick } from "../../../ui/SlowTick.tsx";
 import { useClientPageAction } from "./use-client-page-action.ts";
 
 /** What a client said about a place of the film, what was answered, and whether it is done. */
@@ -54,10 +54,10 @@ export function CommentThread({
         </Button>
       </form>
       <div className="mt-1.5">
-        <Tick
+        <SlowTick
           label="Done"
           checked={thread.done}
-          onChange={(done) => void run(() => api.markComment(showId, thread.id, done))}
+          onChange={(done) => run(() => api.markComment(showId, thread.id, done))}
         />
       </div>
       {failure && <Notice kind="error">{failure}</Notice>}
