@@ -1,6 +1,6 @@
 import { clientOfferSchema, type Price } from "@humming-tide/core/show";
 import { z } from "zod";
-import { jobStateSchema } from "./jobs.ts";
+import type { jobStateSchema } from "./jobs.ts";
 
 /** The studio's side of a client page, and the client's. Nothing of the first ever goes to the second. */
 

@@ -129,13 +129,9 @@ export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
     if (delivery.state !== "stopped" && delivery.state !== "failed") return;
     // A film that the site could not process, and a spoilt disc, begin anew.
     const isNew = delivery.state === "failed" && serviceId !== null;
-    const change = {
-      state: "waiting",
-      step: "Waiting",
-      error: null,
-      ...(isNew ? { serviceId: null, progress: 0 } : {}),
-    } as const;
-    this.#queue(await this.#change(delivery, change));
+    if (isNew) await deliveryStore.update(id, { serviceId: null });
+    const progress = isNew ? 0 : delivery.progress;
+    this.#queue(await this.#change(delivery, { state: "waiting", step: "Waiting", error: null, progress }));
   }
 
   /** Stops without marking what runs as cancelled: the next start takes it up. */
