@@ -1,22 +1,28 @@
+import { createReadStream } from "node:fs";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
-import { planOutput, showForOutput } from "@humming-tide/core/film";
-import { planFrame } from "@humming-tide/core/picture";
-import { mainOutput, type ShowDocument } from "@humming-tide/core/show";
+import { type FilmPlan, planOutput, showForOutput } from "@humming-tide/core/film";
+import { clipAt, planFrame } from "@humming-tide/core/picture";
+import { FIRST_STYLE, mainOutput, newPassage, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { handSteps } from "@humming-tide/core/web-player";
 import { openStudio, writePlayer } from "@humming-tide/server";
 import { drawnFile, drawStill, PictureCache } from "@humming-tide/server/export";
+import { numberedClip, readNumber } from "@humming-tide/server/testing";
 import { expect, type Page, test } from "@playwright/test";
 import sharp from "sharp";
 import { copyDemo, type RunningApp, showsOf, startApp } from "./running-app.ts";
+
+type Copies = ReadonlyMap<string, string>;
 
 /** The film fills the window to the pixel, so that what is seen can be compared with what the export draws. */
 const SIZE = { width: 960, height: 540 };
 test.use({ viewport: SIZE, hasTouch: true });
 
 let app: RunningApp;
-let place: string;
-let plan: ReturnType<typeof planOutput>;
+/** The folders of two players: of the demo, and of a show with a clip whose frames are numbered. */
+const places = { demo: "", clip: "" };
+let plan: FilmPlan;
+let clipPlan: FilmPlan;
 let still: (frame: number) => Promise<Uint8Array>;
 
 test.beforeAll(async () => {
@@ -25,17 +31,34 @@ test.beforeAll(async () => {
   const studio = await openStudio(path.join(app.folder, "data"));
   try {
     const { library } = studio;
+    const write = async (document: ShowDocument, place: string): Promise<{ plan: FilmPlan; copies: Copies }> => {
+      const output = { ...mainOutput(document), container: "player" } as const;
+      const film = planOutput(document, output, await library.filmFacts(document));
+      const copies = await library.prepareFilm(showForOutput(document, output), film);
+      const signal = new AbortController().signal;
+      const facts = { plan: film, output, copies, place, signal, title: document.title, store: library.store };
+      await writePlayer({ ...facts, chapters: [], onProgress: () => undefined });
+      return { plan: film, copies };
+    };
     const { document } = await studio.shows.get(show.id);
     const small: ShowDocument = { ...document, size: SIZE };
-    const output = { ...mainOutput(small), container: "player" } as const;
-    plan = planOutput(small, output, await library.filmFacts(small));
-    const copies = await library.prepareFilm(showForOutput(small, output), plan);
-    place = path.join(app.folder, "player");
-    const signal = new AbortController().signal;
-    const facts = { plan, output, copies, place, signal, title: small.title, store: library.store };
-    await writePlayer({ ...facts, chapters: [], onProgress: () => undefined });
-    const pictures = new PictureCache((picture, of) => drawnFile(library.store, picture, of, copies));
+    places.demo = path.join(app.folder, "player");
+    const demo = await write(small, places.demo);
+    plan = demo.plan;
+    const pictures = new PictureCache((picture, of) => drawnFile(library.store, picture, of, demo.copies));
     still = (frame) => drawStill(planFrame(plan, frame), pictures);
+
+    const file = numberedClip(path.join(app.folder, "numbers.mp4"), "25");
+    const { sha256 } = await library.takeIn(createReadStream(file), "numbers.mp4");
+    const passage = { ...newPassage("p1", ""), pace: { kind: "bars", count: 1 } } as const;
+    const slides = small.slides.slice(0, 3).map((slide) => ({ ...slide, passageId: "p1", words: [], caption: "" }));
+    const clip = newSlide({ id: "clip", sha256, fileName: "numbers.mp4" }, "p1");
+    places.clip = path.join(app.folder, "clip-player");
+    const plain: ShowDocument = {
+      ...{ ...small, voices: [], passages: [passage], slides: [slides[0]!, clip, ...slides.slice(1)] },
+      ...{ style: FIRST_STYLE, standsStill: true, lead: { kind: "slides" } },
+    };
+    clipPlan = (await write(plain, places.clip)).plan;
   } finally {
     await studio.close();
   }
@@ -43,7 +66,7 @@ test.beforeAll(async () => {
 test.afterAll(() => app.close());
 
 /** Opens the page as a double click does, and counts what it asks for that is no file of its folder. */
-async function open(page: Page): Promise<string[]> {
+async function open(page: Page, place = places.demo): Promise<string[]> {
   const strange: string[] = [];
   page.on("request", (request) => {
     if (!request.url().startsWith(pathToFileURL(place).href) && !/^(blob|data):/.test(request.url()))
@@ -118,6 +141,17 @@ test("steps by hand with keys, a press and a finger: each slide comes with its t
   expect(strange).toEqual([]);
 });
 
+/** As somebody drags the line to a place. */
+async function goTo(page: Page, frame: number): Promise<void> {
+  await page.evaluate((to) => {
+    const element = document.querySelector("input")!;
+    element.step = "any";
+    Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")!.set!.call(element, String(to));
+    element.dispatchEvent(new Event("input", { bubbles: true }));
+  }, frame / 25);
+  await expect.poll(() => shownFrame(page)).toBe(frame);
+}
+
 test("shows what the export draws: pictures, looks, words and transitions, to 36 dB", async ({ page }) => {
   await open(page);
   const slots = plan.slots.slice(1);
@@ -129,16 +163,26 @@ test("shows what the export draws: pictures, looks, words and transitions, to 36
   ];
   await page.keyboard.press("b");
   for (const frame of frames) {
-    const line = page.getByRole("slider", { name: "Place in the film" });
-    await line.focus();
-    await page.evaluate((to) => {
-      const element = document.querySelector("input")!;
-      element.step = "any";
-      Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")!.set!.call(element, String(to));
-      element.dispatchEvent(new Event("input", { bubbles: true }));
-    }, frame / 25);
-    await expect.poll(() => shownFrame(page)).toBe(frame);
+    await goTo(page, frame);
     await page.waitForTimeout(300);
     expect(psnr(await seen(page), await still(frame)), `frame ${frame}`).toBeGreaterThan(36);
+  }
+});
+
+test("shows of a clip the very frame that belongs to each of the film's", async ({ page }) => {
+  await open(page, places.clip);
+  await page.keyboard.press("b");
+  const slot = clipPlan.slots.find(({ slideId }) => slideId === "clip")!;
+  const first = slot.transitionIn.endFrame;
+  for (const frame of [first, first + 1, first + 9, slot.endFrame - 12, first + 4]) {
+    await goTo(page, frame);
+    const wanted = Math.round(25 * clipAt(slot.clip!, slot.index, frame).seconds);
+    await expect
+      .poll(async () => {
+        const pixels = await seen(page);
+        const row = Array.from({ length: SIZE.width }, (_, x) => pixels[4 * (270 * SIZE.width + x)]!);
+        return readNumber(row);
+      }, `frame ${frame}`)
+      .toBe(wanted);
   }
 });

@@ -125,6 +125,7 @@ const pageText = (title: string): string => `<!doctype html>
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
+<link rel="icon" href="data:,">
 <title>${escaped(title)}</title>
 <link rel="stylesheet" href="${FILM_FOLDER}/player.css">
 </head>
