@@ -62,7 +62,7 @@ describe("help and wrong arguments", () => {
   it.each(
     [
       ["--help"],
-      ...["analyze", "fit", "make", "verify", "check", "timeline", "gather", "pack", "unpack"].map((name) => [
+      ...["analyze", "fit", "make", "verify", "check", "timeline", "player", "gather", "pack", "unpack"].map((name) => [
         name,
         "--help",
       ]),
@@ -89,6 +89,7 @@ describe("help and wrong arguments", () => {
     [["check"], /one SHOW/],
     [["timeline", "Regatta"], /either --to or --compare/],
     [["timeline", "Regatta", "--to", "film.doc"], /--to ends with .otio/],
+    [["player", "Regatta"], /wants --to/],
     [["timeline", "Regatta", "--compare", "film.mov"], /an .otio or an .edl/],
     [["gather", "Regatta"], /a SHOW and a DIR/],
     [["pack", "Regatta"], /a SHOW and a FILE/],
@@ -504,6 +505,18 @@ describe("gather, pack and unpack", () => {
     expect(other.out).toMatch(/2 lie elsewhere$/);
     const chapters = await runHere("timeline", "Regatta", "--to", at("film.vtt"), "--data", data);
     expect([chapters.status, chapters.err]).toEqual([1, expect.stringContaining("Divide it on Gather")]);
+  });
+
+  it("writes a folder that plays by itself, and never over something else", async () => {
+    const data = at("gather-data");
+    const written = await runHere("player", "Regatta", "--to", at("player"), "--data", data);
+    expect([written.status, written.err]).toEqual([0, ""]);
+    expect(await readdir(at("player"))).toEqual(["film", "index.html"]);
+    expect((await readdir(at("player/film/pictures"))).length).toBeGreaterThan(11);
+    const again = await runHere("player", "Regatta", "--to", at("player"), "--data", data);
+    expect([again.status, again.err]).toEqual([1, expect.stringContaining("Nothing was written")]);
+    const unknown = await runHere("player", "Regatta", "--to", at("p2"), "--output", "Square", "--data", data);
+    expect([unknown.status, unknown.err]).toEqual([1, expect.stringContaining('no output "Square"')]);
   });
 
   it("packs a show and opens it elsewhere, and refuses what is no package", async () => {

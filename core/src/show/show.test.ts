@@ -11,12 +11,14 @@ import {
   chooseSong,
   describeChange,
   dividePassages,
+  FIRST_CLIENT_OFFER,
   FIRST_STYLE,
   gatherPassage,
   insertSlides,
   joinPassage,
   lockLanding,
   lockOrder,
+  mainOutput,
   movePassageStart,
   moveSlides,
   naturalOrder,
@@ -24,12 +26,14 @@ import {
   newShowDocument,
   newShowSong,
   newSlide,
+  offeredOutput,
   orderSlides,
   posterSlide,
   readShowDocument,
   removeSlides,
   SHOW_DOCUMENT_VERSION,
   type ShowDocument,
+  sameFilm,
   shiftPassage,
   shiftSlides,
   showDocumentSchema,
@@ -324,6 +328,24 @@ describe("templates", () => {
     expect(JSON.stringify(template)).not.toMatch(/sha256|slides|fileName/);
   });
 
+  it("carry outputs and what the client page offers", () => {
+    const clientOffer = {
+      ...FIRST_CLIENT_OFFER,
+      downloads: true,
+      price: { minorUnits: 9900, currency: "CHF" },
+      watermark: { text: "Proof", place: "middle", strength: 0.5, onPage: true, onDownloads: false },
+    } as const;
+    const player = { ...mainOutput(made), id: "player", container: "player" } as const;
+    const from = templateOf({ ...made, outputs: [player], clientOffer });
+    const applied = applyTemplate(newShowDocument("New"), templateSchema.parse(JSON.parse(JSON.stringify(from))));
+    expect(applied).toMatchObject({ outputs: [player], clientOffer });
+    expect(sameFilm(applied, { ...applied, clientOffer: FIRST_CLIENT_OFFER })).toBe(true);
+    expect(sameFilm(applied, { ...applied, seed: applied.seed + 1 })).toBe(false);
+    // A client page shows a video: of none but a player there is nothing to show.
+    expect(offeredOutput([player], clientOffer)).toBeNull();
+    expect(offeredOutput([player, mainOutput(made)], { outputId: "player" })?.id).toBe("main");
+  });
+
   it("give an empty show their passages, and one with pictures the settings of those of the same name", () => {
     const fresh = applyTemplate(newShowDocument("New"), template);
     expect(fresh).toMatchObject({ title: "New", frameRate: { num: 24 }, slides: [] });
@@ -534,6 +556,13 @@ describe("documents of other versions", () => {
     expect(read.songs[0]).toMatchObject({ decibels: 0, muted: false });
     const { mix, ...old } = templateOf(newShowDocument("")) as unknown as Record<string, unknown>;
     expect(templateSchema.parse(old).mix).toEqual(mix);
+  });
+
+  it("reads one of version 9, which had no client page", () => {
+    const { clientOffer, ...nine } = newShowDocument("Nine");
+    expect(readShowDocument({ ...nine, version: 9 })).toEqual({ ...nine, clientOffer });
+    const { clientOffer: _offer, ...old } = templateOf(newShowDocument("")) as unknown as Record<string, unknown>;
+    expect(templateSchema.parse(old).clientOffer).toEqual(clientOffer);
   });
 
   it("refuses one of a later program with the reason, and what is no document", () => {

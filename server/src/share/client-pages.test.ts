@@ -251,6 +251,25 @@ describe("who gets in", () => {
     now += 25 * 3_600_000;
     expect(await status()).toBe(401);
   });
+
+  it("is of one show only: a copy offers the same and has no page, and a page that is taken down leaves what was paid", async () => {
+    const own = await publishedShow({ price: { minorUnits: 500, currency: "JPY" } });
+    const { shows } = studio.studio;
+    const { document } = await shows.get(own.showId);
+    const { id: copyId } = await shows.create("Copy", { ...document, title: "Copy" });
+    const copy = await sides.clientPages.get(copyId);
+    expect(copy).toMatchObject({ page: null, versions: [], comments: [], payments: [] });
+    await expect(sides.clientPages.publish(copyId, "")).rejects.toMatchObject({ code: "no-client-page" });
+    service.next = "paid";
+    await ask("POST", `/p/${own.token}/payments`, { key: crypto.randomUUID() }, await sessionFor(own.token));
+    await sides.clientPages.remove(own.showId);
+    expect((await enter(null, own.token)).status).toBe(404);
+    expect(await sides.clientPages.get(own.showId)).toMatchObject({
+      page: null,
+      versions: [],
+      payments: [{ state: "paid" }],
+    });
+  });
 });
 
 describe("what is downloaded and paid", () => {
