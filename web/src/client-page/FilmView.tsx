@@ -31,7 +31,7 @@ export function FilmView({ film, session, onChanged }: FilmViewProps): ReactNode
               {film.title}
             </h1>
             <p className="text-[13px] text-soft">
-              {[film.event, film.date, clockText(shown.seconds), `version ${shown.version}`].filter(Boolean).join(", ")}
+              {[film.event, film.date && dayText(film.date), clockText(shown.seconds), `version ${shown.version}`].filter(Boolean).join(", ")}
               {version?.note ? `: ${version.note}` : ""}
             </p>
           </div>
@@ -70,3 +70,7 @@ export function FilmView({ film, session, onChanged }: FilmViewProps): ReactNode
     </main>
   );
 }
+
+/** "21 June 2031", as the reader's own language has it. */
+const dayText = (day: string): string =>
+  new Date(`${day}T12:00:00`).toLocaleDateString([], { day: "numeric", month: "long", year: "numeric" });
