@@ -97,15 +97,31 @@ export function sharesOf({ looks }: Pick<SeenChange, "looks">): number[] {
 
 /**
  * By how many frames seen shares lie behind the expected ones (negative: before them): the shift with the least squared difference, within
- * the search; the nearest to none of equally good ones. Outside what is expected, the ends go on.
+ * the search; the nearest to none of equally good ones. Outside what is expected, the ends go on. Shares are compared up to scale and offset: what encoding changes in the two pictures that shares are measured between changes all of them alike, and for pictures that look much the same by more than a frame does.
  */
 export function shiftOfShares(seen: readonly number[], expected: readonly number[]): number {
   const at = (i: number): number => expected[Math.max(0, Math.min(expected.length - 1, i))]!;
   let best = { shift: 0, cost: Number.POSITIVE_INFINITY };
   for (let step = 0; step <= 2 * SEARCH_FRAMES; step++) {
     const shift = step % 2 === 0 ? 0 - step / 2 : (step + 1) / 2;
-    const cost = seen.reduce((sum, share, i) => sum + (share - at(i - shift)) ** 2, 0);
+    const cost = unexplained(
+      seen,
+      seen.map((_, i) => at(i - shift)),
+    );
     if (cost < best.cost - 1e-12) best = { shift, cost };
   }
   return best.shift;
+}
+
+/** What is left of `values` behind the best straight line that rises with `by` (least squares): sum of squares. */
+function unexplained(values: readonly number[], by: readonly number[]): number {
+  const mean = (list: readonly number[]): number => list.reduce((sum, value) => sum + value, 0) / list.length;
+  const [meanValue, meanBy] = [mean(values), mean(by)];
+  let [all, along, spread] = [0, 0, 0];
+  for (const [i, value] of values.entries()) {
+    all += (value - meanValue) ** 2;
+    along += (value - meanValue) * (by[i]! - meanBy);
+    spread += (by[i]! - meanBy) ** 2;
+  }
+  return along > 0 && spread > 0 ? all - along ** 2 / spread : all;
 }
