@@ -50,6 +50,17 @@ async function make(
   return { film, report };
 }
 
+const movingFilms = new Map<string, ReturnType<typeof make>>();
+/** A film of moving pictures with one kind of transition, made once. */
+function moving(kind: Parameters<typeof newTransition>[0]): ReturnType<typeof make> {
+  const known = movingFilms.get(kind);
+  if (known) return known;
+  const style = { ...FIRST_STYLE, transition: newTransition(kind, { unit: "seconds", count: 0.6 }) };
+  const film = make(`moving ${kind}`, { standsStill: false, style });
+  movingFilms.set(kind, film);
+  return film;
+}
+
 describe("the film file", () => {
   it.each(["24", "25", "29.97", "30", "59.94"])(
     "shows every change within half a frame of its beat at %s frames per second",
@@ -93,11 +104,7 @@ describe("the film file", () => {
   it.each(["cut", "dissolve", "dip", "push", "iris", "page-turn", "light-flash"] as const)(
     "finds a %s between moving pictures on its landing",
     async (kind) => {
-      const transition = newTransition(kind, { unit: "seconds", count: 0.6 });
-      const { film, report } = await make(`moving ${kind}`, {
-        standsStill: false,
-        style: { ...FIRST_STYLE, transition },
-      });
+      const { film, report } = await moving(kind);
       expect(report.slots.slice(1).every(({ drawnShares }) => drawnShares !== undefined)).toBe(true);
       const measured = await verifyFilm(film, report, () => songPath);
       expect(measured).toMatchObject({ ok: true, problems: [], unseen: [] });
@@ -108,11 +115,7 @@ describe("the film file", () => {
   it.each(["cut", "wipe", "page-turn"] as const)(
     "finds a %s between moving pictures late where the film is a frame late",
     async (kind) => {
-      const transition = newTransition(kind, { unit: "seconds", count: 0.6 });
-      const { film, report } = await make(`late ${kind}`, {
-        standsStill: false,
-        style: { ...FIRST_STYLE, transition },
-      });
+      const { film, report } = await moving(kind);
       const late = path.join(place.folder, `later ${kind}.mp4`);
       const filter = `tpad=start=1:start_mode=clone,trim=end_frame=${report.slots.at(-1)!.endFrame}`;
       ffmpeg(["-i", film, "-vf", filter, "-c:a", "copy", "-y", late]);

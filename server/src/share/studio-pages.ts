@@ -24,18 +24,26 @@ export class StudioPages {
   }
 
   async get(showId: string): Promise<StudioClientPage> {
-    const { document } = await this.#shows.get(showId);
+    await this.#shows.revision(showId);
     const page = await clientPageStore.ofShow(showId);
+    // Asked for every few seconds: most shows have none, and then nothing else is looked at.
+    if (!page) return this.#noPage(showId);
+    const { document } = await this.#shows.get(showId);
     const versions = await this.#versions.list(showId);
     const newest = versions[0] ? await this.#versions.document(versions[0].page) : null;
     const isNewest = newest !== null && sameFilm(newest, document) && sameOffer(versions[0]!, document);
     return {
-      page: page && this.#pageOf(page, document.title),
+      page: this.#pageOf(page, document.title),
       versions: versions.map((version, index) => versionOf(version, index === 0 && isNewest)),
       comments: await clientPageStore.comments(showId),
       payments: await this.#payments.list(showId),
       canBePaid: this.#payments.canBePaid,
     };
+  }
+
+  async #noPage(showId: string): Promise<StudioClientPage> {
+    const payments = await this.#payments.list(showId);
+    return { page: null, versions: [], comments: [], payments, canBePaid: this.#payments.canBePaid };
   }
 
   #pageOf(stored: StoredClientPage, title: string): NonNullable<StudioClientPage["page"]> {

@@ -84,8 +84,24 @@ export const exportStore = {
   },
 };
 
+/** Documents of exports never change, and are asked for again and again by whoever watches a client page. */
+const documents = new Map<string, ShowDocument>();
+const KEPT_DOCUMENTS = 24;
+
+function documentOf({ id, document: text }: ExportRow): ShowDocument {
+  const document = documents.get(id) ?? readShowDocument(JSON.parse(text));
+  // Moved to the end: last used, last dropped.
+  documents.delete(id);
+  documents.set(id, document);
+  for (const oldest of documents.keys()) {
+    if (documents.size <= KEPT_DOCUMENTS) break;
+    documents.delete(oldest);
+  }
+  return document;
+}
+
 function toStoredExport(row: ExportRow): StoredExport {
-  const document = readShowDocument(JSON.parse(row.document));
+  const document = documentOf(row);
   // Rows of before outputs had names say less, or nothing: they were as the show itself.
   const output = { ...mainOutput(document), ...(row.output ? (JSON.parse(row.output) as Partial<FilmOutput>) : {}) };
   const job = exportJobSchema.parse({
