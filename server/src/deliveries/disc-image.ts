@@ -2,6 +2,7 @@ import { copyFile, link, mkdir, readdir, rm, stat, writeFile } from "node:fs/pro
 import path from "node:path";
 import type { Chapter } from "@humming-tide/core/film";
 import { clockText, type FrameRate, framesPerSecond } from "@humming-tide/core/time";
+import { escapedHtml } from "../escaped-html.ts";
 import { inputFile, startFfmpeg } from "../media/ffmpeg.ts";
 
 const THUMBNAIL_WIDTH = 480;
@@ -72,9 +73,6 @@ async function fileBytes(folder: string): Promise<number[]> {
   return Promise.all(files.map(async ({ parentPath, name }) => (await stat(path.join(parentPath, name))).size));
 }
 
-const ENTITIES: Readonly<Record<string, string>> = { "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" };
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (sign) => ENTITIES[sign]!);
-
 /** Works without a script where there is none: then every chapter is a link into the film. */
 function menuPage(
   { title, subtitle, firstPlay, totalFrames, rate }: DiscImageRequest,
@@ -84,7 +82,7 @@ function menuPage(
   const items = chapters
     .map(
       (chapter) => `<li><a href="${film}#t=${chapter.startSeconds}" data-seconds="${chapter.startSeconds}">
-<img src="${chapter.picture}" alt=""><span>${escaped(chapter.title)}</span><small>${clockText(chapter.startSeconds)}</small></a></li>`,
+<img src="${chapter.picture}" alt=""><span>${escapedHtml(chapter.title)}</span><small>${clockText(chapter.startSeconds)}</small></a></li>`,
     )
     .join("\n");
   return `<!doctype html>
@@ -92,7 +90,7 @@ function menuPage(
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
-<title>${escaped(title)}</title>
+<title>${escapedHtml(title)}</title>
 <style>
 :root { color-scheme: dark; }
 body { margin: 0; min-height: 100vh; background: radial-gradient(120% 90% at 50% 0%, #1a363d, #0d1f26 70%); color: #f3e9d4; font: 17px/1.4 Georgia, serif; }
@@ -112,8 +110,8 @@ body.plays main { visibility: hidden; }
 </head>
 <body>
 <main>
-<h1>${escaped(title)}</h1>
-<p>${escaped([subtitle, clockText(totalFrames / framesPerSecond(rate))].filter(Boolean).join(", "))}</p>
+<h1>${escapedHtml(title)}</h1>
+<p>${escapedHtml([subtitle, clockText(totalFrames / framesPerSecond(rate))].filter(Boolean).join(", "))}</p>
 <a class="play" href="${film}" data-seconds="0">Play the film</a>
 <ol>
 ${items}

@@ -2,6 +2,7 @@ import type { ChangeClientPage, StudioClientPage, StudioComment, StudioVersion }
 import { VERSION_STATES } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { sameFilm } from "@humming-tide/core/show";
+import { escapedHtml } from "../escaped-html.ts";
 import { clientPageStore, type StoredClientPage } from "../store/client-page-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import type { Payments } from "./payments.ts";
@@ -142,8 +143,6 @@ function versionOf({ number, note, createdAt, page, download }: PublishedVersion
   };
 }
 
-const ENTITIES: Readonly<Record<string, string>> = { "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" };
-
 /** For a page elsewhere: it shows the film where that page's address is among those that may. */
 const embedCode = (address: string, title: string): string =>
-  `<iframe src="${address}" title="${title.replace(/[&<>"]/g, (sign) => ENTITIES[sign]!)}" width="960" height="640" style="border:0" allow="fullscreen"></iframe>`;
+  `<iframe src="${address}" title="${escapedHtml(title)}" width="960" height="640" style="border:0" allow="fullscreen"></iframe>`;

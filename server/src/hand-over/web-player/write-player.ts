@@ -9,6 +9,7 @@ import type { Chapter, FilmPlan } from "@humming-tide/core/film";
 import type { FilmOutput } from "@humming-tide/core/show";
 import { PLAYER_FILM_VERSION, type PlayerFilm, pictureTrack } from "@humming-tide/core/web-player";
 import { ZipFile } from "yazl";
+import { escapedHtml } from "../../escaped-html.ts";
 import { encodeMix } from "../../export/encode-film.ts";
 import type { FilmProgress } from "../../export/make-film.ts";
 import { sayDiskFull } from "../../failures.ts";
@@ -117,16 +118,13 @@ async function writeFolder(request: WritePlayerRequest, folder: string): Promise
 const scriptJson = (value: unknown): string =>
   JSON.stringify(value).replace(/[<\u2028\u2029]/g, (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, "0")}`);
 
-const ENTITIES: Readonly<Record<string, string>> = { "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" };
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (sign) => ENTITIES[sign]!);
-
 const pageText = (title: string): string => `<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <link rel="icon" href="data:,">
-<title>${escaped(title)}</title>
+<title>${escapedHtml(title)}</title>
 <link rel="stylesheet" href="${FILM_FOLDER}/player.css">
 </head>
 <body>
