@@ -1,10 +1,11 @@
 export { type Bars, barsIn } from "./bars.ts";
-export { checkBars, checkFlashes, mayHaveBars } from "./check-drawn.ts";
+export { checkBars, mayHaveBars } from "./check-drawn.ts";
 export { checkFilm } from "./check-film.ts";
 export { cutsSubject } from "./check-framing.ts";
 export { type LandingSummary, landingSummary } from "./check-landings.ts";
 export { checkMedia, type MediaTrouble } from "./check-media.ts";
 export { checkLevels } from "./check-sound.ts";
+export { checkFlashesOf, filmsToLookAt, type LookedAtFilm } from "./films-to-look-at.ts";
 export { FINDING_KINDS, type Finding, findingSchema, type Severity, sortedFindings } from "./finding.ts";
 export { applyFix, type Fix } from "./fix.ts";
 export { type FlashStretch, FlashWatch, flashSize } from "./flash-watch.ts";

@@ -3,7 +3,7 @@ import { createReadStream } from "node:fs";
 import { chmod, rename, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { Finding } from "@humming-tide/core/check";
-import { newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { mainOutput, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
 import { type CheckedShow, checkShow } from "./check-show.ts";
@@ -66,6 +66,38 @@ describe("a thorough check", () => {
     expect(flashes[0]!.text).toMatch(/strobe\.mp4/);
     const calm = await checked(await withClip("lamp", blink(1 / 2.5)));
     expect(kinds(calm.findings)).not.toContain("flashes");
+  });
+
+  it("looks at every shape and part: a light that is small in a wide film and large in an upright one", async () => {
+    // 30 x 60 of 320 x 180 pixels: 21 % of a field of 341 x 256 in the wide film, 37 % where the picture is cut to 9:16.
+    const box = `drawbox=x=145:y=60:w=30:h=60:c=white:t=fill:enable='lt(mod(t,0.2),0.1)'`;
+    const lamp = await withClip("small-lamp", box);
+    const wide = mainOutput(lamp);
+    const upright = { ...wide, id: "upright", name: "Upright", size: { width: 180, height: 320 } };
+    const song = lamp.songs[0]!.id;
+    const part = { songId: song, startSeconds: 0, endSeconds: 12, barsPerSlide: null };
+    const document: ShowDocument = {
+      ...lamp,
+      style: { ...lamp.style, fill: { kind: "crop" } },
+      outputs: [
+        wide,
+        { ...wide, id: "small", name: "Small", size: { width: 160, height: 90 } },
+        upright,
+        { ...upright, id: "teaser", name: "Teaser", part },
+      ],
+    };
+    const { findings, facts } = await checked(document);
+    const flashes = findings.filter(({ kind }) => kind === "flashes");
+    const named = flashes.map(({ place }) => place.outputs.join());
+    expect(new Set(named)).toEqual(new Set(["Upright", "Teaser"]));
+    for (const { place, text } of flashes) {
+      expect(text).toContain(`In ${place.outputs[0]}: `);
+      // The second in which it flashes may begin with the slide before.
+      expect(["s0", "small-lamp"]).toContain(place.slideId);
+      expect(place.seconds === null).toBe(place.outputs[0] === "Teaser");
+    }
+    // The wide film once, the upright one once, and the part.
+    expect(facts.frames).toBeGreaterThan(2.5 * 25 * 12);
   });
 
   it("finds bars that are in a clip itself, and offers to cut them off", async () => {

@@ -5,10 +5,11 @@ import { HummingTideError } from "@humming-tide/core";
 import {
   checkBars,
   checkFilm,
-  checkFlashes,
+  checkFlashesOf,
   checkLevels,
   checkMedia,
   type Finding,
+  filmsToLookAt,
   landingSummary,
   sortedFindings,
 } from "@humming-tide/core/check";
@@ -40,7 +41,7 @@ export interface CheckedShow {
 const FILES_SHARE = 0.1;
 
 /**
- * Checks a show as thoroughly as can be: its files on disk, its plan in every output, each of its frames for flashes and bars, its sound for loudness and peaks. Where a file is missing the rest cannot be
+ * Checks a show as thoroughly as can be: its files on disk, its plan in every output, each of its frames in every shape and part for flashes, and for bars, its sound for loudness and peaks. Where a file is missing the rest cannot be
  * looked at, and only that is said. Throws what `planFilm` throws where there is no film, and the signal's reason.
  */
 export async function checkShow(request: CheckRequest): Promise<CheckedShow> {
@@ -55,18 +56,23 @@ export async function checkShow(request: CheckRequest): Promise<CheckedShow> {
   const plan = planFilm(document, facts);
   await library.prepareFilm(document, plan);
   signal.throwIfAborted();
+  const films = filmsToLookAt(document, plan, facts);
   const { seen, levels } = await lookAndListen(request, plain);
   const { integratedLufs, truePeakDbtp } = levels;
   return {
     findings: sortedFindings([
       ...checkFilm(document, plan, facts),
-      ...checkFlashes(plan, seen.flashes),
-      ...checkBars(plan, seen.bars),
+      ...checkFlashesOf(
+        films,
+        seen.map(({ flashes }) => flashes),
+      ),
+      // Bars are in pictures, whatever the shape of a film.
+      ...checkBars(plan, seen[0]!.bars),
       ...checkLevels(document, levels),
     ]),
     facts: {
       ...known,
-      frames: plan.totalFrames,
+      frames: films.reduce((sum, film) => sum + film.plan.totalFrames, 0),
       landings: landingSummary(plan),
       levels: { integratedLufs, truePeakDbtp },
     },

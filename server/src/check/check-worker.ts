@@ -1,7 +1,7 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { HummingTideError } from "@humming-tide/core";
-import { flashSize } from "@humming-tide/core/check";
-import { factsOf, filmInSize, type PlainFacts, planFilm } from "@humming-tide/core/film";
+import { filmsToLookAt } from "@humming-tide/core/check";
+import { factsOf, type PlainFacts, planFilm } from "@humming-tide/core/film";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { Master } from "@humming-tide/core/sound";
 import type { DataFolder } from "../data-folder.ts";
@@ -22,7 +22,8 @@ export interface CheckTask {
 
 export type CheckMessage =
   | { readonly kind: "progress"; readonly step: string; readonly progress: number }
-  | { readonly kind: "done"; readonly seen: SeenFilm; readonly levels: Master["after"] }
+  /** `seen` is of `filmsToLookAt`, in its order. */
+  | { readonly kind: "done"; readonly seen: readonly SeenFilm[]; readonly levels: Master["after"] }
   | { readonly kind: "failed"; readonly code: string; readonly message: string };
 
 /** Drawing takes about this much of the time. */
@@ -47,14 +48,22 @@ const clips = new ClipFrames((sha256) => store.originalPath(sha256));
 try {
   const facts = factsOf(task.facts);
   const plan = planFilm(task.document, facts);
-  const small = filmInSize(task.document, plan, facts, flashSize(plan.size));
-  const seen = await lookAtFilm(
-    small,
-    (picture, of) => drawnFile(store, picture, of),
-    clips,
-    cancel.signal,
-    (done) => tell("Looking at every frame", (DRAWING_SHARE * done) / plan.totalFrames),
-  );
+  const films = filmsToLookAt(task.document, plan, facts);
+  const frames = films.reduce((sum, film) => sum + film.plan.totalFrames, 0);
+  const seen: SeenFilm[] = [];
+  let before = 0;
+  for (const film of films) {
+    seen.push(
+      await lookAtFilm(
+        film.plan,
+        (picture, of) => drawnFile(store, picture, of),
+        clips,
+        cancel.signal,
+        (done) => tell("Looking at every frame", (DRAWING_SHARE * (before + done)) / frames),
+      ),
+    );
+    before += film.plan.totalFrames;
+  }
   const { after } = await measureMix({
     plan,
     flacPathOf: (soundName) => store.derivedPath(soundName, SONG_FILES.sound),
