@@ -504,7 +504,7 @@ test("exports, downloads, and the file is what was planned", async ({ page }) =>
   // The stage is compared with the film below: it is to show the same frames.
   await page.getByRole("button", { name: "Lay the show as 1280 × 720, 29.97 fps" }).click();
   await expect.poll(async () => (await savedShow(app, showId)).document.size.height).toBe(720);
-  for (const name of ["Vertical teaser", "Venue loop", "For phones"])
+  for (const name of ["Vertical teaser", "Venue loop", "For phones", "Web player"])
     await page.getByRole("checkbox", { name: `Export ${name}` }).uncheck();
   await page.getByRole("button", { name: "Export Main film" }).click();
   const card = page.getByTestId("export");
