@@ -109,6 +109,10 @@ test("opened from a folder, it plays by itself in time with its sound, and asks 
   await page.keyboard.press("ArrowRight");
   const starts = handSteps(plan).map(({ startFrame }) => startFrame);
   await expect.poll(async () => starts.slice(1).includes(await shownFrame(page))).toBe(true);
+  await page.keyboard.press("f");
+  await expect.poll(() => page.evaluate(() => document.fullscreenElement !== null)).toBe(true);
+  await page.getByRole("button", { name: "Leave the full screen" }).click();
+  await expect.poll(() => page.evaluate(() => document.fullscreenElement !== null)).toBe(false);
   await page.keyboard.press("End");
   await expect.poll(() => shownFrame(page)).toBe(plan.totalFrames - 1);
   expect(strange).toEqual([]);

@@ -61,7 +61,11 @@ export function createClientApp(visits: ClientVisits, address: () => string): Ex
     const ancestors = origins.length > 0 ? origins.join(" ") : "'none'";
     response.set("Content-Security-Policy", policy.replace("frame-ancestors 'none'", `frame-ancestors ${ancestors}`));
     // The page is the same for every address: whether there is a film, it asks for itself.
-    response.sendFile("client.html", { root: PAGE_FOLDER, cacheControl: false });
+    await sendFile(
+      response,
+      path.join(PAGE_FOLDER, "client.html"),
+      "This page is missing from the program (npm run build).",
+    );
   });
 
   const json = express.json({ limit: BODY_LIMIT });
@@ -111,20 +115,19 @@ async function sendFilm(
 ): Promise<void> {
   if (how === "attachment") response.attachment(fileName);
   response.type(path.extname(place));
+  await sendFile(response, place, "The film is not there any more. Ask whoever gave you this address.");
+}
+
+/** Sends a file, or what of it is asked for. Whatever goes wrong, nobody outside hears where files lie here. */
+async function sendFile(response: Response, place: string, missing: string): Promise<void> {
   await new Promise<void>((resolve, reject) => {
-    response.sendFile(
-      path.basename(place),
-      { root: path.dirname(place), cacheControl: false, dotfiles: "allow" },
-      (error) => {
-        const { code, status } = (error ?? {}) as { code?: string; status?: number };
-        // A browser that seeks breaks off what it was reading.
-        if (!error || code === "ECONNABORTED" || code === "EPIPE" || code === "ECONNRESET") resolve();
-        else if (status === 416) reject(Object.assign(new Error("There is no such part of the film."), { status }));
-        else
-          reject(
-            new HummingTideError("not-found", "The film is not there any more. Ask whoever gave you this address."),
-          );
-      },
-    );
+    const options = { root: path.dirname(place), cacheControl: false, dotfiles: "allow" } as const;
+    response.sendFile(path.basename(place), options, (error) => {
+      const { code, status } = (error ?? {}) as { code?: string; status?: number };
+      // A browser that seeks breaks off what it was reading.
+      if (!error || code === "ECONNABORTED" || code === "EPIPE" || code === "ECONNRESET") resolve();
+      else if (status === 416) reject(Object.assign(new Error("There is no such part of the film."), { status }));
+      else reject(new HummingTideError("not-found", missing));
+    });
   });
 }

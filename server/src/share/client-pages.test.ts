@@ -1,4 +1,4 @@
-import { copyFile, mkdir, readFile } from "node:fs/promises";
+import { copyFile, mkdir, readFile, rename } from "node:fs/promises";
 import { createServer, request as plainRequest, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import path from "node:path";
@@ -140,6 +140,10 @@ describe("what the client sees", () => {
     const whole = await fetch(`${address}/p/${token}/download?session=${session}`);
     expect(whole.headers.get("Content-Disposition")).toContain("Regatta");
     expect(Buffer.from(await whole.arrayBuffer()).equals(bytes)).toBe(true);
+    await rename(queue.filmPath(job!), `${queue.filmPath(job!)}.away`);
+    const gone = await ask("GET", `/p/${token}/watch/1`, undefined, session);
+    await rename(`${queue.filmPath(job!)}.away`, queue.filmPath(job!));
+    expect([gone.status, JSON.stringify(gone.body)]).toEqual([404, expect.not.stringContaining(studio.folder)]);
     const beyond = await fetch(`${address}/p/${token}/watch/1?session=${session}`, {
       headers: { Range: "bytes=99999999-" },
     });
