@@ -31,7 +31,9 @@ export function FilmView({ film, session, onChanged }: FilmViewProps): ReactNode
               {film.title}
             </h1>
             <p className="text-[13px] text-soft">
-              {[film.event, film.date && dayText(film.date), clockText(shown.seconds), `version ${shown.version}`].filter(Boolean).join(", ")}
+              {[film.event, film.date && dayText(film.date), clockText(shown.seconds), `version ${shown.version}`]
+                .filter(Boolean)
+                .join(", ")}
               {version?.note ? `: ${version.note}` : ""}
             </p>
           </div>
