@@ -75,7 +75,7 @@ export function PlayerPage({ film, folder }: { film: PlayerFilm; folder: string 
   useEffect(() => {
     const press = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
-      const onControl = event.target instanceof HTMLElement && event.target.closest("button, input, [role=dialog]");
+      const on = (what: string): boolean => event.target instanceof HTMLElement && event.target.closest(what) !== null;
       const actions: Readonly<Record<string, () => void>> = {
         " ": () => clock.toggle(),
         ArrowRight: () => clock.stepBy(1),
@@ -89,8 +89,10 @@ export function PlayerPage({ film, folder }: { film: PlayerFilm; folder: string 
         "?": () => setShowsKeys(true),
       };
       const action = Object.hasOwn(actions, event.key) ? actions[event.key] : undefined;
-      // What has the focus keeps its own keys; letters mean the film everywhere.
-      if (!action || (onControl && event.key.length > 1) || (onControl && event.key === " ")) return;
+      // What has the focus keeps its own keys: a button its space bar, the line all that move it, a dialog everything.
+      const isTaken =
+        on("[role=dialog]") || (on("input") && event.key.length > 1) || (on("button") && event.key === " ");
+      if (!action || isTaken) return;
       event.preventDefault();
       if (event.key === "f" || event.key === "?") action();
       else act(action);
