@@ -10,41 +10,25 @@ export interface DataFolder {
   /** What was made from originals: can be made again at any time. */
   readonly derived: string;
   readonly exports: string;
-  /** Files being written by this process. What processes that are gone left behind goes at every start. */
+  /** Files being written. What a crash left behind goes at the next start. */
   readonly unfinished: string;
 }
 
-export async function openDataFolder(root: string): Promise<DataFolder> {
-  const folder: DataFolder = {
+export function dataFolderAt(root: string): DataFolder {
+  return {
     root,
     database: path.join(root, "humming-tide.sqlite"),
     media: path.join(root, "media"),
     derived: path.join(root, "derived"),
     exports: path.join(root, "exports"),
-    unfinished: path.join(root, "unfinished", String(process.pid)),
+    unfinished: path.join(root, "unfinished"),
   };
-  await removeLeftOvers(path.join(root, "unfinished"));
-  for (const place of [folder.media, folder.derived, folder.exports, folder.unfinished]) {
+}
+
+/** Makes what is missing of a data folder and clears away what was left unfinished. Only its owner may call this. */
+export async function prepareDataFolder(folder: DataFolder): Promise<void> {
+  for (const place of [folder.media, folder.derived, folder.exports, folder.unfinished])
     await mkdir(place, { recursive: true });
-  }
-  return folder;
-}
-
-/** A command may work on a data folder that a server serves: each has a folder named by its process, and only the dead are cleared away. */
-async function removeLeftOvers(unfinished: string): Promise<void> {
-  for (const name of await readdir(unfinished).catch(() => [])) {
-    if (name !== String(process.pid) && isRunning(Number(name))) continue;
-    await rm(path.join(unfinished, name), { recursive: true, force: true });
-  }
-}
-
-function isRunning(processId: number): boolean {
-  if (!Number.isInteger(processId) || processId <= 0) return false;
-  try {
-    process.kill(processId, 0);
-    return true;
-  } catch (error) {
-    // A process of another user is one all the same.
-    return (error as { code?: string }).code === "EPERM";
-  }
+  for (const name of await readdir(folder.unfinished))
+    await rm(path.join(folder.unfinished, name), { recursive: true, force: true });
 }

@@ -1,12 +1,12 @@
-import { rm } from "node:fs/promises";
+import { mkdir, rm } from "node:fs/promises";
 import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
+import type { Sequelize } from "sequelize";
 import { FilmChecks } from "./check/film-checks.ts";
-import { type DataFolder, openDataFolder } from "./data-folder.ts";
+import { type DataFolder, dataFolderAt, prepareDataFolder } from "./data-folder.ts";
 import { DeliveryQueue, type OutsideServices } from "./deliveries/delivery-queue.ts";
-import { sayDiskFull } from "./failures.ts";
 import { createApp } from "./http/app.ts";
 import { ExportQueue } from "./jobs/export-queue.ts";
 import { ProxyQueue } from "./jobs/proxy-queue.ts";
@@ -19,7 +19,9 @@ import { VideoSiteClient } from "./services/video-site-client.ts";
 import type { Settings } from "./settings.ts";
 import { createClientApp } from "./share/client-app.ts";
 import { openClientPages } from "./share/open-client-pages.ts";
+import { asStorageError } from "./storage-errors.ts";
 import { openDatabase } from "./store/database.ts";
+import { type FolderLock, lockFolder } from "./store/folder-lock.ts";
 import { ShowStore } from "./store/show-store.ts";
 
 const VERSION = "0.1.0";
@@ -27,6 +29,7 @@ const VERSION = "0.1.0";
 /** A data folder with everything that works on it, with or without a web server in front. */
 export interface Studio {
   readonly folder: DataFolder;
+  readonly lock: FolderLock;
   readonly shows: ShowStore;
   readonly library: MediaLibrary;
   readonly intake: Intake;
@@ -36,31 +39,51 @@ export interface Studio {
   close(): Promise<void>;
 }
 
+/**
+ * Opens a data folder, which belongs to this process until it is closed. Throws `folder-in-use`, `data-folder` where it cannot be
+ * made or written to, and what opening the database throws.
+ */
 export async function openStudio(dataFolder: string): Promise<Studio> {
+  const folder = dataFolderAt(dataFolder);
+  let lock: FolderLock | null = null;
   try {
-    const folder = await openDataFolder(dataFolder);
+    await mkdir(dataFolder, { recursive: true });
+    lock = await lockFolder(dataFolder);
+    await prepareDataFolder(folder);
     const database = await openDatabase(folder.database);
-    const library = new MediaLibrary(new ContentStore(folder));
-    const queue = new ExportQueue(folder, library);
-    const checks = new FilmChecks(folder, library);
-    const proxies = new ProxyQueue(library);
-    const close = async (): Promise<void> => {
-      await Promise.all([queue.close(), checks.close(), proxies.close()]);
-      await database.close();
-    };
-    const shows = new ShowStore(database);
-    return { folder, shows, library, intake: new Intake(library), queue, checks, proxies, close };
+    return studioOf(folder, database, lock);
   } catch (error) {
-    const { code, message } = error as { code?: string; message: string };
-    if (code === "EACCES" || code === "EROFS" || code === "ENOTDIR" || code === "EEXIST") {
-      throw new HummingTideError(
-        "data-folder",
-        `The data folder "${dataFolder}" cannot be used: ${message}. Choose another with --data.`,
-        { cause: error },
-      );
-    }
-    throw sayDiskFull(error, `the data folder "${dataFolder}" cannot be opened`);
+    await lock?.release();
+    throw asOpeningError(error, dataFolder);
   }
+}
+
+function studioOf(folder: DataFolder, database: Sequelize, lock: FolderLock): Studio {
+  const library = new MediaLibrary(new ContentStore(folder));
+  const queue = new ExportQueue(folder, library);
+  const checks = new FilmChecks(folder, library);
+  const proxies = new ProxyQueue(library);
+  const close = async (): Promise<void> => {
+    await Promise.all([queue.close(), checks.close(), proxies.close()]);
+    await database.close();
+    await lock.release();
+  };
+  const shows = new ShowStore(database);
+  return { folder, lock, shows, library, intake: new Intake(library), queue, checks, proxies, close };
+}
+
+const CANNOT_BE_USED = new Set(["EACCES", "EPERM", "EROFS", "ENOTDIR", "EEXIST", "SQLITE_CANTOPEN", "SQLITE_READONLY"]);
+
+function asOpeningError(error: unknown, dataFolder: string): unknown {
+  if (error instanceof HummingTideError) return error;
+  const { code, message, parent } = error as { code?: string; message: string; parent?: { code?: string } };
+  if (CANNOT_BE_USED.has(code ?? "") || CANNOT_BE_USED.has(parent?.code ?? ""))
+    return new HummingTideError(
+      "data-folder",
+      `The data folder "${dataFolder}" cannot be used: ${message}. Make it writable, or choose another with --data.`,
+      { cause: error },
+    );
+  return asStorageError(error, `the data folder "${dataFolder}" cannot be opened`);
 }
 
 export interface RunningServer {
@@ -104,6 +127,7 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
     throw error;
   }
   clientAddress ||= addressOf(clientServer, settings.clientHost);
+  await studio.lock.setAddress(addressOf(server, settings.host));
   await studio.queue.start();
   await studio.proxies.start();
   await deliveries.start();

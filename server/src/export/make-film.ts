@@ -4,10 +4,10 @@ import path from "node:path";
 import type { FilmMeasurement } from "@humming-tide/contract";
 import type { Chapter, FilmPlan } from "@humming-tide/core/film";
 import { type FilmReport, filmReport } from "@humming-tide/core/interchange";
-import { sayDiskFull } from "../failures.ts";
 import type { ContentStore } from "../media/content-store.ts";
 import { drawnFile } from "../media/drawn-file.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
+import { asStorageError } from "../storage-errors.ts";
 import { ClipFrames } from "./clip-frames.ts";
 import { encodeFilm } from "./encode-film.ts";
 import type { FileForm } from "./encoding.ts";
@@ -77,7 +77,7 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
     await rename(unfinished, filmPath);
     return { report: filmReport(plan, request.songPathOf, drawnShares), bytes: (await stat(filmPath)).size };
   } catch (error) {
-    throw sayDiskFull(error, "the film could not be written");
+    throw asStorageError(error, "the film could not be written");
   } finally {
     clips.close();
     await rm(unfinished, { force: true });

@@ -188,7 +188,7 @@ describe("bringing in files", () => {
       expect((body as { message: string }).message).toMatch(reason);
     }
     expect(await readdir(path.join(place.folder, "data", "media"), { recursive: true })).toEqual(before);
-    expect(await readdir(path.join(place.folder, "data", "unfinished", String(process.pid)))).toEqual([]);
+    expect(await readdir(studio.folder.unfinished)).toEqual([]);
   });
 
   it("takes songs with something wrong and says what: silent, one second, cut short", async () => {

@@ -2,6 +2,7 @@ import type { ApiError } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import type { ErrorRequestHandler } from "express";
 import { ZodError } from "zod";
+import { asStorageError } from "../storage-errors.ts";
 
 const STATUS: Readonly<Record<string, number>> = {
   "show-unknown": 404,
@@ -17,6 +18,12 @@ const STATUS: Readonly<Record<string, number>> = {
   "show-changed": 409,
   "disk-full": 507,
   "disk-short": 507,
+  "folder-read-only": 507,
+  "folder-gone": 503,
+  "database-damaged": 500,
+  "ffmpeg-failed": 500,
+  "export-failed": 500,
+  "time-limit": 422,
   "ffmpeg-missing": 503,
   "origin-refused": 403,
   "file-too-large": 413,
@@ -46,20 +53,24 @@ const STATUS: Readonly<Record<string, number>> = {
   "service-refused": 502,
 };
 
-/** Every failure leaves the server as { code, message }: what happened and what to do. Bugs of ours do not show their insides. */
+/**
+ * Every failure leaves the server as { code, message }: what happened and what to do. Bugs of ours do not show their insides; they,
+ * and everything else that is the server's fault, are logged.
+ */
 export const answerErrors: ErrorRequestHandler = (error: unknown, request, response, next) => {
   if (response.headersSent) {
     next(error);
     return;
   }
-  const { status, body } = describe(error);
-  if (status === 500) console.error(`${request.method} ${request.path}:`, error);
+  const { status, body } = describe(asStorageError(error, "what you asked for could not be done"));
+  if (status >= 500) console.error(`${request.method} ${request.path}:`, error);
   response.status(status).json(body);
 };
 
 function describe(error: unknown): { status: number; body: ApiError } {
   if (error instanceof HummingTideError) {
-    return { status: STATUS[error.code] ?? 400, body: { code: error.code, message: error.message } };
+    const status = Object.hasOwn(STATUS, error.code) ? STATUS[error.code]! : 400;
+    return { status, body: { code: error.code, message: error.message } };
   }
   if (error instanceof ZodError) {
     const issue = error.issues[0]!;
@@ -76,6 +87,10 @@ function describe(error: unknown): { status: number; body: ApiError } {
     return { status, body: { code: "request-invalid", message: (error as Error).message } };
   return {
     status: 500,
-    body: { code: "internal", message: "The server made a mistake. Your show is saved as it was; try again." },
+    body: {
+      code: "internal",
+      message:
+        "The program made a mistake. What was saved before is kept; whether this last step was saved is not known. Load the page again to see.",
+    },
   };
 }

@@ -85,14 +85,14 @@ export function mediaRoutes(library: MediaLibrary): Router {
       return;
     }
     const sound = parseSoundName(name);
-    const spokenFile = SPOKEN_FILES[file as keyof typeof SPOKEN_FILES];
+    const spokenFile = Object.hasOwn(SPOKEN_FILES, file) ? SPOKEN_FILES[file as keyof typeof SPOKEN_FILES] : undefined;
     if (sound && sound.version !== "song" && spokenFile) {
       await library.ensureSound(name);
       await sendDerived(library.store.derivedPath(name, spokenFile), response);
       return;
     }
     const drawn = parseDrawnPicture(name);
-    const fileName = FILES[file];
+    const fileName = Object.hasOwn(FILES, file) ? FILES[file] : undefined;
     if (!drawn || !fileName || (drawn.turn !== 0 && !OF_PICTURES.has(fileName))) {
       throw new HummingTideError("media-unknown", "There is no such file.");
     }

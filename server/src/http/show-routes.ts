@@ -50,7 +50,7 @@ export function showRoutes(shows: ShowStore, library: MediaLibrary, proxies: Pro
 
   /** If-Match names the revision that the document was made from; 409 where another save came first. */
   router.put("/:id", json, async (request, response) => {
-    const match = /^"?(\d+)"?$/.exec(request.get("If-Match") ?? "");
+    const match = /^"?(\d{1,9})"?$/.exec(request.get("If-Match") ?? "");
     if (!match)
       throw new HummingTideError("revision-missing", "A save names the revision it was made from in If-Match.");
     const saved = await shows.save(request.params.id, Number(match[1]), showDocumentSchema.parse(request.body));
@@ -79,15 +79,19 @@ export function showRoutes(shows: ShowStore, library: MediaLibrary, proxies: Pro
 
   router.get("/:id/revisions", async (request, response) => {
     const before = request.query["before"];
-    response.json(await shows.revisions(request.params.id, before === undefined ? null : Number(before) || 0));
+    response.json(await shows.revisions(request.params.id, before === undefined ? null : revisionNumber(before)));
   });
 
   router.get("/:id/revisions/:revision", async (request, response) => {
-    response.json(await shows.documentAt(request.params.id, Number(request.params.revision) || 0));
+    response.json(await shows.documentAt(request.params.id, revisionNumber(request.params.revision)));
   });
 
   return router;
 }
+
+/** 0, which no revision has, for what is no number of one. */
+const revisionNumber = (text: unknown): number =>
+  typeof text === "string" && /^\d{1,9}$/.test(text) ? Number(text) : 0;
 
 async function withMedia(library: MediaLibrary, show: StoredShow): Promise<SavedShow> {
   const { document } = show;

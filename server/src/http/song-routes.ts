@@ -4,10 +4,10 @@ import path from "node:path";
 import { librarySongNotesSchema, markedWavSchema } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import express, { Router } from "express";
-import { sayDiskFull } from "../failures.ts";
 import { writeMarkedWav } from "../media/marked-wav.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
+import { asStorageError } from "../storage-errors.ts";
 import { songLibraryStore } from "../store/song-library-store.ts";
 
 export function songRoutes(library: MediaLibrary): Router {
@@ -31,7 +31,7 @@ export function songRoutes(library: MediaLibrary): Router {
     const wav = library.store.unfinishedPath(`${randomUUID()}.wav`);
     try {
       await writeMarkedWav(sound, markers, wav).catch((error: unknown) => {
-        throw sayDiskFull(error, "the WAV could not be written");
+        throw asStorageError(error, "the WAV could not be written");
       });
       await new Promise<void>((resolve, reject) => {
         response

@@ -13,7 +13,6 @@ import {
   type ShowDocument,
 } from "@humming-tide/core/show";
 import { afterAll, beforeAll, expect, it, vi } from "vitest";
-import { openDataFolder } from "../data-folder.ts";
 import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, ffmpeg, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { ExportQueue } from "./export-queue.ts";
@@ -51,7 +50,7 @@ afterAll(async () => {
 });
 
 it("cancels what is still being prepared at once, and goes on with the next", async () => {
-  const queue = new ExportQueue(await openDataFolder(path.join(place.folder, "data")), studio.library);
+  const queue = new ExportQueue(studio.folder, studio.library);
   const { document } = await studio.shows.get(showId);
   const ended = (id: string): Promise<string> =>
     new Promise((resolve) =>
@@ -78,7 +77,7 @@ it("cancels what is still being prepared at once, and goes on with the next", as
 });
 
 it("makes the films of several outputs one after the other: voices heard, chapters, poster and title in the file, put into the chosen folder beside what is there", async () => {
-  const queue = new ExportQueue(await openDataFolder(path.join(place.folder, "data")), studio.library);
+  const queue = new ExportQueue(studio.folder, studio.library);
   const { document } = await studio.shows.get(showId);
   const voicePath = path.join(place.folder, "voice.wav");
   ffmpeg(["-f", "lavfi", "-i", "sine=frequency=300:duration=2,tremolo=f=4:d=0.9", "-y", voicePath]);
@@ -161,7 +160,7 @@ function probed(film: string): Probed {
 }
 
 it("refuses sizes that video cannot have", async () => {
-  const queue = new ExportQueue(await openDataFolder(path.join(place.folder, "data")), studio.library);
+  const queue = new ExportQueue(studio.folder, studio.library);
   const { document } = await studio.shows.get(showId);
   await expect(
     queue.add(showId, document, [{ ...mainOutput(document), size: { width: 321, height: 180 } }]),

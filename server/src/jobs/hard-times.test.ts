@@ -174,7 +174,7 @@ describe("a full disk", () => {
     for (let i = 0; i < 6; i++) {
       const refused = await send(server.address, large, "long.wav");
       expect(refused.status).toBe(507);
-      expect(refused.body.message).toMatch(/disk is full.*Nothing that was there before is lost/);
+      expect(refused.body.message).toMatch(/disk is full.*What was saved before is kept/);
     }
     expect((await fetch(`${server.address}/api/media/${kept.body.sha256}/working`)).status).toBe(200);
     expect((await send(server.address, await stripedJpeg(2), "after.jpg")).status).toBe(201);

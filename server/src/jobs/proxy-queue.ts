@@ -1,9 +1,9 @@
 import type { ProxyState } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { sayDiskFull } from "../failures.ts";
 import { CLIP_FILES } from "../media/clip-intake.ts";
 import { makeProxy } from "../media/make-proxy.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
+import { asStorageError } from "../storage-errors.ts";
 import { mediaStore } from "../store/media-store.ts";
 import { proxyStore } from "../store/proxy-store.ts";
 
@@ -75,7 +75,7 @@ export class ProxyQueue {
     } catch (error) {
       // Stopped with the server: it stays "running" and is taken up at the next start.
       if (this.#stopping.signal.aborted) return;
-      const { message } = sayDiskFull(error, "the clip's playable copy could not be made") as Error;
+      const { message } = asStorageError(error, "the clip's playable copy could not be made") as Error;
       await proxyStore.update(sha256, { state: "failed", error: message });
     } finally {
       this.#running = null;

@@ -6,7 +6,7 @@ import type { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { HummingTideError } from "@humming-tide/core";
 import type { DataFolder } from "../data-folder.ts";
-import { sayDiskFull } from "../failures.ts";
+import { asStorageError } from "../storage-errors.ts";
 
 /** A file that has arrived but is not yet accepted. */
 export interface ReceivedFile {
@@ -55,7 +55,7 @@ export class ContentStore {
           cause: error,
         });
       }
-      throw sayDiskFull(error, "the file could not be taken in");
+      throw asStorageError(error, "the file could not be taken in");
     }
     return { path: temporary, sha256: hash.digest("hex"), bytes };
   }
@@ -113,7 +113,7 @@ export class ContentStore {
       await replaceFolder(temporary, place);
     } catch (error) {
       await rm(temporary, { recursive: true, force: true });
-      throw sayDiskFull(error, "what the file is shown and heard by could not be made");
+      throw asStorageError(error, "what the file is shown and heard by could not be made");
     }
   }
 
@@ -125,7 +125,7 @@ export class ContentStore {
       await rename(temporary, this.derivedPath(of, fileName));
     } catch (error) {
       await rm(temporary, { force: true });
-      throw sayDiskFull(error, "what was heard in the song could not be written");
+      throw asStorageError(error, "what was heard in the song could not be written");
     }
   }
 }

@@ -7,8 +7,8 @@ import {
   Sequelize,
   Transaction,
 } from "sequelize";
-import { SequelizeStorage, Umzug } from "umzug";
-import { migrations } from "./migrations.ts";
+import { checkDatabase, checkDatabaseFile } from "./database-check.ts";
+import { migrate } from "./migrate.ts";
 
 export class ShowRow extends Model<InferAttributes<ShowRow>, InferCreationAttributes<ShowRow>> {
   declare id: string;
@@ -179,8 +179,12 @@ export class PreferenceRow extends Model<InferAttributes<PreferenceRow>, InferCr
   declare value: string;
 }
 
-/** Opens the database, brings it to the newest layout and switches to write-ahead logging. The caller closes it. */
+/**
+ * Opens the database, looks whether it is whole, brings it to the newest layout and switches to write-ahead logging. The caller
+ * closes it. Throws `database-empty`, `database-damaged` and `database-newer`, before anything is changed.
+ */
 export async function openDatabase(path: string): Promise<Sequelize> {
+  await checkDatabaseFile(path);
   const database = new Sequelize({
     dialect: "sqlite",
     storage: path,
@@ -352,12 +356,13 @@ export async function openDatabase(path: string): Promise<Sequelize> {
     { name: { ...text(), primaryKey: true }, value: text() },
     { ...options, tableName: "preferences", timestamps: false },
   );
-  await database.query("PRAGMA journal_mode = WAL");
-  await new Umzug({
-    migrations,
-    context: database.getQueryInterface(),
-    storage: new SequelizeStorage({ sequelize: database }),
-    logger: undefined,
-  }).up();
+  try {
+    await checkDatabase(database);
+    await database.query("PRAGMA journal_mode = WAL");
+    await migrate(database);
+  } catch (error) {
+    await database.close();
+    throw error;
+  }
   return database;
 }

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import type { AnnouncedFile, IntakeFile } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { sayDiskFull } from "../failures.ts";
+import { asStorageError } from "../storage-errors.ts";
 import { IntakeRow } from "./database.ts";
 import { mediaStore } from "./media-store.ts";
 
@@ -27,7 +27,7 @@ export const intakeStore = {
       );
       for (const row of rows) known.set(keyOf(row), row);
     } catch (error) {
-      throw sayDiskFull(error, "the list of files could not be saved");
+      throw asStorageError(error, "the list of files could not be saved");
     }
     const rows = files.map((file) => known.get(keyOf(file))!);
     return withFacts(rows);

@@ -1,5 +1,5 @@
 import { type MediaFacts, mediaFactsSchema } from "@humming-tide/contract";
-import { sayDiskFull } from "../failures.ts";
+import { asStorageError } from "../storage-errors.ts";
 import { MediaRow } from "./database.ts";
 
 /** Facts of media, measured once per content. */
@@ -18,7 +18,7 @@ export const mediaStore = {
     try {
       await MediaRow.upsert({ sha256: facts.sha256, facts: JSON.stringify(facts) });
     } catch (error) {
-      throw sayDiskFull(error, "the file's facts could not be saved");
+      throw asStorageError(error, "the file's facts could not be saved");
     }
   },
 };

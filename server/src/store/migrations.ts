@@ -1,122 +1,128 @@
 import { deflateSync } from "node:zlib";
-import { type QueryInterface, QueryTypes } from "sequelize";
+import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
+
+export interface Migration {
+  readonly name: string;
+  /** What only this migration makes: where it is there, the migration has run, whatever the list of migrations says. */
+  readonly leaves: { readonly table: string; readonly column?: string };
+  readonly up: (database: Sequelize, transaction: Transaction) => Promise<void>;
+}
+
+/** A migration of plain statements. */
+const statements =
+  (...list: readonly string[]): Migration["up"] =>
+  async (database, transaction) => {
+    for (const statement of list) await database.query(statement, { transaction });
+  };
+
+/** Every revision is kept, so each is deflated. */
+async function packRevisions(database: Sequelize, transaction: Transaction): Promise<void> {
+  const keys = await database.query<{ show_id: string; revision: number }>(
+    "SELECT show_id, revision FROM show_revisions",
+    { type: QueryTypes.SELECT, transaction },
+  );
+  for (const { show_id, revision } of keys) {
+    const [row] = await database.query<{ document: string; created_at: string }>(
+      "SELECT document, created_at FROM show_revisions WHERE show_id = ? AND revision = ?",
+      { type: QueryTypes.SELECT, replacements: [show_id, revision], transaction },
+    );
+    await database.query("INSERT INTO packed_revisions VALUES (?, ?, ?, ?)", {
+      replacements: [show_id, revision, deflateSync(row!.document), row!.created_at],
+      transaction,
+    });
+  }
+}
 
 /** Changes of the database's layout, in order. One that has been released is never edited; a new one follows it. */
-export const migrations = [
+export const migrations: readonly Migration[] = [
   {
     name: "001-first-layout",
-    async up({ context }: { context: QueryInterface }): Promise<void> {
-      const statements = [
-        `CREATE TABLE shows (id TEXT PRIMARY KEY, revision INTEGER NOT NULL, document TEXT NOT NULL,
-          created_at DATETIME NOT NULL, updated_at DATETIME NOT NULL)`,
-        `CREATE TABLE show_revisions (show_id TEXT NOT NULL REFERENCES shows(id), revision INTEGER NOT NULL,
-          document TEXT NOT NULL, created_at DATETIME NOT NULL, PRIMARY KEY (show_id, revision))`,
-        "CREATE TABLE media (sha256 TEXT PRIMARY KEY, facts TEXT NOT NULL, created_at DATETIME NOT NULL)",
-        `CREATE TABLE exports (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), state TEXT NOT NULL,
-          document TEXT NOT NULL, progress REAL NOT NULL, step TEXT NOT NULL, error TEXT, restarts INTEGER NOT NULL,
-          bytes INTEGER, measurement TEXT, created_at DATETIME NOT NULL)`,
-        "CREATE INDEX exports_by_show ON exports (show_id, created_at)",
-      ];
-      for (const statement of statements) await context.sequelize.query(statement);
-    },
+    // Its last statement. The first release ran the statements one by one, so a kill left some of the tables: hence IF NOT EXISTS.
+    leaves: { table: "exports_by_show" },
+    up: statements(
+      `CREATE TABLE IF NOT EXISTS shows (id TEXT PRIMARY KEY, revision INTEGER NOT NULL, document TEXT NOT NULL,
+        created_at DATETIME NOT NULL, updated_at DATETIME NOT NULL)`,
+      `CREATE TABLE IF NOT EXISTS show_revisions (show_id TEXT NOT NULL REFERENCES shows(id), revision INTEGER NOT NULL,
+        document TEXT NOT NULL, created_at DATETIME NOT NULL, PRIMARY KEY (show_id, revision))`,
+      "CREATE TABLE IF NOT EXISTS media (sha256 TEXT PRIMARY KEY, facts TEXT NOT NULL, created_at DATETIME NOT NULL)",
+      `CREATE TABLE IF NOT EXISTS exports (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), state TEXT NOT NULL,
+        document TEXT NOT NULL, progress REAL NOT NULL, step TEXT NOT NULL, error TEXT, restarts INTEGER NOT NULL,
+        bytes INTEGER, measurement TEXT, created_at DATETIME NOT NULL)`,
+      "CREATE INDEX exports_by_show ON exports (show_id, created_at)",
+    ),
   },
   {
     name: "002-shelf-intake-and-packed-revisions",
-    async up({ context }: { context: QueryInterface }): Promise<void> {
-      const { sequelize } = context;
-      // All or nothing: a migration that a crash cut in half would meet its own tables at the next start.
-      await sequelize.transaction(async (transaction) => {
-        const statements = [
-          "ALTER TABLE shows ADD COLUMN archived_at DATETIME",
-          "ALTER TABLE shows ADD COLUMN deleted_at DATETIME",
-          "CREATE TABLE templates (id TEXT PRIMARY KEY, name TEXT NOT NULL, template TEXT NOT NULL, created_at DATETIME NOT NULL)",
-          `CREATE TABLE intake_files (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), path TEXT NOT NULL,
-            bytes INTEGER NOT NULL, modified_ms REAL NOT NULL, state TEXT NOT NULL, sha256 TEXT, message TEXT,
-            created_at DATETIME NOT NULL)`,
-          "CREATE UNIQUE INDEX intake_by_file ON intake_files (show_id, path, bytes, modified_ms)",
-          `CREATE TABLE proxies (sha256 TEXT PRIMARY KEY REFERENCES media(sha256), state TEXT NOT NULL, error TEXT,
-            created_at DATETIME NOT NULL)`,
-          `CREATE TABLE packed_revisions (show_id TEXT NOT NULL REFERENCES shows(id), revision INTEGER NOT NULL,
-            document BLOB NOT NULL, created_at DATETIME NOT NULL, PRIMARY KEY (show_id, revision))`,
-        ];
-        for (const statement of statements) await sequelize.query(statement, { transaction });
-        const keys = await sequelize.query<{ show_id: string; revision: number }>(
-          "SELECT show_id, revision FROM show_revisions",
-          { type: QueryTypes.SELECT, transaction },
-        );
-        for (const { show_id, revision } of keys) {
-          const [row] = await sequelize.query<{ document: string; created_at: string }>(
-            "SELECT document, created_at FROM show_revisions WHERE show_id = ? AND revision = ?",
-            { type: QueryTypes.SELECT, replacements: [show_id, revision], transaction },
-          );
-          await sequelize.query("INSERT INTO packed_revisions VALUES (?, ?, ?, ?)", {
-            replacements: [show_id, revision, deflateSync(row!.document), row!.created_at],
-            transaction,
-          });
-        }
-        await sequelize.query("DROP TABLE show_revisions", { transaction });
-        await sequelize.query("ALTER TABLE packed_revisions RENAME TO show_revisions", { transaction });
-      });
+    leaves: { table: "templates" },
+    async up(database, transaction) {
+      await statements(
+        "ALTER TABLE shows ADD COLUMN archived_at DATETIME",
+        "ALTER TABLE shows ADD COLUMN deleted_at DATETIME",
+        "CREATE TABLE templates (id TEXT PRIMARY KEY, name TEXT NOT NULL, template TEXT NOT NULL, created_at DATETIME NOT NULL)",
+        `CREATE TABLE intake_files (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), path TEXT NOT NULL,
+          bytes INTEGER NOT NULL, modified_ms REAL NOT NULL, state TEXT NOT NULL, sha256 TEXT, message TEXT,
+          created_at DATETIME NOT NULL)`,
+        "CREATE UNIQUE INDEX intake_by_file ON intake_files (show_id, path, bytes, modified_ms)",
+        `CREATE TABLE proxies (sha256 TEXT PRIMARY KEY REFERENCES media(sha256), state TEXT NOT NULL, error TEXT,
+          created_at DATETIME NOT NULL)`,
+        `CREATE TABLE packed_revisions (show_id TEXT NOT NULL REFERENCES shows(id), revision INTEGER NOT NULL,
+          document BLOB NOT NULL, created_at DATETIME NOT NULL, PRIMARY KEY (show_id, revision))`,
+      )(database, transaction);
+      await packRevisions(database, transaction);
+      await statements("DROP TABLE show_revisions", "ALTER TABLE packed_revisions RENAME TO show_revisions")(
+        database,
+        transaction,
+      );
     },
   },
   {
     name: "003-song-library",
-    async up({ context }: { context: QueryInterface }): Promise<void> {
-      await context.sequelize.query(
-        `CREATE TABLE song_notes (sha256 TEXT PRIMARY KEY REFERENCES media(sha256), title TEXT NOT NULL, tags TEXT NOT NULL,
-          is_favourite INTEGER NOT NULL, created_at DATETIME NOT NULL)`,
-      );
-    },
+    leaves: { table: "song_notes" },
+    up: statements(
+      `CREATE TABLE song_notes (sha256 TEXT PRIMARY KEY REFERENCES media(sha256), title TEXT NOT NULL, tags TEXT NOT NULL,
+        is_favourite INTEGER NOT NULL, created_at DATETIME NOT NULL)`,
+    ),
   },
   {
     name: "004-outputs",
-    async up({ context }: { context: QueryInterface }): Promise<void> {
-      // Null: as the show itself, in MP4; so were all exports before.
-      await context.sequelize.query("ALTER TABLE exports ADD COLUMN output TEXT");
-    },
+    leaves: { table: "exports", column: "output" },
+    // Null: as the show itself, in MP4; so were all exports before.
+    up: statements("ALTER TABLE exports ADD COLUMN output TEXT"),
   },
   {
     name: "005-films-folder",
-    async up({ context }: { context: QueryInterface }): Promise<void> {
-      const { sequelize } = context;
-      await sequelize.transaction(async (transaction) => {
-        await sequelize.query("ALTER TABLE exports ADD COLUMN copied_to TEXT", { transaction });
-        await sequelize.query("CREATE TABLE preferences (name TEXT PRIMARY KEY, value TEXT NOT NULL)", { transaction });
-      });
-    },
+    leaves: { table: "preferences" },
+    up: statements(
+      "ALTER TABLE exports ADD COLUMN copied_to TEXT",
+      "CREATE TABLE preferences (name TEXT PRIMARY KEY, value TEXT NOT NULL)",
+    ),
   },
   {
     name: "006-client-pages",
-    async up({ context }: { context: QueryInterface }): Promise<void> {
-      const { sequelize } = context;
-      await sequelize.transaction(async (transaction) => {
-        const statements = [
-          `CREATE TABLE client_pages (show_id TEXT PRIMARY KEY REFERENCES shows(id), token TEXT NOT NULL UNIQUE, pin TEXT,
-            key_version INTEGER NOT NULL, shown INTEGER NOT NULL, expires_at DATETIME, embed_origins TEXT NOT NULL,
-            wrong_tries INTEGER NOT NULL, locked_until DATETIME, created_at DATETIME NOT NULL)`,
-          `CREATE TABLE client_versions (show_id TEXT NOT NULL REFERENCES shows(id), number INTEGER NOT NULL, note TEXT NOT NULL,
-            offer TEXT NOT NULL, page_export_id TEXT NOT NULL REFERENCES exports(id), download_export_id TEXT REFERENCES exports(id),
-            created_at DATETIME NOT NULL, PRIMARY KEY (show_id, number))`,
-          `CREATE TABLE client_comments (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), thread_id TEXT,
-            author TEXT NOT NULL, name TEXT NOT NULL, text TEXT NOT NULL, version INTEGER NOT NULL, seconds REAL NOT NULL,
-            slide_id TEXT NOT NULL, round INTEGER NOT NULL, done INTEGER NOT NULL, created_at DATETIME NOT NULL)`,
-          "CREATE INDEX client_comments_by_show ON client_comments (show_id, created_at)",
-          `CREATE TABLE client_payments (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), request_key TEXT NOT NULL,
-            state TEXT NOT NULL, minor_units INTEGER NOT NULL, currency TEXT NOT NULL, service_id TEXT, checkout_url TEXT,
-            created_at DATETIME NOT NULL, UNIQUE (show_id, request_key))`,
-        ];
-        for (const statement of statements) await sequelize.query(statement, { transaction });
-      });
-    },
+    leaves: { table: "client_pages" },
+    up: statements(
+      `CREATE TABLE client_pages (show_id TEXT PRIMARY KEY REFERENCES shows(id), token TEXT NOT NULL UNIQUE, pin TEXT,
+        key_version INTEGER NOT NULL, shown INTEGER NOT NULL, expires_at DATETIME, embed_origins TEXT NOT NULL,
+        wrong_tries INTEGER NOT NULL, locked_until DATETIME, created_at DATETIME NOT NULL)`,
+      `CREATE TABLE client_versions (show_id TEXT NOT NULL REFERENCES shows(id), number INTEGER NOT NULL, note TEXT NOT NULL,
+        offer TEXT NOT NULL, page_export_id TEXT NOT NULL REFERENCES exports(id), download_export_id TEXT REFERENCES exports(id),
+        created_at DATETIME NOT NULL, PRIMARY KEY (show_id, number))`,
+      `CREATE TABLE client_comments (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), thread_id TEXT,
+        author TEXT NOT NULL, name TEXT NOT NULL, text TEXT NOT NULL, version INTEGER NOT NULL, seconds REAL NOT NULL,
+        slide_id TEXT NOT NULL, round INTEGER NOT NULL, done INTEGER NOT NULL, created_at DATETIME NOT NULL)`,
+      "CREATE INDEX client_comments_by_show ON client_comments (show_id, created_at)",
+      `CREATE TABLE client_payments (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), request_key TEXT NOT NULL,
+        state TEXT NOT NULL, minor_units INTEGER NOT NULL, currency TEXT NOT NULL, service_id TEXT, checkout_url TEXT,
+        created_at DATETIME NOT NULL, UNIQUE (show_id, request_key))`,
+    ),
   },
   {
     name: "007-deliveries",
-    async up({ context }: { context: QueryInterface }): Promise<void> {
-      await context.sequelize.query(
-        `CREATE TABLE deliveries (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), export_id TEXT NOT NULL REFERENCES exports(id),
-          wish TEXT NOT NULL, state TEXT NOT NULL, step TEXT NOT NULL, progress REAL NOT NULL, error TEXT, remark TEXT, place TEXT,
-          service_id TEXT, created_at DATETIME NOT NULL)`,
-      );
-    },
+    leaves: { table: "deliveries" },
+    up: statements(
+      `CREATE TABLE deliveries (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), export_id TEXT NOT NULL REFERENCES exports(id),
+        wish TEXT NOT NULL, state TEXT NOT NULL, step TEXT NOT NULL, progress REAL NOT NULL, error TEXT, remark TEXT, place TEXT,
+        service_id TEXT, created_at DATETIME NOT NULL)`,
+    ),
   },
 ];

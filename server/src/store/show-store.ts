@@ -12,7 +12,7 @@ import {
 } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import { Op, type Sequelize, type Transaction } from "sequelize";
-import { sayDiskFull } from "../failures.ts";
+import { asStorageError } from "../storage-errors.ts";
 import {
   ClientCommentRow,
   ClientPageRow,
@@ -204,7 +204,7 @@ export class ShowStore {
     try {
       return await this.#oneAtATime(() => this.#database.transaction(work));
     } catch (error) {
-      throw sayDiskFull(error, "the show could not be saved");
+      throw asStorageError(error, "the show could not be saved");
     }
   }
 }

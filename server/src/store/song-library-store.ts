@@ -1,7 +1,7 @@
 import { type LibrarySong, type LibrarySongNotes, mediaFactsSchema } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { literal, QueryTypes } from "sequelize";
-import { sayDiskFull } from "../failures.ts";
+import { asStorageError } from "../storage-errors.ts";
 import { MediaRow, SongNotesRow } from "./database.ts";
 
 /** Every song that was ever brought in, across shows, with what a person noted about it. */
@@ -23,7 +23,7 @@ export const songLibraryStore = {
     try {
       await SongNotesRow.upsert({ sha256, title, tags: JSON.stringify([...new Set(tags)]), isFavourite });
     } catch (error) {
-      throw sayDiskFull(error, "what you noted about the song could not be saved");
+      throw asStorageError(error, "what you noted about the song could not be saved");
     }
     const row = await SongNotesRow.findByPk(sha256);
     return toLibrarySong(song, row ?? undefined, (await showCounts()).get(sha256) ?? 0);

@@ -1,10 +1,9 @@
 import { spawnSync } from "node:child_process";
-import { mkdir } from "node:fs/promises";
 import path from "node:path";
 import { AS_ABOVE, newShowDocument, SHOW_DOCUMENT_VERSION, type ShowDocument } from "@humming-tide/core/show";
-import sqlite3 from "sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
+import { OLD_MEDIUM, OLD_SHOW, statements, writeFirstRelease } from "../testing/first-release.ts";
 import { temporaryFolder } from "../testing/index.ts";
 import { templateStore } from "./template-store.ts";
 
@@ -12,50 +11,10 @@ let place: Awaited<ReturnType<typeof temporaryFolder>>;
 let data: string;
 let studio: Studio;
 
-/** Runs statements on a database file, as a program outside would. */
-function statements(file: string, ...sql: string[]): Promise<void> {
-  return new Promise((resolve, reject) => {
-    const database = new sqlite3.Database(file);
-    database.exec(sql.join(";\n"), (error) => {
-      database.close();
-      if (error) reject(error);
-      else resolve();
-    });
-  });
-}
-
-const OLD_ID = "00000000-0000-4000-8000-000000000001";
-const HASH = "ab".repeat(32);
-
 beforeAll(async () => {
   place = await temporaryFolder();
   data = path.join(place.folder, "data");
-  await mkdir(data, { recursive: true });
-  // A data folder as the first release left it: layout 001, documents of version 1.
-  const { event, date, client, posterSlideId, passages, orderLocked, clockOffsets, lead, ...bare } =
-    newShowDocument("Old show");
-  expect([event, date, client, posterSlideId, passages, orderLocked, clockOffsets, lead]).toHaveLength(8);
-  const old = (title: string): string =>
-    JSON.stringify({
-      ...bare,
-      version: 1,
-      title,
-      slides: [{ id: "a", sha256: HASH, fileName: "a.jpg", landingLockSeconds: null }],
-    });
-  const now = "'2026-10-01 10:00:00.000 +00:00'";
-  await statements(
-    path.join(data, "humming-tide.sqlite"),
-    "CREATE TABLE SequelizeMeta (name VARCHAR(255) PRIMARY KEY)",
-    "INSERT INTO SequelizeMeta VALUES ('001-first-layout')",
-    `CREATE TABLE shows (id TEXT PRIMARY KEY, revision INTEGER NOT NULL, document TEXT NOT NULL, created_at DATETIME NOT NULL, updated_at DATETIME NOT NULL)`,
-    `CREATE TABLE show_revisions (show_id TEXT NOT NULL REFERENCES shows(id), revision INTEGER NOT NULL, document TEXT NOT NULL, created_at DATETIME NOT NULL, PRIMARY KEY (show_id, revision))`,
-    "CREATE TABLE media (sha256 TEXT PRIMARY KEY, facts TEXT NOT NULL, created_at DATETIME NOT NULL)",
-    `CREATE TABLE exports (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), state TEXT NOT NULL, document TEXT NOT NULL, progress REAL NOT NULL, step TEXT NOT NULL, error TEXT, restarts INTEGER NOT NULL, bytes INTEGER, measurement TEXT, created_at DATETIME NOT NULL)`,
-    `INSERT INTO shows VALUES ('${OLD_ID}', 2, '${old("Second")}', ${now}, ${now})`,
-    `INSERT INTO show_revisions VALUES ('${OLD_ID}', 1, '${old("First")}', ${now})`,
-    `INSERT INTO show_revisions VALUES ('${OLD_ID}', 2, '${old("Second")}', ${now})`,
-    `INSERT INTO media VALUES ('${HASH}', '{"kind":"picture","sha256":"${HASH}","fileName":"a.jpg","bytes":1,"mime":"image/jpeg","width":3,"height":2,"capturedAt":null}', ${now})`,
-  );
+  await writeFirstRelease(data);
   studio = await openStudio(data);
 });
 afterAll(async () => {
@@ -65,21 +24,21 @@ afterAll(async () => {
 
 describe("a data folder of the first release", () => {
   it("opens with its shows, every revision and its media", async () => {
-    const show = await studio.shows.get(OLD_ID);
+    const show = await studio.shows.get(OLD_SHOW);
     expect(show).toMatchObject({
       revision: 2,
       place: "shelf",
       document: { version: SHOW_DOCUMENT_VERSION, title: "Second", slides: [{ rating: "keep" }] },
     });
-    const { revisions, more } = await studio.shows.revisions(OLD_ID, null);
+    const { revisions, more } = await studio.shows.revisions(OLD_SHOW, null);
     expect(more).toBe(false);
     expect(revisions.map(({ revision, changes }) => [revision, changes])).toEqual([
       [2, ["named “Second”"]],
       [1, []],
     ]);
-    expect((await studio.shows.documentAt(OLD_ID, 1)).title).toBe("First");
+    expect((await studio.shows.documentAt(OLD_SHOW, 1)).title).toBe("First");
     const { mediaStore } = await import("./media-store.ts");
-    expect(await mediaStore.get(HASH)).toMatchObject({ camera: "", fingerprint: null, blur: null });
+    expect(await mediaStore.get(OLD_MEDIUM)).toMatchObject({ camera: "", fingerprint: null, blur: null });
   });
 });
 
@@ -158,18 +117,18 @@ describe("the shelf", () => {
 });
 
 describe("two programs on one data folder", () => {
-  it("leave each other's unfinished files alone, and clear away what the dead left", async () => {
+  it("are kept apart: the second one hears who has it, and touches nothing", async () => {
     const { writeFile, access } = await import("node:fs/promises");
-    await writeFile(path.join(studio.folder.unfinished, "half"), "x");
-    const dead = path.join(data, "unfinished", "999999999");
-    await mkdir(dead);
-    await writeFile(path.join(dead, "half"), "x");
+    const half = path.join(studio.folder.unfinished, "half");
+    await writeFile(half, "x");
     const command = new URL("../../../cli/bin/humming-tide.mjs", import.meta.url).pathname;
     const { status, stderr } = spawnSync(process.execPath, [command, "pack", "nobody", "x.zip", "--data", data], {
       encoding: "utf8",
     });
-    expect([status, stderr]).toEqual([1, expect.stringContaining('no show named "nobody"')]);
-    await access(path.join(studio.folder.unfinished, "half"));
-    await expect(access(dead)).rejects.toThrow();
+    expect([status, stderr]).toEqual([
+      1,
+      expect.stringContaining(`in use by another Humming Tide program (process ${process.pid}`),
+    ]);
+    await access(half);
   });
 });

@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import type { SavedTemplate } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { type ShowTemplate, templateSchema } from "@humming-tide/core/show";
-import { sayDiskFull } from "../failures.ts";
+import { asStorageError } from "../storage-errors.ts";
 import { TemplateRow } from "./database.ts";
 
 /** Styles and rules by name; the same name again takes the place of the old one. */
@@ -25,7 +25,7 @@ export const templateStore = {
       if (known) return toTemplate(await known.update({ template: text }));
       return toTemplate(await TemplateRow.create({ id: randomUUID(), name, template: text }));
     } catch (error) {
-      throw sayDiskFull(error, "the template could not be saved");
+      throw asStorageError(error, "the template could not be saved");
     }
   },
 

@@ -12,11 +12,11 @@ import { ZipFile } from "yazl";
 import { escapedHtml } from "../../escaped-html.ts";
 import { encodeMix } from "../../export/encode-film.ts";
 import type { FilmProgress } from "../../export/make-film.ts";
-import { sayDiskFull } from "../../failures.ts";
 import { safeFileName } from "../../file-names.ts";
 import type { ContentStore } from "../../media/content-store.ts";
 import { drawnFile } from "../../media/drawn-file.ts";
 import { SONG_FILES } from "../../media/song-intake.ts";
+import { asStorageError } from "../../storage-errors.ts";
 import { writePlayerClips } from "./player-clips.ts";
 import { writePlayerImages } from "./player-images.ts";
 import { writePlayerWords } from "./player-words.ts";
@@ -68,7 +68,7 @@ export async function writePlayer(request: WritePlayerRequest): Promise<number> 
     await rename(folder, place);
     return await bytesIn(place);
   } catch (error) {
-    throw sayDiskFull(error, "the player could not be written");
+    throw asStorageError(error, "the player could not be written");
   } finally {
     await rm(unfinished, { recursive: true, force: true });
   }
