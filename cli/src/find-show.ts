@@ -6,17 +6,17 @@ type StoredShow = Awaited<ReturnType<Studio["shows"]["get"]>>;
 
 /** The show of an id or a name; null where there is none. Throws `show-ambiguous` where several have the name. */
 async function findShow(studio: Studio, name: string): Promise<StoredShow | null> {
-  const shows = (await studio.shows.list()).filter((show) => show.place !== "deleted");
+  const shows = (await studio.shelf.list()).filter((show) => show.place !== "deleted");
   const byId = shows.find((show) => show.id === name);
-  if (byId) return byId;
-  const named = shows.filter((show) => show.document.title === name);
+  if (byId) return studio.shows.get(byId.id);
+  const named = shows.filter((show) => show.title === name);
   if (named.length > 1) {
     throw new HummingTideError(
       "show-ambiguous",
       `${named.length} shows are named "${name}". Use the id of one: ${named.map(({ id }) => id).join(", ")}.`,
     );
   }
-  return named[0] ?? null;
+  return named[0] ? studio.shows.get(named[0].id) : null;
 }
 
 export async function findOrBeginShow(studio: Studio, name: string, terminal: Terminal): Promise<StoredShow> {

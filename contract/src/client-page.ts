@@ -72,7 +72,8 @@ const studioVersionSchema = clientVersionSchema.extend({
 });
 export type StudioVersion = z.infer<typeof studioVersionSchema>;
 
-export const PAYMENT_STATES = ["begun", "paid", "refused", "abandoned"] as const;
+/** "differs": another sum was paid than was agreed; it does not count as paid. */
+export const PAYMENT_STATES = ["begun", "paid", "differs", "refused", "abandoned"] as const;
 const paymentStateSchema = z.enum(PAYMENT_STATES);
 export type PaymentState = z.infer<typeof paymentStateSchema>;
 
@@ -95,9 +96,12 @@ export const studioClientPageSchema = z.object({
       expiresAt: z.string().nullable(),
       embedOrigins: z.array(z.string()),
       embedCode: z.string(),
+      /** Wrong PINs of all visitors in a row. */
       wrongTries: z.number().int(),
-      /** Until then no PIN is tried; null: it may be. */
+      /** Until then no PIN of a visitor who was never let in is tried; null: it is. */
       lockedUntil: z.string().nullable(),
+      /** Visitors who wait by themselves after wrong PINs. */
+      waitingVisitors: z.number().int(),
     })
     .nullable(),
   versions: z.array(studioVersionSchema),
@@ -110,9 +114,29 @@ export type StudioClientPage = z.infer<typeof studioClientPageSchema>;
 
 /** What a client sends. */
 export const enterSchema = z.object({ pin: z.string().max(40).nullable() });
+/** Letters that look like those of "studio" in other scripts. */
+const LOOK_ALIKES: Readonly<Record<string, string>> = {
+  ...{ ѕ: "s", т: "t", τ: "t", υ: "u", ц: "u", ԁ: "d", і: "i", ι: "i", ı: "i", l: "i", "1": "i", "|": "i", "!": "i" },
+  ...{ о: "o", ο: "o", "0": "o", "5": "s", $: "s" },
+};
+
+/** Whether a name could be taken for the studio's own, whatever its capitals, spaces, accents and scripts. */
+export function isStudiosName(name: string): boolean {
+  const plain = [...name.normalize("NFKD").toLowerCase()]
+    .map((letter) => (Object.hasOwn(LOOK_ALIKES, letter) ? LOOK_ALIKES[letter]! : letter))
+    .join("")
+    .replace(/[^\p{L}]/gu, "");
+  return plain.includes("studio");
+}
+
 export const commentWishSchema = z.object({
   threadId: z.string().max(64).nullable(),
-  name: z.string().trim().min(1).max(60),
+  name: z
+    .string()
+    .trim()
+    .min(1)
+    .max(60)
+    .refine((name) => !isStudiosName(name), "“Studio” is the name of those who made the film; write your own"),
   text: commentText,
   version: z.number().int().min(1).max(10_000),
   seconds: z.number().min(0).max(86_400),

@@ -12,6 +12,7 @@ export {
   commentWishSchema,
   enteredSchema,
   enterSchema,
+  isStudiosName,
   markCommentSchema,
   minorUnitsOf,
   originSchema,
@@ -60,6 +61,7 @@ export {
   type JobState,
   jobStateSchema,
 } from "./jobs.ts";
+export { type LiveEvent, liveEventSchema } from "./live.ts";
 export { type FilmMeasurement, filmMeasurementSchema } from "./measurement.ts";
 export {
   type ClipFacts,
@@ -84,17 +86,17 @@ export {
   type PackageEvent,
   packageEventSchema,
   placeShowSchema,
+  type Rescue,
   type RevisionPage,
   type RevisionSummary,
+  rescueSchema,
   revisionPageSchema,
   type SavedShow,
   type SavedTemplate,
   type ShowPlace,
-  type ShowState,
   type ShowSummary,
   savedShowSchema,
   savedTemplateSchema,
-  showStateSchema,
   showSummarySchema,
 } from "./shows.ts";
 export {

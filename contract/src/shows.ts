@@ -1,6 +1,6 @@
 import { showDocumentSchema, templateSchema } from "@humming-tide/core/show";
 import { z } from "zod";
-import { mediaFactsSchema, proxyStateSchema } from "./media.ts";
+import { mediaFactsSchema } from "./media.ts";
 
 /** Every answer with a status of 400 or more: what happened and what to do, and a code for programs. */
 export const apiErrorSchema = z.object({ code: z.string(), message: z.string() });
@@ -42,8 +42,12 @@ export const showSummarySchema = z.object({
   poster: z.string().nullable(),
   songFileName: z.string().nullable(),
   songSeconds: z.number().nullable(),
-  /** What the show wants next. */
-  state: z.enum(["pictures-wanted", "song-wanted", "laid-out", "exported", "changed-since-export"]),
+  /** Null: there is no film yet, or it has not been measured since the last change. */
+  filmSeconds: z.number().nullable(),
+  /** What the show wants next; "damaged" and "newer" ones cannot be read. */
+  state: z.enum(["pictures-wanted", "song-wanted", "laid-out", "exported", "changed-since-export", "damaged", "newer"]),
+  /** Why it cannot be read; null where it can. */
+  problem: z.string().nullable(),
 });
 export type ShowSummary = z.infer<typeof showSummarySchema>;
 
@@ -56,9 +60,13 @@ export const savedShowSchema = z.object({
 });
 export type SavedShow = z.infer<typeof savedShowSchema>;
 
-/** What may change while a show is open without the page doing it: another window's save, the proxies of its clips. */
-export const showStateSchema = z.object({ revision: z.number().int(), proxies: proxyStateSchema.array() });
-export type ShowState = z.infer<typeof showStateSchema>;
+/** What can be done about a show that cannot be read. */
+export const rescueSchema = z.object({
+  problem: z.string(),
+  /** The newest revision that can be read; null where none can. */
+  lastReadable: z.object({ revision: z.number().int(), savedAt: z.string() }).nullable(),
+});
+export type Rescue = z.infer<typeof rescueSchema>;
 
 const revisionSummarySchema = z.object({
   revision: z.number().int(),
@@ -66,6 +74,8 @@ const revisionSummarySchema = z.object({
   /** What this revision changed, in short phrases; empty for the first. */
   changes: z.string().array(),
   pictureCount: z.number().int(),
+  /** Why it cannot be read; null where it can. */
+  problem: z.string().nullable(),
 });
 export type RevisionSummary = z.infer<typeof revisionSummarySchema>;
 

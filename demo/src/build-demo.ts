@@ -154,7 +154,7 @@ async function speak(studio: Studio, filesFolder: string): Promise<VoiceTake> {
   const wav = writeWav({ left: samples, right: samples, sampleRate });
   await keepFile(filesFolder, "voice", fileName, wav);
   await keepFile(filesFolder, "voice", "greeting.truth.json", Buffer.from(JSON.stringify({ spoken }, null, 1)));
-  const { sha256 } = await studio.library.takeIn(Readable.from([wav]), fileName, undefined, "voice");
+  const { sha256 } = await studio.library.takeIn(Readable.from([wav]), fileName, { wanted: "voice" });
   return { sha256, fileName };
 }
 

@@ -4,13 +4,17 @@ import type { AddressInfo } from "node:net";
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
 import type { Sequelize } from "sequelize";
+import { Background } from "./background/background.ts";
 import { FilmChecks } from "./check/film-checks.ts";
 import { type DataFolder, dataFolderAt, prepareDataFolder } from "./data-folder.ts";
 import { DeliveryQueue, type OutsideServices } from "./deliveries/delivery-queue.ts";
 import { createApp } from "./http/app.ts";
 import { ExportQueue } from "./jobs/export-queue.ts";
 import { ProxyQueue } from "./jobs/proxy-queue.ts";
+import { LiveWire } from "./live/live-wire.ts";
+import { OutsideWatch } from "./live/outside-watch.ts";
 import { ContentStore } from "./media/content-store.ts";
+import { FilmPlanner } from "./media/film-planner.ts";
 import { Intake } from "./media/intake.ts";
 import { MediaLibrary } from "./media/media-library.ts";
 import { DiscWriterClient } from "./services/disc-writer-client.ts";
@@ -19,9 +23,11 @@ import { VideoSiteClient } from "./services/video-site-client.ts";
 import type { Settings } from "./settings.ts";
 import { createClientApp } from "./share/client-app.ts";
 import { openClientPages } from "./share/open-client-pages.ts";
+import { ShelfKeeper } from "./shelf/shelf-keeper.ts";
 import { asStorageError } from "./storage-errors.ts";
 import { openDatabase } from "./store/database.ts";
 import { type FolderLock, lockFolder } from "./store/folder-lock.ts";
+import { ShowListings } from "./store/show-listings.ts";
 import { ShowStore } from "./store/show-store.ts";
 
 const VERSION = "0.1.0";
@@ -30,7 +36,12 @@ const VERSION = "0.1.0";
 export interface Studio {
   readonly folder: DataFolder;
   readonly lock: FolderLock;
+  readonly background: Background;
+  /** Hears of everything that changes. */
+  readonly wire: LiveWire;
   readonly shows: ShowStore;
+  readonly shelf: ShelfKeeper;
+  readonly planner: FilmPlanner;
   readonly library: MediaLibrary;
   readonly intake: Intake;
   readonly queue: ExportQueue;
@@ -41,9 +52,9 @@ export interface Studio {
 
 /**
  * Opens a data folder, which belongs to this process until it is closed. Throws `folder-in-use`, `data-folder` where it cannot be
- * made or written to, and what opening the database throws.
+ * made or written to, and what opening the database throws. `isWarm`: what runs in the background is ready before it is asked for.
  */
-export async function openStudio(dataFolder: string): Promise<Studio> {
+export async function openStudio(dataFolder: string, { isWarm = false } = {}): Promise<Studio> {
   const folder = dataFolderAt(dataFolder);
   let lock: FolderLock | null = null;
   try {
@@ -51,25 +62,48 @@ export async function openStudio(dataFolder: string): Promise<Studio> {
     lock = await lockFolder(dataFolder);
     await prepareDataFolder(folder);
     const database = await openDatabase(folder.database);
-    return studioOf(folder, database, lock);
+    const background = new Background({ isWarm });
+    const listings = new ShowListings(database, background);
+    await listings.sumUp();
+    return studioOf({ folder, database, lock, background, listings });
   } catch (error) {
     await lock?.release();
     throw asOpeningError(error, dataFolder);
   }
 }
 
-function studioOf(folder: DataFolder, database: Sequelize, lock: FolderLock): Studio {
-  const library = new MediaLibrary(new ContentStore(folder));
-  const queue = new ExportQueue(folder, library);
-  const checks = new FilmChecks(folder, library);
+interface OpenedFolder {
+  readonly folder: DataFolder;
+  readonly database: Sequelize;
+  readonly lock: FolderLock;
+  readonly background: Background;
+  readonly listings: ShowListings;
+}
+
+function studioOf({ folder, database, lock, background, listings }: OpenedFolder): Studio {
+  const wire = new LiveWire();
+  const { tell } = wire;
+  const library = new MediaLibrary(new ContentStore(folder), background);
+  const planner = new FilmPlanner(library, background);
+  const queue = new ExportQueue({ folder, library, planner, background });
+  const checks = new FilmChecks(folder, library, planner);
   const proxies = new ProxyQueue(library);
+  const shows = new ShowStore(database, background, ({ id, revision }) =>
+    tell({ kind: "revision", showId: id, revision }),
+  );
+  const shelf = new ShelfKeeper({ listings, shows, planner, onMeasured: () => tell({ kind: "shelf" }) });
+  queue.on("change", (job) => tell({ kind: "export", job }));
+  checks.on("change", (run) => tell({ kind: "check", run }));
+  proxies.on("change", (state) => tell({ kind: "copy", state }));
+  library.on("making", (made) => tell({ kind: "making", ...made }));
   const close = async (): Promise<void> => {
-    await Promise.all([queue.close(), checks.close(), proxies.close()]);
+    await Promise.all([queue.close(), checks.close(), proxies.close(), shelf.close()]);
+    await background.close();
     await database.close();
     await lock.release();
   };
-  const shows = new ShowStore(database);
-  return { folder, lock, shows, library, intake: new Intake(library), queue, checks, proxies, close };
+  const intake = new Intake(library);
+  return { folder, lock, background, wire, shows, shelf, library, planner, intake, queue, checks, proxies, close };
 }
 
 const CANNOT_BE_USED = new Set(["EACCES", "EPERM", "EROFS", "ENOTDIR", "EEXIST", "SQLITE_CANTOPEN", "SQLITE_READONLY"]);
@@ -96,6 +130,9 @@ export interface RunningServer {
 
 const CLEAR_AWAY_MS = 6 * 3_600_000;
 
+/** Headers come within this, or the connection is closed; bodies may take long, but not stand still (http/idle-bodies.ts). */
+const TIMES = { headersTimeout: 15_000, requestTimeout: 0, connectionsCheckingInterval: 5000 };
+
 /** Shows that were deleted long enough ago go, with their films. Media stay: other shows may be made of them. */
 async function clearAway({ shows, folder }: Studio): Promise<void> {
   try {
@@ -109,15 +146,24 @@ async function clearAway({ shows, folder }: Studio): Promise<void> {
 
 /** Opens the data folder and serves it: the studio on one port, client pages on another. Port 0 takes any free port. Throws `port-taken` where another program has a port. */
 export async function startServer(settings: Settings): Promise<RunningServer> {
-  const studio = await openStudio(settings.dataFolder);
+  const studio = await openStudio(settings.dataFolder, { isWarm: true });
+  const { tell } = studio.wire;
   let clientAddress = settings.clientAddress ?? "";
   const outside = settings.services === null ? null : outsideServices(settings.services);
-  const deliveries = new DeliveryQueue(studio.queue, studio.library, outside);
-  const payments = settings.services === null ? null : new PaymentClient(settings.services);
-  const { clientPages, visits } = openClientPages(studio, payments, () => clientAddress);
+  const deliveries = new DeliveryQueue(studio.queue, studio.planner, outside);
+  deliveries.on("change", (delivery) => tell({ kind: "delivery", delivery }));
+  const { clientPages, visits, payments } = openClientPages(studio, {
+    service: settings.services === null ? null : new PaymentClient(settings.services),
+    address: () => clientAddress,
+    onChange: (showId) => tell({ kind: "client-page", showId }),
+  });
   const hostNames = new Set(["localhost", "127.0.0.1", "[::1]", settings.host]);
-  const server = createServer(createApp({ ...studio, clientPages, deliveries, hostNames, version: VERSION }));
-  const clientServer = createServer(createClientApp(visits, () => clientAddress));
+  const app = createApp({ ...studio, clientPages, deliveries, hostNames, version: VERSION });
+  const server = createServer(TIMES, app);
+  const clientServer = createServer(
+    TIMES,
+    createClientApp(visits, () => clientAddress, studio.folder),
+  );
   try {
     await listen(server, settings.port, settings.host, "--port");
     await listen(clientServer, settings.clientPort, settings.clientHost, "--client-port");
@@ -133,12 +179,14 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
   await deliveries.start();
   await clearAway(studio);
   const clearing = setInterval(() => void clearAway(studio), CLEAR_AWAY_MS);
+  const watch = outside === null ? null : new OutsideWatch(studio.wire, deliveries, payments);
   return {
     address: addressOf(server, settings.host),
     clientAddress,
     studio,
     async close() {
       clearInterval(clearing);
+      watch?.close();
       for (const one of [server, clientServer]) {
         one.closeAllConnections();
         await new Promise((resolve) => one.close(resolve));

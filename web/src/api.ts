@@ -2,7 +2,11 @@ import {
   type AnnouncedFile,
   apiErrorSchema,
   type ChangeClientPage,
+  type CheckRun,
+  checkRunSchema,
+  type Delivery,
   type DeliveryWish,
+  deliverySchema,
   type ExportJob,
   exportJobSchema,
   type FilmFontFile,
@@ -18,26 +22,34 @@ import {
   type MediaFacts,
   mediaFactsSchema,
   type PackageEvent,
+  type ProxyState,
   packageEventSchema,
+  proxyStateSchema,
+  type Rescue,
   type RevisionPage,
+  rescueSchema,
   revisionPageSchema,
   type SavedShow,
   type SavedTemplate,
   type Services,
   type ShowPlace,
-  type ShowState,
   type ShowSummary,
   type StudioClientPage,
   savedShowSchema,
   savedTemplateSchema,
   servicesSchema,
-  showStateSchema,
   showSummarySchema,
   speechFactsSchema,
   studioClientPageSchema,
 } from "@humming-tide/contract";
 import { type MusicAnalysis, unpackPeaks, type WaveformPeaks } from "@humming-tide/core/music";
-import { type Marker, readShowDocument, type ShowDocument, type ShowTemplate } from "@humming-tide/core/show";
+import {
+  type DocumentDelta,
+  type Marker,
+  readShowDocument,
+  type ShowDocument,
+  type ShowTemplate,
+} from "@humming-tide/core/show";
 import type { SpeechFacts } from "@humming-tide/core/sound";
 
 /** A refused request; `status` 0 means that the server could not be reached. */
@@ -133,8 +145,17 @@ export const api = {
   async placeShow(id: string, place: ShowPlace): Promise<void> {
     await request(`/shows/${id}/place`, sendJson("POST", { place }));
   },
-  async showState(id: string, clips: readonly string[]): Promise<ShowState> {
-    return showStateSchema.parse(await asJson(`/shows/${id}/state?clips=${clips.join(",")}`));
+  /** The playable copies of clips. */
+  async copies(id: string, clips: readonly string[]): Promise<ProxyState[]> {
+    return proxyStateSchema.array().parse(await asJson(`/shows/${id}/copies?clips=${clips.join(",")}`));
+  },
+  /** What can be done about a show that cannot be read. */
+  async rescue(id: string): Promise<Rescue> {
+    return rescueSchema.parse(await asJson(`/shows/${id}/rescue`));
+  },
+  /** Goes back to the newest revision that can be read. */
+  async restoreShow(id: string): Promise<void> {
+    await request(`/shows/${id}/restore`, { method: "POST" });
   },
   async revisions(id: string, before: number | null): Promise<RevisionPage> {
     return revisionPageSchema.parse(
@@ -165,8 +186,9 @@ export const api = {
   async getShow(id: string): Promise<SavedShow> {
     return savedShowSchema.parse(await asJson(`/shows/${id}`));
   },
-  async saveShow(id: string, revision: number, document: ShowDocument): Promise<number> {
-    const saved = (await asJson(`/shows/${id}`, sendJson("PUT", document, { "If-Match": `"${revision}"` }))) as {
+  /** Sends what changed since a revision; gives the new one. */
+  async saveChange(id: string, revision: number, change: DocumentDelta): Promise<number> {
+    const saved = (await asJson(`/shows/${id}`, sendJson("PATCH", change, { "If-Match": `"${revision}"` }))) as {
       revision: number;
     };
     return saved.revision;
@@ -191,6 +213,9 @@ export const api = {
   async startExports(showId: string, outputIds: readonly string[]): Promise<readonly ExportJob[]> {
     return exportJobSchema.array().parse(await asJson(`/shows/${showId}/exports`, sendJson("POST", { outputIds })));
   },
+  async exports(showId: string): Promise<ExportJob[]> {
+    return exportJobSchema.array().parse(await asJson(`/shows/${showId}/exports`));
+  },
   async cancelExport(id: string): Promise<void> {
     await request(`/exports/${id}/cancel`, { method: "POST" });
   },
@@ -209,6 +234,10 @@ export const api = {
   },
   async removeClientPage(showId: string): Promise<StudioClientPage> {
     return askClientPage(showId, "", { method: "DELETE" });
+  },
+  /** Ends every wait after wrong PINs. */
+  async endPinWaiting(showId: string): Promise<StudioClientPage> {
+    return askClientPage(showId, "/end-waiting", { method: "POST" });
   },
   async newClientAddress(showId: string): Promise<StudioClientPage> {
     return askClientPage(showId, "/new-address", { method: "POST" });
@@ -234,11 +263,18 @@ export const api = {
   async deliver(showId: string, wish: DeliveryWish): Promise<void> {
     await request(`/shows/${showId}/deliveries`, sendJson("POST", wish));
   },
+  async deliveries(showId: string): Promise<Delivery[]> {
+    return deliverySchema.array().parse(await asJson(`/shows/${showId}/deliveries`));
+  },
   async cancelDelivery(id: string): Promise<void> {
     await request(`/deliveries/${id}/cancel`, { method: "POST" });
   },
   async resumeDelivery(id: string): Promise<void> {
     await request(`/deliveries/${id}/resume`, { method: "POST" });
+  },
+  /** The last thorough check; null: there was none. */
+  async checkRun(showId: string): Promise<CheckRun | null> {
+    return checkRunSchema.nullable().parse(await asJson(`/shows/${showId}/check`));
   },
   async startCheck(showId: string): Promise<void> {
     await request(`/shows/${showId}/check`, { method: "POST" });
@@ -253,6 +289,9 @@ export const mediaUrl = (
   name: string,
   file: "thumbnail" | "working" | "fill" | "graphic" | "sound" | "proxy",
 ): string => `/api/media/${name}/${file}`;
+
+/** The saved text of a show, readable or not. */
+export const rawShowUrl = (showId: string): string => `/api/shows/${showId}/raw`;
 
 export const packageUrl = (showId: string): string => `/api/shows/${showId}/package`;
 

@@ -23,12 +23,14 @@ export async function check(args: readonly string[], terminal: Terminal): Promis
   const { files, options } = splitArguments(args, ["data", "json"]);
   const [name, ...more] = files;
   if (!name || more.length > 0) throw new UsageError("check takes one SHOW.");
-  return inStudio(options.data, async ({ folder, library, ...studio }) => {
-    const { document } = await requireShow({ folder, library, ...studio }, name);
+  return inStudio(options.data, async (studio) => {
+    const { folder, library, planner } = studio;
+    const { document } = await requireShow(studio, name);
     const { findings, facts } = await untilStopped((signal) =>
       checkShow({
         folder,
         library,
+        planner,
         stored: new StoredMedia(library.store),
         document,
         signal,

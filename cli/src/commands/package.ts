@@ -49,11 +49,12 @@ export async function unpack(args: readonly string[], terminal: Terminal): Promi
       bytes: facts.size,
       library: studio.library,
       shows: studio.shows,
+      background: studio.background,
       signal: new AbortController().signal,
       onProgress: (done, total) => terminal.progressLine(`${done} of ${total} files`, total > 0 ? done / total : 1),
     });
     terminal.endProgress();
-    terminal.print(`Opened "${show.document.title}", ${show.document.slides.length} slides: ${show.id}`);
+    terminal.print(`Opened "${show.title}", ${show.slideCount} slides: ${show.id}`);
     return 0;
   });
 }

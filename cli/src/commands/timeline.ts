@@ -42,7 +42,7 @@ export async function timeline(args: readonly string[], terminal: Terminal): Pro
   return inStudio(options.data, async (studio) => {
     const { document } = await requireShow(studio, name);
     if (to !== undefined && isFilmFileFormat(format)) {
-      const { bytes } = await filmFile(studio.library, document, format);
+      const { bytes } = await studio.planner.filmFile(document, format);
       await writeFile(to, bytes);
       terminal.print(`${to}: ${bytes.length} bytes`);
       return 0;

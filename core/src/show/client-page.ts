@@ -23,6 +23,11 @@ export const clientOfferSchema = z.object({
   downloads: z.boolean(),
   /** Of a download; null: free. */
   price: priceSchema.nullable(),
+  /**
+   * What plays on the page while downloads cost something: a small film with a watermark, or the film itself, which a visitor can save
+   * from the browser without paying.
+   */
+  pageFilm: z.enum(["preview", "full"]),
   comments: z.boolean(),
 });
 /** What a client page offers. Who may see it and for how long is no matter of the show: that is kept beside it. */
@@ -33,14 +38,19 @@ export const FIRST_CLIENT_OFFER: ClientOffer = {
   watermark: null,
   downloads: false,
   price: null,
+  pageFilm: "preview",
   comments: true,
 };
 
-/** Whether two states of a show make the same films: what a client page offers of them is no matter. */
-export function sameFilm<Show extends { readonly clientOffer: ClientOffer }>(a: Show, b: Show): boolean {
-  const film = ({ clientOffer: _, ...rest }: Show): string => JSON.stringify(rest);
-  return film(a) === film(b);
-}
+/** The part of a show that its films are made of, as text: what a client page offers is no matter. */
+export const filmText = <Show extends { readonly clientOffer: ClientOffer }>({
+  clientOffer: _,
+  ...film
+}: Show): string => JSON.stringify(film);
+
+/** Whether two states of a show make the same films. */
+export const sameFilm = <Show extends { readonly clientOffer: ClientOffer }>(a: Show, b: Show): boolean =>
+  filmText(a) === filmText(b);
 
 /** The output that a client page shows: the chosen one where it is a video, else the first that is; null where none is. */
 export const offeredOutput = (

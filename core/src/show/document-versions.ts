@@ -122,7 +122,14 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   }),
   /** Version 9 had no client page, and no output was a player. */
   9: (old) => ({ clientOffer: FIRST_CLIENT_OFFER, ...old, version: 10 }),
+  /** In version 10 a client page played the film itself, also where a download cost something: that gave it away. */
+  10: (old) => ({ ...old, ...offerOfVersion10(old), version: 11 }),
 };
+
+const offerOfVersion10 = ({ clientOffer }: Record<string, unknown>): Record<string, unknown> =>
+  clientOffer && typeof clientOffer === "object"
+    ? { clientOffer: { pageFilm: FIRST_CLIENT_OFFER.pageFilm, ...clientOffer } }
+    : {};
 
 const AS_ABOVE_IN_VERSION_6 = { transition: null, fill: null, move: null };
 const NOTHING_NEW_WISHED = { letters: null, captions: null, look: null, edge: null, overlay: null, graphic: null };
@@ -145,7 +152,7 @@ const stylesOfVersion6 = ({ style, passages }: Record<string, unknown>): Record<
 function templateOfVersion6(template: unknown): unknown {
   if (!template || typeof template !== "object") return template;
   const { style, passages, ...rest } = template as Record<string, unknown>;
-  return { ...rest, ...stylesOfVersion6({ style, passages }) };
+  return { ...rest, ...stylesOfVersion6({ style, passages }), ...offerOfVersion10(rest) };
 }
 
 /** A template of any version that this program ever wrote, as the newest. */

@@ -2,6 +2,7 @@ export {
   type ClientOffer,
   clientOfferSchema,
   FIRST_CLIENT_OFFER,
+  filmText,
   offeredOutput,
   type Price,
   sameFilm,
@@ -36,7 +37,14 @@ export {
   type Turn,
   type View,
 } from "./document.ts";
-export { type DocumentDelta, deltaBetween, withDelta } from "./document-delta.ts";
+export {
+  type DocumentDelta,
+  deltaBetween,
+  documentDeltaSchema,
+  isEmptyDelta,
+  type MemberList,
+  withDelta,
+} from "./document-delta.ts";
 export { readShowDocument } from "./document-versions.ts";
 export { LAYOUT_KINDS, type Layout } from "./layout.ts";
 export { canGatherOnSlide, gatherOnSlide, takeFromSlide } from "./layout-edits.ts";
@@ -59,6 +67,13 @@ export {
   type Overlay,
 } from "./looks.ts";
 export { changeMarker, withMarkers, withoutMarkers } from "./marker-edits.ts";
+export {
+  type MergeConflict,
+  type MergedDocument,
+  type MergePlace,
+  type MergeSide,
+  mergeDocuments,
+} from "./merge-documents.ts";
 export { type NamedPicture, namedGraphics, namedPictures } from "./named-pictures.ts";
 export { heardSounds, namedTakes } from "./named-sounds.ts";
 export { naturalOrder } from "./natural-order.ts";

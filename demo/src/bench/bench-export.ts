@@ -34,8 +34,9 @@ export async function benchExport(): Promise<void> {
   await buildDemo({ dataFolder: path.join(folder, "data"), songCount: 1 });
   const studio = await openStudio(path.join(folder, "data"));
   try {
-    const [show] = await studio.shows.list();
-    const document = plainStyle(show!.document);
+    const [listed] = await studio.shelf.list();
+    const show = await studio.shows.get(listed!.id);
+    const document = plainStyle(show.document);
     const facts = await studio.library.filmFacts(document);
     const plan = { ...planFilm(document, facts), totalFrames: FRAMES };
     const standing = { ...planFilm({ ...document, standsStill: true }, facts), totalFrames: FRAMES };

@@ -6,9 +6,10 @@ import { makeFilm, openStudio } from "@humming-tide/server";
 
 const [dataFolder, slideCount] = process.argv.slice(2) as [string, string];
 const studio = await openStudio(dataFolder);
-const [show] = await studio.shows.list();
-const slides = show!.document.slides.slice(0, Number(slideCount));
-const document = { ...show!.document, slides };
+const [listed] = await studio.shelf.list();
+const show = await studio.shows.get(listed!.id);
+const slides = show.document.slides.slice(0, Number(slideCount));
+const document = { ...show.document, slides };
 const plan = planFilm(document, await studio.library.filmFacts(document));
 await makeFilm({
   plan,

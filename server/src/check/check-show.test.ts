@@ -21,6 +21,7 @@ const checked = (document: ShowDocument, signal = NEVER): Promise<CheckedShow> =
   checkShow({
     folder: studio.studio.folder,
     library: studio.studio.library,
+    planner: studio.studio.planner,
     stored: new StoredMedia(studio.studio.library.store),
     document,
     signal,
@@ -132,7 +133,7 @@ describe("a thorough check", () => {
   });
 
   it("can be stopped, and a newer revision stops the check of an older one", async () => {
-    const checks = new FilmChecks(studio.studio.folder, studio.studio.library);
+    const checks = new FilmChecks(studio.studio.folder, studio.studio.library, studio.studio.planner);
     const show = { id: "show", revision: 1, document: studio.document };
     await checks.start(show);
     await checks.cancel("show");

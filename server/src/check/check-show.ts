@@ -2,20 +2,10 @@ import { mkdir, mkdtemp, rm } from "node:fs/promises";
 import path from "node:path";
 import type { CheckFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import {
-  checkBars,
-  checkFilm,
-  checkFlashesOf,
-  checkLevels,
-  checkMedia,
-  type Finding,
-  filmsToLookAt,
-  landingSummary,
-  sortedFindings,
-} from "@humming-tide/core/check";
-import { factsOf, planFilm } from "@humming-tide/core/film";
+import { checkMedia, type Finding } from "@humming-tide/core/check";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
+import type { FilmPlanner } from "../media/film-planner.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { startWorker } from "../workers/start-worker.ts";
 import { workerMessages } from "../workers/worker-messages.ts";
@@ -25,6 +15,7 @@ import { filesOf, type StoredMedia } from "./stored-media.ts";
 export interface CheckRequest {
   readonly folder: DataFolder;
   readonly library: MediaLibrary;
+  readonly planner: FilmPlanner;
   readonly stored: StoredMedia;
   readonly document: ShowDocument;
   readonly signal: AbortSignal;
@@ -45,38 +36,17 @@ const FILES_SHARE = 0.1;
  * looked at, and only that is said. Throws what `planFilm` throws where there is no film, and the signal's reason.
  */
 export async function checkShow(request: CheckRequest): Promise<CheckedShow> {
-  const { library, stored, document, signal, onProgress } = request;
+  const { library, planner, stored, document, signal, onProgress } = request;
   const files = filesOf(document);
   const trouble = await stored.look(files, signal, (share) => onProgress("Looking at the files", FILES_SHARE * share));
   const media = checkMedia(document, trouble);
   const known = { files: files.length, frames: 0, landings: null, levels: null };
   if (media.length > 0) return { findings: media, facts: known };
-  const plain = await library.plainFacts(document);
-  const facts = factsOf(plain);
-  const plan = planFilm(document, facts);
-  await library.prepareFilm(document, plan);
+  const facts = await library.storedFacts(document);
+  await library.prepareFilm(document, await planner.plan(document, null));
   signal.throwIfAborted();
-  const films = filmsToLookAt(document, plan, facts);
-  const { seen, levels } = await lookAndListen(request, plain);
-  const { integratedLufs, truePeakDbtp } = levels;
-  return {
-    findings: sortedFindings([
-      ...checkFilm(document, plan, facts),
-      ...checkFlashesOf(
-        films,
-        seen.map(({ flashes }) => flashes),
-      ),
-      // Bars are in pictures, whatever the shape of a film.
-      ...checkBars(plan, seen[0]!.bars),
-      ...checkLevels(document, levels),
-    ]),
-    facts: {
-      ...known,
-      frames: films.reduce((sum, film) => sum + film.plan.totalFrames, 0),
-      landings: landingSummary(plan),
-      levels: { integratedLufs, truePeakDbtp },
-    },
-  };
+  const checked = await lookAndListen(request, facts);
+  return { findings: checked.findings, facts: { files: files.length, ...checked.facts } };
 }
 
 /** On a thread of its own. */

@@ -1,29 +1,38 @@
 import { parentPort, workerData } from "node:worker_threads";
+import type { CheckFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { filmsToLookAt } from "@humming-tide/core/check";
-import { factsOf, type PlainFacts, planFilm } from "@humming-tide/core/film";
+import {
+  checkBars,
+  checkFilm,
+  checkFlashesOf,
+  checkLevels,
+  type Finding,
+  filmsToLookAt,
+  landingSummary,
+  sortedFindings,
+} from "@humming-tide/core/check";
+import { factsOf, planFilm } from "@humming-tide/core/film";
 import type { ShowDocument } from "@humming-tide/core/show";
-import type { Master } from "@humming-tide/core/sound";
 import type { DataFolder } from "../data-folder.ts";
 import { ClipFrames } from "../export/clip-frames.ts";
 import { measureMix } from "../export/write-mix.ts";
 import { ContentStore } from "../media/content-store.ts";
 import { drawnFile } from "../media/drawn-file.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
+import { readFacts, type StoredFacts } from "../media/stored-facts.ts";
 import { lookAtFilm, type SeenFilm } from "./look-at-film.ts";
 
 export interface CheckTask {
   readonly folder: DataFolder;
   readonly document: ShowDocument;
-  readonly facts: PlainFacts;
+  readonly facts: StoredFacts;
   /** For what is unpacked meanwhile; the caller removes it. */
   readonly unpackedFolder: string;
 }
 
 export type CheckMessage =
   | { readonly kind: "progress"; readonly step: string; readonly progress: number }
-  /** `seen` is of `filmsToLookAt`, in its order. */
-  | { readonly kind: "done"; readonly seen: readonly SeenFilm[]; readonly levels: Master["after"] }
+  | { readonly kind: "done"; readonly findings: readonly Finding[]; readonly facts: Omit<CheckFacts, "files"> }
   | { readonly kind: "failed"; readonly code: string; readonly message: string };
 
 /** Drawing takes about this much of the time. */
@@ -46,7 +55,7 @@ const tell = (step: string, progress: number): void => {
 const store = new ContentStore(task.folder);
 const clips = new ClipFrames((sha256) => store.originalPath(sha256));
 try {
-  const facts = factsOf(task.facts);
+  const facts = factsOf(readFacts(task.facts));
   const plan = planFilm(task.document, facts);
   const films = filmsToLookAt(task.document, plan, facts);
   const frames = films.reduce((sum, film) => sum + film.plan.totalFrames, 0);
@@ -71,7 +80,24 @@ try {
     signal: cancel.signal,
     onProgress: (share) => tell("Listening to the sound", DRAWING_SHARE + (1 - DRAWING_SHARE) * share),
   });
-  say({ kind: "done", seen, levels: after });
+  say({
+    kind: "done",
+    findings: sortedFindings([
+      ...checkFilm(task.document, plan, facts),
+      ...checkFlashesOf(
+        films,
+        seen.map(({ flashes }) => flashes),
+      ),
+      // Bars are in pictures, whatever the shape of a film.
+      ...checkBars(plan, seen[0]!.bars),
+      ...checkLevels(task.document, after),
+    ]),
+    facts: {
+      frames,
+      landings: landingSummary(plan),
+      levels: { integratedLufs: after.integratedLufs, truePeakDbtp: after.truePeakDbtp },
+    },
+  });
 } catch (error) {
   const known = error instanceof HummingTideError;
   say({

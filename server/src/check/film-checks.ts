@@ -3,6 +3,7 @@ import type { CheckRun } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
+import type { FilmPlanner } from "../media/film-planner.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { checkShow } from "./check-show.ts";
 import { StoredMedia } from "./stored-media.ts";
@@ -20,15 +21,17 @@ interface CheckedRevision {
 export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
   readonly #folder: DataFolder;
   readonly #library: MediaLibrary;
+  readonly #planner: FilmPlanner;
   readonly #stored: StoredMedia;
   readonly #runs = new Map<string, CheckRun>();
   readonly #running = new Map<string, { readonly stop: AbortController; readonly ended: Promise<void> }>();
 
-  constructor(folder: DataFolder, library: MediaLibrary) {
+  constructor(folder: DataFolder, library: MediaLibrary, planner: FilmPlanner) {
     super();
     this.setMaxListeners(0);
     this.#folder = folder;
     this.#library = library;
+    this.#planner = planner;
     this.#stored = new StoredMedia(library.store);
   }
 
@@ -75,6 +78,7 @@ export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
       const { findings, facts } = await checkShow({
         folder: this.#folder,
         library: this.#library,
+        planner: this.#planner,
         stored: this.#stored,
         document: show.document,
         signal,

@@ -58,7 +58,7 @@ afterEach(async () => {
   await standIns.close();
 });
 
-const newQueue = (): DeliveryQueue => new DeliveryQueue(studio.studio.queue, studio.studio.library, services);
+const newQueue = (): DeliveryQueue => new DeliveryQueue(studio.studio.queue, studio.studio.planner, services);
 
 const videoWish = (more: Partial<VideoWish> = {}): VideoWish => ({
   ...{
@@ -248,7 +248,7 @@ describe("a film goes onto a disc", () => {
   it("says beforehand that a film wants two layers, and that one is too large for any disc", async () => {
     const { queue } = studio.studio;
     const large = async (bytes: number): Promise<string> => {
-      const { job } = await exportStore.create(showId, studio.document, mainOutput(studio.document));
+      const job = await exportStore.create(showId, studio.document, mainOutput(studio.document));
       await mkdir(path.dirname(queue.filmPath(job)), { recursive: true });
       await copyFile(film, queue.filmPath(job));
       // Nothing but a length: the disk holds no more than the film.
@@ -288,17 +288,17 @@ describe("what is paid", () => {
     expect(page).not.toContain("Regatta <b>");
     const press = (url: string, outcome: string): Promise<Response> =>
       fetch(url, { method: "POST", body: new URLSearchParams({ outcome }), redirect: "manual" });
-    expect(await payments.state(first.id)).toBe("begun");
+    expect(await payments.state(first.id)).toMatchObject({ state: "begun" });
     expect((await press(first.checkoutUrl, "pay")).headers.get("Location")).toBe(wish.returnUrl);
     await press(first.checkoutUrl, "refuse");
-    expect(await payments.state(first.id)).toBe("paid");
+    expect(await payments.state(first.id)).toMatchObject({ state: "paid" });
     for (const [outcome, state] of [
       ["refuse", "refused"],
       ["leave", "abandoned"],
     ] as const) {
       const { id, checkoutUrl } = await payments.begin({ ...wish, key: `another key, ${outcome}` });
       await press(checkoutUrl, outcome);
-      expect(await payments.state(id)).toBe(state);
+      expect(await payments.state(id)).toMatchObject({ state: state });
     }
     await standIns.close();
     standIns = await startStandIns({
@@ -307,8 +307,8 @@ describe("what is paid", () => {
       now: () => Date.now() + 31 * 60_000,
     });
     const again = new PaymentClient(standIns.address);
-    expect(await again.state(first.id)).toBe("paid");
+    expect(await again.state(first.id)).toMatchObject({ state: "paid" });
     const late = await again.begin({ ...wish, key: "a key of later" });
-    expect(await again.state(late.id)).toBe("begun");
+    expect(await again.state(late.id)).toMatchObject({ state: "begun" });
   });
 });

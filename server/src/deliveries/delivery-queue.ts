@@ -4,11 +4,11 @@ import path from "node:path";
 import { setTimeout } from "node:timers/promises";
 import type { Delivery, DeliveryWish, DiscWish, Services, VideoWish } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { chaptersOf, planOutput } from "@humming-tide/core/film";
+import { chaptersOf } from "@humming-tide/core/film";
 import { isVideo } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import type { ExportQueue } from "../jobs/export-queue.ts";
-import type { MediaLibrary } from "../media/media-library.ts";
+import type { FilmPlanner } from "../media/film-planner.ts";
 import { deliveryStore, type StoredDelivery } from "../store/delivery-store.ts";
 import { exportStore } from "../store/export-store.ts";
 import { preferenceStore } from "../store/preference-store.ts";
@@ -45,17 +45,17 @@ interface Running {
  */
 export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
   readonly #exports: ExportQueue;
-  readonly #library: MediaLibrary;
+  readonly #planner: FilmPlanner;
   readonly #services: OutsideServices | null;
   readonly #lanes = { video: pLimit(1), disc: pLimit(1) };
   readonly #running = new Map<string, Running>();
   #closed = false;
 
-  constructor(exports: ExportQueue, library: MediaLibrary, services: OutsideServices | null) {
+  constructor(exports: ExportQueue, planner: FilmPlanner, services: OutsideServices | null) {
     super();
     this.setMaxListeners(0);
     this.#exports = exports;
-    this.#library = library;
+    this.#planner = planner;
     this.#services = services;
   }
 
@@ -90,7 +90,7 @@ export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
   /** Throws `no-services`, `export-unknown`, and `no-film` where the export is not a finished film of this show. */
   async add(showId: string, wish: DeliveryWish): Promise<Delivery> {
     if (wish.kind === "video" || !wish.onlyFolder) this.#outside();
-    const { job } = await exportStore.get(wish.exportId);
+    const job = await exportStore.get(wish.exportId);
     const isThere = await access(this.#exports.filmPath(job)).then(
       () => true,
       () => false,
@@ -184,7 +184,7 @@ export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
 
   async #publish(running: Running, wish: VideoWish, { serviceId }: StoredDelivery): Promise<void> {
     const { site, token } = await this.#signedIn();
-    const { job } = await exportStore.get(wish.exportId);
+    const job = await exportStore.get(wish.exportId);
     const { title, description, visibility } = wish;
     const video = await uploadFilm({
       ...{ site, token, id: serviceId, facts: { title, description, visibility } },
@@ -212,8 +212,9 @@ export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
 
   async #burn(running: Running, wish: DiscWish): Promise<void> {
     const { signal } = running.stopping;
-    const { job, document } = await exportStore.get(wish.exportId);
-    const plan = planOutput(document, job.output, await this.#library.filmFacts(document));
+    const job = await exportStore.get(wish.exportId);
+    const document = await this.#exports.documentOf(job.id);
+    const plan = await this.#planner.plan(document, job.output);
     const folder = path.join(path.dirname(this.#exports.filmPath(job)), `disc-${running.delivery.id}`);
     const { firstPlay, label, onlyFolder } = wish;
     const sizes = await writeDiscImage({

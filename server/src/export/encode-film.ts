@@ -4,7 +4,7 @@ import type { Chapter, FilmPlan } from "@humming-tide/core/film";
 import { tellsByItself } from "@humming-tide/core/interchange";
 import { ChangeWatch, framesAroundChange, sharesOf } from "@humming-tide/core/measure";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
-import { inputFile, startFfmpeg } from "../media/ffmpeg.ts";
+import { ownFile, startFfmpeg } from "../media/ffmpeg.ts";
 import { chapterList } from "./chapter-list.ts";
 import type { ClipFrames } from "./clip-frames.ts";
 import { type FileForm, fileOptions, soundEncoding } from "./encoding.ts";
@@ -93,10 +93,7 @@ async function encodeSound({ parts, form, signal }: EncodeRequest): Promise<void
 async function encodeMixed(form: FileForm, mixPath: string, soundPath: string, signal: AbortSignal): Promise<void> {
   const raw = ["-f", "f32le", "-ar", String(FILM_SAMPLE_RATE), "-ac", String(MIX_CHANNELS)];
   const format = form.container === "mp4" ? ["-movflags", "+faststart", "-f", "ipod"] : ["-f", "webm"];
-  await runFfmpeg(
-    [...raw, ...inputFile(mixPath), ...soundEncoding(form), ...format, "-y", `file:${soundPath}`],
-    signal,
-  );
+  await runFfmpeg([...raw, ...ownFile(mixPath), ...soundEncoding(form), ...format, "-y", `file:${soundPath}`], signal);
 }
 
 /** The sound of a film by itself, mixed (at `mixPath`, for as long as it takes) and encoded. Throws `song-missing`, `ffmpeg-failed`, and the signal's reason. */
@@ -200,8 +197,8 @@ async function joinParts(request: EncodeRequest, segments: readonly FilmSegment[
   const posterArgs = poster ? ["-map", "3:v", "-disposition:v:1", "attached_pic"] : [];
   await runFfmpeg(
     [
-      ...["-f", "concat", ...inputFile(list), ...inputFile(parts.soundPath)],
-      ...["-f", "ffmetadata", ...inputFile(chapterPath), ...(poster ? inputFile(poster) : [])],
+      ...["-f", "concat", ...ownFile(list), ...ownFile(parts.soundPath)],
+      ...["-f", "ffmetadata", ...ownFile(chapterPath), ...(poster ? ownFile(poster) : [])],
       ...["-map", "0:v", "-map", "1:a", ...posterArgs, "-map_chapters", "2", "-c", "copy"],
       ...["-metadata", `title=${title}`, ...fileOptions(form.container, plan.rate), "-y", `file:${filmPath}`],
     ],

@@ -36,7 +36,7 @@ beforeAll(async () => {
   ]);
   const { library } = studio.studio;
   const clipFacts = await library.takeIn(createReadStream(clip), "flash.mp4");
-  const voiceFacts = await library.takeIn(createReadStream(voice), "voice.wav", undefined, "voice");
+  const voiceFacts = await library.takeIn(createReadStream(voice), "voice.wav", { wanted: "voice" });
   const [first, ...others] = studio.document.slides;
   const slides = [first!, newSlide({ id: "clip", sha256: clipFacts.sha256, fileName: "flash.mp4" }), ...others];
   const plain: ShowDocument = {

@@ -24,7 +24,7 @@ export async function measureSound(
   songPathOf: (sha256: string) => string,
   report: FilmReport,
 ): Promise<Sound> {
-  const film = await decodeMono(filmPath, SAMPLE_RATE);
+  const film = await decodeMono(filmPath, { sampleRate: SAMPLE_RATE });
   const pieces: readonly Piece[] = report.pieces ?? [
     { ...report.music, filmEndSeconds: report.durationSeconds, speed: 1 },
   ];
@@ -32,7 +32,7 @@ export async function measureSound(
   let songSilent = true;
   for (const sha256 of new Set(pieces.map((piece) => piece.sha256))) {
     // One song at a time: an hour of several songs would not fit beside the film.
-    const song = await decodeMono(songPathOf(sha256), SAMPLE_RATE);
+    const song = await decodeMono(songPathOf(sha256), { sampleRate: SAMPLE_RATE });
     songSilent &&= !song.samples.some((sample) => Math.abs(sample) > 1e-3);
     for (const piece of pieces) {
       if (piece.sha256 === sha256) places.push(...measurePiece(film.samples, song.samples, piece));

@@ -6,7 +6,7 @@ import { parseMidi } from "midi-file";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { WebVTTParser } from "webvtt-parser";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
-import { FILM_FILES, type FilmFileFormat, filmFile } from "./film-files.ts";
+import { FILM_FILES, type FilmFileFormat } from "./film-files.ts";
 
 let studio: FilmStudio;
 let show: ShowDocument;
@@ -25,7 +25,7 @@ beforeAll(async () => {
 });
 afterAll(() => studio.close());
 
-const fileOf = (format: FilmFileFormat, document = show) => filmFile(studio.studio.library, document, format);
+const fileOf = (format: FilmFileFormat, document = show) => studio.studio.planner.filmFile(document, format);
 
 describe("files for other tools", () => {
   it("have clear names that every file system takes", async () => {

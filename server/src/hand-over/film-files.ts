@@ -1,5 +1,5 @@
 import { HummingTideError } from "@humming-tide/core";
-import { chaptersOf, type FilmPlan, planFilm } from "@humming-tide/core/film";
+import { chaptersOf, type FilmPlan } from "@humming-tide/core/film";
 import {
   timelineOf,
   writeEditList,
@@ -10,8 +10,9 @@ import {
 } from "@humming-tide/core/interchange";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { framesPerSecond } from "@humming-tide/core/time";
+import type { DataFolder } from "../data-folder.ts";
 import { safeFileName } from "../file-names.ts";
-import type { MediaLibrary } from "../media/media-library.ts";
+import { ContentStore } from "../media/content-store.ts";
 import { PICTURE_FILES } from "../media/picture-files.ts";
 import { cueSheet } from "./cue-sheet.ts";
 
@@ -35,16 +36,20 @@ export interface FilmFile {
   readonly bytes: Uint8Array;
 }
 
-/** One of the files of a show's film as it is laid. Throws what `planFilm` and the writer throw. */
-export async function filmFile(library: MediaLibrary, show: ShowDocument, format: FilmFileFormat): Promise<FilmFile> {
-  const plan = planFilm(show, await library.filmFacts(show));
+/** One of the files of a show's film as it is laid; pictures are read from the data folder. Throws what the writer throws. */
+export async function filmFile(
+  show: ShowDocument,
+  plan: FilmPlan,
+  format: FilmFileFormat,
+  folder: DataFolder,
+): Promise<FilmFile> {
   const { mime, what } = FILM_FILES[format];
   const name = `${safeFileName(show.title, "Film")}, ${what}.${format}`;
-  return { name, mime, bytes: await bytesOf(library, show, plan, format) };
+  return { name, mime, bytes: await bytesOf(new ContentStore(folder), show, plan, format) };
 }
 
 async function bytesOf(
-  { store }: MediaLibrary,
+  store: ContentStore,
   show: ShowDocument,
   plan: FilmPlan,
   format: FilmFileFormat,

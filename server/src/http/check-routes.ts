@@ -2,7 +2,6 @@ import type { CheckRun } from "@humming-tide/contract";
 import { Router } from "express";
 import type { FilmChecks } from "../check/film-checks.ts";
 import type { ShowStore } from "../store/show-store.ts";
-import { sendEvents } from "./send-events.ts";
 
 /** Thorough checks of a show. */
 export function checkRoutes(shows: ShowStore, checks: FilmChecks): Router {
@@ -17,14 +16,10 @@ export function checkRoutes(shows: ShowStore, checks: FilmChecks): Router {
     response.status(202).json({});
   });
 
-  /** Server-sent events: the last run, and one "change" for each step of it. */
-  router.get("/shows/:id/check/events", async (request, response) => {
-    const { id } = await shows.get(request.params.id);
-    const tell = sendEvents<CheckRun>(response, ({ showId }) => showId === id);
-    const last = checks.get(id);
-    if (last) tell(last);
-    checks.on("change", tell);
-    request.on("close", () => checks.off("change", tell));
+  /** The last run; null where there was none since the server started. */
+  router.get("/shows/:id/check", async (request, response) => {
+    await shows.revision(request.params.id);
+    response.json(checks.get(request.params.id) satisfies CheckRun | null);
   });
 
   return router;

@@ -4,13 +4,14 @@ import {
   markCommentSchema,
   publishVersionSchema,
 } from "@humming-tide/contract";
-import express, { type Response, Router } from "express";
+import { type Response, Router } from "express";
 import type { StudioPages } from "../share/studio-pages.ts";
+import { jsonBody } from "./json-body.ts";
 
 /** The studio's side of client pages; every answer is the page as it is then. */
 export function clientPageRoutes(pages: StudioPages): Router {
   const router = Router();
-  const json = express.json();
+  const json = jsonBody();
   const base = "/shows/:id/client-page";
   const tell = async (response: Response, showId: string): Promise<void> => {
     response.json(await pages.get(showId));
@@ -25,6 +26,11 @@ export function clientPageRoutes(pages: StudioPages): Router {
 
   router.delete(base, async (request, response) => {
     await pages.remove(request.params.id);
+    await tell(response, request.params.id);
+  });
+
+  router.post(`${base}/end-waiting`, async (request, response) => {
+    await pages.endWaiting(request.params.id);
     await tell(response, request.params.id);
   });
 

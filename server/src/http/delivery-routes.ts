@@ -1,12 +1,12 @@
 import { type Delivery, deliveryWishSchema, signInSchema } from "@humming-tide/contract";
-import express, { Router } from "express";
+import { Router } from "express";
 import type { DeliveryQueue } from "../deliveries/delivery-queue.ts";
 import type { ShowStore } from "../store/show-store.ts";
-import { sendEvents } from "./send-events.ts";
+import { jsonBody } from "./json-body.ts";
 
 export function deliveryRoutes(shows: ShowStore, deliveries: DeliveryQueue): Router {
   const router = Router();
-  const json = express.json();
+  const json = jsonBody();
 
   router.get("/services", async (_request, response) => {
     response.set("Cache-Control", "no-store").json(await deliveries.services());
@@ -28,13 +28,9 @@ export function deliveryRoutes(shows: ShowStore, deliveries: DeliveryQueue): Rou
     response.status(201).json(await deliveries.add(id, deliveryWishSchema.parse(request.body)));
   });
 
-  /** Server-sent events: one "change" for each step of each delivery of the show. */
-  router.get("/shows/:id/deliveries/events", async (request, response) => {
-    const { id } = await shows.get(request.params.id);
-    const tell = sendEvents<Delivery>(response, ({ showId }) => showId === id);
-    for (const delivery of await deliveries.listForShow(id)) tell(delivery);
-    deliveries.on("change", tell);
-    request.on("close", () => deliveries.off("change", tell));
+  router.get("/shows/:id/deliveries", async (request, response) => {
+    await shows.revision(request.params.id);
+    response.json((await deliveries.listForShow(request.params.id)) satisfies Delivery[]);
   });
 
   router.post("/deliveries/:id/cancel", async (request, response) => {

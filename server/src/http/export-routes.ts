@@ -2,12 +2,12 @@ import { access } from "node:fs/promises";
 import path from "node:path";
 import { type ExportJob, exportWishSchema, filmsFolderSchema } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import express, { type Response, Router } from "express";
+import { type Response, Router } from "express";
 import type { ExportQueue } from "../jobs/export-queue.ts";
 import { chooseFilmsFolder } from "../jobs/films-folder.ts";
 import { preferenceStore } from "../store/preference-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
-import { sendEvents } from "./send-events.ts";
+import { jsonBody } from "./json-body.ts";
 
 export function exportRoutes(shows: ShowStore, queue: ExportQueue): Router {
   const router = Router();
@@ -16,7 +16,7 @@ export function exportRoutes(shows: ShowStore, queue: ExportQueue): Router {
     response.json(await queue.listForShow(request.params.id));
   });
 
-  router.post("/shows/:id/exports", express.json(), async (request, response) => {
+  router.post("/shows/:id/exports", jsonBody(), async (request, response) => {
     const { outputIds } = exportWishSchema.parse(request.body);
     const { id, document } = await shows.get(request.params.id);
     const outputs = outputIds.map((outputId) => {
@@ -31,18 +31,9 @@ export function exportRoutes(shows: ShowStore, queue: ExportQueue): Router {
     response.json({ folder: await preferenceStore.filmsFolder() });
   });
 
-  router.put("/films-folder", express.json(), async (request, response) => {
+  router.put("/films-folder", jsonBody(), async (request, response) => {
     await chooseFilmsFolder(filmsFolderSchema.parse(request.body).folder);
     response.json({ folder: await preferenceStore.filmsFolder() });
-  });
-
-  /** Server-sent events: one "change" for each step of each export of the show. */
-  router.get("/shows/:id/exports/events", async (request, response) => {
-    const { id } = await shows.get(request.params.id);
-    const tell = sendEvents<ExportJob>(response, ({ showId }) => showId === id);
-    for (const job of await queue.listForShow(id)) tell(job);
-    queue.on("change", tell);
-    request.on("close", () => queue.off("change", tell));
   });
 
   router.post("/exports/:id/cancel", async (request, response) => {

@@ -8,7 +8,7 @@ import type { MediaLibrary } from "../media/media-library.ts";
 import { PICTURE_FILES } from "../media/picture-files.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 import { SPOKEN_FILES } from "../media/spoken-sound.ts";
-import { bodyOf } from "./request-body.ts";
+import { bodyOf, whileAskerWaits } from "./request-body.ts";
 
 const FILES: Readonly<Record<string, string>> = { ...PICTURE_FILES, ...SONG_FILES, ...CLIP_FILES };
 const OF_PICTURES = new Set<string>(Object.values(PICTURE_FILES));
@@ -51,7 +51,7 @@ export function mediaRoutes(library: MediaLibrary): Router {
   /** A graphic of a person's own: taken in as a picture, but on no slide of its own. Its name is percent-encoded in a header. */
   router.post("/graphics", async (request, response) => {
     const name = fileNameIn(request.headers["x-file-name"], "graphic");
-    const facts = await library.takeIn(bodyOf(request), name);
+    const facts = await library.takeIn(bodyOf(request), name, { signal: whileAskerWaits(response) });
     if (facts.kind !== "picture")
       throw new HummingTideError("not-a-picture", `"${name}" is no picture. Choose a PNG, best with a clear ground.`);
     await library.ensureGraphic(facts.sha256);
@@ -61,7 +61,7 @@ export function mediaRoutes(library: MediaLibrary): Router {
   /** Something spoken: taken in as a voice, without looking for beats. Its name is percent-encoded in a header. */
   router.post("/voices", async (request, response) => {
     const name = fileNameIn(request.headers["x-file-name"], "voice");
-    const facts = await library.takeIn(bodyOf(request), name, undefined, "voice");
+    const facts = await library.takeIn(bodyOf(request), name, { wanted: "voice", signal: whileAskerWaits(response) });
     if (facts.kind === "picture" || (facts.kind === "clip" && facts.sound === null))
       throw new HummingTideError("no-sound", `"${name}" has no sound. Choose a recording, or a clip with sound.`);
     response.status(201).json(facts);
@@ -96,7 +96,9 @@ export function mediaRoutes(library: MediaLibrary): Router {
     if (!drawn || !fileName || (drawn.turn !== 0 && !OF_PICTURES.has(fileName))) {
       throw new HummingTideError("media-unknown", "There is no such file.");
     }
-    if (drawn.turn !== 0) await library.ensureDrawn(name);
+    if (OF_PICTURES.has(fileName)) await library.ensureDrawn(name);
+    else if (fileName === CLIP_FILES.proxy) await library.ensureCopy(name);
+    else if (fileName === SONG_FILES.sound) await library.ensureMade(name);
     const place = library.store.derivedPath(drawnPicture(drawn.sha256, drawn.turn), fileName);
     const isHeard = fileName === SONG_FILES.analysis || fileName === SONG_FILES.peaks;
     if (isHeard) await library.ensureHeard(drawn.sha256);

@@ -1,18 +1,38 @@
 import { pipeline } from "node:stream/promises";
 import type { PackageEvent } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
+import type { ShowDocument } from "@humming-tide/core/show";
 import { Router } from "express";
+import type { Background } from "../background/background.ts";
 import { safeFileName } from "../file-names.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { openPackage, writePackage } from "../package/index.ts";
 import type { ShowStore } from "../store/show-store.ts";
-import { bodyOf } from "./request-body.ts";
+import { bodyOf, brokenOff } from "./request-body.ts";
 
-export function packageRoutes(shows: ShowStore, library: MediaLibrary): Router {
+interface PackageServices {
+  readonly shows: ShowStore;
+  readonly library: MediaLibrary;
+  readonly background: Background;
+}
+
+export function packageRoutes({ shows, library, background }: PackageServices): Router {
   const router = Router();
 
+  /** The show, or where it cannot be read the newest revision that can. */
+  const readable = async (id: string): Promise<ShowDocument> => {
+    try {
+      return (await shows.get(id)).document;
+    } catch (error) {
+      const code = error instanceof HummingTideError ? error.code : "";
+      const last = code === "show-damaged" || code === "show-newer" ? await shows.lastReadable(id) : null;
+      if (!last) throw error;
+      return shows.documentAt(id, last.revision);
+    }
+  };
+
   router.get("/shows/:id/package", async (request, response) => {
-    const { document } = await shows.get(request.params.id);
+    const document = await readable(request.params.id);
     const content = await writePackage(document, library.store);
     response.attachment(`${safeFileName(document.title, "Show")}.tide.zip`).type("application/zip");
     await pipeline(content, response).catch((error: unknown) => {
@@ -25,7 +45,7 @@ export function packageRoutes(shows: ShowStore, library: MediaLibrary): Router {
   router.post("/packages", async (request, response) => {
     const stopping = new AbortController();
     const received = await library.store.receive(bodyOf(request));
-    response.on("close", () => stopping.abort());
+    response.on("close", () => stopping.abort(brokenOff()));
     response.status(200).set({ "Content-Type": "application/x-ndjson", "Cache-Control": "no-store" });
     const tell = (event: PackageEvent): void => void response.write(`${JSON.stringify(event)}\n`);
     try {
@@ -34,6 +54,7 @@ export function packageRoutes(shows: ShowStore, library: MediaLibrary): Router {
         bytes: received.bytes,
         library,
         shows,
+        background,
         signal: stopping.signal,
         onProgress: (done, total) => tell({ kind: "progress", done, total }),
       });

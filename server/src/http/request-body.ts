@@ -1,5 +1,6 @@
-import type { IncomingMessage } from "node:http";
+import type { IncomingMessage, ServerResponse } from "node:http";
 import { PassThrough, type Readable } from "node:stream";
+import { HummingTideError } from "@humming-tide/core";
 
 /**
  * The body of a request as a stream of its own, which its reader may destroy. What the reader leaves is read away: a request that is
@@ -15,4 +16,16 @@ export function bodyOf(request: IncomingMessage): Readable {
     request.resume();
   });
   return body;
+}
+
+export const brokenOff = (): HummingTideError =>
+  new HummingTideError("upload-broken-off", "The file was not sent to its end, or the page was left. Send it again.");
+
+/** A signal that ends when whoever asked has gone before the answer: nobody waits for the work any more. */
+export function whileAskerWaits(response: ServerResponse): AbortSignal {
+  const stopping = new AbortController();
+  response.once("close", () => {
+    if (!response.writableEnded) stopping.abort(brokenOff());
+  });
+  return stopping.signal;
 }

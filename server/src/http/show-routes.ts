@@ -1,66 +1,90 @@
-import {
-  createShowSchema,
-  duplicateShowSchema,
-  placeShowSchema,
-  type SavedShow,
-  type ShowState,
-  type ShowSummary,
-} from "@humming-tide/contract";
+import { createShowSchema, duplicateShowSchema, placeShowSchema, type Rescue } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { drawnPicture } from "@humming-tide/core/picture";
-import {
-  applyTemplate,
-  hasPicture,
-  newShowDocument,
-  posterSlide,
-  type ShowDocument,
-  sameFilm,
-  showDocumentSchema,
-} from "@humming-tide/core/show";
-import express, { Router } from "express";
+import { applyTemplate, newShowDocument } from "@humming-tide/core/show";
+import { type Request, type Response, Router } from "express";
+import type { Background } from "../background/background.ts";
+import type { CheckedDocument } from "../documents/checked-document.ts";
+import { LARGEST_DOCUMENT_BYTES } from "../documents/read-document.ts";
+import { safeFileName } from "../file-names.ts";
 import type { ProxyQueue } from "../jobs/proxy-queue.ts";
-import { type MediaLibrary, seenHashes } from "../media/media-library.ts";
-import { exportStore } from "../store/export-store.ts";
-import { mediaStore } from "../store/media-store.ts";
-import type { ShowStore, StoredShow } from "../store/show-store.ts";
+import type { MediaLibrary } from "../media/media-library.ts";
+import type { ShelfKeeper } from "../shelf/shelf-keeper.ts";
+import type { SavedRevision, ShowStore } from "../store/show-store.ts";
 import { templateStore } from "../store/template-store.ts";
+import { jsonBody, rawBody, rawJsonBody } from "./json-body.ts";
 
-/** Largest document in JSON: 5,000 slides with long names. */
-const DOCUMENT_LIMIT = "16mb";
+interface ShowServices {
+  readonly shows: ShowStore;
+  readonly shelf: ShelfKeeper;
+  readonly library: MediaLibrary;
+  readonly proxies: ProxyQueue;
+  readonly background: Background;
+}
 
-export function showRoutes(shows: ShowStore, library: MediaLibrary, proxies: ProxyQueue): Router {
+/** Clips of one question about their playable copies. */
+const MOST_CLIPS = 500;
+
+export function showRoutes({ shows, shelf, library, proxies, background }: ShowServices): Router {
   const router = Router();
-  const json = express.json({ limit: DOCUMENT_LIMIT });
+  const json = jsonBody();
+  const wholeDocument = rawJsonBody(LARGEST_DOCUMENT_BYTES);
+
+  /** Answers with a show as it is now. The document goes from the store to the page as text: parsing it here would hold everyone. */
+  const sendShow = async (response: Response, id: string): Promise<void> => {
+    const { revision, text: stored } = await shows.getText(id);
+    const { text, media } = await background.run("openStored", stored).catch(async (error: unknown) => {
+      if (error instanceof HummingTideError) await shelf.noteUnreadable(id, error);
+      throw error;
+    });
+    const hashes = [...media.seen, ...media.songs].map(({ sha256 }) => sha256);
+    const facts = JSON.stringify(Object.fromEntries(await library.facts(hashes)));
+    response
+      .type("application/json")
+      .send(`{"id":${JSON.stringify(id)},"revision":${revision},"document":${text},"media":${facts}}`);
+  };
 
   router.get("/", async (_request, response) => {
-    const [stored, exported] = await Promise.all([shows.list(), exportStore.finished()]);
-    response.json(await Promise.all(stored.map((show) => summary(show, exported.get(show.id)))));
+    response.json(await shelf.list());
+    shelf.measureFilms();
   });
 
   router.post("/", json, async (request, response) => {
     const { title, templateId } = createShowSchema.parse(request.body);
     const bare = newShowDocument(title);
     const document = templateId ? applyTemplate(bare, (await templateStore.get(templateId)).template) : bare;
-    response.status(201).json(await withMedia(library, await shows.create(title, document)));
+    const { id } = await shows.create(title, document);
+    await sendShow(response.status(201), id);
   });
 
-  router.get("/:id", async (request, response) => {
-    response.json(await withMedia(library, await shows.get(request.params.id)));
+  router.get("/:id", async (request, response) => sendShow(response, request.params.id));
+
+  /** A whole document over the revision that If-Match names; 409 where another save came first. */
+  router.put("/:id", wholeDocument, async (request, response) => {
+    const revision = revisionIn(request);
+    const checked = await background.run("checkSent", rawBody(request));
+    response.json(toAnswer(await shows.saveChecked(request.params.id, revision, checked)));
   });
 
-  /** If-Match names the revision that the document was made from; 409 where another save came first. */
-  router.put("/:id", json, async (request, response) => {
-    const match = /^"?(\d{1,9})"?$/.exec(request.get("If-Match") ?? "");
-    if (!match)
-      throw new HummingTideError("revision-missing", "A save names the revision it was made from in If-Match.");
-    const saved = await shows.save(request.params.id, Number(match[1]), showDocumentSchema.parse(request.body));
-    response.json({ revision: saved.revision });
+  /** What changed since the revision that If-Match names (core/show, DocumentDelta); 409 where another save came first. */
+  router.patch("/:id", wholeDocument, async (request, response) => {
+    const { id } = request.params;
+    const revision = revisionIn(request);
+    const { revision: now, text: base } = await shows.getText(id);
+    const checked: CheckedDocument | null =
+      now === revision ? await background.run("changeStored", { base, delta: rawBody(request) }) : null;
+    if (!checked)
+      throw new HummingTideError(
+        "show-changed",
+        `This show was changed elsewhere in the meantime (it is at revision ${now}, this edit was made on ${revision}). Nothing was overwritten.`,
+      );
+    response.json(toAnswer(await shows.saveChecked(id, revision, checked)));
   });
 
   router.post("/:id/duplicate", json, async (request, response) => {
     const { title } = duplicateShowSchema.parse(request.body);
     const { document } = await shows.get(request.params.id);
-    response.status(201).json(await withMedia(library, await shows.create(title, { ...document, title })));
+    const { id } = await shows.create(title, { ...document, title });
+    await sendShow(response.status(201), id);
   });
 
   router.post("/:id/place", json, async (request, response) => {
@@ -69,12 +93,12 @@ export function showRoutes(shows: ShowStore, library: MediaLibrary, proxies: Pro
     response.status(204).end();
   });
 
-  /** What may have changed without the page: asked for every few seconds. `clips` names the clips it shows. */
-  router.get("/:id/state", async (request, response) => {
+  /** The playable copies of clips. */
+  router.get("/:id/copies", async (request, response) => {
     const { clips: named } = request.query;
-    const clips = typeof named === "string" ? named.split(",").filter(Boolean).slice(0, 500) : [];
-    const [revision, states] = await Promise.all([shows.revision(request.params.id), proxies.states(clips)]);
-    response.set("Cache-Control", "no-store").json({ revision, proxies: states } satisfies ShowState);
+    const clips = typeof named === "string" ? named.split(",").filter(Boolean).slice(0, MOST_CLIPS) : [];
+    await shows.revision(request.params.id);
+    response.set("Cache-Control", "no-store").json(await proxies.states(clips));
   });
 
   router.get("/:id/revisions", async (request, response) => {
@@ -86,52 +110,44 @@ export function showRoutes(shows: ShowStore, library: MediaLibrary, proxies: Pro
     response.json(await shows.documentAt(request.params.id, revisionNumber(request.params.revision)));
   });
 
+  /** What can be done about a show that cannot be read. */
+  router.get("/:id/rescue", async (request, response) => {
+    const { id } = request.params;
+    const { text } = await shows.getText(id);
+    const problem = await background.run("checkStored", text).then(
+      () => "",
+      (error: Error) => error.message,
+    );
+    const found = problem === "" ? null : await shows.lastReadable(id);
+    const lastReadable = found && { revision: found.revision, savedAt: found.savedAt.toISOString() };
+    response.json({ problem, lastReadable } satisfies Rescue);
+  });
+
+  router.post("/:id/restore", async (request, response) => {
+    response.json(toAnswer(await shows.restore(request.params.id)));
+  });
+
+  /** The saved text as it is, readable or not. */
+  router.get("/:id/raw", async (request, response) => {
+    const { text } = await shows.getText(request.params.id);
+    response
+      .attachment(`${safeFileName("Show as it was saved", "Show")}.json`)
+      .type("application/json")
+      .send(text);
+  });
+
   return router;
+}
+
+const toAnswer = ({ revision }: SavedRevision): { readonly revision: number } => ({ revision });
+
+/** Throws `revision-missing`. */
+function revisionIn(request: Request): number {
+  const match = /^"?(\d{1,9})"?$/.exec(request.get("If-Match") ?? "");
+  if (match) return Number(match[1]);
+  throw new HummingTideError("revision-missing", "A save names the revision it was made from in If-Match.");
 }
 
 /** 0, which no revision has, for what is no number of one. */
 const revisionNumber = (text: unknown): number =>
   typeof text === "string" && /^\d{1,9}$/.test(text) ? Number(text) : 0;
-
-async function withMedia(library: MediaLibrary, show: StoredShow): Promise<SavedShow> {
-  const { document } = show;
-  const hashes = [...seenHashes(document), ...document.songs.map((song) => song.sha256)];
-  return {
-    id: show.id,
-    revision: show.revision,
-    document,
-    media: Object.fromEntries(await library.facts(hashes)),
-  };
-}
-
-async function summary(show: StoredShow, exported: ShowDocument | undefined): Promise<ShowSummary> {
-  const { document } = show;
-  const songs = await mediaStore.getMany(document.songs.map((song) => song.sha256));
-  const lengths = document.songs
-    .map((song) => songs.get(song.sha256))
-    .map((facts) => (facts?.kind === "song" ? facts.durationSeconds : 0));
-  const poster = posterSlide(document);
-  return {
-    id: show.id,
-    title: document.title,
-    event: document.event,
-    date: document.date,
-    client: document.client,
-    revision: show.revision,
-    updatedAt: show.updatedAt.toISOString(),
-    place: show.place,
-    deletedAt: show.deletedAt?.toISOString() ?? null,
-    pictureCount: document.slides.filter(hasPicture).length,
-    poster: poster ? drawnPicture(poster.sha256, poster.turn) : null,
-    songFileName: document.songs.map((song) => song.fileName).join(", ") || null,
-    songSeconds: lengths.length > 0 ? lengths.reduce((sum, seconds) => sum + seconds, 0) : null,
-    state: stateOf(document, exported),
-  };
-}
-
-function stateOf(document: ShowDocument, exported: ShowDocument | undefined): ShowSummary["state"] {
-  if (document.slides.length === 0) return "pictures-wanted";
-  if (document.songs.length === 0) return "song-wanted";
-  if (!exported) return "laid-out";
-  return sameFilm(exported, document) ? "exported" : "changed-since-export";
-}

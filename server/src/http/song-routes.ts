@@ -3,12 +3,16 @@ import { rm } from "node:fs/promises";
 import path from "node:path";
 import { librarySongNotesSchema, markedWavSchema } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import express, { Router } from "express";
+import { Router } from "express";
 import { writeMarkedWav } from "../media/marked-wav.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 import { asStorageError } from "../storage-errors.ts";
 import { songLibraryStore } from "../store/song-library-store.ts";
+import { jsonBody } from "./json-body.ts";
+
+/** As many markers as a document holds, with long names. */
+const MARKERS_LIMIT_BYTES = 2 * 1024 ** 2;
 
 export function songRoutes(library: MediaLibrary): Router {
   const router = Router();
@@ -18,12 +22,12 @@ export function songRoutes(library: MediaLibrary): Router {
     response.json(await songLibraryStore.list());
   });
 
-  router.put("/:sha256/notes", express.json({ limit: "64kb" }), async (request, response) => {
+  router.put("/:sha256/notes", jsonBody(), async (request, response) => {
     response.json(await songLibraryStore.note(request.params.sha256, librarySongNotesSchema.parse(request.body)));
   });
 
   /** The song's decode as a WAV that holds the markers of the request as cue points. */
-  router.post("/:sha256/marked-wav", express.json({ limit: "16mb" }), async (request, response) => {
+  router.post("/:sha256/marked-wav", jsonBody(MARKERS_LIMIT_BYTES), async (request, response) => {
     const { markers } = markedWavSchema.parse(request.body);
     const { sha256 } = request.params;
     const sound = library.store.derivedPath(/^[0-9a-f]{64}$/.test(sha256) ? sha256 : "none", SONG_FILES.sound);

@@ -1,6 +1,7 @@
 import { createTemplateSchema } from "@humming-tide/contract";
-import express, { Router } from "express";
+import { Router } from "express";
 import { templateStore } from "../store/template-store.ts";
+import { jsonBody } from "./json-body.ts";
 
 export function templateRoutes(): Router {
   const router = Router();
@@ -9,7 +10,7 @@ export function templateRoutes(): Router {
     response.json(await templateStore.list());
   });
 
-  router.post("/", express.json({ limit: "1mb" }), async (request, response) => {
+  router.post("/", jsonBody(1024 ** 2), async (request, response) => {
     const { name, template } = createTemplateSchema.parse(request.body);
     response.status(201).json(await templateStore.put(name, template));
   });

@@ -50,7 +50,7 @@ afterAll(async () => {
 });
 
 it("cancels what is still being prepared at once, and goes on with the next", async () => {
-  const queue = new ExportQueue(studio.folder, studio.library);
+  const queue = new ExportQueue(studio);
   const { document } = await studio.shows.get(showId);
   const ended = (id: string): Promise<string> =>
     new Promise((resolve) =>
@@ -77,11 +77,11 @@ it("cancels what is still being prepared at once, and goes on with the next", as
 });
 
 it("makes the films of several outputs one after the other: voices heard, chapters, poster and title in the file, put into the chosen folder beside what is there", async () => {
-  const queue = new ExportQueue(studio.folder, studio.library);
+  const queue = new ExportQueue(studio);
   const { document } = await studio.shows.get(showId);
   const voicePath = path.join(place.folder, "voice.wav");
   ffmpeg(["-f", "lavfi", "-i", "sine=frequency=300:duration=2,tremolo=f=4:d=0.9", "-y", voicePath]);
-  const voice = await studio.library.takeIn(createReadStream(voicePath), "voice.wav", undefined, "voice");
+  const voice = await studio.library.takeIn(createReadStream(voicePath), "voice.wav", { wanted: "voice" });
   const quiet = changeSong(document, "song 1", { decibels: -30 });
   const spoken: ShowDocument = {
     ...addVoice(quiet, { sha256: voice.sha256, fileName: "voice.wav" }, { slideId: null, seconds: 1 }),
@@ -160,7 +160,7 @@ function probed(film: string): Probed {
 }
 
 it("refuses sizes that video cannot have", async () => {
-  const queue = new ExportQueue(studio.folder, studio.library);
+  const queue = new ExportQueue(studio);
   const { document } = await studio.shows.get(showId);
   await expect(
     queue.add(showId, document, [{ ...mainOutput(document), size: { width: 321, height: 180 } }]),

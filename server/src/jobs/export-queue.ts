@@ -4,12 +4,15 @@ import path from "node:path";
 import type { Worker } from "node:worker_threads";
 import type { ExportJob } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { factsOf, planOutput, showForOutput } from "@humming-tide/core/film";
+import { showForOutput } from "@humming-tide/core/film";
 import type { FilmOutput, ShowDocument } from "@humming-tide/core/show";
+import type { Background } from "../background/background.ts";
 import type { DataFolder } from "../data-folder.ts";
+import { fileEnding } from "../documents/export-facts.ts";
 import { findFfmpeg } from "../media/ffmpeg.ts";
+import type { FilmPlanner } from "../media/film-planner.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
-import { exportStore, fileEnding, type StoredExport } from "../store/export-store.ts";
+import { exportStore } from "../store/export-store.ts";
 import { startWorker } from "../workers/start-worker.ts";
 import { workerMessages } from "../workers/worker-messages.ts";
 import type { ExportMessage, ExportTask } from "./export-worker.ts";
@@ -29,6 +32,13 @@ interface RunningExport {
   cancel: () => void;
 }
 
+export interface ExportSources {
+  readonly folder: DataFolder;
+  readonly library: MediaLibrary;
+  readonly planner: FilmPlanner;
+  readonly background: Background;
+}
+
 /**
  * Exports one after another, each on a thread of its own, kept in the database: what was running when the server stopped
  * starts again with the next start. Emits "change" with the job.
@@ -36,16 +46,20 @@ interface RunningExport {
 export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
   readonly #folder: DataFolder;
   readonly #library: MediaLibrary;
+  readonly #planner: FilmPlanner;
+  readonly #background: Background;
   #running: RunningExport | null = null;
   #latest: ExportJob | null = null;
   #working: Promise<void> = Promise.resolve();
   #closed = false;
 
-  constructor(folder: DataFolder, library: MediaLibrary) {
+  constructor({ folder, library, planner, background }: ExportSources) {
     super();
     this.setMaxListeners(0);
     this.#folder = folder;
     this.#library = library;
+    this.#planner = planner;
+    this.#background = background;
   }
 
   async start(): Promise<void> {
@@ -59,16 +73,15 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
    */
   async add(showId: string, document: ShowDocument, outputs: readonly FilmOutput[]): Promise<ExportJob[]> {
     await findFfmpeg();
-    const facts = await this.#library.filmFacts(document);
     let bytes = await this.#waitingBytes();
     for (const output of outputs) {
       checkEven(output);
-      bytes += estimatedBytes(planOutput(document, output, facts), output);
+      bytes += estimatedBytes(await this.#planner.plan(document, output), output);
     }
     await checkRoom(this.#folder.exports, bytes);
     const jobs: ExportJob[] = [];
     for (const output of outputs) {
-      const { job } = await exportStore.create(showId, document, output);
+      const job = await exportStore.create(showId, document, output);
       this.emit("change", job);
       jobs.push(job);
     }
@@ -79,19 +92,24 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
   /** Of what is queued already, about. */
   async #waitingBytes(): Promise<number> {
     let bytes = 0;
-    for (const { job, document } of await exportStore.waiting()) {
-      const facts = await this.#library.filmFacts(document).catch(() => null);
-      if (facts) bytes += estimatedBytes(planOutput(document, job.output, facts), job.output);
+    for (const { id, output } of await exportStore.waiting()) {
+      const plan = await this.#planner.plan(await this.documentOf(id), output).catch(() => null);
+      if (plan) bytes += estimatedBytes(plan, output);
     }
     return bytes;
   }
 
   async get(id: string): Promise<ExportJob> {
-    return this.#latest?.id === id ? this.#latest : (await exportStore.get(id)).job;
+    return this.#latest?.id === id ? this.#latest : exportStore.get(id);
   }
 
   async listForShow(showId: string): Promise<ExportJob[]> {
-    return (await exportStore.listForShow(showId)).map(({ job }) => (this.#latest?.id === job.id ? this.#latest : job));
+    return (await exportStore.listForShow(showId)).map((job) => (this.#latest?.id === job.id ? this.#latest : job));
+  }
+
+  /** The show as it was when the export was asked for. */
+  async documentOf(id: string): Promise<ShowDocument> {
+    return this.#background.run("readStored", await exportStore.documentText(id));
   }
 
   filmPath({ id, output }: Pick<ExportJob, "id" | "output">): string {
@@ -108,7 +126,7 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
       this.#running.cancel();
       return;
     }
-    const { job } = await exportStore.get(id);
+    const job = await exportStore.get(id);
     if (job.state === "queued") await this.#change(job, { state: "cancelled", step: "Cancelled" });
   }
 
@@ -131,8 +149,8 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     this.#working.catch((error: unknown) => console.error("The export queue stumbled:", error));
   }
 
-  async #run(stored: StoredExport): Promise<void> {
-    const { id } = stored.job;
+  async #run(queued: ExportJob): Promise<void> {
+    const { id } = queued;
     const folder = path.join(this.#folder.exports, id);
     const running: RunningExport = { id, worker: null, cancel: () => undefined };
     const cancelled = new Promise<never>((_, reject) => {
@@ -143,11 +161,11 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     let savedAt = 0;
     try {
       await this.#clear(folder);
-      let job = await this.#change(stored.job, { state: "running", step: "Preparing the pictures" });
+      let job = await this.#change(queued, { state: "running", step: "Preparing the pictures" });
       // Large copies for a film in 4K take a while: cancelling does not wait for them, and the next export finds them.
       const worker = startWorker(
         new URL("./export-worker.ts", import.meta.url),
-        await Promise.race([this.#task(stored), cancelled]),
+        await Promise.race([this.#task(queued), cancelled]),
       );
       running.worker = worker;
       running.cancel = () => worker.postMessage("cancel");
@@ -175,16 +193,20 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
         }
       }
     } catch (error) {
-      if (this.#closed) return;
+      if (this.#closed) {
+        // Not a failure, and not a crash that counts: it goes on with the next start.
+        await exportStore.update(id, { state: "queued", step: "Waiting" }).catch(() => undefined);
+        return;
+      }
       if (error instanceof HummingTideError && error.code === "cancelled") {
-        await this.#change(stored.job, { state: "cancelled", step: "Cancelled" }).catch(() => undefined);
+        await this.#change(queued, { state: "cancelled", step: "Cancelled" }).catch(() => undefined);
         return;
       }
       const message =
         error instanceof HummingTideError
           ? error.message
           : `The export failed: ${(error as Error).message}. The show is unharmed; export again.`;
-      await this.#change(stored.job, { state: "failed", step: "Failed", error: message }).catch(() => undefined);
+      await this.#change(queued, { state: "failed", step: "Failed", error: message }).catch(() => undefined);
     } finally {
       this.#running = null;
       this.#latest = null;
@@ -199,10 +221,11 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
       if (name !== PARTS_FOLDER) await rm(path.join(folder, name), { recursive: true, force: true });
   }
 
-  async #task({ job, document }: StoredExport): Promise<ExportTask> {
+  async #task(job: ExportJob): Promise<ExportTask> {
     const { output } = job;
-    const facts = await this.#library.plainFacts(document);
-    const plan = planOutput(document, output, factsOf(facts));
+    const document = await this.documentOf(job.id);
+    const facts = await this.#library.storedFacts(document);
+    const plan = await this.#planner.plan(document, output);
     await checkRoom(this.#folder.exports, estimatedBytes(plan, output));
     const copies = await this.#library.prepareFilm(showForOutput(document, output), plan);
     const partsFolder = path.join(this.#folder.exports, job.id, PARTS_FOLDER);

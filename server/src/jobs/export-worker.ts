@@ -1,19 +1,20 @@
 import { parentPort, workerData } from "node:worker_threads";
 import type { FilmMeasurement } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { chaptersOf, factsOf, type PlainFacts, planOutput } from "@humming-tide/core/film";
+import { chaptersOf, factsOf, planOutput } from "@humming-tide/core/film";
 import { drawnPicture } from "@humming-tide/core/picture";
 import { type FilmOutput, isVideo, posterSlide, type ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { type FilmProgress, makeFilm, measureFilm } from "../export/make-film.ts";
 import { writePlayer } from "../hand-over/web-player/write-player.ts";
 import { ContentStore } from "../media/content-store.ts";
+import { readFacts, type StoredFacts } from "../media/stored-facts.ts";
 
 export interface ExportTask {
   readonly folder: DataFolder;
   readonly document: ShowDocument;
   readonly output: FilmOutput;
-  readonly facts: PlainFacts;
+  readonly facts: StoredFacts;
   /** Of MediaLibrary.prepareFilm. */
   readonly copies: ReadonlyMap<string, string>;
   readonly filmPath: string;
@@ -39,7 +40,7 @@ port.once("message", () => cancel.abort(new HummingTideError("cancelled", "The e
 
 try {
   const { document, output } = task;
-  const plan = planOutput(document, output, factsOf(task.facts));
+  const plan = planOutput(document, output, factsOf(readFacts(task.facts)));
   const common = {
     plan,
     store: new ContentStore(task.folder),

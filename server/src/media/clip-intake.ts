@@ -15,6 +15,7 @@ const UNEVEN_SECONDS = 0.002;
 /** The poster is taken from here, as a share of the clip: the very first frames are often dark or shaken. */
 const POSTER_SHARE = 0.3;
 const LARGEST_SIDE = 8192;
+const POSTER_LIMIT_MS = 60_000;
 
 interface ProbedStream {
   readonly codec_type?: string;
@@ -34,13 +35,13 @@ interface ProbedStream {
 }
 
 /** Reads a clip's facts, decodes its poster and writes the poster's files. Throws `clip-damaged`, `clip-too-large` or `ffmpeg-missing`. */
-export async function takeInClip(original: string, folder: string): Promise<ClipIntake> {
+export async function takeInClip(original: string, folder: string, signal: AbortSignal): Promise<ClipIntake> {
   const { video, audio, durationSeconds, tags } = await readStreams(original);
   const times = await frameTimes(original);
   if (times.length === 0) throw damaged("no frame of it can be read");
   const pace = framePace(times, video);
   const turnedDegrees = turnOf(video);
-  const poster = await posterFrame(original, durationSeconds * POSTER_SHARE);
+  const poster = await posterFrame(original, durationSeconds * POSTER_SHARE, signal);
   const measures = await writePictureFiles(sharp(poster), folder);
   const { width, height } = await sharp(poster).metadata();
   // The header's length is a claim; the frames are what there is.
@@ -156,19 +157,24 @@ function capturedAt(tags: Readonly<Record<string, string>>): string | null {
 }
 
 /** One whole frame near an instant as PNG, turned as the metadata asks; the first one where the instant has none. */
-async function posterFrame(original: string, atSeconds: number): Promise<Buffer> {
+async function posterFrame(original: string, atSeconds: number, signal: AbortSignal): Promise<Buffer> {
   for (const seconds of [atSeconds, 0]) {
-    const { child, finished } = await startFfmpeg([
-      ...["-ss", seconds.toFixed(3)],
-      ...inputFile(original),
-      ...["-map", "0:V:0", "-frames:v", "1", "-vf", "scale=iw*sar:ih,setsar=1", "-f", "image2pipe", "-c:v", "png", "-"],
-    ]);
+    const { child, finished } = await startFfmpeg(
+      [
+        ...["-ss", seconds.toFixed(3)],
+        ...inputFile(original),
+        ...["-map", "0:V:0", "-frames:v", "1", "-vf", "scale=iw*sar:ih,setsar=1"],
+        ...["-f", "image2pipe", "-c:v", "png", "-"],
+      ],
+      { signal, limitMs: POSTER_LIMIT_MS },
+    );
     try {
       const chunks: Buffer[] = [];
       for await (const chunk of child.stdout) chunks.push(chunk as Buffer);
       await finished;
       if (chunks.length > 0) return Buffer.concat(chunks);
     } catch (cause) {
+      if ((cause as { code?: string }).code !== "ffmpeg-failed") throw cause;
       if (seconds === 0) throw damaged((cause as Error).message, cause);
     } finally {
       child.kill("SIGKILL");

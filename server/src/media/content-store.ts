@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from "node:crypto";
 import { createWriteStream } from "node:fs";
-import { mkdir, open, rename, rm, stat, writeFile } from "node:fs/promises";
+import { mkdir, open, readdir, rename, rm, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
@@ -22,15 +22,15 @@ const LARGEST_FILE_BYTES = 64 * 1024 ** 3;
 
 /** Originals by content hash: written under a temporary name, synced, then renamed, so a file is whole or not there. */
 export class ContentStore {
-  readonly #folder: DataFolder;
+  readonly folder: DataFolder;
 
   constructor(folder: DataFolder) {
-    this.#folder = folder;
+    this.folder = folder;
   }
 
   /** Streams a file to disk and hashes it on the way; memory stays flat. The caller accepts or discards it. */
   async receive(stream: Readable): Promise<ReceivedFile> {
-    const temporary = path.join(this.#folder.unfinished, randomUUID());
+    const temporary = path.join(this.folder.unfinished, randomUUID());
     const hash = createHash("sha256");
     let bytes = 0;
     try {
@@ -80,16 +80,16 @@ export class ContentStore {
 
   /** A place for a file that is being made; what is left there goes with the next start. */
   unfinishedPath(file: string): string {
-    return path.join(this.#folder.unfinished, file);
+    return path.join(this.folder.unfinished, file);
   }
 
   originalPath(sha256: string): string {
-    return path.join(this.#folder.media, sha256.slice(0, 2), sha256);
+    return path.join(this.folder.media, sha256.slice(0, 2), sha256);
   }
 
   /** What was made of some content; `of` is its hash, or the name of a drawn picture. */
   derivedPath(of: string, file: string): string {
-    return path.join(this.#folder.derived, of.slice(0, 2), of, file);
+    return path.join(this.folder.derived, of.slice(0, 2), of, file);
   }
 
   async has(place: string): Promise<boolean> {
@@ -104,11 +104,12 @@ export class ContentStore {
    * derived files are all there or none.
    */
   async derive(of: string, make: (folder: string) => Promise<void>): Promise<void> {
-    const temporary = path.join(this.#folder.unfinished, randomUUID());
-    const place = path.join(this.#folder.derived, of.slice(0, 2), of);
+    const temporary = path.join(this.folder.unfinished, randomUUID());
+    const place = path.join(this.folder.derived, of.slice(0, 2), of);
     await mkdir(temporary, { recursive: true });
     try {
       await make(temporary);
+      await syncFiles(temporary);
       await mkdir(path.dirname(place), { recursive: true });
       await replaceFolder(temporary, place);
     } catch (error) {
@@ -117,15 +118,43 @@ export class ContentStore {
     }
   }
 
+  /** Makes derived files of some content again, each in the place of an older one; others that were made of it stay. */
+  async deriveAgain(of: string, make: (folder: string) => Promise<void>): Promise<void> {
+    const temporary = this.unfinishedPath(randomUUID());
+    await mkdir(temporary, { recursive: true });
+    try {
+      await make(temporary);
+      await syncFiles(temporary);
+      await mkdir(this.derivedPath(of, ""), { recursive: true });
+      for (const name of await readdir(temporary)) await rename(path.join(temporary, name), this.derivedPath(of, name));
+    } catch (error) {
+      throw asStorageError(error, "what the file is shown and heard by could not be made");
+    } finally {
+      await rm(temporary, { recursive: true, force: true });
+    }
+  }
+
   /** Replaces one file that was derived from a content; whoever reads it meanwhile reads the old or the new one, never a part. */
   async replaceDerived(of: string, fileName: string, content: string | Uint8Array): Promise<void> {
-    const temporary = path.join(this.#folder.unfinished, randomUUID());
+    const temporary = path.join(this.folder.unfinished, randomUUID());
     try {
       await writeFile(temporary, content, { flush: true });
       await rename(temporary, this.derivedPath(of, fileName));
     } catch (error) {
       await rm(temporary, { force: true });
       throw asStorageError(error, "what was heard in the song could not be written");
+    }
+  }
+}
+
+/** Writes files through to the disk: a name must never lead to a file that a power cut left empty. */
+async function syncFiles(folder: string): Promise<void> {
+  for (const name of await readdir(folder)) {
+    const file = await open(path.join(folder, name), "r+");
+    try {
+      await file.sync();
+    } finally {
+      await file.close();
     }
   }
 }

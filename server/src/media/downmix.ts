@@ -1,4 +1,4 @@
-import { probe } from "./ffmpeg.ts";
+import { soundStream } from "./sound-bounds.ts";
 
 /** ITU-R BS.775-3, table 2: centre and surround go to both sides, 3 dB lower; the channel for low effects is left out. */
 const SHARED = Math.SQRT1_2;
@@ -38,15 +38,6 @@ export function downmixFilter(layout: string): string | null {
 
 /** What a person should know of a file with more than two channels; null where there is nothing to say. */
 export async function downmixRemark(original: string): Promise<string | null> {
-  const layout = await soundLayout(original);
+  const layout = (await soundStream(original))?.channel_layout ?? "";
   return downmixFilter(layout) && `Its ${layout} sound was mixed down to two channels.`;
-}
-
-/** The layout of a file's first sound; empty where it says nothing. */
-export async function soundLayout(original: string): Promise<string> {
-  const answer = await probe(original, ["-select_streams", "a:0", "-show_entries", "stream=channel_layout"]).catch(
-    () => null,
-  );
-  const [stream] = (answer?.["streams"] ?? []) as { channel_layout?: string }[];
-  return stream?.channel_layout ?? "";
 }

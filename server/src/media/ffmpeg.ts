@@ -70,8 +70,25 @@ async function firstThat(
 
 /** Options that every call starts with: quiet, never asks, and opens nothing but files and pipes, whatever an input names. */
 const SAFE = ["-hide_banner", "-v", "error", "-nostdin"];
-/** Arguments that read a file which may be hostile. The prefix keeps a name like "concat:x" from being read as a protocol. */
-export const inputFile = (path: string): string[] => ["-protocol_whitelist", "file,pipe", "-i", `file:${path}`];
+/**
+ * The containers that media come in (identify.ts). ffmpeg tells a container by looking at the whole file: a manifest or a list behind the
+ * first bytes of a clip would make it open other files of this machine, so nothing but these is tried.
+ */
+const CONTAINERS = "mov,matroska,webm,mp3,aac,wav,flac,ogg";
+const FENCE = ["-protocol_whitelist", "file,pipe", "-format_whitelist", CONTAINERS];
+
+/** Arguments that read a medium, which may be hostile. The prefix keeps a name like "concat:x" from being read as a protocol. */
+export const inputFile = (path: string): string[] => [...FENCE, "-i", `file:${path}`];
+
+/** Arguments that read a file which this program has written itself: a list of parts, a mix, a picture. */
+export const ownFile = (path: string): string[] => ["-protocol_whitelist", "file,pipe", "-i", `file:${path}`];
+
+export interface FfmpegLimits {
+  /** Ends ffmpeg; `finished` then rejects with the signal's reason. */
+  readonly signal?: AbortSignal;
+  /** Ends ffmpeg after so long; `finished` then rejects with `time-limit`. */
+  readonly limitMs?: number;
+}
 
 export interface RunningFfmpeg {
   readonly child: ChildProcessByStdio<Writable, Readable, Readable>;
@@ -80,22 +97,32 @@ export interface RunningFfmpeg {
 }
 
 /** Starts ffmpeg. The caller owns the child and kills it in `finally`. */
-export async function startFfmpeg(args: readonly string[]): Promise<RunningFfmpeg> {
+export async function startFfmpeg(args: readonly string[], limits: FfmpegLimits = {}): Promise<RunningFfmpeg> {
   const { ffmpeg } = await findFfmpeg();
+  limits.signal?.throwIfAborted();
   const child = spawn(ffmpeg, [...SAFE, ...args], { stdio: ["pipe", "pipe", "pipe"] });
   let complaints = "";
   child.stderr.on("data", (chunk: Buffer) => {
     complaints = (complaints + chunk.toString()).slice(-4000);
   });
+  const timeLimit = limits.limitMs === undefined ? null : AbortSignal.timeout(limits.limitMs);
+  const ending = AbortSignal.any(
+    [limits.signal, timeLimit].filter((signal) => signal !== undefined && signal !== null),
+  );
+  const kill = (): void => void child.kill("SIGKILL");
+  ending.addEventListener("abort", kill, { once: true });
   const finished = new Promise<string>((resolve, reject) => {
     child.on("error", reject);
     child.on("close", (code, signal) => {
+      ending.removeEventListener("abort", kill);
       if (code === 0) resolve(complaints);
+      else if (limits.signal?.aborted) reject(limits.signal.reason as Error);
+      else if (timeLimit?.aborted) reject(tookTooLong(limits.limitMs!));
       else
         reject(
           new HummingTideError(
             "ffmpeg-failed",
-            `ffmpeg ended with ${signal ?? `code ${code}`}: ${lastLine(complaints)}`,
+            `ffmpeg ended with ${signal ?? `code ${code}`}: ${withoutPaths(lastLine(complaints))}`,
             { cause: new Error(complaints) },
           ),
         );
@@ -109,15 +136,29 @@ export async function startFfmpeg(args: readonly string[]): Promise<RunningFfmpe
 
 const lastLine = (text: string): string => text.trim().split("\n").at(-1) ?? "";
 
-/** ffprobe's answer as JSON. */
+/** Whoever hears of a failure needs not hear where files lie on this machine. */
+export const withoutPaths = (text: string): string =>
+  text.replace(/(?:file:)?(?:\/[^\s:'"]*)+\/[^\s:'"]+|file:[^\s:'"]+|(?:file:)?[A-Za-z]:\\[^\s:'"]+/g, "the file");
+
+const tookTooLong = (limitMs: number): HummingTideError =>
+  new HummingTideError(
+    "time-limit",
+    `Reading the file took longer than ${Math.round(limitMs / 1000)} s, so it was stopped. It may be damaged; save it anew, or bring in a shorter one.`,
+  );
+
+/** Headers and packets are read in seconds, also of files of many gigabytes. */
+const PROBE_LIMIT_MS = 120_000;
+const MOST_PROBED_BYTES = 1 << 28;
+
+/** ffprobe's answer as JSON. Throws `time-limit`, and what starting it throws where it cannot read the file. */
 export async function probe(path: string, args: readonly string[]): Promise<Record<string, unknown>> {
   const { ffprobe } = await findFfmpeg();
-  const { stdout } = await run(
-    ffprobe,
-    ["-v", "error", "-protocol_whitelist", "file,pipe", ...args, "-of", "json", `file:${path}`],
-    {
-      maxBuffer: 1 << 28,
-    },
-  );
-  return JSON.parse(stdout) as Record<string, unknown>;
+  const options = { maxBuffer: MOST_PROBED_BYTES, timeout: PROBE_LIMIT_MS, killSignal: "SIGKILL" } as const;
+  try {
+    const { stdout } = await run(ffprobe, ["-v", "error", ...FENCE, ...args, "-of", "json", `file:${path}`], options);
+    return JSON.parse(stdout) as Record<string, unknown>;
+  } catch (error) {
+    if ((error as { killed?: boolean }).killed) throw tookTooLong(PROBE_LIMIT_MS);
+    throw error;
+  }
 }

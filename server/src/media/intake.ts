@@ -5,7 +5,13 @@ import { intakeStore } from "../store/intake-store.ts";
 import type { MediaLibrary } from "./media-library.ts";
 
 /** Reasons to try a file again later: nothing is wrong with the file itself. */
-const NOT_THE_FILES_FAULT = new Set(["disk-full", "ffmpeg-missing", "upload-broken-off"]);
+const NOT_THE_FILES_FAULT = new Set([
+  "disk-full",
+  "folder-gone",
+  "folder-read-only",
+  "ffmpeg-missing",
+  "upload-broken-off",
+]);
 
 /**
  * Bringing files into a show: first all are announced, then sent one by one in any order. What was announced is remembered, so that
@@ -31,10 +37,10 @@ export class Intake {
   }
 
   /** Takes in the content of an announced file, opened only when someone listens to it. Throws `intake-unknown`, and what the library throws; the reason is remembered with the file. */
-  async take(showId: string, id: string, open: () => Readable): Promise<MediaFacts> {
+  async take(showId: string, id: string, open: () => Readable, signal?: AbortSignal): Promise<MediaFacts> {
     const file = await intakeStore.get(showId, id);
     try {
-      const facts = await this.#library.takeIn(open(), nameOf(file.path));
+      const facts = await this.#library.takeIn(open(), nameOf(file.path), signal ? { signal } : {});
       await intakeStore.cameIn(id, facts.sha256);
       return facts;
     } catch (error) {

@@ -1,24 +1,26 @@
+import { EventEmitter } from "node:events";
 import { readFile } from "node:fs/promises";
 import { availableParallelism } from "node:os";
 import path from "node:path";
 import type { Readable } from "node:stream";
 import { isSeen, type MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { type FilmFacts, type FilmPlan, factsOf, type PlainFacts, type SeenMedia } from "@humming-tide/core/film";
+import { type FilmFacts, type FilmPlan, factsOf, type SeenMedia } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { drawnPicture, type PictureTrack, parseDrawnPicture } from "@humming-tide/core/picture";
 import { heardSounds, namedGraphics, namedPictures, type ShowDocument } from "@humming-tide/core/show";
 import { parseSoundName, type SpeechFacts, soundName } from "@humming-tide/core/sound";
 import pLimit from "p-limit";
 import sharp from "sharp";
+import type { Background } from "../background/background.ts";
 import { mediaStore } from "../store/media-store.ts";
 import { proxyStore } from "../store/proxy-store.ts";
 import { listen } from "../workers/listen.ts";
-import { takeInClip } from "./clip-intake.ts";
+import { CLIP_FILES, takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
 import { downmixRemark } from "./downmix.ts";
 import { COPY_FILE, type FilmCopy, filmCopies } from "./film-copies.ts";
-import { identify } from "./identify.ts";
+import { identify, type MediaKind } from "./identify.ts";
 import {
   GRAPHIC_FILES,
   graphicFolder,
@@ -31,13 +33,38 @@ import {
 import { decodePicture, takeInPicture } from "./picture-intake.ts";
 import { SONG_FILES, takeInSong } from "./song-intake.ts";
 import { heardIn, measureSong, SPOKEN_FILES, writeCleaned, writeSpoken } from "./spoken-sound.ts";
+import { readFacts, type StoredFacts } from "./stored-facts.ts";
 
 /** What a file that comes in is for: sound is a song unless it is wanted as a voice. */
 type Wanted = "any" | "voice";
 
+/** What is made of a medium when it comes in. A voice's files have a name of their own and are made on first use. */
+const MADE_OF: Readonly<Record<MediaFacts["kind"], readonly string[]>> = {
+  picture: Object.values(PICTURE_FILES),
+  clip: Object.values(PICTURE_FILES),
+  song: Object.values(SONG_FILES),
+  voice: [],
+};
+
+/** A medium of which something was missing: told when it begins to be made again, and when that has ended. */
+export interface MadeAgain {
+  readonly sha256: string;
+  readonly fileName: string;
+  readonly isDone: boolean;
+}
+
+export interface TakeInOptions {
+  /** Refused where the content has another hash. */
+  readonly expectedSha256?: string;
+  readonly wanted?: Wanted;
+  /** Ends the work when whoever sent the file has gone. */
+  readonly signal?: AbortSignal;
+}
+
 /** Pictures, clips, songs and voices: taking them in, and their facts. */
-export class MediaLibrary {
+export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted: [] }> {
   readonly store: ContentStore;
+  readonly #background: Background;
   /** Files are received as they come, but decoded only as many at a time as there are cores: memory stays flat. */
   readonly #decoding = pLimit(Math.max(2, availableParallelism()));
   readonly #arriving = new Map<string, Promise<MediaFacts>>();
@@ -45,8 +72,11 @@ export class MediaLibrary {
   /** Songs that this version of the analysis has heard or is hearing. */
   readonly #hearing = new Map<string, Promise<void>>();
 
-  constructor(store: ContentStore) {
+  constructor(store: ContentStore, background: Background) {
+    super();
+    this.setMaxListeners(0);
     this.store = store;
+    this.#background = background;
   }
 
   /**
@@ -57,15 +87,14 @@ export class MediaLibrary {
   async takeIn(
     stream: Readable,
     fileName: string,
-    expectedSha256?: string,
-    wanted: Wanted = "any",
+    { expectedSha256, wanted = "any", signal }: TakeInOptions = {},
   ): Promise<MediaFacts> {
     const received = await this.store.receive(stream);
     try {
       if (expectedSha256 !== undefined && received.sha256 !== expectedSha256) {
         throw new HummingTideError("sum-wrong", `"${fileName}" does not have the content that it should have.`);
       }
-      const facts = await this.#onceFor(received, fileName, wanted);
+      const facts = await this.#onceFor(received, fileName, wanted, signal);
       return { ...facts, fileName };
     } finally {
       await this.store.discard(received);
@@ -73,28 +102,45 @@ export class MediaLibrary {
   }
 
   /** The same content arriving twice at the same time is decoded once. */
-  #onceFor(received: ReceivedFile, fileName: string, wanted: Wanted): Promise<MediaFacts> {
+  async #onceFor(
+    received: ReceivedFile,
+    fileName: string,
+    wanted: Wanted,
+    signal = new AbortController().signal,
+  ): Promise<MediaFacts> {
     const { sha256 } = received;
-    const arriving = this.#arriving.get(sha256) ?? this.#accept(received, fileName, wanted);
-    this.#arriving.set(sha256, arriving);
-    return arriving.finally(() => {
-      if (this.#arriving.get(sha256) === arriving) this.#arriving.delete(sha256);
-    });
+    for (;;) {
+      const other = this.#arriving.get(sha256);
+      const arriving = other ?? this.#accept(received, fileName, wanted, signal);
+      this.#arriving.set(sha256, arriving);
+      try {
+        return await arriving;
+      } catch (error) {
+        // Whoever sent it first has gone: that is no reason to refuse it to the next one.
+        if (!other || signal.aborted || (error as { code?: string }).code !== "upload-broken-off") throw error;
+      } finally {
+        if (this.#arriving.get(sha256) === arriving) this.#arriving.delete(sha256);
+      }
+    }
   }
 
-  async #accept(received: ReceivedFile, fileName: string, wanted: Wanted): Promise<MediaFacts> {
+  async #accept(received: ReceivedFile, fileName: string, wanted: Wanted, signal: AbortSignal): Promise<MediaFacts> {
     const known = await mediaStore.get(received.sha256);
     const isKnown = known && (await this.store.has(this.store.originalPath(received.sha256)));
     // A voice that comes again as a song is one from now on; a song, or a clip, can be heard as a voice as it is.
-    if (isKnown && (known.kind !== "voice" || wanted === "voice")) return known;
-    const facts = await this.#decoding(() => this.#derive(received, fileName, wanted));
+    if (isKnown && (known.kind !== "voice" || wanted === "voice")) {
+      await this.ensureMade(known.sha256);
+      return known;
+    }
+    const facts = await this.#decoding(() => this.#derive(received, fileName, wanted, signal));
     await this.store.accept(received);
     await mediaStore.put(facts);
     if (facts.kind === "clip") await proxyStore.ask(facts.sha256, { again: true });
     return facts;
   }
 
-  async #derive(received: ReceivedFile, fileName: string, wanted: Wanted): Promise<MediaFacts> {
+  async #derive(received: ReceivedFile, fileName: string, wanted: Wanted, signal: AbortSignal): Promise<MediaFacts> {
+    signal.throwIfAborted();
     const { kind, mime } = await identify(received.path, received.bytes);
     const common = { sha256: received.sha256, fileName, bytes: received.bytes, mime };
     if (kind === "song" && wanted === "voice") {
@@ -109,17 +155,52 @@ export class MediaLibrary {
     }
     let facts: MediaFacts | null = null;
     await this.store.derive(received.sha256, async (folder) => {
-      if (kind === "picture") {
-        facts = { ...common, kind, ...(await takeInPicture(received.path, mime, folder)) };
-      } else if (kind === "clip") {
-        facts = { ...common, kind, ...(await takeInClip(received.path, folder)) };
-      } else {
-        const { analysis, remark } = await takeInSong(received.path, folder);
-        const { durationSeconds, steady, tempoBpm } = analysis;
-        facts = { ...common, kind, durationSeconds, steady, tempoBpm, remark };
-      }
+      facts = { ...common, ...(await makeFiles(kind, mime, received.path, folder, signal)) };
     });
     return facts!;
+  }
+
+  /**
+   * Makes sure that what is made of a medium when it comes in is there: the folder of derived files, or a file in it, may have been
+   * deleted. Long for songs. Throws `media-unknown` where the medium itself is not there any more.
+   */
+  async ensureMade(sha256: string): Promise<void> {
+    const facts = await mediaStore.get(sha256);
+    if (!facts)
+      throw new HummingTideError("media-unknown", "The file is not in the data folder any more. Bring it in again.");
+    const missing = await this.#firstMissing(facts);
+    if (missing === null) return;
+    const original = this.store.originalPath(sha256);
+    if (!(await this.store.has(original)))
+      throw new HummingTideError(
+        "media-unknown",
+        `"${facts.fileName}" is not in the data folder any more. Bring it in again.`,
+      );
+    await this.#once(sha256, async () => {
+      if ((await this.#firstMissing(facts)) === null) return;
+      this.emit("making", { sha256, fileName: facts.fileName, isDone: false });
+      try {
+        const { kind, mime } = facts;
+        if (kind === "voice") return;
+        const { signal } = new AbortController();
+        await this.store.deriveAgain(sha256, async (folder) => {
+          await makeFiles(kind, mime, original, folder, signal);
+        });
+        this.#hearing.delete(sha256);
+      } finally {
+        this.emit("making", { sha256, fileName: facts.fileName, isDone: true });
+      }
+    });
+  }
+
+  async #hasAll(of: string, files: readonly string[]): Promise<boolean> {
+    for (const file of files) if (!(await this.store.has(this.store.derivedPath(of, file)))) return false;
+    return true;
+  }
+
+  async #firstMissing({ kind, sha256 }: MediaFacts): Promise<string | null> {
+    for (const file of MADE_OF[kind]) if (!(await this.store.has(this.store.derivedPath(sha256, file)))) return file;
+    return null;
   }
 
   /**
@@ -130,12 +211,25 @@ export class MediaLibrary {
     const parsed = parseDrawnPicture(name);
     if (!parsed) throw new HummingTideError("media-unknown", "There is no such picture.");
     const { sha256, turn } = parsed;
-    if (turn === 0 || (await this.store.has(this.store.derivedPath(name, PICTURE_FILES.fill)))) return;
-    if (!(await this.store.has(this.store.derivedPath(sha256, PICTURE_FILES.working)))) {
-      throw new HummingTideError("media-unknown", "The picture is not in the data folder any more.");
-    }
+    if (await this.#hasAll(name, Object.values(PICTURE_FILES))) return;
+    await this.ensureMade(sha256);
+    if (turn === 0) return;
     await this.#once(name, () =>
       this.store.derive(name, (folder) => turnPictureFiles(this.store.derivedPath(sha256, ""), folder, turn)),
+    );
+  }
+
+  /** Makes sure that the playable copy of a clip is there, or that it is being made: throws `copy-in-making` then. Throws `media-unknown`. */
+  async ensureCopy(sha256: string): Promise<void> {
+    if (await this.store.has(this.store.derivedPath(sha256, CLIP_FILES.proxy))) return;
+    const facts = await mediaStore.get(sha256);
+    if (facts?.kind !== "clip" || !(await this.store.has(this.store.originalPath(sha256))))
+      throw new HummingTideError("media-unknown", "The clip is not in the data folder any more. Bring it in again.");
+    await proxyStore.askMissing(sha256);
+    this.emit("copyWanted");
+    throw new HummingTideError(
+      "copy-in-making",
+      "The playable copy of this clip is being made. It can be played in a while.",
     );
   }
 
@@ -159,10 +253,12 @@ export class MediaLibrary {
     const parsed = parseSoundName(name);
     if (!parsed) throw new HummingTideError("media-unknown", "There is no such sound.");
     const { sha256, version } = parsed;
-    if (await this.store.has(this.store.derivedPath(name, SPOKEN_FILES.sound))) return;
+    if (version === "song") return this.ensureMade(sha256);
+    const wanted = version === "spoken" ? Object.values(SPOKEN_FILES) : [SPOKEN_FILES.sound];
+    if (await this.#hasAll(name, wanted)) return;
     const facts = await mediaStore.get(sha256);
     const original = this.store.originalPath(sha256);
-    if (version === "song" || !facts || !(await this.store.has(original)))
+    if (!facts || !(await this.store.has(original)))
       throw new HummingTideError("media-unknown", "The sound is not in the data folder any more. Bring it in again.");
     if (version === "spoken") {
       const kind = facts.kind === "clip" ? "clip" : "voice";
@@ -177,21 +273,28 @@ export class MediaLibrary {
 
   /** Where someone speaks in a voice or a clip, and how loud it or a song is; measured on first use. Throws what `ensureSound` throws. */
   async speech(sha256: string): Promise<SpeechFacts> {
+    const stored = await this.#storedSpeech(sha256);
+    return typeof stored === "string" ? heardIn(stored) : stored;
+  }
+
+  /** The same, or the file that says it. */
+  async #storedSpeech(sha256: string): Promise<string | SpeechFacts> {
     const facts = await mediaStore.get(sha256);
     if (facts?.kind === "clip" && facts.sound === null)
       return { durationSeconds: facts.durationSeconds, stretches: [], lufs: null, noiseDecibels: null };
     if (facts?.kind !== "song") {
       const name = soundName(sha256, "spoken");
       await this.ensureSound(name);
-      return heardIn(this.store.derivedPath(name, SPOKEN_FILES.speech));
+      return this.store.derivedPath(name, SPOKEN_FILES.speech);
     }
     const place = this.store.derivedPath(sha256, SPOKEN_FILES.speech);
-    if (!(await this.store.has(place)))
-      await this.#once(`${sha256} speech`, async () => {
-        const heard = await measureSong(this.store.derivedPath(sha256, SONG_FILES.sound));
-        await this.store.replaceDerived(sha256, SPOKEN_FILES.speech, JSON.stringify(heard));
-      });
-    return heardIn(place);
+    if (await this.store.has(place)) return place;
+    await this.ensureMade(sha256);
+    await this.#once(`${sha256} speech`, async () => {
+      const heard = await measureSong(this.store.derivedPath(sha256, SONG_FILES.sound));
+      await this.store.replaceDerived(sha256, SPOKEN_FILES.speech, JSON.stringify(heard));
+    });
+    return place;
   }
 
   /** What several ask for at the same time is made once. */
@@ -204,7 +307,7 @@ export class MediaLibrary {
   /** What was heard in a song, by this version of the analysis. Throws `song-missing`. */
   async analysis(sha256: string): Promise<MusicAnalysis> {
     await this.ensureHeard(sha256);
-    return await this.#storedAnalysis(sha256);
+    return JSON.parse(await readFile(this.store.derivedPath(sha256, SONG_FILES.analysis), "utf8")) as MusicAnalysis;
   }
 
   /**
@@ -212,6 +315,8 @@ export class MediaLibrary {
    * A person's corrections of the grid are kept apart from it and stay. Throws `song-missing`.
    */
   async ensureHeard(sha256: string): Promise<void> {
+    // The files can go while the server runs.
+    if (!(await this.#hasAll(sha256, MADE_OF.song))) this.#hearing.delete(sha256);
     const hearing = this.#hearing.get(sha256) ?? this.#hearAgainIfOld(sha256);
     this.#hearing.set(sha256, hearing);
     // A song once heard stays in the list, so that it is looked up once; a failure is tried again.
@@ -222,7 +327,16 @@ export class MediaLibrary {
   }
 
   async #hearAgainIfOld(sha256: string): Promise<void> {
-    if ((await this.#storedAnalysis(sha256)).version === ANALYSIS_VERSION) return;
+    await this.ensureMade(sha256).catch((cause: unknown) => {
+      if ((cause as { code?: string }).code !== "media-unknown") throw cause;
+      throw new HummingTideError(
+        "song-missing",
+        "The song of this show is not in the data folder any more. Bring it in again.",
+        { cause },
+      );
+    });
+    const place = this.store.derivedPath(sha256, SONG_FILES.analysis);
+    if ((await this.#background.run("analysisVersion", place)) === ANALYSIS_VERSION) return;
     const { analysis, peaks } = await this.#decoding(() => listen(this.store.derivedPath(sha256, SONG_FILES.sound)));
     // The analysis comes last: its version says that both are there.
     await this.store.replaceDerived(sha256, SONG_FILES.peaks, packPeaks(peaks));
@@ -230,17 +344,6 @@ export class MediaLibrary {
     const facts = await mediaStore.get(sha256);
     const { steady, tempoBpm } = analysis;
     if (facts?.kind === "song") await mediaStore.put({ ...facts, steady, tempoBpm });
-  }
-
-  async #storedAnalysis(sha256: string): Promise<MusicAnalysis> {
-    const text = await readFile(this.store.derivedPath(sha256, SONG_FILES.analysis), "utf8").catch((cause: unknown) => {
-      throw new HummingTideError(
-        "song-missing",
-        "The song of this show is not in the data folder any more. Bring it in again.",
-        { cause },
-      );
-    });
-    return JSON.parse(text) as MusicAnalysis;
   }
 
   /** The facts of media by content hash; those of pictures that an older version measured are completed first. */
@@ -261,17 +364,34 @@ export class MediaLibrary {
     return facts;
   }
 
-  /** The facts that planFilm needs for a show. Throws `song-missing`. */
+  /** The facts that planFilm needs for a show, read on this thread: for programs that do nothing else. Throws `song-missing`. */
   async filmFacts(document: ShowDocument): Promise<FilmFacts> {
-    return factsOf(await this.plainFacts(document));
+    return factsOf(readFacts(await this.storedFacts(document)));
   }
 
-  /** The same as plain data, for a thread. Throws `song-missing`. */
-  async plainFacts(document: ShowDocument): Promise<PlainFacts> {
-    const analyses: Record<string, MusicAnalysis> = {};
-    for (const { sha256 } of document.songs) analyses[sha256] = await this.analysis(sha256);
-    const speech: Record<string, SpeechFacts> = {};
-    for (const sha256 of heardSounds(document)) speech[sha256] = await this.speech(sha256);
+  /** Whether all facts of a show are there, so that `storedFacts` has nothing to measure. */
+  async hasFacts(document: ShowDocument): Promise<boolean> {
+    const songs = new Set(document.songs.map(({ sha256 }) => sha256));
+    for (const sha256 of songs) {
+      if (!(await this.#hasAll(sha256, [...MADE_OF.song, SPOKEN_FILES.speech]))) return false;
+      const place = this.store.derivedPath(sha256, SONG_FILES.analysis);
+      if ((await this.#background.run("analysisVersion", place)) !== ANALYSIS_VERSION) return false;
+    }
+    for (const sha256 of heardSounds(document))
+      if (!songs.has(sha256) && !(await this.#hasAll(soundName(sha256, "spoken"), Object.values(SPOKEN_FILES))))
+        return false;
+    return true;
+  }
+
+  /** Makes sure that all facts of a show are there, and says where. Throws `song-missing`. */
+  async storedFacts(document: ShowDocument): Promise<StoredFacts> {
+    const analyses: Record<string, string> = {};
+    for (const { sha256 } of document.songs) {
+      await this.ensureHeard(sha256);
+      analyses[sha256] = this.store.derivedPath(sha256, SONG_FILES.analysis);
+    }
+    const speech: Record<string, string | SpeechFacts> = {};
+    for (const sha256 of heardSounds(document)) speech[sha256] = await this.#storedSpeech(sha256);
     const seen: Record<string, SeenMedia> = {};
     for (const [sha256, facts] of await this.facts(seenHashes(document))) if (isSeen(facts)) seen[sha256] = facts;
     return { analyses, seen, speech };
@@ -314,6 +434,31 @@ export class MediaLibrary {
         await writeFilmCopy(picture, turn, copy, path.join(folder, COPY_FILE));
       }),
     );
+  }
+}
+
+type MadeFacts<Kind> = Kind extends "song"
+  ? Pick<Extract<MediaFacts, { kind: "song" }>, "kind" | "durationSeconds" | "steady" | "tempoBpm" | "remark">
+  : Omit<Extract<MediaFacts, { kind: Kind }>, "sha256" | "fileName" | "bytes" | "mime">;
+
+/** Writes everything that is made of a file when it comes in, and gives what was measured on the way. */
+async function makeFiles(
+  kind: MediaKind,
+  mime: string,
+  path: string,
+  folder: string,
+  signal: AbortSignal,
+): Promise<MadeFacts<MediaKind>> {
+  switch (kind) {
+    case "picture":
+      return { kind, ...(await takeInPicture(path, mime, folder)) };
+    case "clip":
+      return { kind, ...(await takeInClip(path, folder, signal)) };
+    case "song": {
+      const { analysis, remark } = await takeInSong(path, folder, signal);
+      const { durationSeconds, steady, tempoBpm } = analysis;
+      return { kind, durationSeconds, steady, tempoBpm, remark };
+    }
   }
 }
 

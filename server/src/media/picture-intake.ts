@@ -2,6 +2,7 @@ import { HummingTideError } from "@humming-tide/core";
 import exifr from "exifr";
 import sharp, { type Sharp } from "sharp";
 import { decodeHeic } from "../workers/decode-heic.ts";
+import { withoutPaths } from "./ffmpeg.ts";
 import { type PictureMeasures, writePictureFiles } from "./picture-files.ts";
 
 /** Larger declared sizes are refused before anything is decoded: 300 million pixels take 1.2 GB. Twice what the largest cameras make. */
@@ -18,6 +19,12 @@ export interface PictureIntake extends PictureMeasures {
 // Pictures are taken in side by side, one a core; several threads for each would only wait for one another. The cache costs memory.
 sharp.cache(false);
 sharp.concurrency(1);
+// A picture's kind is told by its first bytes, but the decoder looks for itself: whatever a file pretends, only these loaders run. Others
+// (SVG, PDF) read further files or draw without end.
+sharp.block({ operation: ["VipsForeignLoad"] });
+sharp.unblock({
+  operation: ["Jpeg", "Png", "Webp", "Heif", "Tiff", "Nsgif"].map((kind) => `VipsForeignLoad${kind}`),
+});
 
 /**
  * Decodes a picture in full and writes its files (thumbnail, working size, fill), all turned the right way up. Throws
@@ -88,7 +95,7 @@ function explain(cause: unknown): unknown {
   }
   return new HummingTideError(
     "picture-damaged",
-    `The picture cannot be decoded to its end: it is damaged or cut short (${text.split("\n")[0]}).`,
+    `The picture cannot be decoded to its end: it is damaged or cut short (${withoutPaths(text.split("\n")[0]!)}).`,
     { cause },
   );
 }

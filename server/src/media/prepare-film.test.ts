@@ -103,7 +103,7 @@ describe("before a film is made", () => {
     const turned = show({ width: 1280, height: 720 }, 90);
     const slides = turned.slides.map((slide) => ({ ...slide, sha256: "f".repeat(64) }));
     await expect(studio.library.prepareFilm({ ...turned, slides }, await planOf(turned))).rejects.toThrow(
-      /picture is not in the data folder any more/,
+      /is not in the data folder any more/,
     );
   });
 });

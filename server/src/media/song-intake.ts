@@ -6,6 +6,7 @@ import { listen } from "../workers/listen.ts";
 import { decodeToFlac } from "./decode-sound.ts";
 import { downmixRemark } from "./downmix.ts";
 import { findFfmpeg, probe } from "./ffmpeg.ts";
+import { LONGEST_SONG_SECONDS } from "./sound-bounds.ts";
 
 /** Files made from each song. */
 export const SONG_FILES = { sound: "sound.flac", analysis: "analysis.json", peaks: "peaks.bin" } as const;
@@ -20,21 +21,28 @@ const SHORTEST_SECONDS = 0.5;
 
 /**
  * Decodes a song once, listens to that decode on another thread, and writes sound, analysis and waveform. A song that is damaged
- * towards its end comes in as far as it can be read, with a remark. Throws `song-damaged`, `song-too-short` or `ffmpeg-missing`.
+ * towards its end comes in as far as it can be read, with a remark. Throws `song-damaged`, `song-too-short`, `song-too-long`, `sound-unusual`, `time-limit`, `ffmpeg-missing`, and the signal's reason.
  */
-export async function takeInSong(original: string, folder: string): Promise<SongIntake> {
+export async function takeInSong(original: string, folder: string, signal: AbortSignal): Promise<SongIntake> {
   await findFfmpeg();
   const sound = path.join(folder, SONG_FILES.sound);
   let complaints: string;
   try {
-    complaints = await decodeToFlac(original, sound);
+    complaints = await decodeToFlac(original, sound, { signal });
   } catch (cause) {
+    if ((cause as { code?: string }).code !== "ffmpeg-failed") throw cause;
     if (/no space left/i.test(String((cause as { cause?: Error }).cause?.message))) {
       throw Object.assign(new Error("No space left on device", { cause }), { code: "ENOSPC" });
     }
     throw new HummingTideError("song-damaged", `The song cannot be decoded: ${(cause as Error).message}`, { cause });
   }
-  const { analysis, peaks } = await listen(sound);
+  const seconds = await declaredSeconds(sound);
+  if (seconds !== null && seconds > LONGEST_SONG_SECONDS)
+    throw new HummingTideError(
+      "song-too-long",
+      `A song lasts up to ${LONGEST_SONG_SECONDS / 60} minutes, but this one has ${Math.round(seconds / 60)}. Cut it, and bring in the part that is wanted.`,
+    );
+  const { analysis, peaks } = await listen(sound, signal);
   if (analysis.durationSeconds < SHORTEST_SECONDS) {
     throw new HummingTideError(
       "song-too-short",

@@ -28,7 +28,7 @@ const made = (name: string, ...args: string[]): string => {
   return file;
 };
 const takeIn = (file: string, wanted: "any" | "voice" = "voice"): Promise<MediaFacts> =>
-  studio.library.takeIn(createReadStream(file), path.basename(file), undefined, wanted);
+  studio.library.takeIn(createReadStream(file), path.basename(file), { wanted });
 const decodeOf = async (name: string): Promise<Stereo> => {
   await studio.library.ensureSound(name);
   return readStereo(studio.library.store.derivedPath(name, SPOKEN_FILES.sound));
@@ -61,7 +61,7 @@ describe("voices", () => {
     const hum = await takeIn(made("hum.wav", "-f", "lavfi", "-i", "sine=frequency=100:duration=2"));
     expect(hum.kind === "voice" && hum.remark).toMatch(/No speech/);
     await expect(
-      studio.library.takeIn(Readable.from([Buffer.from("RIFF....WAVEnothing")]), "broken.wav", undefined, "voice"),
+      studio.library.takeIn(Readable.from([Buffer.from("RIFF....WAVEnothing")]), "broken.wav", { wanted: "voice" }),
     ).rejects.toThrow();
   });
 

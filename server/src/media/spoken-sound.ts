@@ -26,11 +26,11 @@ async function inStepWithPictures(original: string): Promise<string> {
 export async function writeSpoken(original: string, folder: string, kind: "voice" | "clip"): Promise<void> {
   const sound = path.join(folder, SPOKEN_FILES.sound);
   try {
-    await decodeToFlac(original, sound, kind === "clip" ? await inStepWithPictures(original) : null);
+    await decodeToFlac(original, sound, { filter: kind === "clip" ? await inStepWithPictures(original) : null });
   } catch (cause) {
     if (/no space left/i.test(String((cause as { cause?: Error }).cause?.message)))
       throw Object.assign(new Error("No space left on device", { cause }), { code: "ENOSPC" });
-    if ((cause as HummingTideError).code === "ffmpeg-missing") throw cause;
+    if ((cause as { code?: string }).code !== "ffmpeg-failed") throw cause;
     throw new HummingTideError("voice-damaged", `The sound cannot be decoded: ${(cause as Error).message}`, { cause });
   }
   const { facts, peaks } = await hearSpeech(sound, "peaks");

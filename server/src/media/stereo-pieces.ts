@@ -1,6 +1,7 @@
 import type { Stereo } from "@humming-tide/core/sound";
-import { FILM_SAMPLE_RATE, LONGEST_SECONDS } from "./decode-sound.ts";
+import { FILM_SAMPLE_RATE } from "./decode-sound.ts";
 import { inputFile, startFfmpeg } from "./ffmpeg.ts";
+import { LONGEST_SECONDS } from "./sound-bounds.ts";
 
 const BYTES_PER_FRAME = 8;
 

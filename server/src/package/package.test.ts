@@ -34,7 +34,7 @@ beforeAll(async () => {
     slides.push({ ...newSlide({ id: `s${i}`, sha256, fileName: name }), hero: i === 1, caption: "=words" });
   }
   const song = await studio.library.takeIn(Readable.from([clickSong(6).wav]), "song.wav");
-  const voice = await studio.library.takeIn(Readable.from([clickSong(3).wav]), "vows.wav", undefined, "voice");
+  const voice = await studio.library.takeIn(Readable.from([clickSong(3).wav]), "vows.wav", { wanted: "voice" });
   document = {
     ...newShowDocument("Regatta / night"),
     slides,
@@ -64,6 +64,7 @@ async function open(content: Uint8Array) {
     bytes: content.length,
     library: studio.library,
     shows: studio.shows,
+    background: studio.background,
     signal: new AbortController().signal,
     onProgress: (done, total) => steps.push(`${done}/${total}`),
   });
@@ -112,11 +113,11 @@ describe("a package", () => {
   });
 
   it("opens as a new show beside the one it came from, and tells how far it is", async () => {
-    const before = (await studio.shows.list()).length;
+    const before = (await studio.shelf.list()).length;
     const { show, steps } = await open(whole);
-    expect(show.document).toEqual(document);
+    expect((await studio.shows.get(show.id)).document).toEqual(document);
     expect(steps).toEqual(["0/5", "1/5", "2/5", "3/5", "4/5", "5/5"]);
-    expect((await studio.shows.list()).length).toBe(before + 1);
+    expect((await studio.shelf.list()).length).toBe(before + 1);
   });
 
   it("is not written where a file of the show is missing", async () => {
@@ -339,13 +340,13 @@ describe("a damaged or hostile package", () => {
 
   it.each(cases)("%s is refused with the reason and changes nothing", async (_what, make, reason, code) => {
     const content = await make();
-    const shows = (await studio.shows.list()).length;
+    const shows = (await studio.shelf.list()).length;
     const files = await readdir(path.join(place.folder, "data"), { recursive: true });
     const error = await open(content).catch((thrown: unknown) => thrown);
     expect(error).toBeInstanceOf(HummingTideError);
     expect((error as HummingTideError).message).toMatch(reason);
     expect((error as HummingTideError).code).toBe(code);
-    expect((await studio.shows.list()).length).toBe(shows);
+    expect((await studio.shelf.list()).length).toBe(shows);
     const known = new Set(files);
     const left = (await readdir(path.join(place.folder, "data"), { recursive: true })).filter(
       (name) => !known.has(name) && !name.startsWith("humming-tide.sqlite"),

@@ -2,10 +2,13 @@ import { stat } from "node:fs/promises";
 import type { Readable } from "node:stream";
 import { promisify } from "node:util";
 import { HummingTideError } from "@humming-tide/core";
-import { namedGraphics, namedPictures, namedTakes, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import type { ShowDocument } from "@humming-tide/core/show";
 import yauzl, { type Entry, type ZipFile } from "yauzl";
+import type { Background } from "../background/background.ts";
+import type { CheckedDocument, DocumentMedia } from "../documents/checked-document.ts";
+import { LARGEST_DOCUMENT_BYTES, parseJson, readStored } from "../documents/read-document.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
-import type { ShowStore, StoredShow } from "../store/show-store.ts";
+import type { ShowStore } from "../store/show-store.ts";
 import {
   CHECKSUMS_FILE,
   DOCUMENT_FILE,
@@ -17,8 +20,16 @@ import {
 } from "./package-format.ts";
 import { sha256Of } from "./write-package.ts";
 
-/** Manifest and document of 5,000 slides stay well under this. */
-const LARGEST_TEXT_BYTES = 64 * 1024 ** 2;
+export interface OpenedShow {
+  readonly id: string;
+  readonly title: string;
+  readonly slideCount: number;
+}
+
+/** Of 6,000 media with long names. */
+const LARGEST_MANIFEST_BYTES = 4 * 1024 ** 2;
+/** Of a text in a package. */
+const LARGEST_TEXT_BYTES = LARGEST_DOCUMENT_BYTES;
 const LARGEST_ENTRY_COUNT = 6100;
 
 interface OpenOptions {
@@ -26,6 +37,7 @@ interface OpenOptions {
   readonly bytes: number;
   readonly library: MediaLibrary;
   readonly shows: ShowStore;
+  readonly background: Background;
   readonly signal: AbortSignal;
   readonly onProgress: (done: number, total: number) => void;
 }
@@ -36,16 +48,18 @@ interface OpenOptions {
  * intake as any other file. The show appears only when all of it is there. Throws `package-damaged`, `package-hostile`,
  * `package-too-new`, and what taking in throws.
  */
-export async function openPackage(options: OpenOptions): Promise<StoredShow> {
+export async function openPackage(options: OpenOptions): Promise<OpenedShow> {
   const zip = await openZip(options.path);
   try {
     const entries = await listEntries(zip, options.bytes);
     const text = (name: string): Promise<Buffer> => readText(zip, entries, name);
-    const { manifest, document } = await readShowTexts(text);
-    checkLayout(entries, manifest, document);
-    await takeInMedia(zip, entries, manifest, document, options);
+    const { manifest, documentText } = await readShowTexts(text);
+    const checked = await checkDocument(options.background, documentText);
+    checkLayout(entries, manifest, checked.media);
+    await takeInMedia(zip, entries, manifest, checked.media, options);
     options.signal.throwIfAborted();
-    return await options.shows.create(document.title, document);
+    const { id } = await options.shows.createChecked(checked);
+    return { id, title: checked.summary.title, slideCount: checked.summary.slideCount };
   } finally {
     zip.close();
   }
@@ -56,7 +70,8 @@ export async function readPackedShow(path: string): Promise<ShowDocument> {
   const zip = await openZip(path);
   try {
     const entries = await listEntries(zip, (await stat(path)).size);
-    return (await readShowTexts((name) => readText(zip, entries, name))).document;
+    const { documentText } = await readShowTexts((name) => readText(zip, entries, name));
+    return readStored(documentText);
   } finally {
     zip.close();
   }
@@ -64,11 +79,20 @@ export async function readPackedShow(path: string): Promise<ShowDocument> {
 
 async function readShowTexts(
   text: (name: string) => Promise<Buffer>,
-): Promise<{ manifest: PackageManifest; document: ShowDocument }> {
+): Promise<{ manifest: PackageManifest; documentText: Buffer }> {
   const manifest = readManifest(await text(MANIFEST_FILE));
   const documentText = await text(DOCUMENT_FILE);
   if (sha256Of(documentText) !== manifest.documentSha256) throw damaged("the show's document does not have its sum");
-  return { manifest, document: readDocument(documentText) };
+  return { manifest, documentText };
+}
+
+async function checkDocument(background: Background, text: Buffer): Promise<CheckedDocument> {
+  try {
+    return await background.run("checkStored", text);
+  } catch (cause) {
+    if (!(cause instanceof HummingTideError) || cause.code !== "show-damaged") throw cause;
+    throw damaged(`"${DOCUMENT_FILE}" is not a show`, cause);
+  }
 }
 
 const damaged = (why: string, cause?: unknown): HummingTideError =>
@@ -176,7 +200,7 @@ async function readText(zip: ZipFile, entries: ReadonlyMap<string, Entry>, name:
 function readManifest(text: Buffer): PackageManifest {
   let version: unknown;
   try {
-    const content = JSON.parse(text.toString()) as Record<string, unknown>;
+    const content = parseJson(text, LARGEST_MANIFEST_BYTES) as Record<string, unknown>;
     version = content["version"];
     if (Number(version) > PACKAGE_VERSION) {
       throw new HummingTideError(
@@ -186,20 +210,17 @@ function readManifest(text: Buffer): PackageManifest {
     }
     return manifestSchema.parse(content);
   } catch (cause) {
-    throw cause instanceof HummingTideError ? cause : damaged(`"${MANIFEST_FILE}" is not as it should be`, cause);
-  }
-}
-
-function readDocument(text: Buffer): ShowDocument {
-  try {
-    return readShowDocument(JSON.parse(text.toString()));
-  } catch (cause) {
-    throw cause instanceof HummingTideError ? cause : damaged(`"${DOCUMENT_FILE}" is not a show`, cause);
+    const isTooNew = (cause as { code?: string }).code === "package-too-new";
+    throw isTooNew ? cause : damaged(`"${MANIFEST_FILE}" is not as it should be`, cause);
   }
 }
 
 /** The manifest, the entries and the document must name exactly the same media. */
-function checkLayout(entries: ReadonlyMap<string, Entry>, manifest: PackageManifest, document: ShowDocument): void {
+function checkLayout(
+  entries: ReadonlyMap<string, Entry>,
+  manifest: PackageManifest,
+  { seen, songs, takes }: DocumentMedia,
+): void {
   const listed = new Set(manifest.media.map(({ sha256 }) => sha256));
   for (const file of manifest.media) {
     if (file.path !== `${MEDIA_FOLDER}${file.sha256}`) throw hostile(`"${shown(file.path)}" does not belong in it`);
@@ -212,8 +233,7 @@ function checkLayout(entries: ReadonlyMap<string, Entry>, manifest: PackageManif
       throw hostile(`"${shown(name)}" does not belong in it`);
     }
   }
-  const wanted = [...namedPictures(document), ...namedGraphics(document), ...document.songs, ...namedTakes(document)];
-  const absent = wanted.find(({ sha256 }) => !listed.has(sha256));
+  const absent = [...seen, ...songs, ...takes].find(({ sha256 }) => !listed.has(sha256));
   if (absent) throw damaged(`"${absent.fileName}" is missing in it`);
 }
 
@@ -221,11 +241,11 @@ async function takeInMedia(
   zip: ZipFile,
   entries: ReadonlyMap<string, Entry>,
   manifest: PackageManifest,
-  document: ShowDocument,
+  media: DocumentMedia,
   { library, signal, onProgress }: OpenOptions,
 ): Promise<void> {
-  const songs = new Set(document.songs.map(({ sha256 }) => sha256));
-  const voices = new Set(namedTakes(document).flatMap(({ sha256 }) => (songs.has(sha256) ? [] : [sha256])));
+  const songs = new Set(media.songs.map(({ sha256 }) => sha256));
+  const voices = new Set(media.takes.flatMap(({ sha256 }) => (songs.has(sha256) ? [] : [sha256])));
   const waiting = [...manifest.media];
   let done = 0;
   onProgress(0, manifest.media.length);
@@ -235,7 +255,11 @@ async function takeInMedia(
       const { sha256, fileName } = file;
       try {
         const stream = await streamOf(zip, entries.get(file.path)!);
-        await library.takeIn(stream, fileName, sha256, voices.has(sha256) ? "voice" : "any");
+        await library.takeIn(stream, fileName, {
+          expectedSha256: sha256,
+          wanted: voices.has(sha256) ? "voice" : "any",
+          signal,
+        });
       } catch (cause) {
         waiting.length = 0;
         if (!(cause instanceof HummingTideError)) throw damaged(`"${fileName}" cannot be read`, cause);
@@ -245,5 +269,8 @@ async function takeInMedia(
       onProgress(++done, manifest.media.length);
     }
   };
-  await Promise.all([work(), work()]);
+  // Both have ended before the first failure is told: neither must leave a file behind that is still being received.
+  const ended = await Promise.allSettled([work(), work()]);
+  const failed = ended.find((one) => one.status === "rejected");
+  if (failed) throw failed.reason;
 }

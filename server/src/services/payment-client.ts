@@ -1,10 +1,13 @@
-import { PAYMENT_STATES, type PaymentState } from "@humming-tide/contract";
 import { z } from "zod";
-import type { PaymentService, PaymentWish } from "../share/payment-service.ts";
+import type { PaymentService, PaymentWish, ServicePayment } from "../share/payment-service.ts";
 import { ServiceClient } from "./service-client.ts";
 
 const begunSchema = z.object({ id: z.string().regex(/^[\w-]{1,80}$/), checkoutUrl: z.url({ protocol: /^https?$/ }) });
-const stateSchema = z.object({ state: z.enum(PAYMENT_STATES) });
+const stateSchema = z.object({
+  state: z.enum(["begun", "paid", "refused", "abandoned"]),
+  minorUnits: z.number().int(),
+  currency: z.string(),
+});
 
 /** Payments by a service that speaks JSON over HTTP (docs/stand-ins.md); the one that ships with the app is made up. */
 export class PaymentClient implements PaymentService {
@@ -25,7 +28,7 @@ export class PaymentClient implements PaymentService {
     return this.#service.ask(begunSchema, "POST", "/payments", wish);
   }
 
-  async state(id: string): Promise<PaymentState> {
-    return (await this.#service.ask(stateSchema, "GET", `/payments/${id}`)).state;
+  async state(id: string): Promise<ServicePayment> {
+    return this.#service.ask(stateSchema, "GET", `/payments/${id}`);
   }
 }

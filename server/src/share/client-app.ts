@@ -4,21 +4,27 @@ import { commentWishSchema, enterSchema, paymentWishSchema } from "@humming-tide
 import { HummingTideError } from "@humming-tide/core";
 import express, { type Express, type Request, type Response } from "express";
 import helmet from "helmet";
+import type { DataFolder } from "../data-folder.ts";
 import { answerErrors } from "../http/errors.ts";
+import { refuseWithoutFolder } from "../http/folder-there.ts";
+import { closeIdleBodies } from "../http/idle-bodies.ts";
+import { jsonBody } from "../http/json-body.ts";
 import type { ClientVisits, ServedFilm } from "./client-visits.ts";
 
 /** Built with the page (npm run build). */
 const PAGE_FOLDER = fileURLToPath(new URL("../../../web/dist/client", import.meta.url));
-const BODY_LIMIT = "16kb";
+const BODY_LIMIT_BYTES = 16 * 1024;
 
 /**
  * What the world may reach: pages of clients and their films, nothing else. It is a server of its own beside the studio's, so that opening it to a network opens nothing of the studio. `address`: where it is served, without a slash at its end.
  */
-export function createClientApp(visits: ClientVisits, address: () => string): Express {
+export function createClientApp(visits: ClientVisits, address: () => string, folder: DataFolder): Express {
   const app = express();
   app.disable("x-powered-by");
   app.set("case sensitive routing", true);
   app.set("strict routing", true);
+  // A proxy in front, on this machine, says where a visitor comes from; nobody else is believed.
+  app.set("trust proxy", "loopback");
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -46,6 +52,7 @@ export function createClientApp(visits: ClientVisits, address: () => string): Ex
       referrerPolicy: { policy: "no-referrer" },
     }),
   );
+  app.use(closeIdleBodies, refuseWithoutFolder(folder));
   app.use((_request, response, next) => {
     response.set({ "Cache-Control": "no-store", "X-Robots-Tag": "noindex, nofollow" });
     next();
@@ -68,10 +75,10 @@ export function createClientApp(visits: ClientVisits, address: () => string): Ex
     );
   });
 
-  const json = express.json({ limit: BODY_LIMIT });
+  const json = jsonBody(BODY_LIMIT_BYTES);
   app.post("/p/:token/enter", json, async (request, response) => {
     const { pin } = enterSchema.parse(request.body);
-    response.json({ session: await visits.enter(request.params.token, pin) });
+    response.json({ session: await visits.enter(request.params.token, pin, request.ip ?? "") });
   });
   app.get("/p/:token/film", async (request, response) => {
     response.json(await visits.film(request.params.token, sessionOf(request)));

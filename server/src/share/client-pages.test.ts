@@ -2,19 +2,21 @@ import { copyFile, mkdir, readFile, rename } from "node:fs/promises";
 import { createServer, request as plainRequest, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import path from "node:path";
-import type { ClientFilm, PaymentState, StudioClientPage } from "@humming-tide/contract";
+import type { ClientFilm, StudioClientPage } from "@humming-tide/contract";
 import { type ClientOffer, FIRST_CLIENT_OFFER, mainOutput, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from "vitest";
 import { exportStore } from "../store/export-store.ts";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
 import { createClientApp } from "./client-app.ts";
 import { openClientPages } from "./open-client-pages.ts";
-import type { PaymentService, PaymentWish } from "./payment-service.ts";
+import type { PaymentService, PaymentWish, ServicePayment } from "./payment-service.ts";
 
 /** A service that does what it is told. */
 class ToldService implements PaymentService {
   readonly wishes: PaymentWish[] = [];
-  next: PaymentState = "begun";
+  next: ServicePayment["state"] = "begun";
+  /** What is paid, where it is another sum than was agreed. */
+  paidMinorUnits: number | null = null;
 
   begin(wish: PaymentWish): Promise<{ id: string; checkoutUrl: string }> {
     if (!this.wishes.some(({ key }) => key === wish.key)) this.wishes.push(wish);
@@ -22,8 +24,9 @@ class ToldService implements PaymentService {
     return Promise.resolve({ id: `service-${key}`, checkoutUrl: `http://127.0.0.1:9/checkout/${key}` });
   }
 
-  state(): Promise<PaymentState> {
-    return Promise.resolve(this.next);
+  state(id: string): Promise<ServicePayment> {
+    const { minorUnits, currency } = this.wishes.find(({ key }) => id === `service-${key}`)!;
+    return Promise.resolve({ state: this.next, minorUnits: this.paidMinorUnits ?? minorUnits, currency });
   }
 }
 
@@ -42,13 +45,8 @@ beforeAll(async () => {
   studio = await openFilmStudio(3, 8);
   await studio.studio.queue.start();
   service = new ToldService();
-  sides = openClientPages(
-    studio.studio,
-    service,
-    () => address,
-    () => now,
-  );
-  server = createServer(createClientApp(sides.visits, () => address));
+  sides = openClientPages(studio.studio, { service, address: () => address, now: () => now });
+  server = createServer(createClientApp(sides.visits, () => address, studio.studio.folder));
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
   address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   now = Date.now();
@@ -71,7 +69,7 @@ async function publishedShow(offer: Partial<ClientOffer>): Promise<{ showId: str
   const { id } = await shows.create("Regatta", document);
   if (showId) {
     const [made] = await queue.listForShow(showId);
-    const { job } = await exportStore.create(id, document, output);
+    const job = await exportStore.create(id, document, output);
     await mkdir(path.dirname(queue.filmPath(job)), { recursive: true });
     await copyFile(queue.filmPath(made!), queue.filmPath(job));
     await exportStore.update(job.id, { state: "done", progress: 1, bytes: made!.bytes });
@@ -216,7 +214,7 @@ describe("who gets in", () => {
     const codes = (await Promise.all(Array.from({ length: 12 }, () => enter("1111", own.token)))).map(
       ({ status }) => status,
     );
-    // Three were tried; then the page waits.
+    // Three were tried; then this visitor waits.
     expect(codes.sort()).toEqual([403, 403, 403, ...Array.from({ length: 9 }, () => 429)]);
     expect(await enter("0427", own.token)).toMatchObject({ status: 429, body: { code: "pin-locked" } });
     now += 2001;
@@ -226,12 +224,46 @@ describe("who gets in", () => {
     now += 2000;
     const session = (await enter("0427", own.token)).body["session"] as string;
     expect((await film(session, own.token)).title).toBe("Regatta");
-    expect((await sides.clientPages.get(own.showId)).page).toMatchObject({ wrongTries: 0, lockedUntil: null });
+    // The studio sees that somebody tried; nobody waits any more.
+    expect((await sides.clientPages.get(own.showId)).page).toMatchObject({
+      ...{ wrongTries: 4, lockedUntil: null, waitingVisitors: 0 },
+    });
     // Another PIN ends the session; so does another address.
     await sides.clientPages.change(own.showId, { ...PLAIN, pin: "9999" });
     expect((await ask("GET", `/p/${own.token}/film`, undefined, session)).status).toBe(401);
     await sides.clientPages.newAddress(own.showId);
     expect(await enter("9999", own.token)).toMatchObject({ status: 404, body: { code: "page-unknown" } });
+  });
+
+  it("holds who guesses, and not the client; the studio sees it and ends it", async () => {
+    const own = await publishedShow({});
+    await sides.clientPages.change(own.showId, { ...PLAIN, pin: "0427" });
+    const from = (visitor: string, pin: string): Promise<string> =>
+      sides.visits.enter(own.token, pin, visitor).then(
+        () => "in",
+        (error: { code: string }) => error.code,
+      );
+    for (let i = 0; i < 3; i++) expect(await from("198.51.100.1", "1111")).toBe("pin-wrong");
+    expect(await from("198.51.100.1", "0427")).toBe("pin-locked");
+    // Another visitor, and the same one from another network of the address space, are not held.
+    expect(await from("203.0.113.5", "0427")).toBe("in");
+    expect((await sides.clientPages.get(own.showId)).page).toMatchObject({ wrongTries: 3, waitingVisitors: 1 });
+    // A crowd that guesses is held together, also newcomers; whoever was let in before is not.
+    for (let i = 0; i < 25; i++) await from(`198.51.100.${i + 10}`, "2222");
+    expect(await from("198.51.100.99", "0427")).toBe("pin-locked");
+    expect(await from("203.0.113.5", "0427")).toBe("in");
+    expect((await sides.clientPages.get(own.showId)).page!.lockedUntil).not.toBeNull();
+    await sides.clientPages.endWaiting(own.showId);
+    expect(await from("198.51.100.99", "0427")).toBe("in");
+    expect(await from("198.51.100.1", "0427")).toBe("in");
+    expect((await sides.clientPages.get(own.showId)).page).toMatchObject({
+      ...{ wrongTries: 0, lockedUntil: null, waitingVisitors: 0 },
+    });
+    // After a day without wrong PINs the old ones are forgotten.
+    for (let i = 0; i < 3; i++) await from("198.51.100.7", "3333");
+    now += 24 * 3_600_000 + 1;
+    expect(await from("198.51.100.7", "3333")).toBe("pin-wrong");
+    expect(await from("198.51.100.7", "0427")).toBe("in");
   });
 
   it("is closed when it is hidden, over or its show deleted, also for who is in already; and open again after", async () => {

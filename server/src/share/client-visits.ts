@@ -3,14 +3,14 @@ import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
 import { seconds as asSeconds, frameAt, framesPerSecond } from "@humming-tide/core/time";
-import pLimit, { type LimitFunction } from "p-limit";
 import { clientPageStore, type StoredClientPage } from "../store/client-page-store.ts";
 import { preferenceStore } from "../store/preference-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import { Doors } from "./doors.ts";
 import type { Payments } from "./payments.ts";
-import { delaySeconds } from "./pin-delay.ts";
+import { FORGOTTEN_AFTER_MS, pageDelaySeconds, visitorDelaySeconds } from "./pin-delay.ts";
 import type { PublishedVersion, PublishedVersions } from "./published-versions.ts";
-import { isPin, isSession, isToken, newKey, newSession } from "./secrets.ts";
+import { isPin, isSession, isToken, newKey, newSession, visitorName } from "./secrets.ts";
 
 const SESSION_MS = 24 * 3_600_000;
 const MOST_COMMENTS = 1000;
@@ -35,14 +35,23 @@ export class ClientVisits {
   readonly #payments: Payments;
   readonly #now: () => number;
   #key: Promise<string> | null = null;
-  /** PINs of a page are tried one after the other: many at once would all pass before the delay begins. */
-  readonly #doors = new Map<string, LimitFunction>();
+  readonly #onChange: (showId: string) => void;
+  /** PINs and comments of a page come one after the other: many at once would all pass before a limit holds. */
+  readonly #doors = new Doors();
 
-  constructor(shows: ShowStore, versions: PublishedVersions, payments: Payments, now: () => number = Date.now) {
+  /** `onChange` hears of everything that the studio sees of a page. */
+  constructor(
+    shows: ShowStore,
+    versions: PublishedVersions,
+    payments: Payments,
+    onChange: (showId: string) => void,
+    now: () => number = Date.now,
+  ) {
     this.#shows = shows;
     this.#versions = versions;
     this.#payments = payments;
     this.#now = now;
+    this.#onChange = onChange;
   }
 
   /** Whose pages may show it in a frame. Throws `page-unknown`. */
@@ -51,55 +60,68 @@ export class ClientVisits {
   }
 
   /**
-   * Lets a visitor in. Throws `page-unknown`, `page-closed`, `pin-wanted` where none was given, `pin-wrong`, and `pin-locked` while no PIN is tried, not even the right one.
+   * Lets a visitor in. `from`: the network address that the visitor comes from. Throws `page-unknown`, `page-closed`, `pin-wanted` where none was given, `pin-wrong`, and `pin-locked` while no PIN of this visitor is tried, not even the right one.
    */
-  async enter(token: string, pin: string | null): Promise<string> {
+  async enter(token: string, pin: string | null, from: string): Promise<string> {
     const page = await this.#open(token);
     if (page.pin !== null) {
       if (pin === null) throw new HummingTideError("pin-wanted", "This film asks for a PIN.");
-      await this.#door(token)(() => this.#tryPin(token, pin));
+      await this.#doors.through(page.showId, () => this.#tryPin(token, pin, from));
     }
     return newSession(await this.#signingKey(), page, this.#now() + SESSION_MS);
   }
 
-  async #tryPin(token: string, pin: string): Promise<void> {
-    const { showId, pin: stored, wrongTries, lockedUntil } = await this.#open(token);
-    const wait = lockedUntil ? Math.ceil((lockedUntil.getTime() - this.#now()) / 1000) : 0;
+  async #tryPin(token: string, pin: string, from: string): Promise<void> {
+    const page = await this.#open(token);
+    const { showId, pin: stored } = page;
+    const name = visitorName(await this.#signingKey(), from);
+    const visitor = await clientPageStore.visitor(showId, name);
+    // Whoever knew the PIN before is not held by what others try.
+    const until = Math.max(visitor.lockedUntil?.getTime() ?? 0, visitor.letIn ? 0 : (page.lockedUntil?.getTime() ?? 0));
+    const wait = Math.ceil((until - this.#now()) / 1000);
     if (wait > 0)
       throw new HummingTideError("pin-locked", `After several wrong PINs this page waits for ${wait} more seconds.`);
     if (stored === null || (await isPin(pin, stored))) {
-      if (wrongTries > 0) await clientPageStore.change(showId, { wrongTries: 0, lockedUntil: null });
+      await clientPageStore.changeVisitor(showId, name, {
+        wrongTries: 0,
+        lockedUntil: null,
+        wrongAt: null,
+        letIn: true,
+      });
+      if (visitor.wrongTries > 0) this.#onChange(showId);
       return;
     }
-    const tries = wrongTries + 1;
-    const delay = delaySeconds(tries);
-    await clientPageStore.change(showId, {
+    const tries = 1 + this.#countingTries(visitor);
+    const pageTries = 1 + this.#countingTries(page);
+    const delay = visitorDelaySeconds(tries);
+    const lockAfter = (seconds: number): Date | null => (seconds > 0 ? new Date(this.#now() + 1000 * seconds) : null);
+    const wrongAt = new Date(this.#now());
+    await clientPageStore.changeVisitor(showId, name, {
+      ...visitor,
       wrongTries: tries,
-      lockedUntil: delay > 0 ? new Date(this.#now() + 1000 * delay) : null,
+      lockedUntil: lockAfter(delay),
+      wrongAt,
     });
+    await clientPageStore.change(showId, {
+      wrongTries: pageTries,
+      lockedUntil: lockAfter(pageDelaySeconds(pageTries)),
+      wrongAt,
+    });
+    this.#onChange(showId);
     throw new HummingTideError(
       "pin-wrong",
       delay > 0 ? `This is not the PIN. The next one can be tried in ${delay} seconds.` : "This is not the PIN.",
     );
   }
 
-  #door(token: string): LimitFunction {
-    let door = this.#doors.get(token);
-    if (!door) {
-      // Those that nobody stands at are forgotten.
-      for (const [other, { activeCount, pendingCount }] of this.#doors)
-        if (activeCount + pendingCount === 0) this.#doors.delete(other);
-      door = pLimit(1);
-      this.#doors.set(token, door);
-    }
-    return door;
+  #countingTries({ wrongTries, wrongAt }: { readonly wrongTries: number; readonly wrongAt: Date | null }): number {
+    return wrongAt !== null && this.#now() - wrongAt.getTime() > FORGOTTEN_AFTER_MS ? 0 : wrongTries;
   }
 
   /** All that the client's page shows. Throws as every visit does: `page-unknown`, `page-closed`, `session-ended`, `film-not-ready`. */
   async film(token: string, session: string): Promise<ClientFilm> {
     const { page, version } = await this.#visit(token, session);
-    const document = await this.#versions.document(version.page);
-    const plan = await this.#versions.plan(version.page);
+    const { document, plan } = await this.#versions.laid(version.page);
     const fps = framesPerSecond(plan.rate);
     const live = await this.#versions.live(page.showId);
     const { downloads, price, comments } = version.offer;
@@ -162,7 +184,12 @@ export class ClientVisits {
   /** Throws `comments-closed`, `comment-unknown` for a thread that is not there, `too-many-comments`, `version-unknown`. */
   async comment(token: string, session: string, wish: CommentWish): Promise<ClientComment> {
     const { page, version: newest } = await this.#visit(token, session);
-    const { showId } = page;
+    const comment = await this.#doors.through(page.showId, () => this.#addComment(page.showId, newest, wish));
+    this.#onChange(page.showId);
+    return comment;
+  }
+
+  async #addComment(showId: string, newest: PublishedVersion, wish: CommentWish): Promise<ClientComment> {
     if (!newest.offer.comments)
       throw new HummingTideError("comments-closed", "No comments are taken on this page at the moment.");
     const hour = new Date(this.#now() - 3_600_000);
@@ -187,7 +214,7 @@ export class ClientVisits {
     }
     const version = (await this.#versions.live(showId)).find(({ number }) => number === wish.version);
     if (!version) throw new HummingTideError("version-unknown", "This version of the film is not there any more.");
-    const { slots, rate, totalFrames } = await this.#versions.plan(version.page);
+    const { slots, rate, totalFrames } = (await this.#versions.laid(version.page)).plan;
     const seconds = Math.min(wish.seconds, (totalFrames - 1) / framesPerSecond(rate));
     const { slideId, round } = slots[slotIndexAt(slots, frameAt(asSeconds(seconds), rate))]!;
     return clientComment(
@@ -208,7 +235,7 @@ export class ClientVisits {
     const { downloads, price } = version.offer;
     if (!downloads) throw new HummingTideError("no-downloads", "This film can be watched here, but not downloaded.");
     if (price === null) throw new HummingTideError("nothing-to-pay", "This film is downloaded for free.");
-    const { title } = await this.#versions.document(version.page);
+    const { title } = (await this.#versions.laid(version.page)).document;
     return this.#payments.begin(page.showId, { key, price, what: title, returnUrl });
   }
 

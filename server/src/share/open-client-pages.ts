@@ -1,5 +1,5 @@
 import type { ExportQueue } from "../jobs/export-queue.ts";
-import type { MediaLibrary } from "../media/media-library.ts";
+import type { FilmPlanner } from "../media/film-planner.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { ClientVisits } from "./client-visits.ts";
 import type { PaymentService } from "./payment-service.ts";
@@ -7,17 +7,31 @@ import { Payments } from "./payments.ts";
 import { PublishedVersions } from "./published-versions.ts";
 import { StudioPages } from "./studio-pages.ts";
 
-/** Both sides of a studio's client pages. `address`: where they are served. */
+interface ClientPageSources {
+  readonly shows: ShowStore;
+  readonly queue: ExportQueue;
+  readonly planner: FilmPlanner;
+}
+
+interface ClientPageOptions {
+  readonly service: PaymentService | null;
+  /** Where client pages are served. */
+  readonly address: () => string;
+  /** Hears of everything that changes on the page of a show. */
+  readonly onChange?: (showId: string) => void;
+  readonly now?: () => number;
+}
+
+/** Both sides of a studio's client pages, and the payments that both look at. */
 export function openClientPages(
-  { shows, queue, library }: { readonly shows: ShowStore; readonly queue: ExportQueue; readonly library: MediaLibrary },
-  service: PaymentService | null,
-  address: () => string,
-  now?: () => number,
-): { readonly clientPages: StudioPages; readonly visits: ClientVisits } {
-  const payments = new Payments(service);
-  const versions = new PublishedVersions(shows, queue, library);
+  { shows, queue, planner }: ClientPageSources,
+  { service, address, onChange = () => undefined, now }: ClientPageOptions,
+): { readonly clientPages: StudioPages; readonly visits: ClientVisits; readonly payments: Payments } {
+  const payments = new Payments(service, onChange);
+  const versions = new PublishedVersions(shows, queue, planner);
   return {
-    clientPages: new StudioPages(shows, versions, payments, address),
-    visits: new ClientVisits(shows, versions, payments, now),
+    clientPages: new StudioPages(shows, versions, payments, address, onChange, now),
+    visits: new ClientVisits(shows, versions, payments, onChange, now),
+    payments,
   };
 }

@@ -10,10 +10,14 @@ export interface PaymentWish extends Price {
   readonly returnUrl: string;
 }
 
+export interface ServicePayment extends Price {
+  readonly state: Exclude<PaymentState, "differs">;
+}
+
 /** Whoever takes money for the studio. What the payer's browser says afterwards is never believed: the state is asked for here. */
 export interface PaymentService {
   /** Throws `service-unreachable`, `service-refused`. */
   begin(wish: PaymentWish): Promise<{ readonly id: string; readonly checkoutUrl: string }>;
-  /** Throws as `begin`. */
-  state(id: string): Promise<PaymentState>;
+  /** What came of a payment, and what sum it is about there. Throws as `begin`. */
+  state(id: string): Promise<ServicePayment>;
 }

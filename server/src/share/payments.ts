@@ -2,17 +2,25 @@ import type { ClientPayment, PaymentState } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import type { Price } from "@humming-tide/core/show";
 import { clientPageStore, type StoredPayment } from "../store/client-page-store.ts";
+import { Doors } from "./doors.ts";
 import type { PaymentService } from "./payment-service.ts";
 
 /** A payment that nobody has finished for so long is asked about no more. */
 const ASKED_FOR_MS = 24 * 3_600_000;
+/** Of one page at a time: the couple, and a parent or two. Whoever comes then goes on with the newest. */
+const MOST_OPEN = 3;
 
 /** What clients pay for downloads. One payment opens all versions of a film, those to come too. */
 export class Payments {
   readonly #service: PaymentService | null;
+  readonly #onChange: (showId: string) => void;
+  /** Two that begin at once would both be the last that may be open. */
+  readonly #doors = new Doors();
 
-  constructor(service: PaymentService | null) {
+  /** `onChange` hears when a payment begins or ends. */
+  constructor(service: PaymentService | null, onChange: (showId: string) => void) {
     this.#service = service;
+    this.#onChange = onChange;
   }
 
   get canBePaid(): boolean {
@@ -20,15 +28,26 @@ export class Payments {
   }
 
   /** Throws `already-paid`, `payment-unavailable` and what the service throws. The same key again is the same payment. */
-  async begin(
-    showId: string,
-    wish: { readonly key: string; readonly price: Price; readonly what: string; readonly returnUrl: string },
-  ): Promise<{ readonly id: string; readonly checkoutUrl: string }> {
+  begin(showId: string, wish: BeginPayment): Promise<{ readonly id: string; readonly checkoutUrl: string }> {
+    return this.#doors.through(showId, () => this.#begin(showId, wish));
+  }
+
+  async #begin(showId: string, wish: BeginPayment): Promise<{ readonly id: string; readonly checkoutUrl: string }> {
     const { key, price, what, returnUrl } = wish;
     if (!this.#service)
       throw new HummingTideError("payment-unavailable", "Nothing can be paid here at the moment. Please try later.");
     if (await this.isPaid(showId))
       throw new HummingTideError("already-paid", "This film is paid for already. Load the page again.");
+    const open = await this.#open(showId);
+    const newest = open[0];
+    if (open.length >= MOST_OPEN && newest && !open.some(({ requestKey }) => requestKey === key)) {
+      if (newest.checkoutUrl !== null && newest.minorUnits === price.minorUnits && newest.currency === price.currency)
+        return { id: newest.id, checkoutUrl: newest.checkoutUrl };
+      throw new HummingTideError(
+        "too-many-payments",
+        "Several payments of this film are open. Finish one of them, or try again tomorrow.",
+      );
+    }
     const payment = await clientPageStore.beginPayment(showId, key, price);
     if (payment.state !== "begun")
       throw new HummingTideError("payment-ended", "This payment has come to its end. Begin another one.");
@@ -37,7 +56,22 @@ export class Payments {
     // Our own name for it is the service's key: a request that is lost on the way can be sent again.
     const begun = await this.#service.begin({ key: payment.id, minorUnits, currency, what, returnUrl });
     await clientPageStore.changePayment(payment.id, { serviceId: begun.id, checkoutUrl: begun.checkoutUrl });
+    this.#onChange(showId);
     return { id: payment.id, checkoutUrl: begun.checkoutUrl };
+  }
+
+  /** Those that may still be finished, the newest first. */
+  async #open(showId: string): Promise<StoredPayment[]> {
+    await this.list(showId);
+    const payments = await clientPageStore.payments(showId);
+    return payments.filter((payment) => payment.state === "begun" && isRecent(payment));
+  }
+
+  /** Asks about everything that is open, for those who wait for it. */
+  async lookAgain(): Promise<void> {
+    if (!this.#service) return;
+    for (const showId of await clientPageStore.showsWithOpenPayments(new Date(Date.now() - ASKED_FOR_MS)))
+      await this.list(showId);
   }
 
   /** Each as its service knows it; one that cannot be asked stays as it was. The newest first. */
@@ -46,7 +80,7 @@ export class Payments {
     return Promise.all(
       payments.map(async (payment) => {
         const { id, minorUnits, currency, createdAt } = payment;
-        return { id, minorUnits, currency, createdAt, state: await this.#newestState(payment) };
+        return { id, minorUnits, currency, createdAt, state: await this.#newestState(showId, payment) };
       }),
     );
   }
@@ -55,11 +89,25 @@ export class Payments {
     return (await this.list(showId)).some(({ state }) => state === "paid");
   }
 
-  async #newestState({ id, state, serviceId, createdAt }: StoredPayment): Promise<PaymentState> {
-    if (state !== "begun" || !serviceId || !this.#service) return state;
-    if (Date.now() - Date.parse(createdAt) > ASKED_FOR_MS) return state;
-    const newest = await this.#service.state(serviceId).catch(() => state);
-    if (newest !== state) await clientPageStore.changePayment(id, { state: newest });
+  async #newestState(showId: string, payment: StoredPayment): Promise<PaymentState> {
+    const { id, state, serviceId } = payment;
+    if (state !== "begun" || !serviceId || !this.#service || !isRecent(payment)) return state;
+    const there = await this.#service.state(serviceId).catch(() => null);
+    if (there === null || there.state === state) return state;
+    // The price of the show may be another by now: what counts is what was agreed when this payment began.
+    const isAgreed = there.minorUnits === payment.minorUnits && there.currency === payment.currency;
+    const newest = there.state === "paid" && !isAgreed ? "differs" : there.state;
+    await clientPageStore.changePayment(id, { state: newest });
+    this.#onChange(showId);
     return newest;
   }
 }
+
+interface BeginPayment {
+  readonly key: string;
+  readonly price: Price;
+  readonly what: string;
+  readonly returnUrl: string;
+}
+
+const isRecent = ({ createdAt }: StoredPayment): boolean => Date.now() - Date.parse(createdAt) <= ASKED_FOR_MS;

@@ -1,24 +1,24 @@
 import { access } from "node:fs/promises";
 import { type ExportJob, VERSION_STATES } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { type FilmPlan, planOutput } from "@humming-tide/core/film";
-import {
-  type ClientOffer,
-  type FilmOutput,
-  offeredOutput,
-  type ShowDocument,
-  sameFilm,
-  type Watermark,
-} from "@humming-tide/core/show";
+import type { FilmPlan } from "@humming-tide/core/film";
+import { type ClientOffer, type FilmOutput, offeredOutput, type ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
+import { filmKeyOf } from "../documents/checked-document.ts";
 import type { ExportQueue } from "../jobs/export-queue.ts";
-import type { MediaLibrary } from "../media/media-library.ts";
+import type { FilmPlanner } from "../media/film-planner.ts";
 import { clientPageStore, type StoredVersion } from "../store/client-page-store.ts";
 import { exportStore } from "../store/export-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import { offeredFilms } from "./offered-films.ts";
 
-/** Plans kept of films that clients look at: they say which slide is seen when. */
-const KEPT_PLANS = 8;
+/** Films that clients look at, of which document and plan are kept: they say which slide is seen when. */
+const KEPT_FILMS = 8;
+
+export interface LaidFilm {
+  readonly document: ShowDocument;
+  readonly plan: FilmPlan;
+}
 
 /** A version with the films that were exported for it. */
 export interface PublishedVersion extends StoredVersion {
@@ -31,15 +31,15 @@ export interface PublishedVersion extends StoredVersion {
 export class PublishedVersions {
   readonly #shows: ShowStore;
   readonly #queue: ExportQueue;
-  readonly #library: MediaLibrary;
-  readonly #plans = new Map<string, Promise<FilmPlan>>();
+  readonly #planner: FilmPlanner;
+  readonly #laid = new Map<string, Promise<LaidFilm>>();
   /** Two at once would take the same number. */
   readonly #publishing = pLimit(1);
 
-  constructor(shows: ShowStore, queue: ExportQueue, library: MediaLibrary) {
+  constructor(shows: ShowStore, queue: ExportQueue, planner: FilmPlanner) {
     this.#shows = shows;
     this.#queue = queue;
-    this.#library = library;
+    this.#planner = planner;
   }
 
   /**
@@ -63,9 +63,10 @@ export class PublishedVersions {
   }
 
   async #filmFor(showId: string, document: ShowDocument, output: FilmOutput): Promise<string> {
-    for (const { job, document: exported } of await exportStore.listForShow(showId)) {
+    const filmKey = filmKeyOf(document);
+    for (const { job, filmKey: exported } of await exportStore.filmsOfShow(showId)) {
       if (VERSION_STATES[job.state] === "failed" || !isSameOutput(job.output, output)) continue;
-      if (!sameFilm(exported, document) || (job.state === "done" && !(await this.#hasFilm(job)))) continue;
+      if (exported !== filmKey || (job.state === "done" && !(await this.#hasFilm(job)))) continue;
       return job.id;
     }
     const [job] = await this.#queue.add(showId, document, [output]);
@@ -101,47 +102,28 @@ export class PublishedVersions {
   }
 
   /** The film of a version as it was laid. */
-  plan({ id }: Pick<ExportJob, "id">): Promise<FilmPlan> {
-    let plan = this.#plans.get(id);
-    if (!plan) {
-      plan = this.#planAnew(id);
-      this.#plans.set(id, plan);
-      plan.catch(() => this.#plans.delete(id));
-      for (const oldest of this.#plans.keys()) {
-        if (this.#plans.size <= KEPT_PLANS) break;
-        this.#plans.delete(oldest);
+  laid({ id }: Pick<ExportJob, "id">): Promise<LaidFilm> {
+    let laid = this.#laid.get(id);
+    if (!laid) {
+      laid = this.#layAnew(id);
+      this.#laid.set(id, laid);
+      laid.catch(() => this.#laid.delete(id));
+      for (const oldest of this.#laid.keys()) {
+        if (this.#laid.size <= KEPT_FILMS) break;
+        this.#laid.delete(oldest);
       }
     }
-    return plan;
+    return laid;
   }
 
-  async #planAnew(exportId: string): Promise<FilmPlan> {
-    const { job, document } = await exportStore.get(exportId);
-    return planOutput(document, job.output, await this.#library.filmFacts(document));
-  }
-
-  async document({ id }: Pick<ExportJob, "id">): Promise<ShowDocument> {
-    return (await exportStore.get(id)).document;
+  async #layAnew(exportId: string): Promise<LaidFilm> {
+    const [document, { output }] = await Promise.all([this.#queue.documentOf(exportId), exportStore.get(exportId)]);
+    return { document, plan: await this.#planner.plan(document, output) };
   }
 }
 
 const isLive = ({ page, download }: PublishedVersion): boolean =>
   page.state === "done" && (download === null || download.state === "done");
-
-/** The film of the page and the one for downloads: one and the same where both carry the same mark. */
-function offeredFilms(
-  output: FilmOutput,
-  { watermark, downloads }: Pick<ClientOffer, "watermark" | "downloads">,
-): { readonly page: FilmOutput; readonly download: FilmOutput | null } {
-  const marked = (isMarked: boolean | undefined): FilmOutput => ({
-    ...output,
-    id: "client-page",
-    watermark: isMarked && watermark ? plainMark(watermark) : null,
-  });
-  return { page: marked(watermark?.onPage), download: downloads ? marked(watermark?.onDownloads) : null };
-}
-
-const plainMark = ({ text, place, strength }: Watermark): Watermark => ({ text, place, strength });
 
 /** Whether two outputs make the same file: what they are called is no matter. */
 function isSameOutput(a: FilmOutput, b: FilmOutput): boolean {

@@ -1,7 +1,7 @@
 import { createHmac } from "node:crypto";
 import { expect, it } from "vitest";
-import { delaySeconds } from "./pin-delay.ts";
-import { hashPin, isPin, isSession, isToken, newSession, newToken } from "./secrets.ts";
+import { pageDelaySeconds, visitorDelaySeconds } from "./pin-delay.ts";
+import { hashPin, isPin, isSession, isToken, newSession, newToken, visitorName } from "./secrets.ts";
 
 it("gives addresses that nobody guesses: 24 bytes, never the same", () => {
   const tokens = new Set(Array.from({ length: 2000 }, newToken));
@@ -36,9 +36,27 @@ it("signs a session for one page, one PIN and one day", () => {
     expect(isSession("key", scope, forged, 0)).toBe(false);
 });
 
-it("makes trying all PINs of four digits take longer than a year", () => {
-  const delays = Array.from({ length: 10_000 }, (_, tries) => delaySeconds(tries));
-  expect(delays.slice(0, 8)).toEqual([0, 0, 0, 2, 4, 8, 16, 32]);
-  for (let tries = 1; tries < delays.length; tries++) expect(delays[tries]).toBeGreaterThanOrEqual(delays[tries - 1]!);
-  expect(delays.reduce((sum, seconds) => sum + seconds, 0)).toBeGreaterThan(365 * 86_400);
+it("makes trying all PINs of four digits take longer than a year, by one visitor or by all of a page", () => {
+  for (const [delayOf, first] of [
+    [visitorDelaySeconds, [0, 0, 0, 2, 4, 8, 16, 32]],
+    [pageDelaySeconds, [...Array.from({ length: 21 }, () => 0), 2, 4]],
+  ] as const) {
+    const delays = Array.from({ length: 10_000 }, (_, tries) => delayOf(tries));
+    expect(delays.slice(0, first.length)).toEqual(first);
+    for (let tries = 1; tries < delays.length; tries++)
+      expect(delays[tries]).toBeGreaterThanOrEqual(delays[tries - 1]!);
+    expect(delays.reduce((sum, seconds) => sum + seconds, 0)).toBeGreaterThan(365 * 86_400);
+  }
+});
+
+it("knows a visitor by the address, or in IPv6 by its network, and keeps neither", () => {
+  const name = (address: string): string => visitorName("key", address);
+  expect(name("203.0.113.7")).not.toContain("203");
+  expect(name("::ffff:203.0.113.7")).toBe(name("203.0.113.7"));
+  expect(name("203.0.113.8")).not.toBe(name("203.0.113.7"));
+  // One household (RFC 4291, 2.5.4), written in several ways (RFC 5952).
+  expect(name("2001:db8:0:1:aa::7")).toBe(name("2001:db8:0:1:bb:cc:dd:ee"));
+  expect(name("2001:db8::1:0:0:0:7")).toBe(name("2001:0DB8:0000:0001::9"));
+  expect(name("2001:db8:0:2::7")).not.toBe(name("2001:db8:0:1::7"));
+  expect(visitorName("other key", "203.0.113.7")).not.toBe(name("203.0.113.7"));
 });

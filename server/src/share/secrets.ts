@@ -22,6 +22,29 @@ export async function isPin(pin: string, stored: string): Promise<boolean> {
   return own.length === hash!.length && timingSafeEqual(own, hash!);
 }
 
+const IPV6_NETWORK_GROUPS = 4;
+
+/**
+ * What a visitor is called in the database: a keyed hash of the network address, so that addresses are not kept. Of an IPv6 address only
+ * the network counts (64 bits, RFC 4291): a household has all the others.
+ */
+export function visitorName(key: string, from: string): string {
+  const address = from.replace(/^::ffff:(?=\d+\.)/i, "");
+  const place = address.includes(":") ? ipv6Network(address) : address;
+  return createHmac("sha256", key).update(`visitor ${place}`).digest("base64url");
+}
+
+function ipv6Network(address: string): string {
+  const [head = "", tail] = address.toLowerCase().split("%")[0]!.split("::");
+  const groups = head === "" ? [] : head.split(":");
+  const rest = tail ? tail.split(":") : [];
+  const zeros = Array.from({ length: tail === undefined ? 0 : 8 - groups.length - rest.length }, () => "0");
+  return [...groups, ...zeros, ...rest]
+    .slice(0, IPV6_NETWORK_GROUPS)
+    .map((group) => group.replace(/^0+(?=.)/, ""))
+    .join(":");
+}
+
 /** What a session lets in to: one page, as long as its address and its PIN are what they were. */
 export interface SessionScope {
   readonly token: string;

@@ -1,9 +1,10 @@
 import type { ChangeClientPage, StudioClientPage, StudioComment, StudioVersion } from "@humming-tide/contract";
 import { VERSION_STATES } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { sameFilm } from "@humming-tide/core/show";
+import { filmKeyOf } from "../documents/checked-document.ts";
 import { escapedHtml } from "../escaped-html.ts";
 import { clientPageStore, type StoredClientPage } from "../store/client-page-store.ts";
+import { exportStore } from "../store/export-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import type { Payments } from "./payments.ts";
 import type { PublishedVersion, PublishedVersions } from "./published-versions.ts";
@@ -15,26 +16,40 @@ export class StudioPages {
   readonly #versions: PublishedVersions;
   readonly #payments: Payments;
   readonly #address: () => string;
+  readonly #onChange: (showId: string) => void;
+  readonly #now: () => number;
 
-  /** `address`: where client pages are served, without a slash at its end. */
-  constructor(shows: ShowStore, versions: PublishedVersions, payments: Payments, address: () => string) {
+  /** `address`: where client pages are served, without a slash at its end. `onChange` hears of every change of a page. */
+  constructor(
+    shows: ShowStore,
+    versions: PublishedVersions,
+    payments: Payments,
+    address: () => string,
+    onChange: (showId: string) => void,
+    now: () => number = Date.now,
+  ) {
     this.#shows = shows;
     this.#versions = versions;
     this.#payments = payments;
     this.#address = address;
+    this.#onChange = onChange;
+    this.#now = now;
   }
 
   async get(showId: string): Promise<StudioClientPage> {
     await this.#shows.revision(showId);
     const page = await clientPageStore.ofShow(showId);
-    // Asked for every few seconds: most shows have none, and then nothing else is looked at.
+    // Most shows have none, and then nothing else is looked at.
     if (!page) return this.#noPage(showId);
     const { document } = await this.#shows.get(showId);
     const versions = await this.#versions.list(showId);
-    const newest = versions[0] ? await this.#versions.document(versions[0].page) : null;
-    const isNewest = newest !== null && sameFilm(newest, document) && sameOffer(versions[0]!, document);
+    const newest = versions[0];
+    const isNewest =
+      newest !== undefined &&
+      (await exportStore.filmKey(newest.page.id)) === filmKeyOf(document) &&
+      sameOffer(newest, document);
     return {
-      page: this.#pageOf(page, document.title),
+      page: this.#pageOf(page, document.title, await clientPageStore.countWaitingVisitors(showId, new Date(this.#now()))),
       versions: versions.map((version, index) => versionOf(version, index === 0 && isNewest)),
       comments: await clientPageStore.comments(showId),
       payments: await this.#payments.list(showId),
@@ -47,7 +62,7 @@ export class StudioPages {
     return { page: null, versions: [], comments: [], payments, canBePaid: this.#payments.canBePaid };
   }
 
-  #pageOf(stored: StoredClientPage, title: string): NonNullable<StudioClientPage["page"]> {
+  #pageOf(stored: StoredClientPage, title: string, waitingVisitors: number): NonNullable<StudioClientPage["page"]> {
     const { token, pin, shown, expiresAt, embedOrigins, wrongTries, lockedUntil } = stored;
     const address = `${this.#address()}/p/${token}`;
     return {
@@ -58,7 +73,8 @@ export class StudioPages {
       embedOrigins: [...embedOrigins],
       embedCode: embedCode(address, title),
       wrongTries,
-      lockedUntil: lockedUntil && lockedUntil > new Date() ? lockedUntil.toISOString() : null,
+      lockedUntil: lockedUntil && lockedUntil.getTime() > this.#now() ? lockedUntil.toISOString() : null,
+      waitingVisitors,
     };
   }
 
@@ -69,31 +85,44 @@ export class StudioPages {
     const stored = (await clientPageStore.ofShow(showId))!;
     const expires = expiresAt === null ? null : new Date(expiresAt);
     await clientPageStore.change(showId, { shown, expiresAt: expires, embedOrigins });
-    if (pin === undefined) return;
-    await clientPageStore.change(showId, {
-      pin: pin === null ? null : await hashPin(pin),
-      keyVersion: stored.keyVersion + 1,
-      wrongTries: 0,
-      lockedUntil: null,
-    });
+    if (pin !== undefined) {
+      await clientPageStore.change(showId, {
+        pin: pin === null ? null : await hashPin(pin),
+        keyVersion: stored.keyVersion + 1,
+        ...NO_WRONG_TRIES,
+      });
+      await clientPageStore.forgetVisitors(showId, { isNewPin: true });
+    }
+    this.#onChange(showId);
+  }
+
+  /** Ends every wait after wrong PINs, of the page and of its visitors. Throws `no-client-page`. */
+  async endWaiting(showId: string): Promise<void> {
+    await this.#page(showId);
+    await clientPageStore.change(showId, NO_WRONG_TRIES);
+    await clientPageStore.forgetVisitors(showId, { isNewPin: false });
+    this.#onChange(showId);
   }
 
   /** The old address leads nowhere from now on. Throws `no-client-page`. */
   async newAddress(showId: string): Promise<void> {
     const { keyVersion } = await this.#page(showId);
     await clientPageStore.change(showId, { token: newToken(), keyVersion: keyVersion + 1 });
+    this.#onChange(showId);
   }
 
   /** With its versions and comments; what was paid stays on record. */
   async remove(showId: string): Promise<void> {
     await this.#shows.get(showId);
     await clientPageStore.remove(showId);
+    this.#onChange(showId);
   }
 
   /** Throws `no-client-page`, and what publishing throws. */
   async publish(showId: string, note: string): Promise<void> {
     await this.#page(showId);
     await this.#versions.publish(showId, note);
+    this.#onChange(showId);
   }
 
   /** An answer stands at the place of what it answers. Throws `comment-unknown`. */
@@ -103,14 +132,17 @@ export class StudioPages {
     if (!comment) throw unknownComment();
     const { version, seconds, slideId, round } = comment;
     const threadId = comment.threadId ?? comment.id;
-    return clientPageStore.addComment(showId, {
+    const answer = await clientPageStore.addComment(showId, {
       ...{ threadId, from: "studio", name: "Studio", text, version, seconds, slideId, round },
     });
+    this.#onChange(showId);
+    return answer;
   }
 
   /** Throws `comment-unknown`. */
   async mark(showId: string, commentId: string, done: boolean): Promise<void> {
     if (!(await clientPageStore.markComment(showId, commentId, done))) throw unknownComment();
+    this.#onChange(showId);
   }
 
   async #page(showId: string): Promise<StoredClientPage> {
@@ -120,6 +152,8 @@ export class StudioPages {
     return page;
   }
 }
+
+const NO_WRONG_TRIES = { wrongTries: 0, lockedUntil: null, wrongAt: null };
 
 const unknownComment = (): HummingTideError =>
   new HummingTideError("comment-unknown", "This comment is not there any more.");

@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import type { ClientPayment, PaymentState, StudioComment } from "@humming-tide/contract";
 import { type ClientOffer, clientOfferSchema } from "@humming-tide/core/show";
 import { Op } from "sequelize";
-import { ClientCommentRow, ClientPageRow, ClientPaymentRow, ClientVersionRow } from "./database.ts";
+import { ClientCommentRow, ClientPageRow, ClientPaymentRow, ClientVersionRow, ClientVisitorRow } from "./database.ts";
 
 export interface StoredClientPage {
   readonly showId: string;
@@ -14,7 +14,19 @@ export interface StoredClientPage {
   readonly embedOrigins: readonly string[];
   readonly wrongTries: number;
   readonly lockedUntil: Date | null;
+  readonly wrongAt: Date | null;
 }
+
+/** What a page knows of a visitor. */
+export interface StoredVisitor {
+  readonly wrongTries: number;
+  readonly lockedUntil: Date | null;
+  readonly wrongAt: Date | null;
+  /** The visitor knew the PIN once. */
+  readonly letIn: boolean;
+}
+
+const NEW_VISITOR: StoredVisitor = { wrongTries: 0, lockedUntil: null, wrongAt: null, letIn: false };
 
 export interface StoredVersion {
   readonly number: number;
@@ -47,7 +59,7 @@ export const clientPageStore = {
     const fresh = { pin: null, keyVersion: 1, shown: true, expiresAt: null, embedOrigins: "[]" };
     await ClientPageRow.findOrCreate({
       where: { showId },
-      defaults: { showId, token, ...fresh, wrongTries: 0, lockedUntil: null },
+      defaults: { showId, token, ...fresh, wrongTries: 0, lockedUntil: null, wrongAt: null },
     });
   },
 
@@ -59,9 +71,32 @@ export const clientPageStore = {
   /** Closes the page for good: its address leads nowhere, and what was said on it is gone. */
   async remove(showId: string): Promise<void> {
     const where = { showId };
+    await ClientVisitorRow.destroy({ where });
     await ClientCommentRow.destroy({ where });
     await ClientVersionRow.destroy({ where });
     await ClientPageRow.destroy({ where });
+  },
+
+  async visitor(showId: string, visitor: string): Promise<StoredVisitor> {
+    const row = await ClientVisitorRow.findOne({ where: { showId, visitor } });
+    if (!row) return NEW_VISITOR;
+    const { wrongTries, lockedUntil, wrongAt, letIn } = row;
+    return { wrongTries, lockedUntil, wrongAt, letIn };
+  },
+
+  async changeVisitor(showId: string, visitor: string, change: StoredVisitor): Promise<void> {
+    await ClientVisitorRow.upsert({ showId, visitor, ...change });
+  },
+
+  /** Visitors who wait after wrong PINs. */
+  async countWaitingVisitors(showId: string, now: Date): Promise<number> {
+    return ClientVisitorRow.count({ where: { showId, lockedUntil: { [Op.gt]: now } } });
+  },
+
+  /** Nobody waits any more; with a new PIN, nobody is known to have been let in either. */
+  async forgetVisitors(showId: string, { isNewPin }: { readonly isNewPin: boolean }): Promise<void> {
+    if (isNewPin) await ClientVisitorRow.destroy({ where: { showId } });
+    else await ClientVisitorRow.update({ wrongTries: 0, lockedUntil: null, wrongAt: null }, { where: { showId } });
   },
 
   /** The newest first. */
@@ -122,6 +157,13 @@ export const clientPageStore = {
     return toPayment(row);
   },
 
+  /** Shows of payments that were begun after an instant and have not ended. */
+  async showsWithOpenPayments(after: Date): Promise<string[]> {
+    const where = { state: "begun", createdAt: { [Op.gt]: after } };
+    const rows = await ClientPaymentRow.findAll({ attributes: ["showId"], where, group: ["showId"] });
+    return rows.map(({ showId }) => showId);
+  },
+
   async changePayment(
     id: string,
     change: { readonly state?: PaymentState; readonly serviceId?: string; readonly checkoutUrl?: string },
@@ -140,12 +182,14 @@ const toPage = (row: ClientPageRow): StoredClientPage => ({
   embedOrigins: JSON.parse(row.embedOrigins) as string[],
   wrongTries: row.wrongTries,
   lockedUntil: row.lockedUntil,
+  wrongAt: row.wrongAt,
 });
 
 const toVersion = (row: ClientVersionRow): StoredVersion => ({
   number: row.number,
   note: row.note,
-  offer: clientOfferSchema.parse(JSON.parse(row.offer)),
+  // Of before there was a choice: then the page always played the film itself.
+  offer: clientOfferSchema.parse({ pageFilm: "full", ...(JSON.parse(row.offer) as object) }),
   pageExportId: row.pageExportId,
   downloadExportId: row.downloadExportId,
   createdAt: row.createdAt,

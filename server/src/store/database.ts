@@ -14,6 +14,13 @@ export class ShowRow extends Model<InferAttributes<ShowRow>, InferCreationAttrib
   declare id: string;
   declare revision: number;
   declare document: string;
+  /** StoredSummary as JSON; null: not summed up yet. */
+  declare summary: string | null;
+  /** Of CheckedDocument; null where the document cannot be read. */
+  declare filmKey: string | null;
+  /** How long the film of `filmRevision` is; null: it has none. */
+  declare filmSeconds: number | null;
+  declare filmRevision: number | null;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
   declare archivedAt: Date | null;
@@ -53,6 +60,8 @@ export class ProxyRow extends Model<InferAttributes<ProxyRow>, InferCreationAttr
   declare sha256: string;
   declare state: string;
   declare error: string | null;
+  /** How often making it was begun and not ended. */
+  declare tries: CreationOptional<number>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -86,6 +95,8 @@ export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAt
   declare measurement: string | null;
   declare output: string | null;
   declare copiedTo: string | null;
+  declare filmKey: string | null;
+  declare fileName: string | null;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -103,6 +114,21 @@ export class ClientPageRow extends Model<InferAttributes<ClientPageRow>, InferCr
   declare embedOrigins: string;
   declare wrongTries: number;
   declare lockedUntil: Date | null;
+  declare wrongAt: Date | null;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** Whoever tried a PIN of a client page, by a hash of where they came from. */
+export class ClientVisitorRow extends Model<
+  InferAttributes<ClientVisitorRow>,
+  InferCreationAttributes<ClientVisitorRow>
+> {
+  declare showId: string;
+  declare visitor: string;
+  declare wrongTries: number;
+  declare lockedUntil: Date | null;
+  declare wrongAt: Date | null;
+  declare letIn: boolean;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -207,6 +233,10 @@ export async function openDatabase(path: string): Promise<Sequelize> {
       id: { ...text(), primaryKey: true },
       revision: integer(),
       document: text(),
+      summary: optionalText(),
+      filmKey: optionalText(),
+      filmSeconds: { type: DataTypes.DOUBLE, allowNull: true },
+      filmRevision: { type: DataTypes.INTEGER, allowNull: true },
       createdAt: date(),
       updatedAt: date(),
       archivedAt: optionalDate(),
@@ -246,7 +276,13 @@ export async function openDatabase(path: string): Promise<Sequelize> {
     { ...options, tableName: "intake_files", updatedAt: false },
   );
   ProxyRow.init(
-    { sha256: { ...text(), primaryKey: true }, state: text(), error: optionalText(), createdAt: date() },
+    {
+      sha256: { ...text(), primaryKey: true },
+      state: text(),
+      error: optionalText(),
+      tries: { ...integer(), defaultValue: 0 },
+      createdAt: date(),
+    },
     { ...options, tableName: "proxies", updatedAt: false },
   );
   SongNotesRow.init(
@@ -273,6 +309,8 @@ export async function openDatabase(path: string): Promise<Sequelize> {
       measurement: optionalText(),
       output: optionalText(),
       copiedTo: optionalText(),
+      filmKey: optionalText(),
+      fileName: optionalText(),
       createdAt: date(),
     },
     { ...options, tableName: "exports", updatedAt: false },
@@ -288,9 +326,22 @@ export async function openDatabase(path: string): Promise<Sequelize> {
       embedOrigins: text(),
       wrongTries: integer(),
       lockedUntil: optionalDate(),
+      wrongAt: optionalDate(),
       createdAt: date(),
     },
     { ...options, tableName: "client_pages", updatedAt: false },
+  );
+  ClientVisitorRow.init(
+    {
+      showId: { ...text(), primaryKey: true },
+      visitor: { ...text(), primaryKey: true },
+      wrongTries: integer(),
+      lockedUntil: optionalDate(),
+      wrongAt: optionalDate(),
+      letIn: truth(),
+      createdAt: date(),
+    },
+    { ...options, tableName: "client_visitors", updatedAt: false },
   );
   ClientVersionRow.init(
     {

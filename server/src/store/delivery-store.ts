@@ -48,7 +48,7 @@ export const deliveryStore = {
 };
 
 async function toStored(row: DeliveryRow): Promise<StoredDelivery> {
-  const { job } = await exportStore.get(row.exportId);
+  const job = await exportStore.get(row.exportId);
   const delivery = deliverySchema.parse({
     id: row.id,
     showId: row.showId,

@@ -1,18 +1,25 @@
 import { randomUUID } from "node:crypto";
 import { type ExportJob, exportJobSchema, type FilmMeasurement } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { type FilmOutput, isVideo, mainOutput, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
-import { safeFileName } from "../file-names.ts";
+import type { FilmOutput, ShowDocument } from "@humming-tide/core/show";
+import { exportFacts } from "../documents/export-facts.ts";
 import { ExportRow } from "./database.ts";
 
-export interface StoredExport {
+/** Everything but the document, which is large and seldom wanted. */
+const LISTED = { attributes: { exclude: ["document"] } };
+type ListedExport = Omit<ExportRow, "document">;
+
+export interface ListedFilm {
   readonly job: ExportJob;
-  /** The show as it was when the export was asked for: later edits do not reach a running export. */
-  readonly document: ShowDocument;
+  /** The same for exports and shows that make the same films (documents/checked-document.ts). */
+  readonly filmKey: string | null;
 }
 
+/** An export that brings the server down is begun this often. */
+export const MOST_TRIES = 3;
+
 export const exportStore = {
-  async create(showId: string, document: ShowDocument, output: FilmOutput): Promise<StoredExport> {
+  async create(showId: string, document: ShowDocument, output: FilmOutput): Promise<ExportJob> {
     const row = await ExportRow.create({
       id: randomUUID(),
       showId,
@@ -24,50 +31,66 @@ export const exportStore = {
       restarts: 0,
       bytes: null,
       measurement: null,
-      output: JSON.stringify(output),
       copiedTo: null,
+      ...exportFacts(document, output),
     });
-    return toStoredExport(row);
+    return toJob(row);
   },
 
-  async get(id: string): Promise<StoredExport> {
-    const row = await ExportRow.findByPk(id);
-    if (!row) throw new HummingTideError("export-unknown", "There is no export at this address.");
-    return toStoredExport(row);
+  /** Throws `export-unknown`. */
+  async get(id: string): Promise<ExportJob> {
+    const row = await ExportRow.findByPk(id, LISTED);
+    if (!row) throw unknownExport();
+    return toJob(row);
   },
 
-  async listForShow(showId: string): Promise<StoredExport[]> {
-    return (await ExportRow.findAll({ where: { showId }, order: [["createdAt", "DESC"]] })).map(toStoredExport);
+  /** The show as it was when the export was asked for, as text: later edits do not reach a running export. Throws `export-unknown`. */
+  async documentText(id: string): Promise<string> {
+    const row = await ExportRow.findByPk(id, { attributes: ["document"] });
+    if (!row) throw unknownExport();
+    return row.document;
   },
 
-  /** The newest finished export of each show, by show id. */
-  async finished(): Promise<Map<string, ShowDocument>> {
-    const rows = await ExportRow.findAll({ where: { state: "done" }, order: [["createdAt", "ASC"]] });
-    return new Map(rows.map((row) => [row.showId, readShowDocument(JSON.parse(row.document))]));
+  /** The newest first. */
+  async listForShow(showId: string): Promise<ExportJob[]> {
+    return (await exportStore.filmsOfShow(showId)).map(({ job }) => job);
   },
 
-  async nextQueued(): Promise<StoredExport | null> {
-    const row = await ExportRow.findOne({ where: { state: "queued" }, order: [["createdAt", "ASC"]] });
-    return row ? toStoredExport(row) : null;
+  /** The same with what tells whether they are still the show's films. */
+  async filmsOfShow(showId: string): Promise<ListedFilm[]> {
+    const rows = await ExportRow.findAll({ where: { showId }, order: [["createdAt", "DESC"]], ...LISTED });
+    return rows.map((row) => ({ job: toJob(row), filmKey: row.filmKey }));
+  },
+
+  async filmKey(id: string): Promise<string | null> {
+    return (await ExportRow.findByPk(id, { attributes: ["filmKey"] }))?.filmKey ?? null;
+  },
+
+  async nextQueued(): Promise<ExportJob | null> {
+    const row = await ExportRow.findOne({ where: { state: "queued" }, order: [["createdAt", "ASC"]], ...LISTED });
+    return row ? toJob(row) : null;
   },
 
   /** What is queued or running. */
-  async waiting(): Promise<StoredExport[]> {
-    return (await ExportRow.findAll({ where: { state: ["queued", "running"] } })).map(toStoredExport);
+  async waiting(): Promise<ExportJob[]> {
+    return (await ExportRow.findAll({ where: { state: ["queued", "running"] }, ...LISTED })).map(toJob);
   },
 
-  /** Exports that were running when the server stopped go back into the queue. Returns how many. */
-  async requeueInterrupted(): Promise<number> {
-    const rows = await ExportRow.findAll({ where: { state: "running" } });
-    for (const row of rows) {
-      await row.update({
-        state: "queued",
-        progress: 0,
-        step: "Starting again after the server had stopped",
-        restarts: row.restarts + 1,
-      });
+  /**
+   * Exports that were running when the server was killed go back into the queue; one that has been running at `MOST_TRIES` such ends
+   * may be what brings the server down, and stays failed.
+   */
+  async requeueInterrupted(): Promise<void> {
+    for (const row of await ExportRow.findAll({ where: { state: "running" }, ...LISTED })) {
+      const restarts = row.restarts + 1;
+      const failed = {
+        state: "failed",
+        step: "Failed",
+        error: `The server stopped ${MOST_TRIES} times while this film was made, so it is not begun again by itself. The machine may lack memory: export fewer or smaller films at a time.`,
+      };
+      const queued = { state: "queued", step: "Starting again after the server had stopped" };
+      await row.update({ ...(restarts < MOST_TRIES ? queued : failed), progress: 0, restarts });
     }
-    return rows.length;
   },
 
   async update(
@@ -84,27 +107,12 @@ export const exportStore = {
   },
 };
 
-/** Documents of exports never change, and are asked for again and again by whoever watches a client page. */
-const documents = new Map<string, ShowDocument>();
-const KEPT_DOCUMENTS = 24;
+const unknownExport = (): HummingTideError =>
+  new HummingTideError("export-unknown", "There is no export at this address.");
 
-function documentOf({ id, document: text }: ExportRow): ShowDocument {
-  const document = documents.get(id) ?? readShowDocument(JSON.parse(text));
-  // Moved to the end: last used, last dropped.
-  documents.delete(id);
-  documents.set(id, document);
-  for (const oldest of documents.keys()) {
-    if (documents.size <= KEPT_DOCUMENTS) break;
-    documents.delete(oldest);
-  }
-  return document;
-}
-
-function toStoredExport(row: ExportRow): StoredExport {
-  const document = documentOf(row);
-  // Rows of before outputs had names say less, or nothing: they were as the show itself.
-  const output = { ...mainOutput(document), ...(row.output ? (JSON.parse(row.output) as Partial<FilmOutput>) : {}) };
-  const job = exportJobSchema.parse({
+function toJob(row: ListedExport): ExportJob {
+  if (row.fileName === null || row.output === null) throw new Error(`Export ${row.id} was not summed up`);
+  return exportJobSchema.parse({
     id: row.id,
     showId: row.showId,
     state: row.state,
@@ -113,26 +121,11 @@ function toStoredExport(row: ExportRow): StoredExport {
     secondsLeft: null,
     error: row.error,
     restarts: row.restarts,
-    fileName: filmFileName(document, output),
-    output,
+    fileName: row.fileName,
+    output: JSON.parse(row.output) as unknown,
     bytes: row.bytes,
     createdAt: row.createdAt.toISOString(),
     copiedTo: row.copiedTo,
     measurement: row.measurement ? (JSON.parse(row.measurement) as unknown) : null,
   });
-  return { job, document };
-}
-
-/** Of the file that an output is handed over as. */
-export const fileEnding = ({ container }: Pick<FilmOutput, "container">): string =>
-  isVideo(container) ? container : "zip";
-
-/** "Closing night, Vertical teaser 1080x1920.mp4". */
-function filmFileName(document: ShowDocument, output: FilmOutput): string {
-  const {
-    name,
-    size: { width, height },
-  } = output;
-  const size = width * 9 === height * 16 ? `${height}p` : `${width}x${height}`;
-  return `${safeFileName(`${document.title.slice(0, 60)}, ${name}`, "Film")} ${size}.${fileEnding(output)}`;
 }

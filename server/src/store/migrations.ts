@@ -125,4 +125,28 @@ export const migrations: readonly Migration[] = [
         service_id TEXT, created_at DATETIME NOT NULL)`,
     ),
   },
+  {
+    name: "008-summaries",
+    leaves: { table: "shows", column: "summary" },
+    // Null until they are summed up (documents/sum-up.ts), which needs more than statements.
+    up: statements(
+      "ALTER TABLE shows ADD COLUMN film_key TEXT",
+      "ALTER TABLE shows ADD COLUMN film_seconds REAL",
+      "ALTER TABLE shows ADD COLUMN film_revision INTEGER",
+      "ALTER TABLE shows ADD COLUMN summary TEXT",
+      "ALTER TABLE exports ADD COLUMN film_key TEXT",
+      "ALTER TABLE exports ADD COLUMN file_name TEXT",
+      "ALTER TABLE proxies ADD COLUMN tries INTEGER NOT NULL DEFAULT 0",
+      "CREATE INDEX exports_done ON exports (show_id, created_at) WHERE state = 'done'",
+    ),
+  },
+  {
+    name: "009-visitors",
+    leaves: { table: "client_visitors" },
+    up: statements(
+      `CREATE TABLE client_visitors (show_id TEXT NOT NULL REFERENCES shows(id), visitor TEXT NOT NULL, wrong_tries INTEGER NOT NULL,
+        locked_until DATETIME, wrong_at DATETIME, let_in INTEGER NOT NULL, created_at DATETIME NOT NULL, PRIMARY KEY (show_id, visitor))`,
+      "ALTER TABLE client_pages ADD COLUMN wrong_at DATETIME",
+    ),
+  },
 ];

@@ -1,40 +1,44 @@
 import { randomUUID } from "node:crypto";
-import { promisify } from "node:util";
-import { deflate, inflate } from "node:zlib";
 import { DELETED_DAYS, type RevisionPage, type ShowPlace } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import {
-  describeChange,
-  hasPicture,
-  newShowDocument,
-  readShowDocument,
-  type ShowDocument,
-} from "@humming-tide/core/show";
+import { newShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import { Op, type Sequelize, type Transaction } from "sequelize";
+import type { Background } from "../background/background.ts";
+import type { CheckedDocument } from "../documents/checked-document.ts";
 import { asStorageError } from "../storage-errors.ts";
 import {
   ClientCommentRow,
   ClientPageRow,
   ClientPaymentRow,
   ClientVersionRow,
+  ClientVisitorRow,
   DeliveryRow,
   ExportRow,
   IntakeRow,
   RevisionRow,
   ShowRow,
 } from "./database.ts";
+import type { StoredSummary } from "./show-listings.ts";
 
-const pack = promisify(deflate);
-const unpack = promisify(inflate);
-
-export interface StoredShow {
+/** A show whose document is text as it was saved, not read yet. */
+export interface StoredText {
   readonly id: string;
   readonly revision: number;
   readonly updatedAt: Date;
   readonly place: ShowPlace;
   readonly deletedAt: Date | null;
+  readonly text: string;
+}
+
+export interface StoredShow extends Omit<StoredText, "text"> {
   readonly document: ShowDocument;
+}
+
+/** A revision that was saved, told to whoever shows the show. */
+export interface SavedRevision {
+  readonly id: string;
+  readonly revision: number;
 }
 
 /** Revisions in one page of the history. */
@@ -43,53 +47,75 @@ const PAGE = 40;
 /** Shows by revision: every saved document is kept, and a save names the revision that it was made from. */
 export class ShowStore {
   readonly #database: Sequelize;
+  readonly #background: Background;
+  readonly #onSaved: (saved: SavedRevision) => void;
   /** One transaction after another: SQLite has one writer at a time, and waiting here is cheaper than being refused there. */
   readonly #oneAtATime = pLimit(1);
 
-  constructor(database: Sequelize) {
+  /** `onSaved` hears of every new revision, and with revision 0 of a show that was put elsewhere. */
+  constructor(database: Sequelize, background: Background, onSaved: (saved: SavedRevision) => void = () => undefined) {
     this.#database = database;
+    this.#background = background;
+    this.#onSaved = onSaved;
   }
 
-  /** All shows, those on the shelf, archived and deleted, the last changed first. */
-  async list(): Promise<StoredShow[]> {
-    return (await ShowRow.findAll({ order: [["updatedAt", "DESC"]] })).map(toStoredShow);
-  }
-
-  /** Throws `show-unknown`, and `show-deleted` for one that waits to go. */
+  /** Throws `show-unknown`, `show-deleted` for one that waits to go, and `show-damaged` or `show-newer` where its document cannot be read. */
   async get(id: string): Promise<StoredShow> {
-    return toStoredShow(await this.#row(id));
+    const { text, ...show } = await this.getText(id);
+    return { ...show, document: await this.#background.run("readStored", text) };
   }
 
-  /** Cheaper than `get`: asked for every few seconds by every open page. Throws what `get` throws. */
+  /** The same without reading the document. Throws `show-unknown` and `show-deleted`. */
+  async getText(id: string): Promise<StoredText> {
+    return toStoredText(await this.#row(id));
+  }
+
+  /** Throws what `getText` throws. */
   async revision(id: string): Promise<number> {
     const row = await ShowRow.findByPk(id, { attributes: ["revision", "deletedAt"] });
     return this.#present(row).revision;
   }
 
   async create(title: string, document: ShowDocument = newShowDocument(title)): Promise<StoredShow> {
+    const { id } = await this.createChecked(await this.#checked(document));
+    return this.get(id);
+  }
+
+  async createChecked(checked: CheckedDocument): Promise<SavedRevision> {
     const id = randomUUID();
-    const text = JSON.stringify(document);
-    const packed = await pack(text);
-    return this.#written(async (transaction) => {
-      const row = await ShowRow.create(
-        { id, revision: 1, document: text, archivedAt: null, deletedAt: null },
+    await this.#written(async (transaction) => {
+      await ShowRow.create(
+        {
+          id,
+          revision: 1,
+          ...columnsOf(checked),
+          archivedAt: null,
+          deletedAt: null,
+          filmSeconds: null,
+          filmRevision: null,
+        },
         { transaction },
       );
-      await RevisionRow.create({ showId: id, revision: 1, document: packed }, { transaction });
-      return toStoredShow(row);
+      await RevisionRow.create({ showId: id, revision: 1, document: Buffer.from(checked.packed) }, { transaction });
     });
+    return this.#saved({ id, revision: 1 });
+  }
+
+  /** As `saveChecked`, for programs that have the document at hand. */
+  async save(id: string, fromRevision: number, document: ShowDocument): Promise<StoredShow> {
+    await this.saveChecked(id, fromRevision, await this.#checked(document));
+    return this.get(id);
   }
 
   /**
    * Saves a document over the revision it was made from. Throws `show-changed` where another save came first: then nothing is
    * written, and the caller decides with both documents at hand.
    */
-  async save(id: string, fromRevision: number, document: ShowDocument): Promise<StoredShow> {
-    const text = JSON.stringify(document);
-    const packed = await pack(text);
-    return this.#written(async (transaction) => {
+  async saveChecked(id: string, fromRevision: number, checked: CheckedDocument): Promise<SavedRevision> {
+    const revision = fromRevision + 1;
+    await this.#written(async (transaction) => {
       const [changed] = await ShowRow.update(
-        { document: text, revision: fromRevision + 1 },
+        { ...columnsOf(checked), revision },
         { where: { id, revision: fromRevision, deletedAt: null }, transaction },
       );
       if (changed === 0) {
@@ -99,9 +125,9 @@ export class ShowStore {
           `This show was changed elsewhere in the meantime (it is at revision ${now.revision}, this edit was made on ${fromRevision}). Nothing was overwritten.`,
         );
       }
-      await RevisionRow.create({ showId: id, revision: fromRevision + 1, document: packed }, { transaction });
-      return toStoredShow((await ShowRow.findByPk(id, { transaction }))!);
+      await RevisionRow.create({ showId: id, revision, document: Buffer.from(checked.packed) }, { transaction });
     });
+    return this.#saved({ id, revision });
   }
 
   /**
@@ -123,39 +149,79 @@ export class ShowStore {
 
   /** The history, newest first, from before a revision (null: from the newest), each with what it changed. */
   async revisions(id: string, before: number | null): Promise<RevisionPage> {
-    await this.#row(id);
+    await this.revision(id);
     const rows = await RevisionRow.findAll({
       where: { showId: id, ...(before === null ? {} : { revision: { [Op.lt]: before } }) },
       order: [["revision", "DESC"]],
       limit: PAGE + 1,
     });
-    const documents = await Promise.all(rows.map(readRevision));
+    const described = await this.#background.run(
+      "describe",
+      rows.map(({ document }) => document),
+    );
     return {
       more: rows.length > PAGE,
       revisions: rows.slice(0, PAGE).map((row, index) => {
-        const previous = documents[index + 1];
+        const { changes, pictureCount, problem } = described[index]!;
         return {
           revision: row.revision,
           savedAt: row.createdAt.toISOString(),
-          changes: previous ? describeChange(previous, documents[index]!) : [],
-          pictureCount: documents[index]!.slides.filter(hasPicture).length,
+          changes: [...changes],
+          pictureCount,
+          problem,
         };
       }),
     };
   }
 
-  /** The document as it was. Throws `revision-unknown`. */
+  /** The document as it was. Throws `revision-unknown`, and `show-damaged` or `show-newer` where it cannot be read. */
   async documentAt(id: string, revision: number): Promise<ShowDocument> {
-    await this.#row(id);
+    await this.revision(id);
     const row = await RevisionRow.findOne({ where: { showId: id, revision } });
     if (!row) throw new HummingTideError("revision-unknown", `This show has no revision ${revision}.`);
-    return readRevision(row);
+    return this.#background.run("unpack", row.document);
+  }
+
+  /** The newest revision that can be read; null where none can. */
+  async lastReadable(id: string): Promise<{ readonly revision: number; readonly savedAt: Date } | null> {
+    await this.revision(id);
+    const keys = await RevisionRow.findAll({
+      where: { showId: id },
+      attributes: ["revision", "createdAt"],
+      order: [["revision", "DESC"]],
+    });
+    for (const { revision, createdAt } of keys) {
+      const row = await RevisionRow.findOne({ where: { showId: id, revision } });
+      if (row && (await this.#background.run("isReadable", row.document))) return { revision, savedAt: createdAt };
+    }
+    return null;
+  }
+
+  /**
+   * Goes back to the newest revision that can be read, where the saved document cannot; it becomes a revision of its own. Throws
+   * `show-readable` where there is no need, and `no-readable-revision`.
+   */
+  async restore(id: string): Promise<SavedRevision> {
+    const { revision: now, text } = await this.getText(id);
+    const isReadable = await this.#background.run("checkStored", text).then(
+      () => true,
+      () => false,
+    );
+    if (isReadable)
+      throw new HummingTideError("show-readable", "This show can be read as it is; open it from the shelf.");
+    const readable = await this.lastReadable(id);
+    if (!readable)
+      throw new HummingTideError(
+        "no-readable-revision",
+        "No revision of this show can be read. Save its raw document; whoever knows JSON may mend it.",
+      );
+    return this.saveChecked(id, now, await this.#checked(await this.documentAt(id, readable.revision)));
   }
 
   /** Puts a show on the shelf, in the archive, or where deleted ones wait. Does not touch its document. */
-  async put(id: string, place: ShowPlace): Promise<StoredShow> {
+  async put(id: string, place: ShowPlace): Promise<Omit<StoredText, "text">> {
     const now = new Date();
-    return this.#written(async (transaction) => {
+    const put = await this.#written(async (transaction) => {
       const row = await ShowRow.findByPk(id, { transaction });
       if (!row) throw unknownShow();
       // Not a change of the show: its place among the last changed stays.
@@ -163,8 +229,10 @@ export class ShowStore {
         { archivedAt: place === "archive" ? now : null, deletedAt: place === "deleted" ? now : null },
         { transaction, silent: true },
       );
-      return toStoredShow(row);
+      return toStoredText(row);
     });
+    this.#saved({ id, revision: 0 });
+    return put;
   }
 
   /** Takes away what was deleted longer ago than people have to change their minds. Returns the ids of exports that went with it. */
@@ -175,7 +243,14 @@ export class ShowStore {
     if (showId.length === 0) return [];
     return this.#written(async (transaction) => {
       const exports = await ExportRow.findAll({ where: { showId }, attributes: ["id"], transaction });
-      for (const row of [DeliveryRow, ClientPaymentRow, ClientCommentRow, ClientVersionRow, ClientPageRow])
+      for (const row of [
+        DeliveryRow,
+        ClientVisitorRow,
+        ClientPaymentRow,
+        ClientCommentRow,
+        ClientVersionRow,
+        ClientPageRow,
+      ])
         await (row as typeof ClientPageRow).destroy({ where: { showId }, transaction });
       await ExportRow.destroy({ where: { showId }, transaction });
       await IntakeRow.destroy({ where: { showId }, transaction });
@@ -183,6 +258,15 @@ export class ShowStore {
       await ShowRow.destroy({ where: { id: showId }, transaction });
       return exports.map(({ id }) => id);
     });
+  }
+
+  #checked(document: ShowDocument): Promise<CheckedDocument> {
+    return this.#background.run("checkStored", JSON.stringify(document));
+  }
+
+  #saved(saved: SavedRevision): SavedRevision {
+    this.#onSaved(saved);
+    return saved;
   }
 
   async #row(id: string, transaction?: Transaction): Promise<ShowRow> {
@@ -215,16 +299,19 @@ const unknownShow = (): HummingTideError =>
     "There is no show at this address. It may have been made in another data folder.",
   );
 
-const readRevision = async (row: RevisionRow): Promise<ShowDocument> =>
-  readShowDocument(JSON.parse((await unpack(row.document)).toString()));
+const columnsOf = ({ text, summary, filmKey }: CheckedDocument) => ({
+  document: text,
+  summary: JSON.stringify({ kind: "readable", ...summary } satisfies StoredSummary),
+  filmKey,
+});
 
-function toStoredShow(row: ShowRow): StoredShow {
+function toStoredText(row: ShowRow): StoredText {
   return {
     id: row.id,
     revision: row.revision,
     updatedAt: row.updatedAt,
     place: row.deletedAt ? "deleted" : row.archivedAt ? "archive" : "shelf",
     deletedAt: row.deletedAt,
-    document: readShowDocument(JSON.parse(row.document)),
+    text: row.document,
   };
 }

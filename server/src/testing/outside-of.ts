@@ -7,6 +7,6 @@ import type { Studio } from "../start-server.ts";
 export const outsideOf = (
   studio: Studio,
 ): { readonly clientPages: StudioPages; readonly deliveries: DeliveryQueue } => ({
-  clientPages: openClientPages(studio, null, () => "").clientPages,
-  deliveries: new DeliveryQueue(studio.queue, studio.library, null),
+  clientPages: openClientPages(studio, { service: null, address: () => "" }).clientPages,
+  deliveries: new DeliveryQueue(studio.queue, studio.planner, null),
 });

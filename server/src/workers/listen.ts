@@ -8,13 +8,13 @@ export interface Heard {
   readonly peaks: WaveformPeaks;
 }
 
-/** Decodes a sound file and analyses it on a thread of its own, so that the server goes on answering. */
-export async function listen(soundPath: string): Promise<Heard> {
-  const audio = await decodeMono(soundPath);
+/** Decodes a sound file and analyses it on a thread of its own, so that the server goes on answering. Throws the signal's reason. */
+export async function listen(soundPath: string, signal?: AbortSignal): Promise<Heard> {
+  const audio = await decodeMono(soundPath, signal ? { signal } : {});
   const worker = startWorker(new URL("./listen-worker.ts", import.meta.url), null);
   try {
     worker.postMessage(audio, [audio.samples.buffer as ArrayBuffer]);
-    const [heard] = (await once(worker, "message")) as [Heard];
+    const [heard] = (await once(worker, "message", signal ? { signal } : {})) as [Heard];
     return heard;
   } finally {
     await worker.terminate();

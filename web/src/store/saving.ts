@@ -1,6 +1,15 @@
 import type { SavedShow } from "@humming-tide/contract";
-import { hasPicture, readShowDocument, type ShowDocument } from "@humming-tide/core/show";
+import {
+  deltaBetween,
+  hasPicture,
+  isEmptyDelta,
+  type MergeSide,
+  mergeDocuments,
+  readShowDocument,
+  type ShowDocument,
+} from "@humming-tide/core/show";
 import { ApiFailure, api } from "../api.ts";
+import { listenLive } from "../live/live-wire.ts";
 import { showActions } from "./show-slice.ts";
 import { store } from "./store.ts";
 import { viewActions } from "./view-slice.ts";
@@ -10,8 +19,6 @@ const QUIET_MS = 300;
 /** … but never later than this after the first, however long the row. */
 const LATEST_MS = 600;
 const RETRY_MS = 3000;
-/** How often the server is asked whether another window saved. */
-const LOOK_MS = 4000;
 
 interface KeptEdit {
   readonly revision: number;
@@ -29,7 +36,7 @@ let unanswered: ShowDocument[] = [];
 
 /**
  * Saves the open show after every edit. Until the server has it, the document is kept in this browser too, so that a closed window, a
- * full disk or a stopped server loses nothing. Call once; returns the function that ends it.
+ * full disk or a stopped server loses nothing. What other windows save is taken over at once. Call once; returns the function that ends it.
  */
 export function startSaving(): () => void {
   let seen = store.getState().show.document;
@@ -45,15 +52,20 @@ export function startSaving(): () => void {
     keepUnsaved();
     void saveNow();
   };
-  const look = setInterval(() => void lookForOthers(), LOOK_MS);
-  const onFocus = (): void => void lookForOthers();
+  const look = (): void => void lookForOthers().catch(() => undefined);
+  const stopListening = listenLive((event) => {
+    if (event.kind === "copy") store.dispatch(viewActions.proxyHeard(event.state));
+    else if (event.kind === "making") store.dispatch(viewActions.makingHeard(event));
+    else if (event.kind === "connected") look();
+    else if (event.kind === "revision" && event.showId === store.getState().show.id) followTo(event.revision);
+  });
   window.addEventListener("pagehide", onLeave);
-  window.addEventListener("focus", onFocus);
+  window.addEventListener("focus", look);
   return () => {
     unsubscribe();
+    stopListening();
     window.removeEventListener("pagehide", onLeave);
-    window.removeEventListener("focus", onFocus);
-    clearInterval(look);
+    window.removeEventListener("focus", look);
     clearTimeout(timer);
     waitingSince = null;
     unanswered = [];
@@ -71,33 +83,33 @@ function keepUnsaved(): void {
   }
 }
 
-/** Takes over what another window or program saved, or says that both have changed the show. */
+/** Asks how the show's clips are and whether another window saved meanwhile: at the beginning, and when nothing was heard for a while. */
 async function lookForOthers(): Promise<void> {
-  const { id, revision, document, media, saveState } = store.getState().show;
-  if (!id || !document || window.document.hidden || inFlight) return;
-  if (saveState.kind !== "saved") return;
+  const { id, document, media } = store.getState().show;
+  if (!id || !document) return;
   const clips = document.slides
     .filter(hasPicture)
     .map(({ sha256 }) => sha256)
     .filter((sha256) => media[sha256]?.kind === "clip");
-  try {
-    const state = await api.showState(id, clips);
-    store.dispatch(viewActions.proxiesHeard(state.proxies));
-    if (state.revision <= revision) return;
-    const newest = await api.getShow(id);
-    const now = store.getState().show;
-    // Whoever edited meanwhile is told by the next save.
-    if (
-      now.id === id &&
-      now.document === document &&
-      now.saveState.kind === "saved" &&
-      newest.revision > now.revision
-    ) {
-      store.dispatch(showActions.followed(newest));
-    }
-  } catch {
-    // The server is away. The next save says so; without one there is nothing to lose.
-  }
+  if (clips.length > 0) store.dispatch(viewActions.proxiesHeard(await api.copies(id, clips)));
+  await follow();
+}
+
+/** Another window or program saved a revision. */
+function followTo(revision: number): void {
+  const { revision: known } = store.getState().show;
+  // An edit that is unsaved or on its way meets the other one at the server, and both become one there.
+  if (revision > known) void follow().catch(() => undefined);
+}
+
+/** Takes over what another window saved, where nothing is unsaved here. */
+async function follow(): Promise<void> {
+  const { id, document, saveState } = store.getState().show;
+  if (!id || saveState.kind !== "saved" || inFlight) return;
+  const newest = await api.getShow(id);
+  const now = store.getState().show;
+  if (now.id === id && now.document === document && now.saveState.kind === "saved" && newest.revision > now.revision)
+    store.dispatch(showActions.followed(newest));
 }
 
 function schedule(delay: number): void {
@@ -108,22 +120,23 @@ function schedule(delay: number): void {
 /** Saves what is unsaved, now. Resolves when the server has the newest document, or has refused it. */
 export async function saveNow(): Promise<void> {
   while (inFlight) await inFlight;
-  const { id, document, revision, saveState } = store.getState().show;
-  if (!id || !document || saveState.kind === "saved" || saveState.kind === "conflict") return;
+  const { id, document, revision, base, saveState } = store.getState().show;
+  if (!id || !document || !base || saveState.kind === "saved" || saveState.kind === "conflict") return;
   clearTimeout(timer);
   waitingSince = null;
   keepUnsaved();
-  inFlight = save(id, revision, document).finally(() => {
+  inFlight = save(id, revision, base, document).finally(() => {
     inFlight = null;
   });
   await inFlight;
   if (store.getState().show.saveState.kind === "unsaved") await saveNow();
 }
 
-async function save(id: string, revision: number, document: ShowDocument): Promise<void> {
+async function save(id: string, revision: number, base: ShowDocument, document: ShowDocument): Promise<void> {
   store.dispatch(showActions.saveStateChanged({ kind: "saving" }));
   try {
-    const saved = await api.saveShow(id, revision, document);
+    const change = deltaBetween(base, document);
+    const saved = isEmptyDelta(change) ? revision : await api.saveChange(id, revision, change);
     if (store.getState().show.id !== id) return;
     unanswered = [];
     store.dispatch(showActions.savedAs({ revision: saved, document }));
@@ -131,10 +144,8 @@ async function save(id: string, revision: number, document: ShowDocument): Promi
   } catch (error) {
     if (store.getState().show.id !== id) return;
     const failure = error instanceof ApiFailure ? error : new ApiFailure(0, "unknown", String(error));
-    if (failure.code === "show-changed") {
-      if (await isOurs(id)) return;
-      store.dispatch(showActions.saveStateChanged({ kind: "conflict", message: failure.message }));
-    } else {
+    if (failure.code === "show-changed") await bringTogether(id);
+    else {
       if (failure.status === 0 && !unanswered.includes(document)) unanswered.push(document);
       store.dispatch(showActions.saveStateChanged({ kind: "offline", message: failure.message }));
       schedule(RETRY_MS);
@@ -142,18 +153,44 @@ async function save(id: string, revision: number, document: ShowDocument): Promi
   }
 }
 
-/** Whether the newest revision is a save of this page whose answer was lost on the way; then it counts as saved. */
-async function isOurs(id: string): Promise<boolean> {
-  if (unanswered.length === 0) return false;
+/** Another window saved first: what it saved and what is unsaved here become one, or the person is asked where both touch the same thing. */
+async function bringTogether(id: string): Promise<void> {
   const newest = await api.getShow(id).catch(() => null);
-  if (!newest || store.getState().show.id !== id) return false;
+  const { show } = store.getState();
+  if (show.id !== id || !show.document || !show.base) return;
+  if (!newest) {
+    store.dispatch(showActions.saveStateChanged({ kind: "offline", message: "The server cannot be reached." }));
+    schedule(RETRY_MS);
+    return;
+  }
+  const ours = savedByUs(newest);
+  if (ours) {
+    unanswered = [];
+    store.dispatch(showActions.savedAs({ revision: newest.revision, document: ours }));
+    return;
+  }
+  const { document, conflicts } = mergeDocuments(show.base, show.document, newest.document);
+  if (conflicts.length === 0) store.dispatch(showActions.merged({ newest, document }));
+  else store.dispatch(showActions.saveStateChanged({ kind: "conflict", conflicts, newest }));
+}
+
+/** The person has chosen a side for each place that both windows touched. */
+export async function settleConflict(choose: (key: string) => MergeSide): Promise<void> {
+  const { document, base, saveState } = store.getState().show;
+  if (saveState.kind !== "conflict" || !document || !base) return;
+  const { newest } = saveState;
+  store.dispatch(
+    showActions.merged({ newest, document: mergeDocuments(base, document, newest.document, choose).document }),
+  );
+  await saveNow();
+}
+
+/** The document of this page that the newest revision is: a save whose answer was lost on the way. */
+function savedByUs(newest: SavedShow): ShowDocument | undefined {
+  if (unanswered.length === 0) return undefined;
   // Read the same way, both have the same order of fields.
   const text = JSON.stringify(newest.document);
-  const sent = unanswered.find((document) => JSON.stringify(readShowDocument(document)) === text);
-  if (!sent) return false;
-  unanswered = [];
-  store.dispatch(showActions.savedAs({ revision: newest.revision, document: sent }));
-  return true;
+  return unanswered.find((document) => JSON.stringify(readShowDocument(document)) === text);
 }
 
 /** An edit that never reached the server, kept by this browser; null where there is none or it cannot be read. */
@@ -168,20 +205,31 @@ function keptEdit(showId: string): KeptEdit | null {
   }
 }
 
-export const forgetKeptEdit = (showId: string): void => localStorage.removeItem(keepKey(showId));
+const forgetKeptEdit = (showId: string): void => localStorage.removeItem(keepKey(showId));
 
-/** An edit that this browser kept because the server never confirmed it comes back; where the show has moved on, the person decides. */
-export function takeUpKeptEdit(show: SavedShow): void {
+/**
+ * An edit that this browser kept because the server never confirmed it comes back. Where the show has moved on, both become one; where
+ * they touch the same thing, the person decides.
+ */
+export async function takeUpKeptEdit(show: SavedShow): Promise<void> {
   const kept = keptEdit(show.id);
   if (!kept) return;
   if (JSON.stringify(kept.document) === JSON.stringify(show.document)) {
     forgetKeptEdit(show.id);
     return;
   }
-  store.dispatch(showActions.edited(kept.document));
-  if (kept.revision !== show.revision) {
-    store.dispatch(
-      showActions.saveStateChanged({ kind: "conflict", message: "This browser kept an edit of an older revision." }),
-    );
+  if (kept.revision === show.revision) {
+    store.dispatch(showActions.edited(kept.document));
+    return;
   }
+  // Without the revision that it was made from, every difference counts as an edit of both.
+  const base = await api.documentAt(show.id, kept.revision).catch(() => kept.document);
+  if (store.getState().show.id !== show.id) return;
+  const { document, conflicts } = mergeDocuments(base, kept.document, show.document);
+  if (conflicts.length === 0) {
+    store.dispatch(showActions.edited(document));
+    return;
+  }
+  store.dispatch(showActions.takenUp({ base, document: kept.document, revision: kept.revision }));
+  store.dispatch(showActions.saveStateChanged({ kind: "conflict", conflicts, newest: show }));
 }

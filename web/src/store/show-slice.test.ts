@@ -63,10 +63,21 @@ describe("history", () => {
     expect([state.revision, state.saveState.kind]).toEqual([2, "unsaved"]);
     state = showReducer(state, showActions.savedAs({ revision: 3, document: second }));
     expect(state.saveState.kind).toBe("saved");
-    state = showReducer(state, showActions.saveStateChanged({ kind: "conflict", message: "" }));
+    const newest = { id: "show", revision: 9, document: { ...second, client: "Ada" }, media: {} };
+    state = showReducer(state, showActions.saveStateChanged({ kind: "conflict", conflicts: [], newest }));
     state = showReducer(state, showActions.undone());
     expect(state.saveState.kind).toBe("conflict");
-    expect(showReducer(state, showActions.rebased(9))).toMatchObject({ revision: 9, saveState: { kind: "unsaved" } });
+    state = showReducer(state, showActions.merged({ newest, document: { ...first, client: "Ada" } }));
+    expect(state).toMatchObject({ revision: 9, base: newest.document, saveState: { kind: "unsaved" } });
+  });
+
+  it("undoes only what was done here after another window's edits came in", () => {
+    const mine = { ...opened.document!, title: "Mine" };
+    const newest = { id: "show", revision: 2, document: { ...opened.document!, client: "Ada" }, media: {} };
+    let state = showReducer(opened, showActions.edited(mine));
+    state = showReducer(state, showActions.merged({ newest, document: { ...mine, client: "Ada" } }));
+    state = showReducer(state, showActions.undone());
+    expect(state.document).toMatchObject({ title: opened.document!.title, client: "Ada" });
   });
 
   it("takes over another window's document as a step that can be undone", () => {

@@ -1,5 +1,5 @@
 import type { MediaFacts, SavedShow } from "@humming-tide/contract";
-import type { ShowDocument } from "@humming-tide/core/show";
+import { type MergeConflict, mergeDocuments, type ShowDocument } from "@humming-tide/core/show";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { plain } from "./plain.ts";
 
@@ -8,12 +8,15 @@ type SaveState =
   | { readonly kind: "saving" }
   | { readonly kind: "unsaved" }
   | { readonly kind: "offline"; readonly message: string }
-  | { readonly kind: "conflict"; readonly message: string };
+  /** Both this window and another changed the same things: saving waits for the person's choice. */
+  | { readonly kind: "conflict"; readonly conflicts: readonly MergeConflict[]; readonly newest: SavedShow };
 
 interface ShowState {
   readonly id: string | null;
   readonly revision: number;
   readonly document: ShowDocument | null;
+  /** The document of that revision: what edits are sent against. */
+  readonly base: ShowDocument | null;
   readonly media: Readonly<Record<string, MediaFacts>>;
   /** Documents to go back to, oldest first, and those undone, next first. */
   readonly past: readonly ShowDocument[];
@@ -26,11 +29,14 @@ interface ShowState {
 }
 
 const UNDO_STEPS = 200;
+/** So many steps stay when two windows are brought together: moving each takes about a millisecond. */
+const MOVED_STEPS = 20;
 
 const empty: ShowState = {
   id: null,
   revision: 0,
   document: null,
+  base: null,
   media: {},
   past: [],
   future: [],
@@ -55,6 +61,7 @@ const slice = createSlice({
         id: payload.show.id,
         revision: payload.show.revision,
         document: payload.show.document,
+        base: payload.show.document,
         media: payload.show.media,
         past: payload.history?.past.slice(-UNDO_STEPS) ?? [],
         future: payload.history?.future ?? [],
@@ -101,7 +108,8 @@ const slice = createSlice({
     savedAs(draft, { payload }: PayloadAction<{ revision: number; document: ShowDocument }>): ShowState {
       const state = plain(draft);
       const isNewest = state.document === payload.document;
-      return { ...state, revision: payload.revision, saveState: { kind: isNewest ? "saved" : "unsaved" } };
+      const saveState: SaveState = { kind: isNewest ? "saved" : "unsaved" };
+      return { ...state, revision: payload.revision, base: payload.document, saveState };
     },
     /** Another window or program saved, and nothing here is unsaved: its document is taken over, as a step that can be undone. */
     followed(draft, { payload }: PayloadAction<SavedShow>): ShowState {
@@ -111,6 +119,7 @@ const slice = createSlice({
         ...state,
         revision: payload.revision,
         document: payload.document,
+        base: payload.document,
         media: { ...state.media, ...payload.media },
         past: [...state.past, state.document].slice(-UNDO_STEPS),
         future: [],
@@ -119,12 +128,36 @@ const slice = createSlice({
         saveState: { kind: "saved" },
       };
     },
-    /** The newer revision is known now: the next save goes over it, because the person chose so. */
-    rebased: (draft, { payload }: PayloadAction<number>): ShowState => ({
-      ...plain(draft),
-      revision: payload,
-      saveState: { kind: "unsaved" },
-    }),
+    /** An edit of an older revision that this browser kept, as it was left. */
+    takenUp(
+      draft,
+      { payload }: PayloadAction<{ base: ShowDocument; document: ShowDocument; revision: number }>,
+    ): ShowState {
+      const state = plain(draft);
+      return { ...changed(state, payload.document), ...payload, past: state.past };
+    },
+    /**
+     * What another window saved and what is unsaved here become one document, made from the newer revision. What can be undone is moved
+     * there too, so that an undo takes back what was done here and nothing else.
+     */
+    merged(draft, { payload }: PayloadAction<{ newest: SavedShow; document: ShowDocument }>): ShowState {
+      const state = plain(draft);
+      const { newest, document } = payload;
+      const { base } = state;
+      if (state.id !== newest.id || !base) return state;
+      const moved = (step: ShowDocument): ShowDocument => mergeDocuments(base, step, newest.document).document;
+      return {
+        ...state,
+        revision: newest.revision,
+        document,
+        base: newest.document,
+        media: { ...state.media, ...newest.media },
+        past: state.past.slice(-MOVED_STEPS).map(moved),
+        future: state.future.slice(0, MOVED_STEPS).map(moved),
+        draft: null,
+        saveState: { kind: "unsaved" },
+      };
+    },
   },
 });
 

@@ -29,6 +29,8 @@ interface ViewState {
   readonly listening: Listening;
   /** The playable copies of the show's clips, by content hash. */
   readonly proxies: Readonly<Record<string, ProxyState>>;
+  /** Files of media that were missing and are made again, by content hash: their names. */
+  readonly making: Readonly<Record<string, string>>;
   /** Something to tell in passing; the number makes the same text twice two messages. */
   readonly said: { readonly text: string; readonly number: number } | null;
 }
@@ -41,6 +43,7 @@ const initialState: ViewState = {
   isDraft: false,
   listening: { speed: 1, loop: null, clickGain: 0 },
   proxies: {},
+  making: {},
   said: null,
 };
 
@@ -62,6 +65,7 @@ const slice = createSlice({
     planFailed: (state, { payload }: PayloadAction<{ code: string; message: string }>): ViewState => ({
       ...initialState,
       proxies: plain<ViewState>(state).proxies,
+      making: plain<ViewState>(state).making,
       listening: plain<ViewState>(state).listening,
       said: plain<ViewState>(state).said,
       isDraft: plain<ViewState>(state).isDraft,
@@ -71,6 +75,18 @@ const slice = createSlice({
       const before = plain<ViewState>(state);
       const heard = Object.fromEntries(payload.map((proxy) => [proxy.sha256, proxy]));
       return JSON.stringify(heard) === JSON.stringify(before.proxies) ? before : { ...before, proxies: heard };
+    },
+    proxyHeard(state, { payload }: PayloadAction<ProxyState>): ViewState {
+      const before = plain<ViewState>(state);
+      return { ...before, proxies: { ...before.proxies, [payload.sha256]: payload } };
+    },
+    makingHeard(
+      state,
+      { payload }: PayloadAction<{ readonly sha256: string; readonly fileName: string; readonly isDone: boolean }>,
+    ): ViewState {
+      const before = plain<ViewState>(state);
+      const { [payload.sha256]: _, ...others } = before.making;
+      return { ...before, making: payload.isDone ? others : { ...others, [payload.sha256]: payload.fileName } };
     },
     said: (state, { payload }: PayloadAction<string | null>): ViewState => ({
       ...plain<ViewState>(state),

@@ -1,14 +1,15 @@
-import type { Health, ShowPlace, ShowSummary } from "@humming-tide/contract";
+import type { Health, LiveEvent, ShowPlace, ShowSummary } from "@humming-tide/contract";
 import { Search } from "lucide-react";
-import { type ReactNode, useCallback, useEffect, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
 import { api } from "../../api.ts";
+import { listenLive } from "../../live/live-wire.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { Notice } from "../../ui/Notice.tsx";
 import { NewShow } from "./NewShow.tsx";
 import { OpenPackage } from "./OpenPackage.tsx";
-import { ShowCard } from "./ShowCard.tsx";
+import { ShowGrid } from "./ShowGrid.tsx";
 import { matchesSearch } from "./shelf-search.ts";
 
 const EMPTY: Readonly<Record<ShowPlace, { title: string; text: string }>> = {
@@ -19,6 +20,9 @@ const EMPTY: Readonly<Record<ShowPlace, { title: string; text: string }>> = {
   archive: { title: "Nothing is archived", text: "Shows that are done can rest here, out of the way." },
   deleted: { title: "Nothing was deleted", text: "Deleted shows wait here for 30 days before they go for good." },
 };
+
+const LOOK_AFTER_MS = 400;
+const CHANGES_SHELF: ReadonlySet<LiveEvent["kind"]> = new Set(["connected", "revision", "shelf"]);
 
 /** All shows of the data folder: those at work, those that rest, and those that were deleted and can come back. */
 export function ShelfScreen(): ReactNode {
@@ -37,9 +41,23 @@ export function ShelfScreen(): ReactNode {
       (error: Error) => setFailure(error.message),
     );
   }, []);
+  const scroller = useRef<HTMLDivElement>(null);
   useEffect(() => {
     load();
     api.health().then(setHealth, () => undefined);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    // What other windows, exports and the measuring of films change; several changes in a row are one look.
+    const stop = listenLive(({ kind }) => {
+      if (!CHANGES_SHELF.has(kind)) return;
+      timer ??= setTimeout(() => {
+        timer = undefined;
+        load();
+      }, LOOK_AFTER_MS);
+    });
+    return () => {
+      clearTimeout(timer);
+      stop();
+    };
   }, [load]);
   const put = (show: ShowSummary, to: ShowPlace): void => {
     const text = { shelf: "is back on the shelf", archive: "rests in the archive", deleted: "is deleted" }[to];
@@ -55,7 +73,7 @@ export function ShelfScreen(): ReactNode {
   const here = shows?.filter((show) => show.place === place) ?? [];
   const found = here.filter((show) => matchesSearch(show, search));
   return (
-    <div className="h-full overflow-y-auto">
+    <div ref={scroller} className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1160px] px-8 py-8">
         <header className="mb-6 flex items-end justify-between gap-6">
           <div>
@@ -128,13 +146,7 @@ export function ShelfScreen(): ReactNode {
             No show here has all of “{search}” in its name, event, client or song.
           </p>
         )}
-        <ul className="grid grid-cols-3 gap-6">
-          {found.map((show) => (
-            <li key={show.id}>
-              <ShowCard show={show} onPut={put} onChanged={load} />
-            </li>
-          ))}
-        </ul>
+        <ShowGrid shows={found} scroller={scroller} onPut={put} onChanged={load} />
       </div>
     </div>
   );

@@ -6,6 +6,7 @@ import { Link, useNavigate } from "react-router";
 import { api, mediaUrl, packageUrl } from "../../api.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
+import { UnreadableCard } from "./UnreadableCard.tsx";
 
 const STATES: Readonly<Record<ShowSummary["state"], string>> = {
   "pictures-wanted": "Pictures wanted",
@@ -13,13 +14,18 @@ const STATES: Readonly<Record<ShowSummary["state"], string>> = {
   "laid-out": "Laid out",
   exported: "Exported",
   "changed-since-export": "Changed since the export",
+  damaged: "Cannot be read",
+  newer: "Made by a newer version",
 };
 
-interface ShowCardProps {
+export interface ShowCardProps {
   show: ShowSummary;
   onPut: (show: ShowSummary, place: ShowPlace) => void;
   onChanged: () => void;
 }
+
+/** The lines of a card and its picture have one height, so that rows of the shelf can be laid out before they are seen. */
+export const CARD_TEXT_PIXELS = 158;
 
 /** A show on the shelf: its poster, what it is about, where it stands, and what can be done with it as a whole. */
 export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
@@ -47,15 +53,20 @@ export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
         <p className="mt-1 flex justify-between gap-3 text-xs text-quiet">
           <span>
             {show.pictureCount} {show.pictureCount === 1 ? "picture" : "pictures"}
-            {show.songSeconds !== null && `, ${clockText(show.songSeconds)}`}
           </span>
-          <span>{STATES[show.state]}</span>
+          <span className="truncate">{STATES[show.state]}</span>
+        </p>
+        <p className="flex gap-3 text-xs text-quiet tabular-nums" data-testid="lengths">
+          {show.songSeconds !== null && <span>Song {clockText(show.songSeconds)}</span>}
+          {show.filmSeconds !== null && <span>Film {clockText(show.filmSeconds)}</span>}
+          {show.songSeconds === null && show.filmSeconds === null && <span>&nbsp;</span>}
         </p>
       </div>
     </>
   );
+  if (show.problem !== null) return <UnreadableCard show={show} onPut={onPut} onChanged={onChanged} />;
   return (
-    <article className="group relative overflow-hidden rounded-lg border border-line bg-raised pb-3 hover:border-line-strong">
+    <article className="group relative h-full overflow-hidden rounded-lg border border-line bg-raised pb-3 hover:border-line-strong">
       {deleted ? (
         face
       ) : (

@@ -1,36 +1,21 @@
-import type { ReactNode } from "react";
-import { api } from "../../api.ts";
-import { forgetKeptEdit, saveNow } from "../../store/saving.ts";
-import { showActions } from "../../store/show-slice.ts";
-import { useAppDispatch, useAppSelector } from "../../store/store.ts";
-import { viewActions } from "../../store/view-slice.ts";
+import { type ReactNode, useState } from "react";
+import { saveNow } from "../../store/saving.ts";
+import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
+import { ConflictDialog } from "./ConflictDialog.tsx";
 
-/** Whether the server has the newest edit; where another window came first, the person decides. */
+/** Whether the server has the newest edit; where another window changed the same things, the person decides. */
 export function SaveStatus(): ReactNode {
-  const dispatch = useAppDispatch();
   const state = useAppSelector((root) => root.show.saveState);
-  const id = useAppSelector((root) => root.show.id)!;
-  const unreachable = (error: Error): void => void dispatch(viewActions.said(error.message));
-  const keepMine = async (): Promise<void> => {
-    try {
-      const { revision } = await api.getShow(id);
-      dispatch(showActions.rebased(revision));
-      await saveNow();
-    } catch (error) {
-      unreachable(error as Error);
-    }
-  };
-  const takeOther = (): void => {
-    api.getShow(id).then((show) => {
-      forgetKeptEdit(id);
-      // The document that goes stays one undo step away.
-      dispatch(showActions.followed(show));
-    }, unreachable);
-  };
+  const making = useAppSelector((root) => Object.keys(root.view.making).length);
+  const [asks, setAsks] = useState(false);
   switch (state.kind) {
     case "saved":
-      return <Quiet>Saved</Quiet>;
+      return (
+        <Quiet>
+          {making > 0 ? `Saved. Preparing ${making === 1 ? "1 file" : `${making} files`} again …` : "Saved"}
+        </Quiet>
+      );
     case "unsaved":
     case "saving":
       return <Quiet>Saving …</Quiet>;
@@ -43,14 +28,19 @@ export function SaveStatus(): ReactNode {
           <Button onClick={() => void saveNow()}>Try now</Button>
         </span>
       );
-    case "conflict":
+    case "conflict": {
+      const count = state.conflicts.length;
       return (
-        <span role="alert" className="flex items-center gap-2 text-[13px] text-error" title={state.message}>
-          Changed in another window too. Nothing is overwritten.
-          <Button onClick={takeOther}>Take the other</Button>
-          <Button onClick={() => void keepMine()}>Keep mine</Button>
-        </span>
+        <>
+          <span role="alert" className="flex items-center gap-2 text-[13px] text-error">
+            Another window changed {count === 1 ? "the same thing" : `${count} of the same things`}. Nothing is
+            overwritten.
+            <Button onClick={() => setAsks(true)}>Choose …</Button>
+          </span>
+          <ConflictDialog open={asks} onClose={() => setAsks(false)} state={state} />
+        </>
       );
+    }
   }
 }
 

@@ -38,7 +38,7 @@ export function ShowFrame(): ReactNode {
         const history = await keptHistory(show.id, show.document);
         if (!current) return;
         dispatch(showActions.opened(show, history));
-        takeUpKeptEdit(show);
+        await takeUpKeptEdit(show);
       },
       (error: unknown) => current && setFailure(error as ApiFailure),
     );

@@ -1,9 +1,11 @@
 import { useEffect } from "react";
 import { api } from "../../api.ts";
+import { listenLive } from "../../live/live-wire.ts";
 import { clientActions } from "../../store/client-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 
-const LOOK_AGAIN_MS = 5000;
+/** Several changes in a row, like the steps of an export, are one look. */
+const LOOK_AFTER_MS = 250;
 
 /** Keeps what clients say and how far their films are up to date while a show is open. */
 export function useClientPage(): void {
@@ -11,18 +13,30 @@ export function useClientPage(): void {
   const showId = useAppSelector((state) => state.show.id)!;
   useEffect(() => {
     let isOpen = true;
-    const look = async (): Promise<void> => {
-      // A page that nobody sees asks nothing; without an answer what is known stays.
-      if (document.visibilityState === "hidden") return;
-      const page = await api.clientPage(showId).catch(() => null);
-      if (page && isOpen) dispatch(clientActions.came(page));
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const look = (): void => {
+      timer ??= setTimeout(() => {
+        timer = undefined;
+        api.clientPage(showId).then(
+          (page) => isOpen && dispatch(clientActions.came(page)),
+          // Without an answer what is known stays.
+          () => undefined,
+        );
+      }, LOOK_AFTER_MS);
     };
-    void look();
-    const timer = setInterval(() => void look(), LOOK_AGAIN_MS);
+    look();
+    const stop = listenLive((event) => {
+      const isOurs =
+        (event.kind === "client-page" && event.showId === showId) ||
+        (event.kind === "revision" && event.showId === showId) ||
+        (event.kind === "export" && event.job.showId === showId);
+      if (isOurs || event.kind === "connected") look();
+    });
     return () => {
       isOpen = false;
-      clearInterval(timer);
-      dispatch(clientActions.left());
+      clearTimeout(timer);
+      stop();
     };
   }, [dispatch, showId]);
+  useEffect(() => () => void dispatch(clientActions.left()), [dispatch, showId]);
 }

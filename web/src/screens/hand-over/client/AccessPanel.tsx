@@ -24,7 +24,11 @@ export function AccessPanel({ page }: { page: Page }): ReactNode {
     <Panel title="Who may see it">
       <div className="flex flex-col gap-3">
         <SlowTick label="Shown" checked={shown} onChange={(next) => change({ shown: next })} />
-        <PinField page={page} onSet={(pin) => change({ pin })} />
+        <PinField
+          page={page}
+          onSet={(pin) => change({ pin })}
+          onEndWaiting={() => run(() => api.endPinWaiting(showId))}
+        />
         <Field
           label="Closes"
           type="datetime-local"
@@ -74,9 +78,15 @@ export function AccessPanel({ page }: { page: Page }): ReactNode {
   );
 }
 
-function PinField({ page, onSet }: { page: Page; onSet: (pin: string | null) => Promise<boolean> }): ReactNode {
+interface PinFieldProps {
+  page: Page;
+  onSet: (pin: string | null) => Promise<boolean>;
+  onEndWaiting: () => Promise<boolean>;
+}
+
+function PinField({ page, onSet, onEndWaiting }: PinFieldProps): ReactNode {
   const [pin, setPin] = useState("");
-  const { hasPin, wrongTries, lockedUntil } = page;
+  const { hasPin, wrongTries, waitingVisitors, lockedUntil } = page;
   const isRight = pinSchema.safeParse(pin).success;
   return (
     <form
@@ -93,12 +103,15 @@ function PinField({ page, onSet }: { page: Page; onSet: (pin: string | null) => 
         maxLength={12}
         placeholder={hasPin ? "another one" : "4 to 12 digits"}
         onChange={({ target }) => setPin(target.value.trim())}
-        hint={
-          wrongTries > 0
-            ? `${wrongTries} wrong ${wrongTries === 1 ? "try" : "tries"} in a row${lockedUntil ? `; none is taken until ${new Date(lockedUntil).toLocaleTimeString("en")}` : ""}.`
-            : "After wrong tries the page waits, longer each time."
-        }
+        hint="After wrong tries a visitor waits, longer each time."
       />
+      {wrongTries > 0 && (
+        <p className="mt-1 text-xs text-warning" data-testid="wrong-pins">
+          {wrongTries === 1 ? "1 wrong PIN was tried." : `${wrongTries} wrong PINs were tried.`}
+          {waitingVisitors > 0 && (waitingVisitors === 1 ? " 1 visitor waits." : ` ${waitingVisitors} visitors wait.`)}
+          {lockedUntil && ` New visitors wait until ${new Date(lockedUntil).toLocaleTimeString("en")}.`}
+        </p>
+      )}
       <div className="mt-2 flex gap-2">
         <Button type="submit" disabled={!isRight}>
           {hasPin ? "Change the PIN" : "Ask for this PIN"}
@@ -106,6 +119,11 @@ function PinField({ page, onSet }: { page: Page; onSet: (pin: string | null) => 
         {hasPin && (
           <Button kind="quiet" onClick={() => void onSet(null)}>
             Ask for none
+          </Button>
+        )}
+        {(waitingVisitors > 0 || lockedUntil) && (
+          <Button kind="quiet" onClick={() => void onEndWaiting()}>
+            Let them try again
           </Button>
         )}
       </div>

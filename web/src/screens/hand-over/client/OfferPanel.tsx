@@ -3,6 +3,7 @@ import { type ClientOffer, isVideo, offeredOutput, type Price } from "@humming-t
 import { type ReactNode, useState } from "react";
 import { edit } from "../../../store/edit.ts";
 import { useAppSelector } from "../../../store/store.ts";
+import { Choice } from "../../../ui/Choice.tsx";
 import { LineField } from "../../../ui/Field.tsx";
 import { Panel } from "../../../ui/Panel.tsx";
 import { Tick } from "../../../ui/Tick.tsx";
@@ -17,7 +18,7 @@ export function OfferPanel({ canBePaid }: { canBePaid: boolean }): ReactNode {
   const change = (next: Partial<ClientOffer>, tag: string | null = null): void =>
     edit((document) => ({ ...document, clientOffer: { ...document.clientOffer, ...next } }), tag);
   const videos = outputs.filter(({ container }) => isVideo(container));
-  const { watermark, downloads, price, comments } = offer;
+  const { watermark, downloads, price, pageFilm, comments } = offer;
   return (
     <Panel title="What it offers">
       <div className="flex flex-col gap-2.5">
@@ -50,6 +51,24 @@ export function OfferPanel({ canBePaid }: { canBePaid: boolean }): ReactNode {
               onChange={(next) => change({ price: next ? FIRST_PRICE : null })}
             />
             {price && <PriceFields price={price} onChange={(next) => change({ price: next }, "client price")} />}
+            {price && (
+              <div>
+                <Choice
+                  label="What plays on the page"
+                  value={pageFilm}
+                  options={[
+                    { value: "preview", label: "Small preview with watermark" },
+                    { value: "full", label: "The film itself" },
+                  ]}
+                  onChange={(next) => change({ pageFilm: next })}
+                />
+                <p className={`mt-1 text-xs ${pageFilm === "full" ? "text-warning" : "text-quiet"}`}>
+                  {pageFilm === "full"
+                    ? "Anyone who can open the page can save this film from the browser without paying."
+                    : "Until it is paid, the page plays a film of at most 960 pixels with a watermark."}
+                </p>
+              </div>
+            )}
             {price && !canBePaid && (
               <p className="text-xs text-warning">
                 No payment service is set up (--services): until then nobody can pay.

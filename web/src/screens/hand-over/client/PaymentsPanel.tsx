@@ -5,6 +5,7 @@ import { Panel } from "../../../ui/Panel.tsx";
 const STATES: Readonly<Record<PaymentState, string>> = {
   begun: "begun",
   paid: "paid",
+  differs: "another sum was paid: look at the payment service",
   refused: "refused",
   abandoned: "not finished",
 };

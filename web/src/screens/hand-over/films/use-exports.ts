@@ -1,16 +1,14 @@
-import { type ExportJob, exportJobSchema } from "@humming-tide/contract";
-import { useEffect, useState } from "react";
+import type { ExportJob, LiveEvent } from "@humming-tide/contract";
+import { useCallback } from "react";
+import { api } from "../../../api.ts";
+import { useLiveList } from "../../../live/use-live-list.ts";
 
-/** The show's exports, kept up to date by the server's events; newest first. */
+/** The show's exports, the newest first. */
 export function useExports(showId: string): readonly ExportJob[] {
-  const [jobs, setJobs] = useState<ReadonlyMap<string, ExportJob>>(new Map());
-  useEffect(() => {
-    const events = new EventSource(`/api/shows/${showId}/exports/events`);
-    events.addEventListener("change", (event) => {
-      const job = exportJobSchema.parse(JSON.parse((event as MessageEvent<string>).data));
-      setJobs((known) => new Map(known).set(job.id, job));
-    });
-    return () => events.close();
-  }, [showId]);
-  return [...jobs.values()].sort((a, b) => (a.createdAt < b.createdAt ? 1 : -1));
+  const read = useCallback(() => api.exports(showId), [showId]);
+  const itemOf = useCallback(
+    (event: LiveEvent) => (event.kind === "export" && event.job.showId === showId ? event.job : null),
+    [showId],
+  );
+  return useLiveList(read, itemOf);
 }

@@ -1,34 +1,38 @@
-import { type Delivery, deliverySchema, type Services } from "@humming-tide/contract";
+import type { Delivery, LiveEvent, Services } from "@humming-tide/contract";
 import { useCallback, useEffect, useState } from "react";
 import { api } from "../../../api.ts";
+import { listenLive } from "../../../live/live-wire.ts";
+import { useLiveList } from "../../../live/use-live-list.ts";
 
-/** The show's deliveries, kept up to date by the server's events; the newest first. */
+/** The show's deliveries, the newest first. */
 export function useDeliveries(showId: string): readonly Delivery[] {
-  const [known, setKnown] = useState<ReadonlyMap<string, Delivery>>(new Map());
-  useEffect(() => {
-    const events = new EventSource(`/api/shows/${showId}/deliveries/events`);
-    events.addEventListener("change", (event) => {
-      const delivery = deliverySchema.parse(JSON.parse((event as MessageEvent<string>).data));
-      setKnown((before) => new Map(before).set(delivery.id, delivery));
-    });
-    return () => events.close();
-  }, [showId]);
-  return [...known.values()].sort((a, b) => (a.createdAt < b.createdAt ? 1 : -1));
+  const read = useCallback(() => api.deliveries(showId), [showId]);
+  const itemOf = useCallback(
+    (event: LiveEvent) => (event.kind === "delivery" && event.delivery.showId === showId ? event.delivery : null),
+    [showId],
+  );
+  return useLiveList(read, itemOf);
 }
 
-const LOOK_AGAIN_MS = 3000;
-
-/** What services there are and how they stand; a disc is put in by hand, so it is looked for again and again. */
+/** What services there are and how they stand; the server tells when a disc is put in or an account changes. */
 export function useServices(): { readonly services: Services | null; readonly take: (services: Services) => void } {
   const [services, setServices] = useState<Services | null>(null);
-  const look = useCallback(async (): Promise<void> => {
-    const there = await api.services().catch(() => null);
-    if (there) setServices(there);
-  }, []);
   useEffect(() => {
-    void look();
-    const timer = setInterval(() => void look(), LOOK_AGAIN_MS);
-    return () => clearInterval(timer);
-  }, [look]);
+    let isOpen = true;
+    const look = (): void => {
+      api.services().then(
+        (there) => isOpen && setServices(there),
+        () => undefined,
+      );
+    };
+    look();
+    const stop = listenLive(({ kind }) => {
+      if (kind === "connected" || kind === "services") look();
+    });
+    return () => {
+      isOpen = false;
+      stop();
+    };
+  }, []);
   return { services, take: setServices };
 }

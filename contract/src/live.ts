@@ -1,0 +1,29 @@
+import { z } from "zod";
+import { checkRunSchema } from "./checks.ts";
+import { deliverySchema } from "./deliveries.ts";
+import { exportJobSchema } from "./jobs.ts";
+import { proxyStateSchema } from "./media.ts";
+
+/**
+ * What the server tells every browser on its one stream of events (server-sent events, WHATWG HTML 9.2). Small facts come whole; of what
+ * is large it is said that it changed, and whoever shows it asks again.
+ */
+export const liveEventSchema = z.discriminatedUnion("kind", [
+  /** The stream has begun, or begun again: whatever was told before may have been missed. */
+  z.object({ kind: z.literal("connected") }),
+  /** A show was saved; revision 0: it was put elsewhere on the shelf. */
+  z.object({ kind: z.literal("revision"), showId: z.string(), revision: z.number().int() }),
+  /** Lengths of films on the shelf were measured. */
+  z.object({ kind: z.literal("shelf") }),
+  z.object({ kind: z.literal("export"), job: exportJobSchema }),
+  /** The playable copy of a clip. */
+  z.object({ kind: z.literal("copy"), state: proxyStateSchema }),
+  z.object({ kind: z.literal("delivery"), delivery: deliverySchema }),
+  z.object({ kind: z.literal("check"), run: checkRunSchema }),
+  z.object({ kind: z.literal("client-page"), showId: z.string() }),
+  /** The services outside, or what stands in them: an account, a disc. */
+  z.object({ kind: z.literal("services") }),
+  /** Something that was made of a medium was missing and is made again. */
+  z.object({ kind: z.literal("making"), sha256: z.string(), fileName: z.string(), isDone: z.boolean() }),
+]);
+export type LiveEvent = z.infer<typeof liveEventSchema>;

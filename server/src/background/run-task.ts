@@ -1,0 +1,24 @@
+import { HummingTideError } from "@humming-tide/core";
+import { ZodError } from "zod";
+import { tasks } from "./tasks.ts";
+
+/** What comes back from a background thread. Errors lose their class on the way, so they are told apart here. */
+export type TaskAnswer =
+  | { readonly result: unknown }
+  | { readonly issues: ZodError["issues"] }
+  | { readonly code: string; readonly message: string };
+
+interface TaskCall {
+  readonly name: keyof typeof tasks;
+  readonly data: never;
+}
+
+export default async function runTask({ name, data }: TaskCall): Promise<TaskAnswer> {
+  try {
+    return { result: await tasks[name](data) };
+  } catch (error) {
+    if (error instanceof ZodError) return { issues: error.issues };
+    if (error instanceof HummingTideError) return { code: error.code, message: error.message };
+    throw error;
+  }
+}

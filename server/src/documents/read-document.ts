@@ -1,0 +1,61 @@
+import { inflateSync } from "node:zlib";
+import { HummingTideError } from "@humming-tide/core";
+import { readShowDocument, type ShowDocument, showDocumentSchema } from "@humming-tide/core/show";
+import { ZodError } from "zod";
+import { isDeeperThan } from "../background/json-depth.ts";
+
+/** The largest document in JSON: 5,000 slides with long names. */
+export const LARGEST_DOCUMENT_BYTES = 16 * 1024 ** 2;
+/** A document nests 12 deep. */
+const DEEPEST = 40;
+
+/** JSON of a stranger, after a look at its size and depth. Throws `json-too-large`, `json-too-deep` and `json-invalid`. */
+export function parseJson(text: Uint8Array, largestBytes = LARGEST_DOCUMENT_BYTES): unknown {
+  if (text.length > largestBytes)
+    throw new HummingTideError(
+      "json-too-large",
+      `The text has ${text.length} bytes; at most ${largestBytes} are read.`,
+    );
+  if (isDeeperThan(DEEPEST, text))
+    throw new HummingTideError("json-too-deep", `The text nests more than ${DEEPEST} levels deep. No show does.`);
+  try {
+    return JSON.parse(new TextDecoder().decode(text)) as unknown;
+  } catch (cause) {
+    throw new HummingTideError("json-invalid", "The text is not JSON. It may have been cut short.", { cause });
+  }
+}
+
+/** A document of any version that was kept. Throws `show-newer`, `show-damaged`. */
+export function readStored(text: string | Uint8Array): ShowDocument {
+  try {
+    return readShowDocument(parseJson(typeof text === "string" ? new TextEncoder().encode(text) : text));
+  } catch (cause) {
+    if ((cause as { code?: string }).code === "document-too-new")
+      throw new HummingTideError("show-newer", (cause as Error).message, { cause });
+    throw new HummingTideError(
+      "show-damaged",
+      `The saved text of this show cannot be read (${reasonOf(cause)}). An earlier revision may be whole: open the show from the shelf to go back to it.`,
+      { cause },
+    );
+  }
+}
+
+/** A revision as it is kept. Throws what `readStored` throws. */
+export function readPacked(packed: Uint8Array): ShowDocument {
+  let text: Uint8Array;
+  try {
+    text = inflateSync(packed, { maxOutputLength: LARGEST_DOCUMENT_BYTES });
+  } catch (cause) {
+    throw new HummingTideError("show-damaged", "This revision of the show is damaged.", { cause });
+  }
+  return readStored(text);
+}
+
+/** A document that a page sends: of the newest version. Throws `json-…` and what Zod throws. */
+export const readSent = (text: Uint8Array): ShowDocument => showDocumentSchema.parse(parseJson(text));
+
+function reasonOf(cause: unknown): string {
+  if (!(cause instanceof ZodError)) return (cause as Error).message;
+  const issue = cause.issues[0]!;
+  return `${issue.path.join(".") || "document"}: ${issue.message}`;
+}

@@ -1,0 +1,186 @@
+import type { ShowSummary } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
+import { SHOW_DOCUMENT_VERSION } from "@humming-tide/core/show";
+import { Op, QueryTypes, type Sequelize } from "sequelize";
+import type { Background } from "../background/background.ts";
+import type { DocumentSummary } from "../documents/checked-document.ts";
+import { ExportRow, ShowRow } from "./database.ts";
+
+/** What is kept beside each show, so that the shelf reads no document. */
+export type StoredSummary =
+  | ({ readonly kind: "readable" } & DocumentSummary)
+  | {
+      readonly kind: "unreadable";
+      readonly problem: "damaged" | "newer";
+      readonly message: string;
+      /** As far as it can be told. */
+      readonly title: string;
+    };
+
+interface ListedRow {
+  readonly id: string;
+  readonly revision: number;
+  readonly summary: string | null;
+  readonly film_key: string | null;
+  readonly film_seconds: number | null;
+  readonly film_revision: number | null;
+  readonly updated_at: string;
+  readonly archived_at: string | null;
+  readonly deleted_at: string | null;
+  readonly exported_key: string | null;
+}
+
+const LISTED = `SELECT id, revision, summary, film_key, film_seconds, film_revision, updated_at, archived_at, deleted_at,
+  (SELECT exports.film_key FROM exports WHERE exports.show_id = shows.id AND state = 'done'
+    ORDER BY created_at DESC LIMIT 1) AS exported_key
+  FROM shows ORDER BY updated_at DESC`;
+
+/** SQLite takes this many values in a statement with ease. */
+const ASKED_AT_ONCE = 500;
+
+/** The shows of the shelf, from summaries that are written with each revision. */
+export class ShowListings {
+  readonly #database: Sequelize;
+  readonly #background: Background;
+
+  constructor(database: Sequelize, background: Background) {
+    this.#database = database;
+    this.#background = background;
+  }
+
+  /** All shows, those on the shelf, archived and deleted, the last changed first. One that cannot be read is listed as such. */
+  async list(): Promise<ShowSummary[]> {
+    const rows = await this.#database.query<ListedRow>(LISTED, { type: QueryTypes.SELECT });
+    const summaries = rows.map(({ summary }) => (summary === null ? null : (JSON.parse(summary) as StoredSummary)));
+    const songs = summaries.flatMap((summary) => (summary?.kind === "readable" ? summary.songs : []));
+    const seconds = await this.#songSeconds([...new Set(songs.map(({ sha256 }) => sha256))]);
+    return rows.map((row, index) => listed(row, summaries[index]!, seconds));
+  }
+
+  /** Shows whose film has not been measured since they were changed, the last changed first. */
+  async unmeasured(): Promise<{ readonly id: string; readonly revision: number }[]> {
+    return this.#database.query<{ id: string; revision: number }>(
+      `SELECT id, revision FROM shows WHERE deleted_at IS NULL AND film_key IS NOT NULL AND film_revision IS NOT revision
+        ORDER BY updated_at DESC`,
+      { type: QueryTypes.SELECT },
+    );
+  }
+
+  /** Notes how long the film of a revision is; nothing where the show has been changed since. */
+  async measured(id: string, revision: number, filmSeconds: number | null): Promise<void> {
+    await ShowRow.update({ filmSeconds, filmRevision: revision }, { where: { id, revision }, silent: true });
+  }
+
+  /**
+   * Sums up what has no summary of this version of the program: everything after an upgrade, nothing at other starts. Then looks whether
+   * each document is still JSON of a version that can be read.
+   */
+  async sumUp(): Promise<void> {
+    const rows = await this.#database.query<{ id: string }>(
+      `SELECT id FROM shows WHERE CASE
+        WHEN summary IS NULL OR NOT json_valid(document) THEN 1
+        ELSE json_extract(summary, '$.version') IS NOT ${SHOW_DOCUMENT_VERSION}
+          OR json_extract(document, '$.version') > ${SHOW_DOCUMENT_VERSION} END`,
+      { type: QueryTypes.SELECT },
+    );
+    for (const { id } of rows) await this.#sumUpShow(id);
+    const exports = await ExportRow.findAll({
+      attributes: ["id"],
+      where: { [Op.or]: [{ fileName: null }, { filmKey: { [Op.notLike]: `${SHOW_DOCUMENT_VERSION}:%` } }] },
+    });
+    for (const { id } of exports) await this.#sumUpExport(id);
+  }
+
+  /** Notes that a show's document cannot be read. */
+  async unreadable(id: string, error: HummingTideError): Promise<void> {
+    const row = await ShowRow.findByPk(id);
+    if (!row) return;
+    const summary: StoredSummary = {
+      kind: "unreadable",
+      problem: error.code === "show-newer" ? "newer" : "damaged",
+      message: error.message,
+      title: titleIn(row),
+    };
+    await row.update({ summary: JSON.stringify(summary), filmKey: null }, { silent: true });
+  }
+
+  async #sumUpShow(id: string): Promise<void> {
+    const row = (await ShowRow.findByPk(id))!;
+    try {
+      const { summary, filmKey } = await this.#background.run("checkStored", row.document);
+      const stored: StoredSummary = { kind: "readable", ...summary };
+      await row.update({ summary: JSON.stringify(stored), filmKey }, { silent: true });
+    } catch (error) {
+      if (!(error instanceof HummingTideError)) throw error;
+      await this.unreadable(id, error);
+    }
+  }
+
+  async #sumUpExport(id: string): Promise<void> {
+    const row = (await ExportRow.findByPk(id))!;
+    const { document: text, output, fileName } = row;
+    const facts = await this.#background.run("exportFacts", { text, output });
+    await row.update({ ...facts, fileName: fileName ?? facts.fileName });
+  }
+
+  /** How long songs are, by content hash. */
+  async #songSeconds(hashes: readonly string[]): Promise<ReadonlyMap<string, number>> {
+    const seconds = new Map<string, number>();
+    for (let at = 0; at < hashes.length; at += ASKED_AT_ONCE) {
+      const rows = await this.#database.query<{ sha256: string; seconds: number }>(
+        "SELECT sha256, json_extract(facts, '$.durationSeconds') AS seconds FROM media WHERE sha256 IN (?)",
+        { type: QueryTypes.SELECT, replacements: [hashes.slice(at, at + ASKED_AT_ONCE)] },
+      );
+      for (const row of rows) seconds.set(row.sha256, row.seconds);
+    }
+    return seconds;
+  }
+}
+
+function listed(row: ListedRow, summary: StoredSummary | null, songSeconds: ReadonlyMap<string, number>): ShowSummary {
+  const common = {
+    id: row.id,
+    revision: row.revision,
+    updatedAt: new Date(row.updated_at).toISOString(),
+    place: row.deleted_at ? ("deleted" as const) : row.archived_at ? ("archive" as const) : ("shelf" as const),
+    deletedAt: row.deleted_at && new Date(row.deleted_at).toISOString(),
+  };
+  if (summary?.kind !== "readable")
+    return {
+      ...common,
+      ...{ title: summary?.title ?? "", event: "", date: null, client: "", pictureCount: 0, poster: null },
+      ...{ songFileName: null, songSeconds: null, filmSeconds: null },
+      state: summary?.problem ?? "damaged",
+      problem: summary?.message ?? "This show has not been read yet. Start the program again.",
+    };
+  const { title, event, date, client, pictureCount, poster, songs } = summary;
+  const lengths = songs.map(({ sha256 }) => songSeconds.get(sha256) ?? 0);
+  return {
+    ...common,
+    ...{ title, event, date, client, pictureCount, poster, problem: null },
+    songFileName: songs.map(({ fileName }) => fileName).join(", ") || null,
+    songSeconds: lengths.length > 0 ? lengths.reduce((sum, length) => sum + length, 0) : null,
+    filmSeconds: row.film_revision === row.revision ? row.film_seconds : null,
+    state: stateOf(summary, row),
+  };
+}
+
+function stateOf(
+  { slideCount, songs }: DocumentSummary,
+  { film_key, exported_key }: Pick<ListedRow, "film_key" | "exported_key">,
+): ShowSummary["state"] {
+  if (slideCount === 0) return "pictures-wanted";
+  if (songs.length === 0) return "song-wanted";
+  if (exported_key === null) return "laid-out";
+  return exported_key === film_key ? "exported" : "changed-since-export";
+}
+
+/** The title in a document that cannot be read, if anything of it can. */
+const titleIn = ({ document }: Pick<ShowRow, "document">): string => {
+  const match = /"title":("(?:[^"\\]|\\.){0,400}")/.exec(document.slice(0, 2000));
+  try {
+    return match ? (JSON.parse(match[1]!) as string) : "";
+  } catch {
+    return "";
+  }
+};

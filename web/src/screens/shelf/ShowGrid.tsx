@@ -1,0 +1,67 @@
+import type { ShowPlace, ShowSummary } from "@humming-tide/contract";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { type ReactNode, type RefObject, useLayoutEffect, useRef, useState } from "react";
+import { CARD_TEXT_PIXELS, ShowCard } from "./ShowCard.tsx";
+
+const COLUMNS = 3;
+const GAP_PIXELS = 24;
+const FIRST_WIDTH_PIXELS = 1096;
+
+interface ShowGridProps {
+  shows: readonly ShowSummary[];
+  scroller: RefObject<HTMLDivElement | null>;
+  onPut: (show: ShowSummary, place: ShowPlace) => void;
+  onChanged: () => void;
+}
+
+/** The cards of the shelf, three in a row. Only rows that are near the visible part are in the page, however many shows there are. */
+export function ShowGrid({ shows, scroller, onPut, onChanged }: ShowGridProps): ReactNode {
+  const list = useRef<HTMLUListElement>(null);
+  const [place, setPlace] = useState({ width: FIRST_WIDTH_PIXELS, top: 0 });
+  useLayoutEffect(() => {
+    const { current } = list;
+    if (!current) return;
+    const measure = (): void => {
+      const next = { width: current.clientWidth, top: current.offsetTop };
+      setPlace((now) => (now.width === next.width && now.top === next.top ? now : next));
+    };
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(current);
+    return () => observer.disconnect();
+  });
+  const cardWidth = (place.width - GAP_PIXELS * (COLUMNS - 1)) / COLUMNS;
+  const cardHeight = Math.round((cardWidth * 9) / 16) + CARD_TEXT_PIXELS;
+  const rowCount = Math.ceil(shows.length / COLUMNS);
+  const virtual = useVirtualizer({
+    count: rowCount,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => cardHeight + GAP_PIXELS,
+    scrollMargin: place.top,
+    overscan: 2,
+    useFlushSync: false,
+  });
+  useLayoutEffect(() => virtual.measure(), [cardHeight, virtual]);
+  return (
+    <ul ref={list} className="relative" style={{ height: virtual.getTotalSize() }} aria-label={`${shows.length} shows`}>
+      {virtual.getVirtualItems().flatMap(({ index, start }) =>
+        shows.slice(index * COLUMNS, (index + 1) * COLUMNS).map((show, column) => (
+          <li
+            key={show.id}
+            aria-setsize={shows.length}
+            aria-posinset={index * COLUMNS + column + 1}
+            className="absolute"
+            style={{
+              top: start - place.top,
+              left: column * (cardWidth + GAP_PIXELS),
+              width: cardWidth,
+              height: cardHeight,
+            }}
+          >
+            <ShowCard show={show} onPut={onPut} onChanged={onChanged} />
+          </li>
+        )),
+      )}
+    </ul>
+  );
+}

@@ -1,0 +1,85 @@
+import type { Rescue } from "@humming-tide/contract";
+import { type ReactNode, useState } from "react";
+import { api, packageUrl, rawShowUrl } from "../../api.ts";
+import { Button } from "../../ui/Button.tsx";
+import { DialogBox } from "../../ui/DialogBox.tsx";
+import { Notice } from "../../ui/Notice.tsx";
+import type { ShowCardProps } from "./ShowCard.tsx";
+
+/** A show whose saved text cannot be read: what it is, and what can be saved of it. All other shows work. */
+export function UnreadableCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
+  const [isOpen, setIsOpen] = useState(false);
+  const [rescue, setRescue] = useState<Rescue | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const fail = (error: Error): void => setFailure(error.message);
+  const open = (): void => {
+    setIsOpen(true);
+    setFailure(null);
+    api.rescue(show.id).then(setRescue, fail);
+  };
+  const last = rescue?.lastReadable ?? null;
+  const restore = (): void => {
+    api.restoreShow(show.id).then(() => {
+      setIsOpen(false);
+      onChanged();
+    }, fail);
+  };
+  return (
+    <article className="flex h-full flex-col rounded-lg border border-error/60 bg-raised p-4" data-testid="unreadable">
+      <h2 className="truncate text-[17px]">{show.title || "A show without a readable name"}</h2>
+      <p className="mt-1 text-[13px] text-error">
+        {show.state === "newer" ? "Made by a newer version of the program." : "Its saved text is damaged."}
+      </p>
+      <p className="mt-2 line-clamp-5 text-xs text-soft">{show.problem}</p>
+      <div className="mt-auto flex gap-2 pt-3">
+        {show.place === "deleted" ? (
+          <Button onClick={() => onPut(show, "shelf")}>Bring back</Button>
+        ) : (
+          <>
+            <Button onClick={open}>What can be done …</Button>
+            <Button kind="quiet" onClick={() => onPut(show, "deleted")}>
+              Delete
+            </Button>
+          </>
+        )}
+      </div>
+      <DialogBox
+        open={isOpen}
+        onClose={() => setIsOpen(false)}
+        title={show.title || "This show"}
+        actions={
+          <>
+            <Button onClick={() => setIsOpen(false)}>Close</Button>
+            {last && (
+              <Button kind="primary" onClick={restore}>
+                Go back to revision {last.revision}
+              </Button>
+            )}
+          </>
+        }
+      >
+        <p className="text-[14px] text-soft">{show.problem}</p>
+        {rescue && (
+          <p className="mt-3 text-[14px]">
+            {last
+              ? `Revision ${last.revision}, saved ${new Date(last.savedAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}, can be read. Going back to it makes a new revision; the history stays.`
+              : "No revision of it can be read."}
+          </p>
+        )}
+        <div className="mt-4 flex flex-wrap gap-2">
+          {last && (
+            <Button onClick={() => window.location.assign(packageUrl(show.id))}>
+              Save revision {last.revision} as a package
+            </Button>
+          )}
+          <Button onClick={() => window.location.assign(rawShowUrl(show.id))}>Save the raw text</Button>
+        </div>
+        {failure && (
+          <div className="mt-3">
+            <Notice kind="error">{failure}</Notice>
+          </div>
+        )}
+      </DialogBox>
+    </article>
+  );
+}
