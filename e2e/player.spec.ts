@@ -28,6 +28,8 @@ let still: (frame: number) => Promise<Uint8Array>;
 test.beforeAll(async () => {
   app = await startApp(copyDemo);
   const show = (await showsOf(app)).find(({ title }) => title.startsWith("Closing night"))!;
+  // The folder belongs to one program at a time, and players need no server.
+  await app.kill();
   const studio = await openStudio(path.join(app.folder, "data"));
   try {
     const { library } = studio;

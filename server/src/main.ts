@@ -2,6 +2,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { findFfmpeg } from "./media/ffmpeg.ts";
 import { readSettings } from "./settings.ts";
 import { startServer } from "./start-server.ts";
+import { asStorageError } from "./storage-errors.ts";
 
 /** Serves a data folder until it is told to stop (Ctrl-C). */
 async function main(): Promise<void> {
@@ -21,6 +22,7 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  console.error(error instanceof HummingTideError ? error.message : error);
+  const known = asStorageError(error, "the program cannot start");
+  console.error(known instanceof HummingTideError ? known.message : known);
   process.exitCode = 1;
 });

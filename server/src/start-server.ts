@@ -130,7 +130,7 @@ export interface RunningServer {
 
 const CLEAR_AWAY_MS = 6 * 3_600_000;
 
-/** Headers come within this, or the connection is closed; bodies may take long, but not stand still (http/idle-bodies.ts). */
+/** Headers come within this, or the connection is closed; bodies may take long, but not stand still (http/sound-requests.ts). */
 const TIMES = { headersTimeout: 15_000, requestTimeout: 0, connectionsCheckingInterval: 5000 };
 
 /** Shows that were deleted long enough ago go, with their films. Media stay: other shows may be made of them. */
@@ -203,6 +203,13 @@ const outsideServices = (address: string): OutsideServices => ({
   disc: new DiscWriterClient(address),
 });
 
+const PORT_TROUBLE: Readonly<Record<string, string>> = {
+  EADDRINUSE: "is taken by another program",
+  EACCES: "may not be used by this user",
+  EADDRNOTAVAIL: "cannot be used: this machine has no such address",
+  ENOTFOUND: "cannot be used: this machine does not know that address",
+};
+
 async function listen(server: Server, port: number, host: string, option: string): Promise<void> {
   try {
     await new Promise<void>((resolve, reject) => {
@@ -210,10 +217,11 @@ async function listen(server: Server, port: number, host: string, option: string
       server.listen(port, host, resolve);
     });
   } catch (cause) {
-    if ((cause as { code?: string }).code !== "EADDRINUSE") throw cause;
+    const why = PORT_TROUBLE[(cause as { code?: string }).code ?? ""];
+    if (!why) throw cause;
     throw new HummingTideError(
       "port-taken",
-      `Port ${port} on ${host} is taken by another program. Choose another with ${option}.`,
+      `Port ${port} on ${host} ${why}. Choose another with ${option}${option === "--port" ? " (or --host)" : ""}.`,
       { cause },
     );
   }

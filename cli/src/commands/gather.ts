@@ -20,8 +20,8 @@ Brings all pictures and clips of a folder, and a song where there is one, into a
   DIR            a folder; everything inside it at any depth, hidden files left out
   --data FOLDER  where the shows lie (default: HUMMING_TIDE_DATA, or "Humming Tide" in your home folder)
 
-Stop it with Ctrl-C and run it again: it goes on where it stopped, also after a crash. A server may be running on the same folder;
-an open page takes the new pictures up by itself.
+Stop it with Ctrl-C and run it again: it goes on where it stopped, also after a crash. A data folder belongs to one program at a time:
+stop the server first, or bring the files in on its page.
 Exit codes: 0 all files are in or were there already, 1 some are not, 2 wrong arguments.`;
 
 /** What is in is put into the show this often, so that a crash costs little. */

@@ -9,6 +9,7 @@ import { isVideo } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import type { ExportQueue } from "../jobs/export-queue.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
+import { asStorageError } from "../storage-errors.ts";
 import { deliveryStore, type StoredDelivery } from "../store/delivery-store.ts";
 import { exportStore } from "../store/export-store.ts";
 import { preferenceStore } from "../store/preference-store.ts";
@@ -168,11 +169,12 @@ export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
     }
   }
 
-  async #endBadly({ delivery }: Running, error: unknown): Promise<void> {
+  async #endBadly({ delivery }: Running, cause: unknown): Promise<void> {
+    const error = asStorageError(cause, "the film did not go out");
     const { code, message } =
       error instanceof HummingTideError
         ? error
-        : { code: "internal", message: `It failed: ${(error as Error).message}.` };
+        : { code: "internal", message: `It failed: ${(error as Error).message}. Try again.` };
     if (code === "closed") return;
     if (code === "cancelled") await this.#change(delivery, { state: "cancelled", step: "Stopped" });
     // Nothing is lost: it goes on when the person says so.

@@ -26,7 +26,6 @@ import { exportRoutes } from "./export-routes.ts";
 import { filmFileRoutes } from "./film-file-routes.ts";
 import { refuseWithoutFolder } from "./folder-there.ts";
 import { fontRoutes } from "./font-routes.ts";
-import { closeIdleBodies } from "./idle-bodies.ts";
 import { intakeRoutes } from "./intake-routes.ts";
 import { liveRoutes } from "./live-routes.ts";
 import { mediaRoutes } from "./media-routes.ts";
@@ -34,6 +33,7 @@ import { packageRoutes } from "./package-routes.ts";
 import { sameOrigin } from "./same-origin.ts";
 import { showRoutes } from "./show-routes.ts";
 import { songRoutes } from "./song-routes.ts";
+import { closeIdleBodies, refuseZeroBytes } from "./sound-requests.ts";
 import { templateRoutes } from "./template-routes.ts";
 
 const WEB_FOLDER = fileURLToPath(new URL("../../../web/dist", import.meta.url));
@@ -76,7 +76,7 @@ export function createApp(services: Services): Express {
       strictTransportSecurity: false,
     }),
   );
-  app.use(sameOrigin(services.hostNames));
+  app.use(sameOrigin(services.hostNames), refuseZeroBytes);
   app.get("/api/health", async (_request, response) => {
     const ffmpegProblem = await findFfmpeg().then(
       () => null,
@@ -84,7 +84,7 @@ export function createApp(services: Services): Express {
     );
     response.json({ version: services.version, ffmpegProblem } satisfies Health);
   });
-  app.use("/api", closeIdleBodies, refuseWithoutFolder(services.folder));
+  app.use("/api", closeIdleBodies(), refuseWithoutFolder(services.folder));
   app.use("/api", liveRoutes(services.wire));
   app.use("/api", exportRoutes(services.shows, services.queue));
   app.use("/api", checkRoutes(services.shows, services.checks));

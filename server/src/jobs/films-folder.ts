@@ -3,6 +3,7 @@ import { constants } from "node:fs";
 import { access, copyFile, link, rename, rm, stat } from "node:fs/promises";
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
+import { asStorageError } from "../storage-errors.ts";
 import { preferenceStore } from "../store/preference-store.ts";
 
 /** Most films of one name in a folder. */
@@ -39,7 +40,11 @@ export async function putFilm(filmPath: string, fileName: string): Promise<{ cop
     await copyFile(filmPath, unfinished, constants.COPYFILE_EXCL | constants.COPYFILE_FICLONE);
     return { copiedTo: await named(unfinished, folder, path.parse(fileName)) };
   } catch (error) {
-    return { copiedTo: null, step: `Done, but not put into "${folder}": ${(error as Error).message}` };
+    const isGone = (error as { code?: string }).code === "ENOENT";
+    const { message } = isGone
+      ? new Error("the folder is not there any more. Choose another.")
+      : (asStorageError(error, "the copy was not written there") as Error);
+    return { copiedTo: null, step: `Done, and here to download, but not put into "${folder}": ${message}` };
   } finally {
     await rm(unfinished, { force: true });
   }

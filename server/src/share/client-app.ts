@@ -7,8 +7,8 @@ import helmet from "helmet";
 import type { DataFolder } from "../data-folder.ts";
 import { answerErrors } from "../http/errors.ts";
 import { refuseWithoutFolder } from "../http/folder-there.ts";
-import { closeIdleBodies } from "../http/idle-bodies.ts";
 import { jsonBody } from "../http/json-body.ts";
+import { closeIdleBodies, refuseZeroBytes } from "../http/sound-requests.ts";
 import type { ClientVisits, ServedFilm } from "./client-visits.ts";
 
 /** Built with the page (npm run build). */
@@ -52,7 +52,7 @@ export function createClientApp(visits: ClientVisits, address: () => string, fol
       referrerPolicy: { policy: "no-referrer" },
     }),
   );
-  app.use(closeIdleBodies, refuseWithoutFolder(folder));
+  app.use(refuseZeroBytes, closeIdleBodies(), refuseWithoutFolder(folder));
   app.use((_request, response, next) => {
     response.set({ "Cache-Control": "no-store", "X-Robots-Tag": "noindex, nofollow" });
     next();

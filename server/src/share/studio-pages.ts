@@ -49,7 +49,11 @@ export class StudioPages {
       (await exportStore.filmKey(newest.page.id)) === filmKeyOf(document) &&
       sameOffer(newest, document);
     return {
-      page: this.#pageOf(page, document.title, await clientPageStore.countWaitingVisitors(showId, new Date(this.#now()))),
+      page: this.#pageOf(
+        page,
+        document.title,
+        await clientPageStore.countWaitingVisitors(showId, new Date(this.#now())),
+      ),
       versions: versions.map((version, index) => versionOf(version, index === 0 && isNewest)),
       comments: await clientPageStore.comments(showId),
       payments: await this.#payments.list(showId),

@@ -22,10 +22,12 @@ export const intakeStore = {
       fresh.push(file);
     }
     try {
-      const rows = await IntakeRow.bulkCreate(
+      await IntakeRow.bulkCreate(
         fresh.map((file) => ({ ...file, id: randomUUID(), showId, state: "waiting", sha256: null, message: null })),
+        // Another window may announce the same files at the same time: whoever is first gives them their ids.
+        { ignoreDuplicates: true },
       );
-      for (const row of rows) known.set(keyOf(row), row);
+      for (const row of await IntakeRow.findAll({ where: { showId } })) known.set(keyOf(row), row);
     } catch (error) {
       throw asStorageError(error, "the list of files could not be saved");
     }

@@ -32,8 +32,9 @@ export const songLibraryStore = {
 
 async function showCounts(): Promise<Map<string, number>> {
   const rows = await MediaRow.sequelize!.query<{ sha256: string; shows: number }>(
+    // From summaries: a document may be large, or damaged.
     `SELECT json_extract(song.value, '$.sha256') AS sha256, COUNT(DISTINCT shows.id) AS shows
-      FROM shows, json_each(shows.document, '$.songs') AS song WHERE shows.deleted_at IS NULL GROUP BY 1`,
+      FROM shows, json_each(shows.summary, '$.songs') AS song WHERE shows.deleted_at IS NULL GROUP BY 1`,
     { type: QueryTypes.SELECT },
   );
   return new Map(rows.map(({ sha256, shows }) => [sha256, shows]));
