@@ -18,7 +18,8 @@ export default tseslint.config(
   {
     languageOptions: {
       parserOptions: {
-        project: ["./*/tsconfig.json", "./core/tsconfig.test.json"],
+        // Few projects: each is a program of its own that reads core anew.
+        project: ["./tsconfig.node.json", "./core/tsconfig.test.json", "./{contract,web,e2e}/tsconfig.json"],
         tsconfigRootDir: import.meta.dirname,
       },
     },

@@ -24,7 +24,7 @@ test.beforeAll(async () => {
   // A small film of some bars: what is tried here is not how films are drawn.
   await editShow(app, showId, (show) => {
     const main = mainOutput({ size: { width: 320, height: 180 }, frameRate: show.frameRate });
-    const part = { songId: show.songs[0]!.id, startSeconds: 0, endSeconds: 24, barsPerSlide: null };
+    const part = { songId: show.songs[0]!.id, startSeconds: 0, endSeconds: 12, barsPerSlide: null };
     return { ...show, outputs: [{ ...main, name: "Preview", quality: "small", part }] };
   });
 });
@@ -64,6 +64,7 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
   await studio.getByRole("checkbox", { name: "Only when paid for" }).check();
   await studio.getByRole("textbox", { name: "Price" }).fill("80.5");
   await expect(studio.getByText(/The client pays EUR\s80\.50/)).toBeVisible();
+  await expect(studio.getByText(/a film of at most 960 pixels with a watermark/)).toBeVisible();
   await publish(studio, "First cut", 1);
   const address = await studio.getByRole("textbox", { name: "Address of the client page" }).inputValue();
   expect(new URL(address).port).not.toBe(new URL(app.address).port);

@@ -24,7 +24,7 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
     await writeFile(path.join(files, name), await stripedJpeg(i, 2400 - 250 * i, 1600 - 150 * i));
     names.push(name);
   }
-  const { wav } = clickSong(10, 104, 0.4);
+  const { wav } = clickSong(7, 104, 0.4);
   await writeFile(path.join(files, "song.wav"), wav);
   await writeFile(path.join(files, "letter.jpg"), "Bring the lanterns.");
   await writeFile(path.join(files, "empty.jpg"), "");
@@ -68,6 +68,7 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
 
   await page.getByRole("link", { name: /Hand over/ }).click();
   await page.getByRole("radio", { name: "24", exact: true }).click();
+  await page.getByRole("radio", { name: "720p" }).click();
   await page.getByRole("button", { name: "Export Main film" }).click();
   const card = page.getByTestId("export");
   await expect(card).toHaveAttribute("data-state", "done", { timeout: 240_000 });

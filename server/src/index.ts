@@ -2,7 +2,7 @@ export { checkShow } from "./check/check-show.ts";
 export { StoredMedia } from "./check/stored-media.ts";
 export { type FilmProgress, makeFilm } from "./export/make-film.ts";
 export { verifyFilm } from "./export/verify-film.ts";
-export { FILM_FILES, filmFile, isFilmFileFormat } from "./hand-over/film-files.ts";
+export { FILM_FILES, isFilmFileFormat } from "./hand-over/film-files.ts";
 export { writePlayer } from "./hand-over/web-player/write-player.ts";
 export { decodeMono } from "./media/decode-sound.ts";
 export { findFfmpeg, inputFile, startFfmpeg } from "./media/ffmpeg.ts";

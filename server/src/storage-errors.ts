@@ -24,11 +24,12 @@ const DEEPEST_CAUSE = 5;
 function troubleIn(error: unknown): Trouble | null {
   let at: unknown = error;
   for (let depth = 0; at && depth < DEEPEST_CAUSE; depth++) {
-    const { code, message, cause, parent } = at as Record<"code" | "message" | "cause" | "parent", unknown>;
+    const { code, cause, parent } = at as Record<"code" | "cause" | "parent", unknown>;
+    const message = at instanceof Error ? at.message : "";
     if (typeof code === "string" && Object.hasOwn(TROUBLE_OF, code)) return TROUBLE_OF[code]!;
-    const named = /\bSQLITE_[A-Z]+/.exec(String(message ?? ""))?.[0];
+    const named = /\bSQLITE_[A-Z]+/.exec(message)?.[0];
     if (named !== undefined && Object.hasOwn(TROUBLE_OF, named)) return TROUBLE_OF[named]!;
-    if (/no space left on device|database or disk is full/i.test(String(message ?? ""))) return "disk-full";
+    if (/no space left on device|database or disk is full/i.test(message)) return "disk-full";
     at = cause ?? parent;
   }
   return null;

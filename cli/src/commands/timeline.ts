@@ -4,7 +4,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { planFilm } from "@humming-tide/core/film";
 import { compareTimings, readEditList, readOtio, timelineOf } from "@humming-tide/core/interchange";
 import { clockText } from "@humming-tide/core/time";
-import { FILM_FILES, filmFile, isFilmFileFormat } from "@humming-tide/server";
+import { FILM_FILES, isFilmFileFormat } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
 import { requireShow } from "../find-show.ts";
 import { inStudio } from "../in-studio.ts";

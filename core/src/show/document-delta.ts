@@ -13,7 +13,7 @@ const listDeltaSchema = z.object({
 type ListDelta = z.infer<typeof listDeltaSchema>;
 
 /** Lists of a document whose members have ids. */
-export const MEMBER_LISTS = ["passages", "slides", "songs", "voices", "outputs"] as const;
+const MEMBER_LISTS = ["passages", "slides", "songs", "voices", "outputs"] as const;
 export type MemberList = (typeof MEMBER_LISTS)[number];
 export const isMemberList = (key: string): key is MemberList => (MEMBER_LISTS as readonly string[]).includes(key);
 

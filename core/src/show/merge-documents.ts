@@ -128,14 +128,12 @@ class Merge {
     if (mine === theirs || isSame(theirs, base)) return mine;
     if (isSame(mine, base)) return theirs;
     if (!mine || !theirs) return this.#conflict({ kind: "gone", list, id }, mine, theirs);
-    const from = (base ?? {}) as unknown as Fields;
-    const [own, other] = [mine as unknown as Fields, theirs as unknown as Fields];
-    return Object.fromEntries(
-      Object.keys(other).map((name) => [
-        name,
-        this.#field(name, from[name], own[name], other[name], (field) => ({ kind: "member", list, id, field })),
-      ]),
-    ) as unknown as Member;
+    const [from, own, other]: Fields[] = [{ ...base }, { ...mine }, { ...theirs }];
+    const fields = Object.keys(other!).map((name) => [
+      name,
+      this.#field(name, from![name], own![name], other![name], (field) => ({ kind: "member", list, id, field })),
+    ]);
+    return { ...theirs, ...Object.fromEntries(fields) } as Member;
   }
 
   /** Ids in the merged order: that of the side that changed it, with what the other side brought in behind what it stood behind there. */

@@ -15,8 +15,8 @@ export const lengthSchema = z.discriminatedUnion("unit", [
 export type FilmLength = z.infer<typeof lengthSchema>;
 
 /** A film of less is a row of stills, and no screen shows more; each frame of a film is work. */
-export const LOWEST_FRAME_RATE = 1;
-export const HIGHEST_FRAME_RATE = 240;
+const LOWEST_FRAME_RATE = 1;
+const HIGHEST_FRAME_RATE = 240;
 
 export const frameRateSchema = z
   .object({

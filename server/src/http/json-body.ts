@@ -15,7 +15,10 @@ export function jsonBody(limitBytes = LIMIT_BYTES): BodyHandler {
   return (request, response, next) => {
     readRaw(request, response, (error?: unknown) => {
       try {
-        if (error) throw error;
+        if (error) {
+          next(error);
+          return;
+        }
         const holder: WithBody = request;
         holder.body = parseJson(rawBody(holder), limitBytes);
         next();

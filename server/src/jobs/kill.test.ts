@@ -6,8 +6,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { createShow, sendFile, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 
 const SERVER = new URL("../main.ts", import.meta.url).pathname;
-/** 10 in `npm test`, 100 in `npm run test:long`. */
-const KILLS = process.env["HUMMING_TIDE_LONG"] ? 100 : 10;
+/** 4 in `npm test`, 100 in `npm run test:long`. */
+const KILLS = process.env["HUMMING_TIDE_LONG"] ? 100 : 4;
 /** As the page saves (web/src/store/saving.ts): this long after the first edit that is not on its way, however many follow. */
 const LATEST_MS = 600;
 const EDIT_EVERY_MS = 20;

@@ -135,7 +135,10 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
     const facts = await this.#decoding(() => this.#derive(received, fileName, wanted, signal));
     await this.store.accept(received);
     await mediaStore.put(facts);
-    if (facts.kind === "clip") await proxyStore.ask(facts.sha256, { again: true });
+    if (facts.kind === "clip") {
+      await proxyStore.ask(facts.sha256, { again: true });
+      this.emit("copyWanted");
+    }
     return facts;
   }
 

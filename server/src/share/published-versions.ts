@@ -2,7 +2,7 @@ import { access } from "node:fs/promises";
 import { type ExportJob, VERSION_STATES } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import type { FilmPlan } from "@humming-tide/core/film";
-import { type ClientOffer, type FilmOutput, offeredOutput, type ShowDocument } from "@humming-tide/core/show";
+import { type FilmOutput, offeredOutput, type ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import { filmKeyOf } from "../documents/checked-document.ts";
 import type { ExportQueue } from "../jobs/export-queue.ts";

@@ -16,7 +16,7 @@ export interface ListedFilm {
 }
 
 /** An export that brings the server down is begun this often. */
-export const MOST_TRIES = 3;
+const MOST_TRIES = 3;
 
 export const exportStore = {
   async create(showId: string, document: ShowDocument, output: FilmOutput): Promise<ExportJob> {

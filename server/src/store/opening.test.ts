@@ -5,9 +5,9 @@ import path from "node:path";
 import sqlite3 from "sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio } from "../start-server.ts";
-import { writeFirstRelease } from "../testing/first-release.ts";
 import { temporaryFolder } from "../testing/index.ts";
 import { migrations } from "./migrations.ts";
+import { writeFirstRelease } from "./testing/first-release.ts";
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
 beforeAll(async () => {

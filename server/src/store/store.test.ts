@@ -3,9 +3,9 @@ import path from "node:path";
 import { AS_ABOVE, newShowDocument, SHOW_DOCUMENT_VERSION, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
-import { OLD_MEDIUM, OLD_SHOW, statements, writeFirstRelease } from "../testing/first-release.ts";
 import { temporaryFolder } from "../testing/index.ts";
 import { templateStore } from "./template-store.ts";
+import { OLD_MEDIUM, OLD_SHOW, statements, writeFirstRelease } from "./testing/first-release.ts";
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
 let data: string;

@@ -85,8 +85,9 @@ const slice = createSlice({
       { payload }: PayloadAction<{ readonly sha256: string; readonly fileName: string; readonly isDone: boolean }>,
     ): ViewState {
       const before = plain<ViewState>(state);
-      const { [payload.sha256]: _, ...others } = before.making;
-      return { ...before, making: payload.isDone ? others : { ...others, [payload.sha256]: payload.fileName } };
+      const others = Object.entries(before.making).filter(([sha256]) => sha256 !== payload.sha256);
+      const own: [string, string][] = payload.isDone ? [] : [[payload.sha256, payload.fileName]];
+      return { ...before, making: Object.fromEntries([...others, ...own]) };
     },
     said: (state, { payload }: PayloadAction<string | null>): ViewState => ({
       ...plain<ViewState>(state),

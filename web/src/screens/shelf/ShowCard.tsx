@@ -1,4 +1,4 @@
-import { DELETED_DAYS, type ShowPlace, type ShowSummary } from "@humming-tide/contract";
+import { DELETED_DAYS, type ShowSummary } from "@humming-tide/contract";
 import { clockText } from "@humming-tide/core/time";
 import { Ellipsis } from "lucide-react";
 import type { ReactNode } from "react";
@@ -6,7 +6,7 @@ import { Link, useNavigate } from "react-router";
 import { api, mediaUrl, packageUrl } from "../../api.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
-import { UnreadableCard } from "./UnreadableCard.tsx";
+import type { ShowCardProps } from "./show-card-props.ts";
 
 const STATES: Readonly<Record<ShowSummary["state"], string>> = {
   "pictures-wanted": "Pictures wanted",
@@ -17,12 +17,6 @@ const STATES: Readonly<Record<ShowSummary["state"], string>> = {
   damaged: "Cannot be read",
   newer: "Made by a newer version",
 };
-
-export interface ShowCardProps {
-  show: ShowSummary;
-  onPut: (show: ShowSummary, place: ShowPlace) => void;
-  onChanged: () => void;
-}
 
 /** The lines of a card and its picture have one height, so that rows of the shelf can be laid out before they are seen. */
 export const CARD_TEXT_PIXELS = 158;
@@ -64,7 +58,6 @@ export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
       </div>
     </>
   );
-  if (show.problem !== null) return <UnreadableCard show={show} onPut={onPut} onChanged={onChanged} />;
   return (
     <article className="group relative h-full overflow-hidden rounded-lg border border-line bg-raised pb-3 hover:border-line-strong">
       {deleted ? (

@@ -2,6 +2,7 @@ import type { ShowPlace, ShowSummary } from "@humming-tide/contract";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type ReactNode, type RefObject, useLayoutEffect, useRef, useState } from "react";
 import { CARD_TEXT_PIXELS, ShowCard } from "./ShowCard.tsx";
+import { UnreadableCard } from "./UnreadableCard.tsx";
 
 const COLUMNS = 3;
 const GAP_PIXELS = 24;
@@ -58,7 +59,11 @@ export function ShowGrid({ shows, scroller, onPut, onChanged }: ShowGridProps): 
               height: cardHeight,
             }}
           >
-            <ShowCard show={show} onPut={onPut} onChanged={onChanged} />
+            {show.problem === null ? (
+              <ShowCard show={show} onPut={onPut} onChanged={onChanged} />
+            ) : (
+              <UnreadableCard show={show} onPut={onPut} onChanged={onChanged} />
+            )}
           </li>
         )),
       )}

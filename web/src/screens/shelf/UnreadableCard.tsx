@@ -4,7 +4,7 @@ import { api, packageUrl, rawShowUrl } from "../../api.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { Notice } from "../../ui/Notice.tsx";
-import type { ShowCardProps } from "./ShowCard.tsx";
+import type { ShowCardProps } from "./show-card-props.ts";
 
 /** A show whose saved text cannot be read: what it is, and what can be saved of it. All other shows work. */
 export function UnreadableCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
