@@ -21,8 +21,11 @@ try {
   await mkdir(folder);
   await writeFile(path.join(folder, "1.jpg"), await stripedJpeg(1, 360, 240));
   await writeFile(path.join(folder, "song.wav"), clickSong(SONG_SECONDS, 118).wav);
+  // The folder belongs to one program at a time.
+  await app.kill();
   const { status, out } = hummingTide("gather", "Long song", folder, "--data", path.join(app.folder, "data"));
   if (status !== 0) throw new Error(out);
+  await app.restart();
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.addInitScript(() => {
     const costs: number[] = [];

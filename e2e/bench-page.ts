@@ -18,8 +18,11 @@ try {
   const folder = path.join(app.folder, "pictures");
   await mkdir(folder);
   for (let i = 1; i <= PICTURES; i++) await writeFile(path.join(folder, `${i}.jpg`), await stripedJpeg(i, 360, 240));
+  // The folder belongs to one program at a time.
+  await app.kill();
   const { status, out } = hummingTide("gather", "Many", folder, "--data", path.join(app.folder, "data"));
   if (status !== 0) throw new Error(out);
+  await app.restart();
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await watchLongTasks(page);
   await page.goto(`${app.address}/shows/${(await showsOf(app))[0]!.id}/gather`);

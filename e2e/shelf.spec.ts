@@ -83,6 +83,12 @@ test("facts of the show and its poster stand on the shelf", async ({ page }) => 
   expect(document).toMatchObject({ client: "The harbour master", date: "2031-06-22" });
   await page.goto(app.address);
   await expect(card(page, MAIN)).toContainText("The harbour master");
+  // The film's length beside the song's, from the plan of the saved show.
+  const { totalFrames, rate } = await plannedFilm(app, showId);
+  const seconds = Math.round((totalFrames * rate.den) / rate.num);
+  await expect(card(page, MAIN).getByTestId("lengths")).toContainText(
+    `song 3:02 · film ${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`,
+  );
   const poster = document.slides.find(({ fileName }) => fileName === "19 lanterns 3.jpg")!;
   await expect(card(page, MAIN).locator("img")).toHaveAttribute("src", new RegExp(poster.sha256!));
 });
@@ -253,7 +259,7 @@ test("edits made while the server is away are kept, also through a closed window
   });
   const third = await context.newPage();
   await third.goto(`${app.address}/shows/${showId}/dress`);
-  await expect(third.getByText(/Another window changed the same thing/)).toBeVisible();
+  await expect(third.getByText(/Changed in two windows/)).toBeVisible();
   await expect(third.getByRole("textbox", { name: "Name of the show" })).toHaveValue("Kept again");
   expect(await titleOf()).toBe("From elsewhere");
   await third.getByRole("button", { name: "Choose …" }).click();

@@ -5,5 +5,8 @@ checkNode();
 ensurePackages();
 ensurePrograms({ ffmpeg: "ffmpeg", chromium: "chromium" });
 ensureBuilt();
-for (const bench of ["bench-listen.ts", "bench-page.ts", "bench-score.ts"])
+// A name runs one of them: npm run bench:page -- shelf.
+const wanted = process.argv.slice(2);
+const benches = ["listen", "page", "score", "shelf"].filter((name) => wanted.length === 0 || wanted.includes(name));
+for (const bench of benches.map((name) => `bench-${name}.ts`))
   run(process.execPath, ["--import", "tsx", `e2e/${bench}`]);

@@ -1,7 +1,7 @@
 // Runs on background threads (background.ts): what may take long with a stranger's data, or with very much of one's own.
 import { readFileSync } from "node:fs";
 import { HummingTideError } from "@humming-tide/core";
-import { type FilmPlan, factsOf, planFilm, planOutput } from "@humming-tide/core/film";
+import { type FilmPlan, factsOf, fitShow, planFilm, planOutput } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import {
   describeChange,
@@ -90,10 +90,10 @@ export const tasks = {
   plan: ({ document, output, facts }: PlanTask): FilmPlan => planned(document, output, facts),
 
   /** Null where there is no film yet. */
-  filmSeconds({ document, output, facts }: PlanTask): number | null {
+  filmSeconds({ document, facts }: PlanTask): number | null {
     try {
-      const { totalFrames, rate } = planned(document, output, facts);
-      return (totalFrames * rate.den) / rate.num;
+      const { totalFrames } = fitShow(document, factsOf(readFacts(facts)));
+      return (totalFrames * document.frameRate.den) / document.frameRate.num;
     } catch (error) {
       if (error instanceof HummingTideError) return null;
       throw error;

@@ -22,8 +22,8 @@ export class FilmPlanner {
 
   /** How long the film is; null where there is none yet, undefined where files would have to be measured for it, which takes long. */
   async secondsIfKnown(document: ShowDocument): Promise<number | null | undefined> {
-    if (!(await this.#library.hasFacts(document))) return undefined;
-    return this.#background.run("filmSeconds", await this.#task(document, null));
+    const facts = await this.#library.knownFacts(document);
+    return facts && this.#background.run("filmSeconds", { document, output: null, facts });
   }
 
   /** A file for other tools. */

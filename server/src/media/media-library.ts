@@ -372,18 +372,15 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
     return factsOf(readFacts(await this.storedFacts(document)));
   }
 
-  /** Whether all facts of a show are there, so that `storedFacts` has nothing to measure. */
-  async hasFacts(document: ShowDocument): Promise<boolean> {
-    const songs = new Set(document.songs.map(({ sha256 }) => sha256));
-    for (const sha256 of songs) {
-      if (!(await this.#hasAll(sha256, [...MADE_OF.song, SPOKEN_FILES.speech]))) return false;
+  /** The facts that the length of a film follows from; undefined where songs would have to be listened to first. */
+  async knownFacts(document: ShowDocument): Promise<StoredFacts | undefined> {
+    const analyses: Record<string, string> = {};
+    for (const sha256 of new Set(document.songs.map((song) => song.sha256))) {
       const place = this.store.derivedPath(sha256, SONG_FILES.analysis);
-      if ((await this.#background.run("analysisVersion", place)) !== ANALYSIS_VERSION) return false;
+      if ((await this.#background.run("analysisVersion", place)) !== ANALYSIS_VERSION) return undefined;
+      analyses[sha256] = place;
     }
-    for (const sha256 of heardSounds(document))
-      if (!songs.has(sha256) && !(await this.#hasAll(soundName(sha256, "spoken"), Object.values(SPOKEN_FILES))))
-        return false;
-    return true;
+    return { analyses, speech: {}, seen: await this.#seen(document) };
   }
 
   /** Makes sure that all facts of a show are there, and says where. Throws `song-missing`. */
@@ -395,9 +392,13 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
     }
     const speech: Record<string, string | SpeechFacts> = {};
     for (const sha256 of heardSounds(document)) speech[sha256] = await this.#storedSpeech(sha256);
+    return { analyses, speech, seen: await this.#seen(document) };
+  }
+
+  async #seen(document: ShowDocument): Promise<Record<string, SeenMedia>> {
     const seen: Record<string, SeenMedia> = {};
     for (const [sha256, facts] of await this.facts(seenHashes(document))) if (isSeen(facts)) seen[sha256] = facts;
-    return { analyses, seen, speech };
+    return seen;
   }
 
   /**

@@ -179,9 +179,9 @@ export async function settleConflict(choose: (key: string) => MergeSide): Promis
   const { document, base, saveState } = store.getState().show;
   if (saveState.kind !== "conflict" || !document || !base) return;
   const { newest } = saveState;
-  store.dispatch(
-    showActions.merged({ newest, document: mergeDocuments(base, document, newest.document, choose).document }),
-  );
+  const withSide = (side: (key: string) => MergeSide): ShowDocument =>
+    mergeDocuments(base, document, newest.document, side).document;
+  store.dispatch(showActions.merged({ newest, document: withSide(choose), before: withSide(() => "mine") }));
   await saveNow();
 }
 

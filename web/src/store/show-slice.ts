@@ -140,9 +140,12 @@ const slice = createSlice({
      * What another window saved and what is unsaved here become one document, made from the newer revision. What can be undone is moved
      * there too, so that an undo takes back what was done here and nothing else.
      */
-    merged(draft, { payload }: PayloadAction<{ newest: SavedShow; document: ShowDocument }>): ShowState {
+    merged(
+      draft,
+      { payload }: PayloadAction<{ newest: SavedShow; document: ShowDocument; before?: ShowDocument }>,
+    ): ShowState {
       const state = plain(draft);
-      const { newest, document } = payload;
+      const { newest, document, before } = payload;
       const { base } = state;
       if (state.id !== newest.id || !base) return state;
       const moved = (step: ShowDocument): ShowDocument => mergeDocuments(base, step, newest.document).document;
@@ -152,7 +155,8 @@ const slice = createSlice({
         document,
         base: newest.document,
         media: { ...state.media, ...newest.media },
-        past: state.past.slice(-MOVED_STEPS).map(moved),
+        // `before`: what a choice of this window's side everywhere would have been, one undo away.
+        past: [...state.past.slice(-MOVED_STEPS).map(moved), ...(before ? [before] : [])],
         future: state.future.slice(0, MOVED_STEPS).map(moved),
         draft: null,
         saveState: { kind: "unsaved" },

@@ -24,7 +24,7 @@ export function MovedLine(): ReactNode {
         <>
           <span className="truncate">{movedText(moved)}</span>
           {canUndo && (
-            <Button kind="quiet" className="py-0.5" onClick={() => dispatch(showActions.undone())}>
+            <Button kind="quiet" className="py-0.5 whitespace-nowrap" onClick={() => dispatch(showActions.undone())}>
               Undo this
             </Button>
           )}

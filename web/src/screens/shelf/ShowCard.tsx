@@ -19,7 +19,7 @@ const STATES: Readonly<Record<ShowSummary["state"], string>> = {
 };
 
 /** The lines of a card and its picture have one height, so that rows of the shelf can be laid out before they are seen. */
-export const CARD_TEXT_PIXELS = 158;
+export const CARD_TEXT_PIXELS = 134;
 
 /** A show on the shelf: its poster, what it is about, where it stands, and what can be done with it as a whole. */
 export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
@@ -44,16 +44,14 @@ export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
         <p className="truncate text-[13px] text-soft">
           {show.songFileName ? <bdi>{show.songFileName.replace(/\.\w+$/, "")}</bdi> : "No song yet"}
         </p>
-        <p className="mt-1 flex justify-between gap-3 text-xs text-quiet">
-          <span>
-            {show.pictureCount} {show.pictureCount === 1 ? "picture" : "pictures"}
-          </span>
-          <span className="truncate">{STATES[show.state]}</span>
-        </p>
-        <p className="flex gap-3 text-xs text-quiet tabular-nums" data-testid="lengths">
-          {show.songSeconds !== null && <span>Song {clockText(show.songSeconds)}</span>}
-          {show.filmSeconds !== null && <span>Film {clockText(show.filmSeconds)}</span>}
-          {show.songSeconds === null && show.filmSeconds === null && <span>&nbsp;</span>}
+        <p className="mt-1 truncate text-xs text-quiet tabular-nums" data-testid="lengths">
+          {[
+            show.pictureCount === 1 ? "1 picture" : `${show.pictureCount} pictures`,
+            show.songSeconds !== null && `song ${clockText(show.songSeconds)}`,
+            show.filmSeconds !== null && `film ${clockText(show.filmSeconds)}`,
+          ]
+            .filter(Boolean)
+            .join(" · ")}
         </p>
       </div>
     </>
@@ -67,7 +65,9 @@ export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
       )}
       <div className="flex items-center justify-between px-4 pt-1">
         <span className="text-xs text-quiet">
-          {deleted ? `goes for good in ${daysLeft(show)} days` : `changed ${dayText(show.updatedAt)}`}
+          {deleted
+            ? `goes for good in ${daysLeft(show)} days`
+            : `${STATES[show.state]}, ${show.state === "changed-since-export" ? "" : "changed "}${dayText(show.updatedAt)}`}
         </span>
         {deleted && (
           <Button onClick={() => onPut(show, "shelf")} className="-my-1">

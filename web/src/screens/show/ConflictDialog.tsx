@@ -35,7 +35,8 @@ export function ConflictDialog({ open, onClose, state }: ConflictDialogProps): R
       }
     >
       <p className="text-[14px] text-soft">
-        Choose what counts. Everything else that both windows changed is kept, and both versions stay in the history.
+        Choose what counts. Everything else that both windows changed is kept. What you do not choose stays in reach: by
+        undo, or in the history.
       </p>
       {conflicts.length > 1 && (
         <div className="mt-3 flex gap-2">

@@ -29,12 +29,10 @@ export function SaveStatus(): ReactNode {
         </span>
       );
     case "conflict": {
-      const count = state.conflicts.length;
       return (
         <>
-          <span role="alert" className="flex items-center gap-2 text-[13px] text-error">
-            Another window changed {count === 1 ? "the same thing" : `${count} of the same things`}. Nothing is
-            overwritten.
+          <span role="alert" className="flex items-center gap-2 text-[13px] whitespace-nowrap text-error">
+            Changed in two windows, not saved yet
             <Button onClick={() => setAsks(true)}>Choose …</Button>
           </span>
           <ConflictDialog open={asks} onClose={() => setAsks(false)} state={state} />
