@@ -52,9 +52,9 @@ export interface Studio {
 
 /**
  * Opens a data folder, which belongs to this process until it is closed. Throws `folder-in-use`, `data-folder` where it cannot be
- * made or written to, and what opening the database throws. `isWarm`: what runs in the background is ready before it is asked for.
+ * made or written to, and what opening the database throws. `isServer`: others ask at the same time, so long work goes to threads.
  */
-export async function openStudio(dataFolder: string, { isWarm = false } = {}): Promise<Studio> {
+export async function openStudio(dataFolder: string, { isServer = false } = {}): Promise<Studio> {
   const folder = dataFolderAt(dataFolder);
   let lock: FolderLock | null = null;
   try {
@@ -62,7 +62,7 @@ export async function openStudio(dataFolder: string, { isWarm = false } = {}): P
     lock = await lockFolder(dataFolder);
     await prepareDataFolder(folder);
     const database = await openDatabase(folder.database);
-    const background = new Background({ isWarm });
+    const background = new Background({ hasThreads: isServer });
     const listings = new ShowListings(database, background);
     await listings.sumUp();
     return studioOf({ folder, database, lock, background, listings });
@@ -146,7 +146,7 @@ async function clearAway({ shows, folder }: Studio): Promise<void> {
 
 /** Opens the data folder and serves it: the studio on one port, client pages on another. Port 0 takes any free port. Throws `port-taken` where another program has a port. */
 export async function startServer(settings: Settings): Promise<RunningServer> {
-  const studio = await openStudio(settings.dataFolder, { isWarm: true });
+  const studio = await openStudio(settings.dataFolder, { isServer: true });
   const { tell } = studio.wire;
   let clientAddress = settings.clientAddress ?? "";
   const outside = settings.services === null ? null : outsideServices(settings.services);

@@ -16,7 +16,7 @@ export function soundLag(
   if (energies[0] / length < SILENCE || energies[1] / length < SILENCE) return null;
   let size = 2;
   while (size < length + reach + 1) size *= 2;
-  const fft = new FFT(size);
+  const fft = transformOf(size);
   const [a, b] = [transformed(fft, size, expected, length), transformed(fft, size, heard, length)];
   const product = new Float64Array(size * 2);
   for (let i = 0; i < size; i++) {
@@ -40,6 +40,14 @@ export function soundLag(
     samples: best + Math.max(-0.5, Math.min(0.5, shift)),
     match: similarity(expected, heard, length, best, energies),
   };
+}
+
+/** The tables of a transform take as long as one: those of the last size are kept. */
+let kept: { readonly size: number; readonly fft: FFT } | null = null;
+
+function transformOf(size: number): FFT {
+  if (kept?.size !== size) kept = { size, fft: new FFT(size) };
+  return kept.fft;
 }
 
 /** Mean square below which there is nothing to compare: -70 dB. */

@@ -4,28 +4,21 @@ import { HummingTideError } from "@humming-tide/core";
 import { Piscina } from "piscina";
 import { ZodError } from "zod";
 import type { TaskAnswer } from "./run-task.ts";
-import type { Tasks } from "./tasks.ts";
+import { type Tasks, tasks } from "./tasks.ts";
 
 /** Longer than the longest that any show of the stated bounds takes. */
 const LIMIT_MS = 10_000;
 
 /**
- * Work that must not hold the server's thread, on threads of its own and with a time limit: reading, checking and planning shows. A task
- * that takes too long ends with its thread, and a new one takes its place.
+ * Work that must not hold the server's thread: reading, checking and planning shows. For a server it runs on threads of its own, with a
+ * time limit: a task that takes too long ends with its thread, and a new one takes its place.
  */
 export class Background {
-  readonly #pool: Piscina;
+  readonly #pool: Piscina | null;
 
-  /** Threads start when they are needed; `isWarm` starts one at once. */
-  constructor({ isWarm }: { readonly isWarm: boolean }) {
-    this.#pool = new Piscina({
-      filename: fileURLToPath(new URL("./entry.mjs", import.meta.url)),
-      minThreads: isWarm ? 1 : 0,
-      // One that is held by a hostile document must not keep all others waiting.
-      maxThreads: Math.max(2, availableParallelism()),
-      idleTimeout: 60_000,
-      concurrentTasksPerWorker: 1,
-    });
+  /** Without threads, for a program that nobody else asks anything: starting one takes longer than most tasks. */
+  constructor({ hasThreads }: { readonly hasThreads: boolean }) {
+    this.#pool = hasThreads ? newPool() : null;
   }
 
   /** Throws what the task throws, and `time-limit`. */
@@ -34,6 +27,10 @@ export class Background {
     data: Parameters<Tasks[Name]>[0],
     limitMs = LIMIT_MS,
   ): Promise<Awaited<ReturnType<Tasks[Name]>>> {
+    if (!this.#pool) {
+      const task = tasks[name] as (data: unknown) => ReturnType<Tasks[Name]>;
+      return await task(data);
+    }
     const signal = AbortSignal.timeout(limitMs);
     let answer: TaskAnswer;
     try {
@@ -51,7 +48,18 @@ export class Background {
     return answer.result as Awaited<ReturnType<Tasks[Name]>>;
   }
 
-  close(): Promise<void> {
-    return this.#pool.destroy();
+  async close(): Promise<void> {
+    await this.#pool?.destroy();
   }
 }
+
+const newPool = (): Piscina =>
+  new Piscina({
+    filename: fileURLToPath(new URL("./entry.mjs", import.meta.url)),
+    // One is ready before it is asked for.
+    minThreads: 1,
+    // One that is held by a hostile document must not keep all others waiting.
+    maxThreads: Math.max(2, availableParallelism()),
+    idleTimeout: 60_000,
+    concurrentTasksPerWorker: 1,
+  });

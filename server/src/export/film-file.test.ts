@@ -21,7 +21,7 @@ let document: ShowDocument;
 let songPath: string;
 
 beforeAll(async () => {
-  place = await openFilmStudio(7, 14);
+  place = await openFilmStudio(7, 10);
   ({ studio, songPath } = place);
   document = { ...place.document, standsStill: true };
 });
@@ -341,7 +341,7 @@ describe("measuring finds what is wrong", () => {
   it("a film whose music stops dead halfway", async () => {
     const { film, report } = await make("stops", {});
     const dead = path.join(place.folder, "dead.mp4");
-    ffmpeg(["-i", film, "-af", "volume=0:enable='gt(t,7)'", "-c:v", "copy", dead]);
+    ffmpeg(["-i", film, "-af", "volume=0:enable='gt(t,5)'", "-c:v", "copy", dead]);
     const { ok, problems } = await verifyFilm(dead, report, () => songPath);
     expect([ok, problems.join("\n")]).toEqual([false, expect.stringMatching(/sound at .* is not the song's/)]);
   });

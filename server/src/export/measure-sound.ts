@@ -9,7 +9,8 @@ const LARGEST_LAG_MS = 10;
 const SAMPLE_RATE = 48_000;
 /** Each stretch of a song is compared at this many places, evenly from its beginning to its end. */
 const PLACES = 5;
-const WINDOW_SECONDS = 6;
+/** With the reach, just below a power of two in samples: a little more would double the work. */
+const WINDOW_SECONDS = 4.9;
 const REACH_SECONDS = 0.5;
 /** Encoded music matches its source at 0.9 and more; another song, or silence under hiss, stays below this. */
 const LOWEST_MATCH = 0.3;

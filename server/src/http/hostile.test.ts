@@ -26,7 +26,7 @@ let address: string;
 
 beforeAll(async () => {
   place = await temporaryFolder();
-  studio = await openStudio(path.join(place.folder, "data"), { isWarm: true });
+  studio = await openStudio(path.join(place.folder, "data"), { isServer: true });
   const services = { ...studio, ...outsideOf(studio), hostNames: new Set(["127.0.0.1"]), version: "test" };
   server = createServer(createApp(services));
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));

@@ -64,6 +64,10 @@ async function waitFor<T>(what: string, look: () => Promise<T | null>): Promise<
 
 const FILM = { size: { width: 1280, height: 720 }, frameRate: { num: 25, den: 1 } };
 
+/** Where it is not the disk that counts. */
+const SMALL_FILM = { ...FILM, size: { width: 640, height: 360 } };
+const SMALL = { ...SMALL_FILM, outputs: [mainOutput(SMALL_FILM)] };
+
 /** A data folder with a show of a few pictures and a song, small enough to export quickly. */
 async function prepareShow(data: string, more: Partial<ShowDocument> = {}): Promise<string> {
   const studio = await openStudio(data);
@@ -106,7 +110,7 @@ const exportsOf = async (address: string, showId: string): Promise<ExportJob[]> 
 describe("a server that is killed in the middle of an export", () => {
   it("goes on with the export where it was when it is started again, and the film is right", async () => {
     const data = path.join(place.folder, "killed");
-    const showId = await prepareShow(data);
+    const showId = await prepareShow(data, SMALL);
     const first = await startServer(data);
     await startExport(first.address, showId);
     const [{ id }] = (await exportsOf(first.address, showId)) as [ExportJob];

@@ -13,6 +13,7 @@ import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { SlideImage } from "../../ui/SlideImage.tsx";
+import { useTypedText } from "../../ui/use-typed-text.ts";
 import { gatherActions } from "./gather-slice.ts";
 import { isSoft, momentText, seenFacts, shapeOf, slideSeconds } from "./slide-facts.ts";
 
@@ -208,18 +209,17 @@ function factsText(facts: PictureFacts | ClipFacts, slide: Slide): string {
 }
 
 function CaptionField({ slide }: { slide: Slide }): ReactNode {
-  const [text, setText] = useState(slide.caption);
-  useEffect(() => setText(slide.caption), [slide.caption]);
+  const { text, type, commit } = useTypedText(slide.caption, (caption) =>
+    edit((show) => changeSlides(show, new Set([slide.id]), { caption })),
+  );
   return (
     <input
       aria-label="Caption"
       placeholder="Caption"
       value={text}
       maxLength={2000}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={() =>
-        text !== slide.caption && edit((show) => changeSlides(show, new Set([slide.id]), { caption: text }))
-      }
+      onChange={(event) => type(event.target.value)}
+      onBlur={commit}
       onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
       className="mx-2 min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2.5 py-1 text-[14px]"
     />

@@ -13,6 +13,7 @@ import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { TransitionSelect } from "../../style/TransitionSelect.tsx";
 import { IconButton } from "../../ui/Button.tsx";
 import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
+import { useTypedText } from "../../ui/use-typed-text.ts";
 import { gatherActions } from "./gather-slice.ts";
 import { countText, slideSeconds, timeText } from "./slide-facts.ts";
 
@@ -80,19 +81,17 @@ export function PassageHeading({ passage, count }: { passage: Passage; count: nu
 }
 
 function NameField({ passage, fallback }: { passage: Passage; fallback: string }): ReactNode {
-  const [text, setText] = useState(passage.name);
-  useEffect(() => setText(passage.name), [passage.name]);
-  const commit = (): void => {
-    const name = text.trim().slice(0, 200);
+  const { text, type, commit } = useTypedText(passage.name, (typed) => {
+    const name = typed.trim().slice(0, 200);
     if (name !== passage.name) edit((document) => changePassage(document, passage.id, { name }));
-  };
+  });
   return (
     <input
       aria-label="Name of the passage"
       value={text}
       placeholder={fallback}
       maxLength={200}
-      onChange={(event) => setText(event.target.value)}
+      onChange={(event) => type(event.target.value)}
       onBlur={commit}
       onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
       className="-ml-1.5 min-w-0 max-w-[320px] field-sizing-content truncate rounded bg-transparent px-1.5 py-0.5 font-heading text-[18px] text-ink placeholder:text-soft hover:bg-high focus:bg-high"

@@ -17,6 +17,7 @@ import { viewActions } from "../../store/view-slice.ts";
 import { IconButton } from "../../ui/Button.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { applyTheme, storedTheme } from "../../ui/theme.ts";
+import { useTypedText } from "../../ui/use-typed-text.ts";
 import { MooringLine } from "./MooringLine.tsx";
 import { Said } from "./Said.tsx";
 import { SaveStatus } from "./SaveStatus.tsx";
@@ -133,19 +134,13 @@ function OpenShow(): ReactNode {
 }
 
 function TitleField({ title, onChange }: { title: string; onChange: (title: string) => void }): ReactNode {
-  const [text, setText] = useState(title);
-  useEffect(() => setText(title), [title]);
-  const commit = (): void => {
-    const trimmed = text.trim();
-    if (trimmed && trimmed !== title) onChange(trimmed);
-    else setText(title);
-  };
+  const { text, type, commit } = useTypedText(title, (typed) => typed.trim() && onChange(typed.trim()));
   return (
     <input
       aria-label="Name of the show"
       value={text}
       maxLength={200}
-      onChange={(event) => setText(event.target.value)}
+      onChange={(event) => type(event.target.value)}
       onBlur={commit}
       onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
       className="w-[380px] min-w-0 truncate rounded bg-transparent px-1.5 py-0.5 text-[15px] hover:bg-high focus:bg-high"
