@@ -1,5 +1,24 @@
 import { expect, it } from "vitest";
-import { minorUnitsOf, originSchema, pinSchema, priceText } from "./index.ts";
+import { isStudiosName, minorUnitsOf, originSchema, pinSchema, priceText } from "./index.ts";
+
+it("knows a name that could be taken for the studio's, and no other", () => {
+  // Look-alikes after Unicode's confusables (UTS 39): Cyrillic, Greek, full width, digits, dots and spaces between.
+  for (const name of [
+    "studio",
+    "Studio 5",
+    "STUDIO",
+    "S-t-u-d-i-o",
+    "Ѕtudіо",
+    "ѕтudio",
+    "stud1o",
+    "5tudio",
+    "Ｓtudio",
+    "stüdio",
+  ])
+    expect(isStudiosName(name), name).toBe(true);
+  for (const name of ["Ada", "Студия", "Stud. Anna", "Maren Stühlmeyer", "St. Udo"])
+    expect(isStudiosName(name), name).toBe(false);
+});
 
 it("counts money in its smallest unit, as ISO 4217 does: two decimals, none, three", () => {
   expect(minorUnitsOf("120", "EUR")).toBe(12_000);

@@ -14,6 +14,7 @@ import {
 } from "@humming-tide/core/show";
 import { afterAll, beforeAll, expect, it, vi } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
+import { exportStore } from "../store/export-store.ts";
 import { clickSong, ffmpeg, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { ExportQueue } from "./export-queue.ts";
 import { chooseFilmsFolder } from "./films-folder.ts";
@@ -158,6 +159,28 @@ function probed(film: string): Probed {
   const args = ["-v", "error", "-show_format", "-show_streams", "-show_chapters", "-of", "json", film];
   return JSON.parse(execFileSync("ffprobe", args, { encoding: "utf8" })) as Probed;
 }
+
+it("begins an export three times where the server was killed, then says why no more; a stop that is meant does not count", async () => {
+  const { document } = await studio.shows.get(showId);
+  const { id } = await exportStore.create(showId, document, mainOutput(document));
+  for (const restarts of [1, 2]) {
+    await exportStore.update(id, { state: "running" });
+    await exportStore.requeueInterrupted();
+    expect(await exportStore.get(id)).toMatchObject({ state: "queued", restarts });
+  }
+  await exportStore.update(id, { state: "running" });
+  await exportStore.requeueInterrupted();
+  expect(await exportStore.get(id)).toMatchObject({
+    ...{ state: "failed", restarts: 3, error: expect.stringMatching(/stopped 3 times.*fewer or smaller/) as string },
+  });
+  const { id: meant } = await exportStore.create(showId, document, mainOutput(document));
+  const queue = new ExportQueue(studio);
+  await queue.start();
+  await expect.poll(async () => (await exportStore.get(meant)).state).toBe("running");
+  await queue.close();
+  expect(await exportStore.get(meant)).toMatchObject({ state: "queued", restarts: 0 });
+  await exportStore.update(meant, { state: "cancelled" });
+});
 
 it("refuses sizes that video cannot have", async () => {
   const queue = new ExportQueue(studio);

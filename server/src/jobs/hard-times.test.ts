@@ -167,12 +167,64 @@ function smallDisk(name: string, megabytes: number): string {
   return folder;
 }
 
+describe("a disk that turns read-only", () => {
+  it("is said in a sentence, and saving goes on when it can be written to again", async () => {
+    const disk = smallDisk("disk-read-only", 12);
+    const server = await startServer(path.join(disk, "data"));
+    const showId = await createShow(server.address);
+    // Mounted over itself: what is opened from now on cannot be written to.
+    const turnReadOnly = (): void => {
+      for (const args of [
+        ["--bind", disk, disk],
+        ["-o", "remount,bind,ro", disk],
+      ])
+        spawnSync("mount", args);
+    };
+    const rename = async (title: string): Promise<{ status: number; body: { code?: string; message?: string } }> => {
+      const answer = await fetch(`${server.address}/api/shows/${showId}`, {
+        method: "PATCH",
+        headers: { "Content-Type": "application/json", "If-Match": '"1"' },
+        body: JSON.stringify({ values: { title }, lists: {} }),
+      });
+      return { status: answer.status, body: (await answer.json()) as { code?: string } };
+    };
+    turnReadOnly();
+    const refused = await rename("Not now");
+    expect(refused.body.message).toMatch(/cannot be written to|cannot be reached/);
+    expect(refused.body.message).not.toMatch(/SQLITE|saved as it was/);
+    expect((await fetch(`${server.address}/api/shows/${showId}`)).status).toBe(200);
+    spawnSync("umount", ["--lazy", disk]);
+    expect(await rename("Now")).toMatchObject({ status: 200 });
+    await stopHard(server);
+  });
+});
+
 describe("a full disk", () => {
   it("refuses an upload with a clear message, keeps what was there, and works again when there is room", async () => {
     const disk = smallDisk("disk-upload", 12);
     const server = await startServer(path.join(disk, "data"));
     const kept = await send(server.address, await stripedJpeg(1), "kept.jpg");
     expect(kept.status).toBe(201);
+    // Settings, too: of client pages and of the folder for films.
+    const ballast = path.join(disk, "ballast");
+    const showId = await createShow(server.address);
+    const { bavail, bsize } = await statfs(disk);
+    await writeFile(ballast, Buffer.alloc(bavail * bsize)).catch(() => undefined);
+    const headers = { "Content-Type": "application/json" };
+    for (const [where, body] of [
+      [`shows/${showId}/client-page`, { shown: true, expiresAt: null, embedOrigins: [] }],
+      ["films-folder", { folder: disk }],
+    ] as const) {
+      const answer = await fetch(`${server.address}/api/${where}`, {
+        method: "PUT",
+        headers,
+        body: JSON.stringify(body),
+      });
+      const { code, message } = (await answer.json()) as { code: string; message: string };
+      expect([where, answer.status, code]).toEqual([where, 507, "disk-full"]);
+      expect(message).toMatch(/^The disk is full: .*Make room/);
+    }
+    await rm(ballast);
     const large = ffmpeg(["-f", "lavfi", "-i", "anoisesrc=d=200:r=48000", "-f", "wav", "-"]);
     // Several times over, because the answer and the requests after it have to get through while the rest of the file is still coming.
     for (let i = 0; i < 6; i++) {

@@ -8,6 +8,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from "vites
 import { exportStore } from "../store/export-store.ts";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
 import { createClientApp } from "./client-app.ts";
+import { offeredFilms } from "./offered-films.ts";
 import { openClientPages } from "./open-client-pages.ts";
 import type { PaymentService, PaymentWish, ServicePayment } from "./payment-service.ts";
 
@@ -351,6 +352,62 @@ describe("what is downloaded and paid", () => {
     expect(await take()).toBe(200);
     expect((await pay(crypto.randomUUID())).status).toBe(409);
   });
+
+  it("plays a smaller film with a watermark while it is not paid, or the film itself where the studio wants that", async () => {
+    const price = { minorUnits: 12_000, currency: "EUR" };
+    const large = { width: 1920, height: 1080 };
+    const output = { ...mainOutput(studio.document), size: large };
+    const offer = { ...OFFER, price };
+    expect(offeredFilms(output, offer)).toMatchObject({
+      page: { size: { width: 960, height: 540 }, quality: "small", watermark: { text: "Preview" } },
+      download: { size: large, quality: "fine", watermark: null },
+    });
+    const upright = { ...output, size: { width: 1080, height: 1350 } };
+    expect(offeredFilms(upright, offer).page.size).toEqual({ width: 768, height: 960 });
+    const own = { text: "Regatta", place: "top", strength: 0.3 } as const;
+    expect(
+      offeredFilms(output, { ...offer, watermark: { ...own, onPage: true, onDownloads: false } }).page.watermark,
+    ).toEqual(own);
+    for (const given of [
+      { ...offer, pageFilm: "full" as const },
+      { ...offer, price: null },
+    ])
+      expect(offeredFilms(output, given).page).toMatchObject({ size: large, watermark: null });
+    // And so it is served: two files, and what is watched is not what is paid for.
+    const paid = await publishedShow({ price });
+    const [page, download] = (await studio.studio.queue.listForShow(paid.showId)).slice(0, 2);
+    expect(new Set([page!.output.watermark?.text, download!.output.watermark?.text])).toEqual(
+      new Set(["Preview", undefined]),
+    );
+  });
+
+  it("counts only the sum that was agreed, and keeps few payments open", async () => {
+    const price = { minorUnits: 12_000, currency: "EUR" };
+    const paid = await publishedShow({ price });
+    const session = await sessionFor(paid.token);
+    const pay = (): Promise<Answer> => ask("POST", `/p/${paid.token}/payments`, { key: crypto.randomUUID() }, session);
+    const take = async (): Promise<number> =>
+      (await ask("GET", `/p/${paid.token}/download`, undefined, session)).status;
+    service.next = "begun";
+    const answers = await Promise.all(Array.from({ length: 40 }, pay));
+    expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 201));
+    expect(new Set(answers.map(({ body }) => body["checkoutUrl"])).size).toBe(3);
+    expect((await sides.clientPages.get(paid.showId)).payments).toHaveLength(3);
+    service.next = "paid";
+    service.paidMinorUnits = 100;
+    expect(await take()).toBe(402);
+    expect((await sides.clientPages.get(paid.showId)).payments.map(({ state }) => state)).toEqual([
+      "differs",
+      "differs",
+      "differs",
+    ]);
+    service.next = "begun";
+    service.paidMinorUnits = null;
+    expect((await pay()).status).toBe(201);
+    service.next = "paid";
+    expect(await take()).toBe(200);
+    service.next = "begun";
+  });
 });
 
 describe("from outside", () => {
@@ -454,7 +511,11 @@ describe("from outside", () => {
       await sessionFor(),
     );
     expect((await say({ threadId: elsewhere.body["id"] })).status).toBe(404);
-    for (let i = 0; i < 60; i++) expect((await say({ text: `<img src=x onerror=alert(${i})>` })).status).toBe(201);
+    for (const name of ["Studio", " s t u d i o ", "The Studio", "ЅTUDІО", "Ｓｔｕｄｉｏ"])
+      expect((await say({ name })).status).toBe(400);
+    const many = Array.from({ length: 200 }, (_, i) => say({ text: `<img src=x onerror=alert(${i})>` }));
+    const statuses = (await Promise.all(many)).map(({ status }) => status);
+    expect([201, 429].map((wanted) => statuses.filter((status) => status === wanted).length)).toEqual([60, 140]);
     expect((await say({})).status).toBe(429);
     expect((await sides.clientPages.get(own.showId)).comments).toHaveLength(60);
   });
