@@ -17,8 +17,15 @@ export function run(program, args, options = {}) {
   if (status !== 0) process.exit(status ?? 1);
 }
 
-/** Runs programs side by side, as many as there are cores, and prints what each said when it has ended. Ends the process where one failed. */
-export async function runTogether(commands) {
+/** Runs a command with its output in sight, while others run beside it; ends the program where it fails. */
+export async function runBeside(program, args) {
+  const child = spawn(program, args, { stdio: "inherit" });
+  const status = await new Promise((resolve, reject) => child.once("error", reject).once("close", resolve));
+  if (status !== 0) process.exit(status ?? 1);
+}
+
+/** Runs programs side by side, as many as there are cores (or `lanes`), and prints what each said when it has ended. Ends the process where one failed. */
+export async function runTogether(commands, lanes = Math.min(4, availableParallelism())) {
   const waiting = [...commands];
   let failed = 0;
   const work = async () => {
@@ -32,7 +39,7 @@ export async function runTogether(commands) {
       if (status !== 0) failed ||= status ?? 1;
     }
   };
-  await Promise.all(Array.from({ length: Math.min(4, availableParallelism()) }, work));
+  await Promise.all(Array.from({ length: lanes }, work));
   if (failed !== 0) process.exit(failed);
 }
 

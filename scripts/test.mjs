@@ -1,5 +1,5 @@
-// npm test: installs what is missing, then format, lint, types, import rules, unused code, unit tests and the real interface.
-import { checkNode, ensureBuilt, ensurePackages, ensurePrograms, run, runTogether } from "./setup.mjs";
+// npm test: installs what is missing, then format, import rules, unused code, unit tests, the real interface, types and lint. docs/checks.md says what each costs.
+import { checkNode, ensureBuilt, ensurePackages, ensurePrograms, run, runBeside, runTogether } from "./setup.mjs";
 
 checkNode();
 ensurePackages();
@@ -8,12 +8,16 @@ if (!complete) {
   console.error("The tests drive a real browser and decode real files; they cannot run without these programs.");
   process.exit(1);
 }
-// The longest first: lint beside the types of each room.
-const checks = ["check:lint", "check:types", "check:format", "check:imports", "check:unused"];
-await runTogether(checks.map((step) => [step, "npm", ["run", "--silent", step]]));
+const step = (name) => [name, "npm", ["run", "--silent", name]];
+// What takes seconds comes first.
+await runTogether(["check:format", "check:imports", "check:unused"].map(step));
 // Unit tests pack the built page of the web player.
 ensureBuilt();
 console.log("\n== test:unit");
 run("npm", ["run", "--silent", "test:unit"]);
-console.log("\n== test:e2e");
-run("npm", ["run", "--silent", "test:e2e"]);
+// The interface's tests wait for the browser much of their time: types and lint use what they leave.
+console.log("\n== test:e2e, beside check:types and check:lint");
+await Promise.all([
+  runBeside("npm", ["run", "--silent", "test:e2e"]),
+  runTogether(["check:types", "check:lint"].map((name) => [name, "nice", ["npm", "run", "--silent", name]]), 1),
+]);

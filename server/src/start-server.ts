@@ -130,7 +130,7 @@ export interface RunningServer {
 
 const CLEAR_AWAY_MS = 6 * 3_600_000;
 
-/** Headers come within this, or the connection is closed; bodies may take long, but not stand still (http/sound-requests.ts). */
+/** Headers come within this, or the connection is closed; bodies may take long, but not stand still (http/request-guards.ts). */
 const TIMES = { headersTimeout: 15_000, requestTimeout: 0, connectionsCheckingInterval: 5000 };
 
 /** Shows that were deleted long enough ago go, with their films. Media stay: other shows may be made of them. */

@@ -30,10 +30,10 @@ import { intakeRoutes } from "./intake-routes.ts";
 import { liveRoutes } from "./live-routes.ts";
 import { mediaRoutes } from "./media-routes.ts";
 import { packageRoutes } from "./package-routes.ts";
+import { closeIdleBodies, refuseZeroBytes } from "./request-guards.ts";
 import { sameOrigin } from "./same-origin.ts";
 import { showRoutes } from "./show-routes.ts";
 import { songRoutes } from "./song-routes.ts";
-import { closeIdleBodies, refuseZeroBytes } from "./sound-requests.ts";
 import { templateRoutes } from "./template-routes.ts";
 
 const WEB_FOLDER = fileURLToPath(new URL("../../../web/dist", import.meta.url));

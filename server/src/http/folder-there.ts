@@ -1,3 +1,4 @@
+import { statSync } from "node:fs";
 import { stat } from "node:fs/promises";
 import { HummingTideError } from "@humming-tide/core";
 import type { RequestHandler } from "express";
@@ -10,15 +11,14 @@ const READING = new Set(["GET", "HEAD"]);
  * would go on in a file that has no name any more, and everything would be lost with the program's end.
  */
 export function refuseWithoutFolder({ database, root }: DataFolder): RequestHandler {
-  let opened: bigint | null = null;
+  const opened = statSync(database, { bigint: true }).ino;
   return async (request, _response, next) => {
     if (READING.has(request.method)) {
       next();
       return;
     }
     const facts = await stat(database, { bigint: true }).catch(() => null);
-    opened ??= facts?.ino ?? null;
-    if (facts === null || facts.ino !== opened)
+    if (facts?.ino !== opened)
       throw new HummingTideError(
         "folder-gone",
         `The data folder "${root}" is not there any more, so nothing can be saved. Connect its disk or put it back, then start the program again. This page keeps what is unsaved.`,

@@ -14,7 +14,7 @@ import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, createShow, ffmpeg, monoWav, sendFile, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { outsideOf } from "../testing/outside-of.ts";
 import { createApp } from "./app.ts";
-import { closeIdleBodies } from "./sound-requests.ts";
+import { closeIdleBodies } from "./request-guards.ts";
 
 /** Nothing that one asks for may hold another for longer. */
 const LONGEST_HOLD_MS = 100;

@@ -8,7 +8,7 @@ import type { DataFolder } from "../data-folder.ts";
 import { answerErrors } from "../http/errors.ts";
 import { refuseWithoutFolder } from "../http/folder-there.ts";
 import { jsonBody } from "../http/json-body.ts";
-import { closeIdleBodies, refuseZeroBytes } from "../http/sound-requests.ts";
+import { closeIdleBodies, refuseZeroBytes } from "../http/request-guards.ts";
 import type { ClientVisits, ServedFilm } from "./client-visits.ts";
 
 /** Built with the page (npm run build). */

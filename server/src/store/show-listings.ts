@@ -50,7 +50,6 @@ export class ShowListings {
 
   /** All shows, those on the shelf, archived and deleted, the last changed first. One that cannot be read is listed as such. */
   async list(): Promise<ShowSummary[]> {
-    const t0 = performance.now();
     const rows = await this.#database.query<ListedRow>(LISTED, { type: QueryTypes.SELECT });
     const summaries = rows.map(({ summary }) => (summary === null ? null : (JSON.parse(summary) as StoredSummary)));
     const songs = summaries.flatMap((summary) => (summary?.kind === "readable" ? summary.songs : []));

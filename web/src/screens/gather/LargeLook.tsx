@@ -4,7 +4,7 @@ import { changeSlides, hasPicture, type Slide, slideName } from "@humming-tide/c
 import { clockText } from "@humming-tide/core/time";
 import { RotateCcw, RotateCw, X } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useState } from "react";
 import { mediaUrl } from "../../api.ts";
 import { letterKeysOn } from "../../keys/keys.ts";
 import { edit } from "../../store/edit.ts";

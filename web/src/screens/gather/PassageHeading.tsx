@@ -7,7 +7,7 @@ import {
   shiftPassage,
 } from "@humming-tide/core/show";
 import { Ellipsis } from "lucide-react";
-import { type ReactNode, useEffect, useState } from "react";
+import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { TransitionSelect } from "../../style/TransitionSelect.tsx";

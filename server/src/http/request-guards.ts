@@ -1,3 +1,4 @@
+import type { IncomingMessage } from "node:http";
 import { HummingTideError } from "@humming-tide/core";
 import type { RequestHandler } from "express";
 
@@ -14,18 +15,19 @@ export const refuseZeroBytes: RequestHandler = (request, _response, next) => {
 export const closeIdleBodies =
   (idleMs = IDLE_MS): RequestHandler =>
   (request, _response, next) => {
-    if (!request.complete) {
+    if (hasBody(request)) {
       const { socket } = request;
-      const close = (): void => {
-        if (!request.complete) socket.destroy();
-      };
+      const close = (): void => void socket.destroy();
       socket.setTimeout(idleMs, close);
-      const rest = (): void => {
+      // The work on what was sent may take long, and the connection's own times hold again after it.
+      request.once("end", () => {
         socket.setTimeout(0);
         socket.off("timeout", close);
-      };
-      request.once("end", rest);
-      request.once("close", rest);
+      });
     }
     next();
   };
+
+/** RFC 9112, 6.3: a request has a body where it says how long it is, or that it comes in chunks. */
+const hasBody = ({ headers }: IncomingMessage): boolean =>
+  headers["transfer-encoding"] !== undefined || Number(headers["content-length"] ?? 0) > 0;
