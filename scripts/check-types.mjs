@@ -3,6 +3,6 @@ import { runTogether } from "./setup.mjs";
 
 // Rooms with the same settings are one project: each would check core anew. The longest first.
 const projects = ["tsconfig.node.json", "e2e", "web", "core/tsconfig.test.json", "core", "contract"];
-await runTogether(
+process.exitCode = await runTogether(
   projects.map((project) => [project, process.execPath, ["node_modules/typescript/bin/tsc", "-p", project]]),
 );

@@ -17,14 +17,13 @@ export function run(program, args, options = {}) {
   if (status !== 0) process.exit(status ?? 1);
 }
 
-/** Runs a command with its output in sight, while others run beside it; ends the program where it fails. */
+/** Runs a command with its output in sight, while others run beside it. Gives its exit code. */
 export async function runBeside(program, args) {
   const child = spawn(program, args, { stdio: "inherit" });
-  const status = await new Promise((resolve, reject) => child.once("error", reject).once("close", resolve));
-  if (status !== 0) process.exit(status ?? 1);
+  return (await new Promise((resolve, reject) => child.once("error", reject).once("close", resolve))) ?? 1;
 }
 
-/** Runs programs side by side, as many as there are cores (or `lanes`), and prints what each said when it has ended. Ends the process where one failed. */
+/** Runs programs side by side, as many as there are cores (or `lanes`), and prints what each said when it has ended. Gives 0, or the first exit code that is not. */
 export async function runTogether(commands, lanes = Math.min(4, availableParallelism())) {
   const waiting = [...commands];
   let failed = 0;
@@ -40,7 +39,7 @@ export async function runTogether(commands, lanes = Math.min(4, availableParalle
     }
   };
   await Promise.all(Array.from({ length: lanes }, work));
-  if (failed !== 0) process.exit(failed);
+  return failed;
 }
 
 const has = (program) => spawnSync("sh", ["-c", `command -v ${program}`]).status === 0;

@@ -10,14 +10,16 @@ if (!complete) {
 }
 const step = (name) => [name, "npm", ["run", "--silent", name]];
 // What takes seconds comes first.
-await runTogether(["check:format", "check:imports", "check:unused"].map(step));
+const quick = await runTogether(["check:format", "check:imports", "check:unused"].map(step));
+if (quick !== 0) process.exit(quick);
 // Unit tests pack the built page of the web player.
 ensureBuilt();
 console.log("\n== test:unit");
 run("npm", ["run", "--silent", "test:unit"]);
 // The interface's tests wait for the browser much of their time: types and lint use what they leave.
 console.log("\n== test:e2e, beside check:types and check:lint");
-await Promise.all([
+const codes = await Promise.all([
   runBeside("npm", ["run", "--silent", "test:e2e"]),
   runTogether(["check:types", "check:lint"].map((name) => [name, "nice", ["npm", "run", "--silent", name]]), 1),
 ]);
+process.exit(codes.find((code) => code !== 0) ?? 0);
