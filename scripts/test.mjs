@@ -20,6 +20,9 @@ run("npm", ["run", "--silent", "test:unit"]);
 console.log("\n== test:e2e, beside check:types and check:lint");
 const codes = await Promise.all([
   runBeside("npm", ["run", "--silent", "test:e2e"]),
-  runTogether(["check:types", "check:lint"].map((name) => [name, "nice", ["npm", "run", "--silent", name]]), 1),
+  runTogether(
+    ["check:types", "check:lint"].map((name) => [name, "nice", ["npm", "run", "--silent", name]]),
+    1,
+  ),
 ]);
 process.exit(codes.find((code) => code !== 0) ?? 0);
