@@ -94,6 +94,7 @@ test("every frame is looked at and the sound heard: it can be stopped, a missing
   await rename(path.join(app.folder, "gone"), path.join(folder, place));
   await page.getByRole("button", { name: "Look again" }).click();
   await expect(missing).toHaveCount(0, { timeout: 120_000 });
+  await editShow(app, showId, (show) => ({ ...show, lead: { kind: "length", seconds: 30 } }));
 });
 
 test("outputs are added, changed and taken out; several films are made at once, one is stopped, the others lie in the folder", async ({

@@ -170,8 +170,9 @@ test("shows what the export draws: pictures, looks, words and transitions, to 36
   await page.keyboard.press("b");
   for (const frame of frames) {
     await goTo(page, frame);
-    await page.waitForTimeout(300);
-    expect(psnr(await seen(page), await still(frame)), `frame ${frame}`).toBeGreaterThan(36);
+    // Pictures come a moment after the place was chosen.
+    const drawn = await still(frame);
+    await expect.poll(async () => psnr(await seen(page), drawn), { message: `frame ${frame}` }).toBeGreaterThan(36);
   }
 });
 

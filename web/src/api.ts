@@ -98,6 +98,9 @@ const sendJson = (method: string, body: unknown, headers: Record<string, string>
   body: JSON.stringify(body),
 });
 
+/** A browser sends at most 64 kB for pages that are gone (Fetch standard, 4.6); characters may take several bytes. */
+const MOST_KEPT_ALIVE = 16_000;
+
 /** So many are checked before the page may do something else. */
 const PARSED_AT_ONCE = 250;
 
@@ -204,9 +207,10 @@ export const api = {
   },
   /** Sends what changed since a revision; gives the new one. */
   async saveChange(id: string, revision: number, change: DocumentDelta): Promise<number> {
-    const saved = (await asJson(`/shows/${id}`, sendJson("PATCH", change, { "If-Match": `"${revision}"` }))) as {
-      revision: number;
-    };
+    const options = sendJson("PATCH", change, { "If-Match": `"${revision}"` });
+    // A small change goes on its way also while the page is being closed.
+    const keepalive = String(options.body).length < MOST_KEPT_ALIVE;
+    const saved = (await asJson(`/shows/${id}`, { ...options, keepalive })) as { revision: number };
     return saved.revision;
   },
   async analysis(sha256: string): Promise<MusicAnalysis> {
