@@ -63,6 +63,8 @@ test("culling: one key each, the next picture by itself, counts in sight, left-o
   for (let i = 0; i < 4; i++) await page.keyboard.press("Control+z");
   await page.keyboard.press("Control+z");
   await expect(page.getByRole("radio", { name: "60 keep" })).toBeVisible();
+  // What is unsaved stays in this browser, which ends with the test.
+  await saved(page);
 });
 
 test("selecting: range, rubber band, all, by shape and by time; a batch change says its number and is one undo step", async ({
