@@ -209,7 +209,7 @@ export const api = {
   async saveChange(id: string, revision: number, change: DocumentDelta): Promise<number> {
     const options = sendJson("PATCH", change, { "If-Match": `"${revision}"` });
     // A small change goes on its way also while the page is being closed.
-    const keepalive = String(options.body).length < MOST_KEPT_ALIVE;
+    const keepalive = JSON.stringify(change).length < MOST_KEPT_ALIVE;
     const saved = (await asJson(`/shows/${id}`, { ...options, keepalive })) as { revision: number };
     return saved.revision;
   },
