@@ -64,7 +64,10 @@ export async function openStudio(dataFolder: string, { isServer = false } = {}):
     const database = await openDatabase(folder.database);
     const background = new Background({ hasThreads: isServer });
     const listings = new ShowListings(database, background);
-    await listings.sumUp();
+    await listings.sumUp((done, total) => {
+      if (isServer && total > SAID_FROM && done % SAID_FROM === 0)
+        console.log(`Bringing shows up to date after an upgrade: ${done} of ${total} …`);
+    });
     return studioOf({ folder, database, lock, background, listings });
   } catch (error) {
     await lock?.release();
@@ -105,6 +108,9 @@ function studioOf({ folder, database, lock, background, listings }: OpenedFolder
   const intake = new Intake(library);
   return { folder, lock, background, wire, shows, shelf, library, planner, intake, queue, checks, proxies, close };
 }
+
+/** Fewer take less than a second. */
+const SAID_FROM = 100;
 
 const CANNOT_BE_USED = new Set(["EACCES", "EPERM", "EROFS", "ENOTDIR", "EEXIST", "SQLITE_CANTOPEN", "SQLITE_READONLY"]);
 

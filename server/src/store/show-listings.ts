@@ -73,9 +73,9 @@ export class ShowListings {
 
   /**
    * Sums up what has no summary of this version of the program: everything after an upgrade, nothing at other starts. Then looks whether
-   * each document is still JSON of a version that can be read.
+   * each document is still JSON of a version that can be read. `onProgress` hears how many are done of how many.
    */
-  async sumUp(): Promise<void> {
+  async sumUp(onProgress: (done: number, total: number) => void = () => undefined): Promise<void> {
     const rows = await this.#database.query<{ id: string }>(
       `SELECT id FROM shows WHERE CASE
         WHEN summary IS NULL OR NOT json_valid(document) THEN 1
@@ -83,12 +83,20 @@ export class ShowListings {
           OR json_extract(document, '$.version') > ${SHOW_DOCUMENT_VERSION} END`,
       { type: QueryTypes.SELECT },
     );
-    for (const { id } of rows) await this.#sumUpShow(id);
     const exports = await ExportRow.findAll({
       attributes: ["id"],
       where: { [Op.or]: [{ fileName: null }, { filmKey: { [Op.notLike]: `${SHOW_DOCUMENT_VERSION}:%` } }] },
     });
-    for (const { id } of exports) await this.#sumUpExport(id);
+    const total = rows.length + exports.length;
+    let done = 0;
+    for (const { id } of rows) {
+      await this.#sumUpShow(id);
+      onProgress(++done, total);
+    }
+    for (const { id } of exports) {
+      await this.#sumUpExport(id);
+      onProgress(++done, total);
+    }
   }
 
   /** Notes that a show's document cannot be read. */
