@@ -17,14 +17,8 @@ export function run(program, args, options = {}) {
   if (status !== 0) process.exit(status ?? 1);
 }
 
-/** Runs a command with its output in sight, while others run beside it. Gives its exit code. */
-export async function runBeside(program, args) {
-  const child = spawn(program, args, { stdio: "inherit" });
-  return (await new Promise((resolve, reject) => child.once("error", reject).once("close", resolve))) ?? 1;
-}
-
-/** Runs programs side by side, as many as there are cores (or `lanes`), and prints what each said when it has ended. Gives 0, or the first exit code that is not. */
-export async function runTogether(commands, lanes = Math.min(4, availableParallelism())) {
+/** Runs programs side by side, as many as there are cores, and prints what each said when it has ended. Gives 0, or the first exit code that is not. */
+export async function runTogether(commands) {
   const waiting = [...commands];
   let failed = 0;
   const work = async () => {
@@ -38,7 +32,7 @@ export async function runTogether(commands, lanes = Math.min(4, availableParalle
       if (status !== 0) failed ||= status ?? 1;
     }
   };
-  await Promise.all(Array.from({ length: lanes }, work));
+  await Promise.all(Array.from({ length: Math.min(4, availableParallelism()) }, work));
   return failed;
 }
 

@@ -70,10 +70,13 @@ async function publishedShow(offer: Partial<ClientOffer>): Promise<{ showId: str
   const { id } = await shows.create("Regatta", document);
   if (showId) {
     const [made] = await queue.listForShow(showId);
-    const job = await exportStore.create(id, document, output);
-    await mkdir(path.dirname(queue.filmPath(job)), { recursive: true });
-    await copyFile(queue.filmPath(made!), queue.filmPath(job));
-    await exportStore.update(job.id, { state: "done", progress: 1, bytes: made!.bytes });
+    const { page, download } = offeredFilms(output, document.clientOffer);
+    for (const film of download && JSON.stringify(download) !== JSON.stringify(page) ? [page, download] : [page]) {
+      const job = await exportStore.create(id, document, film);
+      await mkdir(path.dirname(queue.filmPath(job)), { recursive: true });
+      await copyFile(queue.filmPath(made!), queue.filmPath(job));
+      await exportStore.update(job.id, { state: "done", progress: 1, bytes: made!.bytes });
+    }
   }
   await sides.clientPages.change(id, PLAIN);
   await publish(id, "First cut");
