@@ -48,7 +48,6 @@ test("without its derived files a show is seen on every screen, heard and export
   await expect(page.getByTestId("whole-song")).toBeVisible();
   await visit("score");
   await expect(page.getByTestId("landing").first()).toBeVisible();
-  await expectPictures(page);
   await expect.poll(() => isStageDrawn(page)).toBe(true);
 
   // Single files go while the server runs.
