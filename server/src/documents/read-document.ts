@@ -34,7 +34,7 @@ export function readStored(text: string | Uint8Array): ShowDocument {
       throw new HummingTideError("show-newer", (cause as Error).message, { cause });
     throw new HummingTideError(
       "show-damaged",
-      `The saved text of this show cannot be read (${reasonOf(cause)}). An earlier revision may be whole: open the show from the shelf to go back to it.`,
+      `The saved text of this show cannot be read (${reasonOf(cause)}). An earlier revision may be whole; the shelf leads back to it.`,
       { cause },
     );
   }
@@ -55,7 +55,7 @@ export function readPacked(packed: Uint8Array): ShowDocument {
 export const readSent = (text: Uint8Array): ShowDocument => showDocumentSchema.parse(parseJson(text));
 
 function reasonOf(cause: unknown): string {
-  if (!(cause instanceof ZodError)) return (cause as Error).message;
+  if (!(cause instanceof ZodError)) return (cause as Error).message.replace(/\.$/, "");
   const issue = cause.issues[0]!;
   return `${issue.path.join(".") || "document"}: ${issue.message}`;
 }
