@@ -15,7 +15,7 @@ const files = [
   "core/src/show",
   "core/src/interchange/slide-list",
   "web/src/store",
-  "server/src/background",
+  "server/src/documents",
   "server/src/store/opening",
   "server/src/jobs/kill",
 ];

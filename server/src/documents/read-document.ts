@@ -2,7 +2,7 @@ import { inflateSync } from "node:zlib";
 import { HummingTideError } from "@humming-tide/core";
 import { readShowDocument, type ShowDocument, showDocumentSchema } from "@humming-tide/core/show";
 import { ZodError } from "zod";
-import { isDeeperThan } from "../background/json-depth.ts";
+import { isDeeperThan } from "./json-depth.ts";
 
 /** The largest document in JSON: 5,000 slides with long names. */
 export const LARGEST_DOCUMENT_BYTES = 16 * 1024 ** 2;

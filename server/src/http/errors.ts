@@ -30,7 +30,6 @@ const STATUS: Readonly<Record<string, number>> = {
   "show-readable": 409,
   "no-readable-revision": 404,
   "json-too-large": 413,
-  "too-many-payments": 429,
   "ffmpeg-missing": 503,
   "origin-refused": 403,
   "file-too-large": 413,

@@ -3,7 +3,6 @@ import { HummingTideError } from "@humming-tide/core";
 import { applyTemplate, newShowDocument } from "@humming-tide/core/show";
 import { type Request, type Response, Router } from "express";
 import type { Background } from "../background/background.ts";
-import type { CheckedDocument } from "../documents/checked-document.ts";
 import { LARGEST_DOCUMENT_BYTES } from "../documents/read-document.ts";
 import { safeFileName } from "../file-names.ts";
 import type { ProxyQueue } from "../jobs/proxy-queue.ts";
@@ -68,16 +67,7 @@ export function showRoutes({ shows, shelf, library, proxies, background }: ShowS
   /** What changed since the revision that If-Match names (core/show, DocumentDelta); 409 where another save came first. */
   router.patch("/:id", wholeDocument, async (request, response) => {
     const { id } = request.params;
-    const revision = revisionIn(request);
-    const { revision: now, text: base } = await shows.getText(id);
-    const checked: CheckedDocument | null =
-      now === revision ? await background.run("changeStored", { base, delta: rawBody(request) }) : null;
-    if (!checked)
-      throw new HummingTideError(
-        "show-changed",
-        `This show was changed elsewhere in the meantime (it is at revision ${now}, this edit was made on ${revision}). Nothing was overwritten.`,
-      );
-    response.json(toAnswer(await shows.saveChecked(id, revision, checked)));
+    response.json(toAnswer(await shows.saveChange(id, revisionIn(request), rawBody(request))));
   });
 
   router.post("/:id/duplicate", json, async (request, response) => {

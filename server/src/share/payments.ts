@@ -38,16 +38,10 @@ export class Payments {
       throw new HummingTideError("payment-unavailable", "Nothing can be paid here at the moment. Please try later.");
     if (await this.isPaid(showId))
       throw new HummingTideError("already-paid", "This film is paid for already. Load the page again.");
-    const open = await this.#open(showId);
-    const newest = open[0];
-    if (open.length >= MOST_OPEN && newest && !open.some(({ requestKey }) => requestKey === key)) {
-      if (newest.checkoutUrl !== null && newest.minorUnits === price.minorUnits && newest.currency === price.currency)
-        return { id: newest.id, checkoutUrl: newest.checkoutUrl };
-      throw new HummingTideError(
-        "too-many-payments",
-        "Several payments of this film are open. Finish one of them, or try again tomorrow.",
-      );
-    }
+    const open = await this.#open(showId, price);
+    const [newest] = open;
+    if (open.length >= MOST_OPEN && newest?.checkoutUrl && !open.some(({ requestKey }) => requestKey === key))
+      return { id: newest.id, checkoutUrl: newest.checkoutUrl };
     const payment = await clientPageStore.beginPayment(showId, key, price);
     if (payment.state !== "begun")
       throw new HummingTideError("payment-ended", "This payment has come to its end. Begin another one.");
@@ -60,11 +54,16 @@ export class Payments {
     return { id: payment.id, checkoutUrl: begun.checkoutUrl };
   }
 
-  /** Those that may still be finished, the newest first. */
-  async #open(showId: string): Promise<StoredPayment[]> {
+  /** Those of a price that may still be finished, the newest first. Those of an earlier price hold nobody up. */
+  async #open(showId: string, { minorUnits, currency }: Price): Promise<StoredPayment[]> {
     await this.list(showId);
-    const payments = await clientPageStore.payments(showId);
-    return payments.filter((payment) => payment.state === "begun" && isRecent(payment));
+    return (await clientPageStore.payments(showId)).filter(
+      (payment) =>
+        payment.state === "begun" &&
+        isRecent(payment) &&
+        payment.minorUnits === minorUnits &&
+        payment.currency === currency,
+    );
   }
 
   /** Asks about everything that is open, for those who wait for it. */

@@ -119,15 +119,21 @@ export class ShowStore {
         { where: { id, revision: fromRevision, deletedAt: null }, transaction },
       );
       if (changed === 0) {
-        const now = await this.#row(id, transaction);
-        throw new HummingTideError(
-          "show-changed",
-          `This show was changed elsewhere in the meantime (it is at revision ${now.revision}, this edit was made on ${fromRevision}). Nothing was overwritten.`,
-        );
+        throw showChanged((await this.#row(id, transaction)).revision, fromRevision);
       }
       await RevisionRow.create({ showId: id, revision, document: Buffer.from(checked.packed) }, { transaction });
     });
     return this.#saved({ id, revision });
+  }
+
+  /**
+   * Saves what changed since a revision: `delta` is the JSON of a DocumentDelta (core/show). Throws as `saveChecked`, and
+   * `json-…` or what Zod throws where the delta leads to no valid document.
+   */
+  async saveChange(id: string, fromRevision: number, delta: Uint8Array): Promise<SavedRevision> {
+    const { revision, text: base } = await this.getText(id);
+    if (revision !== fromRevision) throw showChanged(revision, fromRevision);
+    return this.saveChecked(id, fromRevision, await this.#background.run("changeStored", { base, delta }));
   }
 
   /**
@@ -292,6 +298,13 @@ export class ShowStore {
     }
   }
 }
+
+const showChanged = (now: number, from: number): HummingTideError =>
+  new HummingTideError(
+    "show-changed",
+    `This show was changed elsewhere in the meantime (it is at revision ${now}, this edit was made on ${from}). ` +
+      "Nothing was overwritten.",
+  );
 
 const unknownShow = (): HummingTideError =>
   new HummingTideError(
