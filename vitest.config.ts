@@ -1,7 +1,10 @@
 import { defineConfig } from "vitest/config";
 import { BaseSequencer, type TestSpecification } from "vitest/node";
 
-/** Files that take longest, by their folders: begun first, so that neither worker is left with one of them at the end. */
+/**
+ * Files that take longest, by their folders: begun first, so that neither worker is left with one
+ * of them at the end.
+ */
 const LONGEST = [
   "server/src/export",
   "cli/src",

@@ -500,7 +500,8 @@ test("a song is brought to a length at bar lines; a join is heard and refused", 
 
 test("exports, downloads, and the file is what was planned", async ({ page }) => {
   test.setTimeout(800_000);
-  // Some seconds of the song, some pictures: as much as there is to be seen, in a fraction of the time.
+  // Some seconds of the song, some pictures: as much as there is to be seen, in a fraction of the
+  // time.
   await editShow(app, showId, (show) => ({
     ...show,
     lead: { kind: "length", seconds: 24 },

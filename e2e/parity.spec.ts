@@ -251,7 +251,10 @@ async function drawnByPage(page: Page, plans: readonly FramePlan[]): Promise<Uin
   return texts.map((text) => Buffer.from(text, "base64"));
 }
 
-/** The frames to compare and where their images lie. The folder belongs to one program at a time, so the server is away meanwhile. */
+/**
+ * The frames to compare and where their images lie. The folder belongs to one program at a time, so
+ * the server is away meanwhile.
+ */
 async function prepared(): Promise<{ frames: ReturnType<typeof framesToCompare>; pathOfImage: PathOfImage }> {
   const [first] = await showsOf(app);
   await app.kill();

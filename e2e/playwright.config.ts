@@ -19,8 +19,8 @@ export default defineConfig({
   // Far beyond what anything takes: a machine with other work must not fail a test that is only slow.
   timeout: 300_000,
   expect: { timeout: 40_000 },
-  // What passes only the second time is a defect to find. Only where a landing hangs on it is there a second time, and
-  // the report then names the test "flaky".
+  // What passes only the second time is a defect to find. Only where a landing hangs on it is there
+  // a second time, and the report then names the test "flaky".
   retries: process.env["CI"] ? 1 : 0,
   // Each file has a server, a data folder and a browser of its own; most of their time they wait.
   workers: 2,

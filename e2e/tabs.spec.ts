@@ -1,7 +1,10 @@
 import { expect, type Page, test } from "@playwright/test";
 import { copyDemo, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
-/** Far beyond what a save takes; with a stream of events in each tab the later ones were never saved. */
+/**
+ * Far beyond what a save takes; with a stream of events in each tab the later ones were never
+ * saved.
+ */
 const SAVED_WITHIN_MS = 10_000;
 /** More than the six connections that a browser has to a host; twelve in `npm run test:long`. */
 const TABS = process.env["HUMMING_TIDE_LONG"] ? 12 : 8;
@@ -38,7 +41,8 @@ test(`${TABS} tabs of one browser save, with one stream of events for all of the
   };
   const waits: number[] = [];
   for (const [index, tab] of tabs.entries()) {
-    // What the tab before has saved is here: two names at the same time would be for the person to choose.
+    // What the tab before has saved is here: two names at the same time would be for the person to
+    // choose.
     const isFirst = index % SCREENS.length === 0;
     if (!isFirst)
       await expect(tab.page.getByRole("textbox", { name: "Name of the show" })).toHaveValue(`Tab ${index - 1}`);

@@ -17,7 +17,10 @@ export function run(program, args, options = {}) {
   if (status !== 0) process.exit(status ?? 1);
 }
 
-/** Runs programs side by side, as many as there are cores, and prints what each said when it has ended. Gives 0, or the first exit code that is not. */
+/**
+ * Runs programs side by side, as many as there are cores, and prints what each said when it has
+ * ended. Gives 0, or the first exit code that is not.
+ */
 export async function runTogether(commands) {
   const waiting = [...commands];
   let failed = 0;

@@ -1,4 +1,5 @@
-// npm test: installs what is missing, then lint, types, import rules, unused code, format, unit tests and the real interface. docs/checks.md says what each costs.
+// npm test: installs what is missing, then lint, types, import rules, unused code, format, unit
+// tests and the real interface. docs/checks.md says what each costs.
 import { checkNode, ensureBuilt, ensurePackages, ensurePrograms, run, runTogether } from "./setup.mjs";
 
 checkNode();

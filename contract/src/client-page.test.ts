@@ -2,7 +2,8 @@ import { expect, it } from "vitest";
 import { isStudiosName, minorUnitsOf, originSchema, pinSchema, priceText } from "./index.ts";
 
 it("knows a name that could be taken for the studio's, and no other", () => {
-  // Look-alikes after Unicode's confusables (UTS 39): Cyrillic, Greek, full width, digits, dots and spaces between.
+  // Look-alikes after Unicode's confusables (UTS 39): Cyrillic, Greek, full width, digits, dots and
+  // spaces between.
   for (const name of [
     "studio",
     "Studio 5",

@@ -120,7 +120,10 @@ const LOOK_ALIKES: Readonly<Record<string, string>> = {
   ...{ о: "o", ο: "o", "0": "o", "5": "s", $: "s" },
 };
 
-/** Whether a name could be taken for the studio's own, whatever its capitals, spaces, accents and scripts. */
+/**
+ * Whether a name could be taken for the studio's own, whatever its capitals, spaces, accents and
+ * scripts.
+ */
 export function isStudiosName(name: string): boolean {
   const plain = [...name.normalize("NFKD").toLowerCase()]
     .map((letter) => (Object.hasOwn(LOOK_ALIKES, letter) ? LOOK_ALIKES[letter]! : letter))

@@ -5,8 +5,9 @@ import { exportJobSchema } from "./jobs.ts";
 import { proxyStateSchema } from "./media.ts";
 
 /**
- * What the server tells every browser on its one stream of events (server-sent events, WHATWG HTML 9.2). Small facts come whole; of what
- * is large it is said that it changed, and whoever shows it asks again.
+ * What the server tells every browser on its one stream of events (server-sent events, WHATWG HTML
+ * 9.2). Small facts come whole; of what is large it is said that it changed, and whoever shows it
+ * asks again.
  */
 export const liveEventSchema = z.discriminatedUnion("kind", [
   /** The stream has begun, or begun again: whatever was told before may have been missed. */

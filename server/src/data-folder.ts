@@ -25,7 +25,10 @@ export function dataFolderAt(root: string): DataFolder {
   };
 }
 
-/** Makes what is missing of a data folder and clears away what was left unfinished. Only its owner may call this. */
+/**
+ * Makes what is missing of a data folder and clears away what was left unfinished. Only its owner
+ * may call this.
+ */
 export async function prepareDataFolder(folder: DataFolder): Promise<void> {
   for (const place of [folder.media, folder.derived, folder.exports, folder.unfinished])
     await mkdir(place, { recursive: true });

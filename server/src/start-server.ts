@@ -51,8 +51,9 @@ export interface Studio {
 }
 
 /**
- * Opens a data folder, which belongs to this process until it is closed. Throws `folder-in-use`, `data-folder` where it cannot be
- * made or written to, and what opening the database throws. `isServer`: others ask at the same time, so long work goes to threads.
+ * Opens a data folder, which belongs to this process until it is closed. Throws `folder-in-use`,
+ * `data-folder` where it cannot be made or written to, and what opening the database throws.
+ * `isServer`: others ask at the same time, so long work goes to threads.
  */
 export async function openStudio(dataFolder: string, { isServer = false } = {}): Promise<Studio> {
   const folder = dataFolderAt(dataFolder);
@@ -136,7 +137,10 @@ export interface RunningServer {
 
 const CLEAR_AWAY_MS = 6 * 3_600_000;
 
-/** Headers come within this, or the connection is closed; bodies may take long, but not stand still (http/request-guards.ts). */
+/**
+ * Headers come within this, or the connection is closed; bodies may take long, but not stand still
+ * (http/request-guards.ts).
+ */
 const TIMES = { headersTimeout: 15_000, requestTimeout: 0, connectionsCheckingInterval: 5000 };
 
 /** Shows that were deleted long enough ago go, with their films. Media stay: other shows may be made of them. */

@@ -47,8 +47,9 @@ const TEXTS: Readonly<Record<Trouble, (doing: string) => string>> = {
 };
 
 /**
- * Turns trouble with a disk or a folder into words; gives every other error back as it is. `doing` says in a whole clause what did
- * not happen, for example "the show could not be saved". Codes: `disk-full`, `folder-read-only`, `folder-gone`, `database-damaged`.
+ * Turns trouble with a disk or a folder into words; gives every other error back as it is. `doing`
+ * says in a whole clause what did not happen, for example "the show could not be saved". Codes:
+ * `disk-full`, `folder-read-only`, `folder-gone`, `database-damaged`.
  */
 export function asStorageError(error: unknown, doing: string): unknown {
   if (error instanceof HummingTideError && Object.hasOwn(TEXTS, error.code)) return error;

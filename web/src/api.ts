@@ -98,7 +98,10 @@ const sendJson = (method: string, body: unknown, headers: Record<string, string>
   body: JSON.stringify(body),
 });
 
-/** A browser sends at most 64 kB for pages that are gone (Fetch standard, 4.6); characters may take several bytes. */
+/**
+ * A browser sends at most 64 kB for pages that are gone (Fetch standard, 4.6); characters may take
+ * several bytes.
+ */
 const MOST_KEPT_ALIVE = 16_000;
 
 /** So many are checked before the page may do something else. */

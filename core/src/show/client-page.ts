@@ -24,8 +24,8 @@ export const clientOfferSchema = z.object({
   /** Of a download; null: free. */
   price: priceSchema.nullable(),
   /**
-   * What plays on the page while downloads cost something: a small film with a watermark, or the film itself, which a visitor can save
-   * from the browser without paying.
+   * What plays on the page while downloads cost something: a small film with a watermark, or the
+   * film itself, which a visitor can save from the browser without paying.
    */
   pageFilm: z.enum(["preview", "full"]),
   comments: z.boolean(),
@@ -42,7 +42,9 @@ export const FIRST_CLIENT_OFFER: ClientOffer = {
   comments: true,
 };
 
-/** The part of a show that its films are made of, as text: what a client page offers is no matter. */
+/**
+ * The part of a show that its films are made of, as text: what a client page offers is no matter.
+ */
 export const filmText = <Show extends { readonly clientOffer: ClientOffer }>({
   clientOffer: _,
   ...film

@@ -17,7 +17,10 @@ const MEMBER_LISTS = ["passages", "slides", "songs", "voices", "outputs"] as con
 export type MemberList = (typeof MEMBER_LISTS)[number];
 export const isMemberList = (key: string): key is MemberList => (MEMBER_LISTS as readonly string[]).includes(key);
 
-/** What has to change in one document to have another: plain data, small where the edit was. What it leads to is checked by the document's own schema. */
+/**
+ * What has to change in one document to have another: plain data, small where the edit was. What it
+ * leads to is checked by the document's own schema.
+ */
 export const documentDeltaSchema = z.object({
   values: z.record(z.string().max(64), z.unknown()),
   lists: z.partialRecord(z.enum(MEMBER_LISTS), listDeltaSchema),

@@ -122,7 +122,10 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   }),
   /** Version 9 had no client page, and no output was a player. */
   9: (old) => ({ clientOffer: FIRST_CLIENT_OFFER, ...old, version: 10 }),
-  /** In version 10 a client page played the film itself, also where a download cost something: that gave it away. */
+  /**
+   * In version 10 a client page played the film itself, also where a download cost something: that
+   * gave it away.
+   */
   10: (old) => ({ ...old, ...offerOfVersion10(old), version: 11 }),
 };
 

@@ -35,9 +35,10 @@ export interface MergedDocument {
 const DIVISIBLE: ReadonlySet<string> = new Set(["style", "mix", "clientOffer"]);
 
 /**
- * Two edits of one document in one: what only one side changed is taken from that side, field by field of each slide, passage, song, voice
- * and output. Where both changed the same thing, `choose` decides, and the place is listed. `base` is what both were made from. With
- * `mine` equal to `base` the result is `theirs`, and the other way round. O(slides) where little differs.
+ * Two edits of one document in one: what only one side changed is taken from that side, field by
+ * field of each slide, passage, song, voice and output. Where both changed the same thing, `choose`
+ * decides, and the place is listed. `base` is what both were made from. With `mine` equal to `base`
+ * the result is `theirs`, and the other way round. O(slides) where little differs.
  */
 export function mergeDocuments(
   base: ShowDocument,
@@ -136,7 +137,10 @@ class Merge {
     return { ...theirs, ...Object.fromEntries(fields) } as Member;
   }
 
-  /** Ids in the merged order: that of the side that changed it, with what the other side brought in behind what it stood behind there. */
+  /**
+   * Ids in the merged order: that of the side that changed it, with what the other side brought in
+   * behind what it stood behind there.
+   */
   #order(
     list: MemberList,
     base: readonly string[],

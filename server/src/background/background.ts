@@ -17,14 +17,17 @@ const PLANNING_THREADS = Math.max(2, availableParallelism());
 const READING_THREADS = 2;
 
 interface BackgroundOptions {
-  /** Without threads for a program that nobody else asks: starting one takes longer than most tasks. */
+  /**
+   * Without threads for a program that nobody else asks: starting one takes longer than most tasks.
+   */
   readonly hasThreads: boolean;
   readonly limitMs?: number;
 }
 
 /**
- * Work that must not hold the server's thread: reading, checking and planning shows. A server does it on
- * threads, with a time limit: a task that takes too long ends with its thread, and a new one takes its place.
+ * Work that must not hold the server's thread: reading, checking and planning shows. A server does
+ * it on threads, with a time limit: a task that takes too long ends with its thread, and a new one
+ * takes its place.
  */
 export class Background {
   readonly #pool: Piscina | null;

@@ -2,7 +2,10 @@ import { HummingTideError } from "@humming-tide/core";
 import { ZodError } from "zod";
 import { tasks } from "./tasks.ts";
 
-/** What comes back from a background thread. Errors lose their class on the way, so they are told apart here. */
+/**
+ * What comes back from a background thread. Errors lose their class on the way, so they are told
+ * apart here.
+ */
 export type TaskAnswer =
   | { readonly result: unknown }
   | { readonly issues: ZodError["issues"] }

@@ -1,4 +1,5 @@
-// Runs on background threads (background.ts): what may take long with a stranger's data, or with very much of one's own.
+// Runs on background threads (background.ts): what may take long with a stranger's data, or with
+// very much of one's own.
 import { readFileSync } from "node:fs";
 import { HummingTideError } from "@humming-tide/core";
 import { type FilmPlan, factsOf, fitShow, planFilm, planOutput } from "@humming-tide/core/film";
@@ -67,7 +68,10 @@ export const tasks = {
     }
   },
 
-  /** Revisions, the newest first, each with what it changed; nothing is said of the last, which only the others are compared with. */
+  /**
+   * Revisions, the newest first, each with what it changed; nothing is said of the last, which only
+   * the others are compared with.
+   */
   describe(revisions: readonly Uint8Array[]): DescribedRevision[] {
     const documents = revisions.map((packed) => {
       try {

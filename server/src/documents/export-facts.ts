@@ -24,8 +24,9 @@ export const exportFacts = (document: ShowDocument, output: FilmOutput): ExportF
 });
 
 /**
- * The same of an export that was stored before there were such facts. Outputs of before they had names say less, or nothing: they were as
- * the show itself. Of a document that cannot be read, nothing is known but that a film was made.
+ * The same of an export that was stored before there were such facts. Outputs of before they had
+ * names say less, or nothing: they were as the show itself. Of a document that cannot be read,
+ * nothing is known but that a film was made.
  */
 export function storedExportFacts({
   text,

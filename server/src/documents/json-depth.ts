@@ -6,8 +6,9 @@ const OPEN_OBJECT = 0x7b;
 const CLOSE_OBJECT = 0x7d;
 
 /**
- * Whether a JSON text nests deeper than a limit; the text itself is not checked. A parser and a schema recurse with the depth, so a few
- * megabytes of "[" hold a thread for seconds. O(bytes), stops at the first bracket that is too deep.
+ * Whether a JSON text nests deeper than a limit; the text itself is not checked. A parser and a
+ * schema recurse with the depth, so a few megabytes of "[" hold a thread for seconds. O(bytes),
+ * stops at the first bracket that is too deep.
  */
 export function isDeeperThan(limit: number, text: Uint8Array): boolean {
   let depth = 0;

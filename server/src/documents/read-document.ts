@@ -9,7 +9,10 @@ export const LARGEST_DOCUMENT_BYTES = 16 * 1024 ** 2;
 /** A document nests 12 deep. */
 const DEEPEST = 40;
 
-/** JSON of a stranger, after a look at its size and depth. Throws `json-too-large`, `json-too-deep` and `json-invalid`. */
+/**
+ * JSON of a stranger, after a look at its size and depth. Throws `json-too-large`, `json-too-deep`
+ * and `json-invalid`.
+ */
 export function parseJson(text: Uint8Array, largestBytes = LARGEST_DOCUMENT_BYTES): unknown {
   if (text.length > largestBytes)
     throw new HummingTideError(

@@ -36,7 +36,10 @@ export interface FilmFile {
   readonly bytes: Uint8Array;
 }
 
-/** One of the files of a show's film as it is laid; pictures are read from the data folder. Throws what the writer throws. */
+/**
+ * One of the files of a show's film as it is laid; pictures are read from the data folder. Throws
+ * what the writer throws.
+ */
 export async function filmFile(
   show: ShowDocument,
   plan: FilmPlan,

@@ -59,7 +59,8 @@ export interface Services {
 export function createApp(services: Services): Express {
   const app = express();
   app.disable("x-powered-by");
-  // Answers are made for one question and not kept: hashing them costs more than it saves. Files have tags of their own.
+  // Answers are made for one question and not kept: hashing them costs more than it saves. Files
+  // have tags of their own.
   app.disable("etag");
   app.use(
     helmet({

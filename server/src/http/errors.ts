@@ -60,8 +60,8 @@ const STATUS: Readonly<Record<string, number>> = {
 };
 
 /**
- * Every failure leaves the server as { code, message }: what happened and what to do. Bugs of ours do not show their insides; they,
- * and everything else that is the server's fault, are logged.
+ * Every failure leaves the server as { code, message }: what happened and what to do. Bugs of ours
+ * do not show their insides; they, and everything else that is the server's fault, are logged.
  */
 export const answerErrors: ErrorRequestHandler = (error: unknown, request, response, next) => {
   if (response.headersSent) {

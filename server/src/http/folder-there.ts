@@ -7,8 +7,9 @@ import type { DataFolder } from "../data-folder.ts";
 const READING = new Set(["GET", "HEAD"]);
 
 /**
- * Refuses to change anything while the data folder is not the one that was opened: a disk was taken out, or the folder moved. The database
- * would go on in a file that has no name any more, and everything would be lost with the program's end.
+ * Refuses to change anything while the data folder is not the one that was opened: a disk was taken
+ * out, or the folder moved. The database would go on in a file that has no name any more, and
+ * everything would be lost with the program's end.
  */
 export function refuseWithoutFolder({ database, root }: DataFolder): RequestHandler {
   const opened = statSync(database, { bigint: true }).ino;

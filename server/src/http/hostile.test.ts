@@ -44,7 +44,10 @@ afterAll(async () => {
 const load = async (id: string): Promise<SavedShow> =>
   (await (await fetch(`${address}/api/shows/${id}`)).json()) as SavedShow;
 
-/** How long this thread, which is the server's too, did nothing else at most while something was worked on. */
+/**
+ * How long this thread, which is the server's too, did nothing else at most while something was
+ * worked on.
+ */
 async function holdOf<T>(work: () => Promise<T>): Promise<{ readonly answer: T; readonly holdMs: number }> {
   let last = performance.now();
   let holdMs = 0;
@@ -64,8 +67,9 @@ async function holdOf<T>(work: () => Promise<T>): Promise<{ readonly answer: T; 
 const ATTEMPTS = 3;
 
 /**
- * Does something three times; the shortest of the longest holds is what the work itself takes, because a machine with other work adds to
- * some of them. How long such a machine holds a thread that does nothing is measured beside it, and allowed on top.
+ * Does something three times; the shortest of the longest holds is what the work itself takes,
+ * because a machine with other work adds to some of them. How long such a machine holds a thread
+ * that does nothing is measured beside it, and allowed on top.
  */
 async function expectNoHold<T>(what: string, work: (attempt: number) => Promise<T>): Promise<T[]> {
   const answers: T[] = [];

@@ -9,7 +9,10 @@ const LIMIT_BYTES = 100 * 1024;
 /** As the parsers of bodies that come with the web framework. */
 type BodyHandler = ReturnType<typeof express.raw>;
 
-/** JSON in the body, looked at for its depth before it is parsed: at most a few megabytes, so that parsing takes milliseconds. */
+/**
+ * JSON in the body, looked at for its depth before it is parsed: at most a few megabytes, so that
+ * parsing takes milliseconds.
+ */
 export function jsonBody(limitBytes = LIMIT_BYTES): BodyHandler {
   const readRaw = rawJsonBody(limitBytes);
   return (request, response, next) => {

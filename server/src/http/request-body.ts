@@ -21,7 +21,10 @@ export function bodyOf(request: IncomingMessage): Readable {
 export const brokenOff = (): HummingTideError =>
   new HummingTideError("upload-broken-off", "The file was not sent to its end, or the page was left. Send it again.");
 
-/** A signal that ends when whoever asked has gone before the answer: nobody waits for the work any more. */
+/**
+ * A signal that ends when whoever asked has gone before the answer: nobody waits for the work any
+ * more.
+ */
 export function whileAskerWaits(response: ServerResponse): AbortSignal {
   const stopping = new AbortController();
   response.once("close", () => {

@@ -28,7 +28,10 @@ export function showRoutes({ shows, shelf, library, proxies, background }: ShowS
   const json = jsonBody();
   const wholeDocument = rawJsonBody(LARGEST_DOCUMENT_BYTES);
 
-  /** Answers with a show as it is now. The document goes from the store to the page as text: parsing it here would hold everyone. */
+  /**
+   * Answers with a show as it is now. The document goes from the store to the page as text: parsing
+   * it here would hold everyone.
+   */
   const sendShow = async (response: Response, id: string): Promise<void> => {
     const { revision, text: stored } = await shows.getText(id);
     const { text, media } = await background.run("openStored", stored).catch(async (error: unknown) => {
@@ -64,7 +67,10 @@ export function showRoutes({ shows, shelf, library, proxies, background }: ShowS
     response.json(toAnswer(await shows.saveChecked(request.params.id, revision, checked)));
   });
 
-  /** What changed since the revision that If-Match names (core/show, DocumentDelta); 409 where another save came first. */
+  /**
+   * What changed since the revision that If-Match names (core/show, DocumentDelta); 409 where
+   * another save came first.
+   */
   router.patch("/:id", wholeDocument, async (request, response) => {
     const { id } = request.params;
     response.json(toAnswer(await shows.saveChange(id, revisionIn(request), rawBody(request))));

@@ -118,7 +118,10 @@ export class ContentStore {
     }
   }
 
-  /** Makes derived files of some content again, each in the place of an older one; others that were made of it stay. */
+  /**
+   * Makes derived files of some content again, each in the place of an older one; others that were
+   * made of it stay.
+   */
   async deriveAgain(of: string, make: (folder: string) => Promise<void>): Promise<void> {
     const temporary = this.unfinishedPath(randomUUID());
     await mkdir(temporary, { recursive: true });
@@ -147,7 +150,9 @@ export class ContentStore {
   }
 }
 
-/** Writes files through to the disk: a name must never lead to a file that a power cut left empty. */
+/**
+ * Writes files through to the disk: a name must never lead to a file that a power cut left empty.
+ */
 async function syncFiles(folder: string): Promise<void> {
   for (const name of await readdir(folder)) {
     const file = await open(path.join(folder, name), "r+");

@@ -51,8 +51,11 @@ export const FLAC_OPTIONS = [
 ] as const;
 
 /**
- * The one decode that defines a sound's time zero and samples: 48 kHz stereo FLAC. The browser plays it, the analysis listens to it and the
- * export mixes it, so they cannot disagree. More channels than two are mixed down after ITU-R BS.775; `filter` is applied behind that. Returns what ffmpeg complained about, "" where all was well. Throws `sound-unusual`, `time-limit`, `ffmpeg-failed`, and the signal's reason.
+ * The one decode that defines a sound's time zero and samples: 48 kHz stereo FLAC. The browser
+ * plays it, the analysis listens to it and the export mixes it, so they cannot disagree. More
+ * channels than two are mixed down after ITU-R BS.775; `filter` is applied behind that. Returns
+ * what ffmpeg complained about, "" where all was well. Throws `sound-unusual`, `time-limit`,
+ * `ffmpeg-failed`, and the signal's reason.
  */
 export async function decodeToFlac(
   path: string,

@@ -71,16 +71,23 @@ async function firstThat(
 /** Options that every call starts with: quiet, never asks, and opens nothing but files and pipes, whatever an input names. */
 const SAFE = ["-hide_banner", "-v", "error", "-nostdin"];
 /**
- * The containers that media come in (identify.ts). ffmpeg tells a container by looking at the whole file: a manifest or a list behind the
- * first bytes of a clip would make it open other files of this machine, so nothing but these is tried.
+ * The containers that media come in (identify.ts). ffmpeg tells a container by looking at the whole
+ * file: a manifest or a list behind the first bytes of a clip would make it open other files of
+ * this machine, so nothing but these is tried.
  */
 const CONTAINERS = "mov,matroska,webm,mp3,aac,wav,flac,ogg";
 const FENCE = ["-protocol_whitelist", "file,pipe", "-format_whitelist", CONTAINERS];
 
-/** Arguments that read a medium, which may be hostile. The prefix keeps a name like "concat:x" from being read as a protocol. */
+/**
+ * Arguments that read a medium, which may be hostile. The prefix keeps a name like "concat:x" from
+ * being read as a protocol.
+ */
 export const inputFile = (path: string): string[] => [...FENCE, "-i", `file:${path}`];
 
-/** Arguments that read a file which this program has written itself: a list of parts, a mix, a picture. */
+/**
+ * Arguments that read a file which this program has written itself: a list of parts, a mix, a
+ * picture.
+ */
 export const ownFile = (path: string): string[] => ["-protocol_whitelist", "file,pipe", "-i", `file:${path}`];
 
 export interface FfmpegLimits {
@@ -150,7 +157,10 @@ const tookTooLong = (limitMs: number): HummingTideError =>
 const PROBE_LIMIT_MS = 120_000;
 const MOST_PROBED_BYTES = 1 << 28;
 
-/** ffprobe's answer as JSON. Throws `time-limit`, and what starting it throws where it cannot read the file. */
+/**
+ * ffprobe's answer as JSON. Throws `time-limit`, and what starting it throws where it cannot read
+ * the file.
+ */
 export async function probe(path: string, args: readonly string[]): Promise<Record<string, unknown>> {
   const { ffprobe } = await findFfmpeg();
   const options = { maxBuffer: MOST_PROBED_BYTES, timeout: PROBE_LIMIT_MS, killSignal: "SIGKILL" } as const;

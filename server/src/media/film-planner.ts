@@ -5,7 +5,10 @@ import type { PlanTask } from "../background/tasks.ts";
 import type { FilmFile, FilmFileFormat } from "../hand-over/film-files.ts";
 import type { MediaLibrary } from "./media-library.ts";
 
-/** Plans films off the server's thread. Everything throws what `planFilm` throws, `song-missing`, and `time-limit`. */
+/**
+ * Plans films off the server's thread. Everything throws what `planFilm` throws, `song-missing`,
+ * and `time-limit`.
+ */
 export class FilmPlanner {
   readonly #library: MediaLibrary;
   readonly #background: Background;
@@ -20,7 +23,10 @@ export class FilmPlanner {
     return this.#background.run("plan", await this.#task(document, output));
   }
 
-  /** How long the film is; null where there is none yet, undefined where files would have to be measured for it, which takes long. */
+  /**
+   * How long the film is; null where there is none yet, undefined where files would have to be
+   * measured for it, which takes long.
+   */
   async secondsIfKnown(document: ShowDocument): Promise<number | null | undefined> {
     const facts = await this.#library.knownFacts(document);
     return facts && this.#background.run("filmSeconds", { document, output: null, facts });

@@ -38,7 +38,10 @@ import { readFacts, type StoredFacts } from "./stored-facts.ts";
 /** What a file that comes in is for: sound is a song unless it is wanted as a voice. */
 type Wanted = "any" | "voice";
 
-/** What is made of a medium when it comes in. A voice's files have a name of their own and are made on first use. */
+/**
+ * What is made of a medium when it comes in. A voice's files have a name of their own and are made
+ * on first use.
+ */
 const MADE_OF: Readonly<Record<MediaFacts["kind"], readonly string[]>> = {
   picture: Object.values(PICTURE_FILES),
   clip: Object.values(PICTURE_FILES),
@@ -46,7 +49,10 @@ const MADE_OF: Readonly<Record<MediaFacts["kind"], readonly string[]>> = {
   voice: [],
 };
 
-/** A medium of which something was missing: told when it begins to be made again, and when that has ended. */
+/**
+ * A medium of which something was missing: told when it begins to be made again, and when that has
+ * ended.
+ */
 export interface MadeAgain {
   readonly sha256: string;
   readonly fileName: string;
@@ -164,8 +170,9 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
   }
 
   /**
-   * Makes sure that what is made of a medium when it comes in is there: the folder of derived files, or a file in it, may have been
-   * deleted. Long for songs. Throws `media-unknown` where the medium itself is not there any more.
+   * Makes sure that what is made of a medium when it comes in is there: the folder of derived
+   * files, or a file in it, may have been deleted. Long for songs. Throws `media-unknown` where the
+   * medium itself is not there any more.
    */
   async ensureMade(sha256: string): Promise<void> {
     const facts = await mediaStore.get(sha256);
@@ -222,7 +229,10 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
     );
   }
 
-  /** Makes sure that the playable copy of a clip is there, or that it is being made: throws `copy-in-making` then. Throws `media-unknown`. */
+  /**
+   * Makes sure that the playable copy of a clip is there, or that it is being made: throws
+   * `copy-in-making` then. Throws `media-unknown`.
+   */
   async ensureCopy(sha256: string): Promise<void> {
     if (await this.store.has(this.store.derivedPath(sha256, CLIP_FILES.proxy))) return;
     const facts = await mediaStore.get(sha256);
@@ -367,12 +377,18 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
     return facts;
   }
 
-  /** The facts that planFilm needs for a show, read on this thread: for programs that do nothing else. Throws `song-missing`. */
+  /**
+   * The facts that planFilm needs for a show, read on this thread: for programs that do nothing
+   * else. Throws `song-missing`.
+   */
   async filmFacts(document: ShowDocument): Promise<FilmFacts> {
     return factsOf(readFacts(await this.storedFacts(document)));
   }
 
-  /** The facts that the length of a film follows from; undefined where songs would have to be listened to first. */
+  /**
+   * The facts that the length of a film follows from; undefined where songs would have to be
+   * listened to first.
+   */
   async knownFacts(document: ShowDocument): Promise<StoredFacts | undefined> {
     const analyses: Record<string, string> = {};
     for (const sha256 of new Set(document.songs.map((song) => song.sha256))) {
@@ -445,7 +461,10 @@ type MadeFacts<Kind> = Kind extends "song"
   ? Pick<Extract<MediaFacts, { kind: "song" }>, "kind" | "durationSeconds" | "steady" | "tempoBpm" | "remark">
   : Omit<Extract<MediaFacts, { kind: Kind }>, "sha256" | "fileName" | "bytes" | "mime">;
 
-/** Writes everything that is made of a file when it comes in, and gives what was measured on the way. */
+/**
+ * Writes everything that is made of a file when it comes in, and gives what was measured on the
+ * way.
+ */
 async function makeFiles(
   kind: MediaKind,
   mime: string,

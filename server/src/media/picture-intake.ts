@@ -19,8 +19,8 @@ export interface PictureIntake extends PictureMeasures {
 // Pictures are taken in side by side, one a core; several threads for each would only wait for one another. The cache costs memory.
 sharp.cache(false);
 sharp.concurrency(1);
-// A picture's kind is told by its first bytes, but the decoder looks for itself: whatever a file pretends, only these loaders run. Others
-// (SVG, PDF) read further files or draw without end.
+// A picture's kind is told by its first bytes, but the decoder looks for itself: whatever a file
+// pretends, only these loaders run. Others (SVG, PDF) read further files or draw without end.
 sharp.block({ operation: ["VipsForeignLoad"] });
 sharp.unblock({
   operation: ["Jpeg", "Png", "Webp", "Heif", "Tiff", "Nsgif"].map((kind) => `VipsForeignLoad${kind}`),

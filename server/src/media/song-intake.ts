@@ -20,8 +20,10 @@ export interface SongIntake {
 const SHORTEST_SECONDS = 0.5;
 
 /**
- * Decodes a song once, listens to that decode on another thread, and writes sound, analysis and waveform. A song that is damaged
- * towards its end comes in as far as it can be read, with a remark. Throws `song-damaged`, `song-too-short`, `song-too-long`, `sound-unusual`, `time-limit`, `ffmpeg-missing`, and the signal's reason.
+ * Decodes a song once, listens to that decode on another thread, and writes sound, analysis and
+ * waveform. A song that is damaged towards its end comes in as far as it can be read, with a
+ * remark. Throws `song-damaged`, `song-too-short`, `song-too-long`, `sound-unusual`, `time-limit`,
+ * `ffmpeg-missing`, and the signal's reason.
  */
 export async function takeInSong(original: string, folder: string, signal: AbortSignal): Promise<SongIntake> {
   await findFfmpeg();

@@ -4,7 +4,10 @@ import type { PlainFacts, SeenMedia } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import type { SpeechFacts } from "@humming-tide/core/sound";
 
-/** Where the facts lie that a film is planned from, by content hash: what is large is read by the thread that needs it. */
+/**
+ * Where the facts lie that a film is planned from, by content hash: what is large is read by the
+ * thread that needs it.
+ */
 export interface StoredFacts {
   /** Files of analyses of songs. */
   readonly analyses: Readonly<Record<string, string>>;

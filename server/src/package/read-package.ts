@@ -269,7 +269,8 @@ async function takeInMedia(
       onProgress(++done, manifest.media.length);
     }
   };
-  // Both have ended before the first failure is told: neither must leave a file behind that is still being received.
+  // Both have ended before the first failure is told: neither must leave a file behind that is
+  // still being received.
   const ended = await Promise.allSettled([work(), work()]);
   const failed = ended.find((one) => one.status === "rejected");
   if (failed) throw failed.reason;

@@ -36,7 +36,10 @@ export class ClientVisits {
   readonly #now: () => number;
   #key: Promise<string> | null = null;
   readonly #onChange: (showId: string) => void;
-  /** PINs and comments of a page come one after the other: many at once would all pass before a limit holds. */
+  /**
+   * PINs and comments of a page come one after the other: many at once would all pass before a
+   * limit holds.
+   */
   readonly #doors = new Doors();
 
   /** `onChange` hears of everything that the studio sees of a page. */
@@ -60,7 +63,9 @@ export class ClientVisits {
   }
 
   /**
-   * Lets a visitor in. `from`: the network address that the visitor comes from. Throws `page-unknown`, `page-closed`, `pin-wanted` where none was given, `pin-wrong`, and `pin-locked` while no PIN of this visitor is tried, not even the right one.
+   * Lets a visitor in. `from`: the network address that the visitor comes from. Throws
+   * `page-unknown`, `page-closed`, `pin-wanted` where none was given, `pin-wrong`, and `pin-locked`
+   * while no PIN of this visitor is tried, not even the right one.
    */
   async enter(token: string, pin: string | null, from: string): Promise<string> {
     const page = await this.#open(token);

@@ -11,8 +11,9 @@ export interface OfferedFilms {
 }
 
 /**
- * The film of the page and the one for downloads. They are one and the same where both carry the same mark and nothing is paid; where a
- * download costs something, the page plays a small film with a watermark unless the studio wants the film itself there.
+ * The film of the page and the one for downloads. They are one and the same where both carry the
+ * same mark and nothing is paid; where a download costs something, the page plays a small film with
+ * a watermark unless the studio wants the film itself there.
  */
 export function offeredFilms(
   output: FilmOutput,

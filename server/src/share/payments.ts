@@ -7,7 +7,10 @@ import type { PaymentService } from "./payment-service.ts";
 
 /** A payment that nobody has finished for so long is asked about no more. */
 const ASKED_FOR_MS = 24 * 3_600_000;
-/** Of one page at a time: the couple, and a parent or two. Whoever comes then goes on with the newest. */
+/**
+ * Of one page at a time: the couple, and a parent or two. Whoever comes then goes on with the
+ * newest.
+ */
 const MOST_OPEN = 3;
 
 /** What clients pay for downloads. One payment opens all versions of a film, those to come too. */
@@ -54,7 +57,10 @@ export class Payments {
     return { id: payment.id, checkoutUrl: begun.checkoutUrl };
   }
 
-  /** Those of a price that may still be finished, the newest first. Those of an earlier price hold nobody up. */
+  /**
+   * Those of a price that may still be finished, the newest first. Those of an earlier price hold
+   * nobody up.
+   */
   async #open(showId: string, { minorUnits, currency }: Price): Promise<StoredPayment[]> {
     await this.list(showId);
     return (await clientPageStore.payments(showId)).filter(
@@ -93,7 +99,8 @@ export class Payments {
     if (state !== "begun" || !serviceId || !this.#service || !isRecent(payment)) return state;
     const there = await this.#service.state(serviceId).catch(() => null);
     if (there === null || there.state === state) return state;
-    // The price of the show may be another by now: what counts is what was agreed when this payment began.
+    // The price of the show may be another by now: what counts is what was agreed when this payment
+    // began.
     const isAgreed = there.minorUnits === payment.minorUnits && there.currency === payment.currency;
     const newest = there.state === "paid" && !isAgreed ? "differs" : there.state;
     await clientPageStore.changePayment(id, { state: newest });

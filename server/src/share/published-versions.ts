@@ -12,7 +12,10 @@ import { exportStore } from "../store/export-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { offeredFilms } from "./offered-films.ts";
 
-/** Films that clients look at, of which document and plan are kept: they say which slide is seen when. */
+/**
+ * Films that clients look at, of which document and plan are kept: they say which slide is seen
+ * when.
+ */
 const KEPT_FILMS = 8;
 
 export interface LaidFilm {

@@ -25,8 +25,9 @@ export async function isPin(pin: string, stored: string): Promise<boolean> {
 const IPV6_NETWORK_GROUPS = 4;
 
 /**
- * What a visitor is called in the database: a keyed hash of the network address, so that addresses are not kept. Of an IPv6 address only
- * the network counts (64 bits, RFC 4291): a household has all the others.
+ * What a visitor is called in the database: a keyed hash of the network address, so that addresses
+ * are not kept. Of an IPv6 address only the network counts (64 bits, RFC 4291): a household has all
+ * the others.
  */
 export function visitorName(key: string, from: string): string {
   const address = from.replace(/^::ffff:(?=\d+\.)/i, "");

@@ -19,7 +19,10 @@ export class StudioPages {
   readonly #onChange: (showId: string) => void;
   readonly #now: () => number;
 
-  /** `address`: where client pages are served, without a slash at its end. `onChange` hears of every change of a page. */
+  /**
+   * `address`: where client pages are served, without a slash at its end. `onChange` hears of every
+   * change of a page.
+   */
   constructor(
     shows: ShowStore,
     versions: PublishedVersions,

@@ -15,7 +15,10 @@ interface ShelfSources {
 /** So many films are measured before whoever looks at the shelf hears of them. */
 const TOLD_AFTER = 12;
 
-/** The shelf: its list, and the lengths of its films, which are measured in the background while somebody looks. */
+/**
+ * The shelf: its list, and the lengths of its films, which are measured in the background while
+ * somebody looks.
+ */
 export class ShelfKeeper {
   readonly #sources: ShelfSources;
   #measuring: Promise<void> | null = null;
@@ -29,7 +32,10 @@ export class ShelfKeeper {
     return this.#sources.listings.list();
   }
 
-  /** Begins to measure films that have changed since they were measured, unless it is being done already. */
+  /**
+   * Begins to measure films that have changed since they were measured, unless it is being done
+   * already.
+   */
   measureFilms(): void {
     this.#measuring ??= this.#measureAll()
       .catch((error: unknown) => {
@@ -40,7 +46,10 @@ export class ShelfKeeper {
       });
   }
 
-  /** A show whose document cannot be read is listed as such from now on. Other errors are no news of the document. */
+  /**
+   * A show whose document cannot be read is listed as such from now on. Other errors are no news of
+   * the document.
+   */
   async noteUnreadable(id: string, error: HummingTideError): Promise<void> {
     if (error.code === "show-damaged" || error.code === "show-newer")
       await this.#sources.listings.unreadable(id, error);
@@ -69,7 +78,10 @@ export class ShelfKeeper {
     if (untold > 0) onMeasured();
   }
 
-  /** Null: there is no film; undefined: the show has changed, or its songs have to be listened to first: it comes again with the next look. */
+  /**
+   * Null: there is no film; undefined: the show has changed, or its songs have to be listened to
+   * first: it comes again with the next look.
+   */
   async #secondsOf(id: string, revision: number): Promise<number | null | undefined> {
     const { shows, planner } = this.#sources;
     try {

@@ -11,8 +11,9 @@ const WHAT_TO_DO =
   "Put back a copy of the data folder from before, or move this file away to begin with an empty shelf. Your pictures, songs and films are untouched.";
 
 /**
- * Looks at a database file before it is opened. SQLite takes an empty file for a new database: where media are there already, somebody
- * emptied it, and the shelf would be empty without a word. Throws `database-empty` and `database-damaged`.
+ * Looks at a database file before it is opened. SQLite takes an empty file for a new database:
+ * where media are there already, somebody emptied it, and the shelf would be empty without a word.
+ * Throws `database-empty` and `database-damaged`.
  */
 export async function checkDatabaseFile(file: string): Promise<void> {
   const facts = await stat(file).catch(() => null);
@@ -39,7 +40,10 @@ export async function checkDatabaseFile(file: string): Promise<void> {
   }
 }
 
-/** Looks whether all pages of an opened database are there and hang together. Reads the whole file. Throws `database-damaged`. */
+/**
+ * Looks whether all pages of an opened database are there and hang together. Reads the whole file.
+ * Throws `database-damaged`.
+ */
 export async function checkDatabase(database: Sequelize): Promise<void> {
   const file = (database as unknown as { readonly options: { readonly storage: string } }).options.storage;
   let problem: string;

@@ -206,8 +206,9 @@ export class PreferenceRow extends Model<InferAttributes<PreferenceRow>, InferCr
 }
 
 /**
- * Opens the database, looks whether it is whole, brings it to the newest layout and switches to write-ahead logging. The caller
- * closes it. Throws `database-empty`, `database-damaged` and `database-newer`, before anything is changed.
+ * Opens the database, looks whether it is whole, brings it to the newest layout and switches to
+ * write-ahead logging. The caller closes it. Throws `database-empty`, `database-damaged` and
+ * `database-newer`, before anything is changed.
  */
 export async function openDatabase(path: string): Promise<Sequelize> {
   await checkDatabaseFile(path);

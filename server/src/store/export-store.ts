@@ -44,7 +44,10 @@ export const exportStore = {
     return toJob(row);
   },
 
-  /** The show as it was when the export was asked for, as text: later edits do not reach a running export. Throws `export-unknown`. */
+  /**
+   * The show as it was when the export was asked for, as text: later edits do not reach a running
+   * export. Throws `export-unknown`.
+   */
   async documentText(id: string): Promise<string> {
     const row = await ExportRow.findByPk(id, { attributes: ["document"] });
     if (!row) throw unknownExport();
@@ -77,8 +80,8 @@ export const exportStore = {
   },
 
   /**
-   * Exports that were running when the server was killed go back into the queue; one that has been running at `MOST_TRIES` such ends
-   * may be what brings the server down, and stays failed.
+   * Exports that were running when the server was killed go back into the queue; one that has been
+   * running at `MOST_TRIES` such ends may be what brings the server down, and stays failed.
    */
   async requeueInterrupted(): Promise<void> {
     for (const row of await ExportRow.findAll({ where: { state: "running" }, ...LISTED })) {

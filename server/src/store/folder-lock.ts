@@ -26,8 +26,9 @@ export interface FolderLock {
 }
 
 /**
- * Takes a data folder for this process alone. The lock is an exclusive one on a small database: the system gives it back when the
- * process ends, however it ends, so no crash leaves a stale one. Throws `folder-in-use` with who has it.
+ * Takes a data folder for this process alone. The lock is an exclusive one on a small database: the
+ * system gives it back when the process ends, however it ends, so no crash leaves a stale one.
+ * Throws `folder-in-use` with who has it.
  */
 export async function lockFolder(root: string): Promise<FolderLock> {
   const database = await openLockFile(path.join(root, LOCK_FILE));

@@ -24,7 +24,8 @@ export const intakeStore = {
     try {
       await IntakeRow.bulkCreate(
         fresh.map((file) => ({ ...file, id: randomUUID(), showId, state: "waiting", sha256: null, message: null })),
-        // Another window may announce the same files at the same time: whoever is first gives them their ids.
+        // Another window may announce the same files at the same time: whoever is first gives them
+        // their ids.
         { ignoreDuplicates: true },
       );
       for (const row of await IntakeRow.findAll({ where: { showId } })) known.set(keyOf(row), row);

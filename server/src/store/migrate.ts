@@ -2,13 +2,17 @@ import { HummingTideError } from "@humming-tide/core";
 import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
 import { type Migration, migrations } from "./migrations.ts";
 
-/** Names of the migrations that have run. The table has had this name and shape since the first release. */
+/**
+ * Names of the migrations that have run. The table has had this name and shape since the first
+ * release.
+ */
 const LIST = "CREATE TABLE IF NOT EXISTS `SequelizeMeta` (`name` VARCHAR(255) NOT NULL UNIQUE PRIMARY KEY)";
 
 /**
- * Brings a database to the newest layout, in one transaction with the list of what ran: a kill at any moment leaves the old layout
- * or the new one. Earlier releases listed a migration after it had run, so a kill could leave one that is there but not listed: it
- * is recognised by what it leaves, and only listed. Throws `database-newer` where a newer version of the program was here before.
+ * Brings a database to the newest layout, in one transaction with the list of what ran: a kill at
+ * any moment leaves the old layout or the new one. Earlier releases listed a migration after it had
+ * run, so a kill could leave one that is there but not listed: it is recognised by what it leaves,
+ * and only listed. Throws `database-newer` where a newer version of the program was here before.
  */
 export async function migrate(database: Sequelize): Promise<void> {
   await database.transaction(async (transaction) => {

@@ -3,7 +3,10 @@ import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
 
 export interface Migration {
   readonly name: string;
-  /** What only this migration makes: where it is there, the migration has run, whatever the list of migrations says. */
+  /**
+   * What only this migration makes: where it is there, the migration has run, whatever the list of
+   * migrations says.
+   */
   readonly leaves: { readonly table: string; readonly column?: string };
   readonly up: (database: Sequelize, transaction: Transaction) => Promise<void>;
 }
@@ -37,7 +40,8 @@ async function packRevisions(database: Sequelize, transaction: Transaction): Pro
 export const migrations: readonly Migration[] = [
   {
     name: "001-first-layout",
-    // Its last statement. The first release ran the statements one by one, so a kill left some of the tables: hence IF NOT EXISTS.
+    // Its last statement. The first release ran the statements one by one, so a kill left some of
+    // the tables: hence IF NOT EXISTS.
     leaves: { table: "exports_by_show" },
     up: statements(
       `CREATE TABLE IF NOT EXISTS shows (id TEXT PRIMARY KEY, revision INTEGER NOT NULL, document TEXT NOT NULL,

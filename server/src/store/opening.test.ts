@@ -52,7 +52,8 @@ describe("a data folder that a kill left half upgraded", () => {
     const fresh = path.join(place.folder, "fresh");
     await openAndClose(fresh);
     const wanted = await layoutOf(fresh);
-    // The statements of a fresh start, as SQLite keeps them: after each of them the first release could be killed.
+    // The statements of a fresh start, as SQLite keeps them: after each of them the first release
+    // could be killed.
     const first = [
       "CREATE TABLE shows (id TEXT PRIMARY KEY, revision INTEGER NOT NULL, document TEXT NOT NULL, created_at DATETIME NOT NULL, updated_at DATETIME NOT NULL)",
       "CREATE TABLE show_revisions (show_id TEXT NOT NULL REFERENCES shows(id), revision INTEGER NOT NULL, document TEXT NOT NULL, created_at DATETIME NOT NULL, PRIMARY KEY (show_id, revision))",

@@ -37,7 +37,10 @@ export const proxyStore = {
     return row?.sha256 ?? null;
   },
 
-  /** What was being made when the server was killed is made again, unless making it may be what brings the server down. */
+  /**
+   * What was being made when the server was killed is made again, unless making it may be what
+   * brings the server down.
+   */
   async requeueInterrupted(): Promise<void> {
     for (const row of await ProxyRow.findAll({ where: { state: "running" } })) {
       const isLast = row.tries >= MOST_TRIES;

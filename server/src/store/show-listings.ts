@@ -48,7 +48,10 @@ export class ShowListings {
     this.#background = background;
   }
 
-  /** All shows, those on the shelf, archived and deleted, the last changed first. One that cannot be read is listed as such. */
+  /**
+   * All shows, those on the shelf, archived and deleted, the last changed first. One that cannot be
+   * read is listed as such.
+   */
   async list(): Promise<ShowSummary[]> {
     const rows = await this.#database.query<ListedRow>(LISTED, { type: QueryTypes.SELECT });
     const summaries = rows.map(({ summary }) => (summary === null ? null : (JSON.parse(summary) as StoredSummary)));
@@ -72,8 +75,9 @@ export class ShowListings {
   }
 
   /**
-   * Sums up what has no summary of this version of the program: everything after an upgrade, nothing at other starts. Then looks whether
-   * each document is still JSON of a version that can be read. `onProgress` hears how many are done of how many.
+   * Sums up what has no summary of this version of the program: everything after an upgrade,
+   * nothing at other starts. Then looks whether each document is still JSON of a version that can
+   * be read. `onProgress` hears how many are done of how many.
    */
   async sumUp(onProgress: (done: number, total: number) => void = () => undefined): Promise<void> {
     const rows = await this.#database.query<{ id: string }>(
@@ -145,7 +149,10 @@ export class ShowListings {
   }
 }
 
-/** An instant as the database has it, "2026-10-01 10:00:00.000 +00:00", in ISO 8601; ten times quicker than by way of a date. */
+/**
+ * An instant as the database has it, "2026-10-01 10:00:00.000 +00:00", in ISO 8601; ten times
+ * quicker than by way of a date.
+ */
 const isoText = (stored: string): string => stored.replace(/^(\S+) (\S+) \+00:00$/, "$1T$2Z");
 
 function listed(row: ListedRow, summary: StoredSummary | null, songSeconds: ReadonlyMap<string, number>): ShowSummary {

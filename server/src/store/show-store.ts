@@ -52,14 +52,19 @@ export class ShowStore {
   /** One transaction after another: SQLite has one writer at a time, and waiting here is cheaper than being refused there. */
   readonly #oneAtATime = pLimit(1);
 
-  /** `onSaved` hears of every new revision, and with revision 0 of a show that was put elsewhere. */
+  /**
+   * `onSaved` hears of every new revision, and with revision 0 of a show that was put elsewhere.
+   */
   constructor(database: Sequelize, background: Background, onSaved: (saved: SavedRevision) => void = () => undefined) {
     this.#database = database;
     this.#background = background;
     this.#onSaved = onSaved;
   }
 
-  /** Throws `show-unknown`, `show-deleted` for one that waits to go, and `show-damaged` or `show-newer` where its document cannot be read. */
+  /**
+   * Throws `show-unknown`, `show-deleted` for one that waits to go, and `show-damaged` or
+   * `show-newer` where its document cannot be read.
+   */
   async get(id: string): Promise<StoredShow> {
     const { text, ...show } = await this.getText(id);
     return { ...show, document: await this.#background.run("readStored", text) };
@@ -127,8 +132,8 @@ export class ShowStore {
   }
 
   /**
-   * Saves what changed since a revision: `delta` is the JSON of a DocumentDelta (core/show). Throws as `saveChecked`, and
-   * `json-…` or what Zod throws where the delta leads to no valid document.
+   * Saves what changed since a revision: `delta` is the JSON of a DocumentDelta (core/show). Throws
+   * as `saveChecked`, and `json-…` or what Zod throws where the delta leads to no valid document.
    */
   async saveChange(id: string, fromRevision: number, delta: Uint8Array): Promise<SavedRevision> {
     const { revision, text: base } = await this.getText(id);
@@ -180,7 +185,10 @@ export class ShowStore {
     };
   }
 
-  /** The document as it was. Throws `revision-unknown`, and `show-damaged` or `show-newer` where it cannot be read. */
+  /**
+   * The document as it was. Throws `revision-unknown`, and `show-damaged` or `show-newer` where it
+   * cannot be read.
+   */
   async documentAt(id: string, revision: number): Promise<ShowDocument> {
     await this.revision(id);
     const row = await RevisionRow.findOne({ where: { showId: id, revision } });
@@ -204,8 +212,9 @@ export class ShowStore {
   }
 
   /**
-   * Goes back to the newest revision that can be read, where the saved document cannot; it becomes a revision of its own. Throws
-   * `show-readable` where there is no need, and `no-readable-revision`.
+   * Goes back to the newest revision that can be read, where the saved document cannot; it becomes
+   * a revision of its own. Throws `show-readable` where there is no need, and
+   * `no-readable-revision`.
    */
   async restore(id: string): Promise<SavedRevision> {
     const { revision: now, text } = await this.getText(id);

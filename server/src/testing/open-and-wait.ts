@@ -1,4 +1,5 @@
-// Opens the data folder that is named and holds it until it is killed; for tests of kills and locks.
+// Opens the data folder that is named and holds it until it is killed; for tests of kills and
+// locks.
 import { openStudio } from "../start-server.ts";
 
 const [dataFolder] = process.argv.slice(2);

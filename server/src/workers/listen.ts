@@ -9,7 +9,10 @@ export interface Heard {
   readonly peaks: WaveformPeaks;
 }
 
-/** A thread takes a second to start and much memory while it is there: it stays this long for the next song. */
+/**
+ * A thread takes a second to start and much memory while it is there: it stays this long for the
+ * next song.
+ */
 const STAYS_MS = 15_000;
 
 let pool: Piscina | null = null;
@@ -23,7 +26,10 @@ const threads = (): Piscina =>
     concurrentTasksPerWorker: 1,
   }));
 
-/** Decodes a sound file and analyses it on a thread of its own, so that the server goes on answering. Throws the signal's reason. */
+/**
+ * Decodes a sound file and analyses it on a thread of its own, so that the server goes on
+ * answering. Throws the signal's reason.
+ */
 export async function listen(soundPath: string, signal?: AbortSignal): Promise<Heard> {
   const audio = await decodeMono(soundPath, signal ? { signal } : {});
   try {

@@ -1,8 +1,9 @@
 import { type LiveEvent, liveEventSchema } from "@humming-tide/contract";
 
 /**
- * The server's events in all tabs of a browser over one connection: a browser opens only six to a host, and with a stream in each tab
- * nothing else would get through. The tab that holds a lock has the stream and passes on what comes; when it goes, another takes over.
+ * The server's events in all tabs of a browser over one connection: a browser opens only six to a
+ * host, and with a stream in each tab nothing else would get through. The tab that holds a lock has
+ * the stream and passes on what comes; when it goes, another takes over.
  */
 
 const LOCK = "humming-tide live wire";
@@ -14,7 +15,10 @@ type Listener = (event: LiveEvent) => void;
 const listeners = new Set<Listener>();
 let isStarted = false;
 
-/** Hears every event from now on, beginning with "connected" when the stream begins or begins again. Returns the function that ends it. */
+/**
+ * Hears every event from now on, beginning with "connected" when the stream begins or begins again.
+ * Returns the function that ends it.
+ */
 export function listenLive(listener: Listener): () => void {
   listeners.add(listener);
   start();

@@ -8,8 +8,9 @@ interface Listed {
 }
 
 /**
- * A list of the server's, the newest first: read once and whenever the stream begins again, and kept up to date by its events. `read` and
- * `itemOf` are the same functions while the list is the same.
+ * A list of the server's, the newest first: read once and whenever the stream begins again, and
+ * kept up to date by its events. `read` and `itemOf` are the same functions while the list is the
+ * same.
  */
 export function useLiveList<Item extends Listed>(
   read: () => Promise<readonly Item[]>,

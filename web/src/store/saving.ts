@@ -35,8 +35,9 @@ let inFlight: Promise<void> | null = null;
 let unanswered: ShowDocument[] = [];
 
 /**
- * Saves the open show after every edit. Until the server has it, the document is kept in this browser too, so that a closed window, a
- * full disk or a stopped server loses nothing. What other windows save is taken over at once. Call once; returns the function that ends it.
+ * Saves the open show after every edit. Until the server has it, the document is kept in this
+ * browser too, so that a closed window, a full disk or a stopped server loses nothing. What other
+ * windows save is taken over at once. Call once; returns the function that ends it.
  */
 export function startSaving(): () => void {
   let seen = store.getState().show.document;
@@ -83,7 +84,10 @@ function keepUnsaved(): void {
   }
 }
 
-/** Asks how the show's clips are and whether another window saved meanwhile: at the beginning, and when nothing was heard for a while. */
+/**
+ * Asks how the show's clips are and whether another window saved meanwhile: at the beginning, and
+ * when nothing was heard for a while.
+ */
 async function lookForOthers(): Promise<void> {
   const { id, document, media } = store.getState().show;
   if (!id || !document) return;
@@ -98,7 +102,8 @@ async function lookForOthers(): Promise<void> {
 /** Another window or program saved a revision. */
 function followTo(revision: number): void {
   const { revision: known } = store.getState().show;
-  // An edit that is unsaved or on its way meets the other one at the server, and both become one there.
+  // An edit that is unsaved or on its way meets the other one at the server, and both become one
+  // there.
   if (revision > known) void follow().catch(() => undefined);
 }
 
@@ -153,7 +158,10 @@ async function save(id: string, revision: number, base: ShowDocument, document: 
   }
 }
 
-/** Another window saved first: what it saved and what is unsaved here become one, or the person is asked where both touch the same thing. */
+/**
+ * Another window saved first: what it saved and what is unsaved here become one, or the person is
+ * asked where both touch the same thing.
+ */
 async function bringTogether(id: string): Promise<void> {
   const newest = await api.getShow(id).catch(() => null);
   const { show } = store.getState();
@@ -185,7 +193,9 @@ export async function settleConflict(choose: (key: string) => MergeSide): Promis
   await saveNow();
 }
 
-/** The document of this page that the newest revision is: a save whose answer was lost on the way. */
+/**
+ * The document of this page that the newest revision is: a save whose answer was lost on the way.
+ */
 function savedByUs(newest: SavedShow): ShowDocument | undefined {
   if (unanswered.length === 0) return undefined;
   // Read the same way, both have the same order of fields.
@@ -208,8 +218,8 @@ function keptEdit(showId: string): KeptEdit | null {
 const forgetKeptEdit = (showId: string): void => localStorage.removeItem(keepKey(showId));
 
 /**
- * An edit that this browser kept because the server never confirmed it comes back. Where the show has moved on, both become one; where
- * they touch the same thing, the person decides.
+ * An edit that this browser kept because the server never confirmed it comes back. Where the show
+ * has moved on, both become one; where they touch the same thing, the person decides.
  */
 export async function takeUpKeptEdit(show: SavedShow): Promise<void> {
   const kept = keptEdit(show.id);

@@ -29,7 +29,9 @@ interface ShowState {
 }
 
 const UNDO_STEPS = 200;
-/** So many steps stay when two windows are brought together: moving each takes about a millisecond. */
+/**
+ * So many steps stay when two windows are brought together: moving each takes about a millisecond.
+ */
 const MOVED_STEPS = 20;
 
 const empty: ShowState = {
@@ -137,8 +139,9 @@ const slice = createSlice({
       return { ...changed(state, payload.document), ...payload, past: state.past };
     },
     /**
-     * What another window saved and what is unsaved here become one document, made from the newer revision. What can be undone is moved
-     * there too, so that an undo takes back what was done here and nothing else.
+     * What another window saved and what is unsaved here become one document, made from the newer
+     * revision. What can be undone is moved there too, so that an undo takes back what was done
+     * here and nothing else.
      */
     merged(
       draft,

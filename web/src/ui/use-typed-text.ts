@@ -7,7 +7,10 @@ interface TypedText {
   readonly commit: () => void;
 }
 
-/** The text of a field that is saved when it is left. What is being typed stays, also when the value changes elsewhere meanwhile. */
+/**
+ * The text of a field that is saved when it is left. What is being typed stays, also when the value
+ * changes elsewhere meanwhile.
+ */
 export function useTypedText(value: string, onCommit: (text: string) => void): TypedText {
   const [typed, setTyped] = useState<string | null>(null);
   return {

@@ -18,7 +18,10 @@ export function statements(file: string, ...sql: string[]): Promise<void> {
 export const OLD_SHOW = "00000000-0000-4000-8000-000000000001";
 export const OLD_MEDIUM = "ab".repeat(32);
 
-/** Writes a data folder as the first release left it: one show of two revisions, and one picture without its file. */
+/**
+ * Writes a data folder as the first release left it: one show of two revisions, and one picture
+ * without its file.
+ */
 export async function writeFirstRelease(data: string): Promise<void> {
   await mkdir(data, { recursive: true });
   // A data folder as the first release left it: layout 001, documents of version 1.

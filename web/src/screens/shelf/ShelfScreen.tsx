@@ -46,7 +46,8 @@ export function ShelfScreen(): ReactNode {
     load();
     api.health().then(setHealth, () => undefined);
     let timer: ReturnType<typeof setTimeout> | undefined;
-    // What other windows, exports and the measuring of films change; several changes in a row are one look.
+    // What other windows, exports and the measuring of films change; several changes in a row are
+    // one look.
     const stop = listenLive(({ kind }) => {
       if (!CHANGES_SHELF.has(kind)) return;
       timer ??= setTimeout(() => {

@@ -18,7 +18,10 @@ const STATES: Readonly<Record<ShowSummary["state"], string>> = {
   newer: "Made by a newer version",
 };
 
-/** The lines of a card and its picture have one height, so that rows of the shelf can be laid out before they are seen. */
+/**
+ * The lines of a card and its picture have one height, so that rows of the shelf can be laid out
+ * before they are seen.
+ */
 export const CARD_TEXT_PIXELS = 134;
 
 /** A show on the shelf: its poster, what it is about, where it stands, and what can be done with it as a whole. */

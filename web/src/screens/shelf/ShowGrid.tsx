@@ -15,7 +15,10 @@ interface ShowGridProps {
   onChanged: () => void;
 }
 
-/** The cards of the shelf, three in a row. Only rows that are near the visible part are in the page, however many shows there are. */
+/**
+ * The cards of the shelf, three in a row. Only rows that are near the visible part are in the page,
+ * however many shows there are.
+ */
 export function ShowGrid({ shows, scroller, onPut, onChanged }: ShowGridProps): ReactNode {
   const list = useRef<HTMLUListElement>(null);
   const [place, setPlace] = useState({ width: FIRST_WIDTH_PIXELS, top: 0 });

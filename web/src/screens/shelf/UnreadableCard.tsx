@@ -6,7 +6,10 @@ import { DialogBox } from "../../ui/DialogBox.tsx";
 import { Notice } from "../../ui/Notice.tsx";
 import type { ShowCardProps } from "./show-card-props.ts";
 
-/** A show whose saved text cannot be read: what it is, and what can be saved of it. All other shows work. */
+/**
+ * A show whose saved text cannot be read: what it is, and what can be saved of it. All other shows
+ * work.
+ */
 export function UnreadableCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
   const [isOpen, setIsOpen] = useState(false);
   const [rescue, setRescue] = useState<Rescue | null>(null);

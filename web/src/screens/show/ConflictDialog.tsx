@@ -13,7 +13,10 @@ interface ConflictDialogProps {
   state: Extract<RootState["show"]["saveState"], { kind: "conflict" }>;
 }
 
-/** Two windows changed the same things: both versions of each, and a choice for each. All other changes of both are kept anyway. */
+/**
+ * Two windows changed the same things: both versions of each, and a choice for each. All other
+ * changes of both are kept anyway.
+ */
 export function ConflictDialog({ open, onClose, state }: ConflictDialogProps): ReactNode {
   const [chosen, setChosen] = useState<Readonly<Record<string, MergeSide>>>({});
   const { conflicts } = state;

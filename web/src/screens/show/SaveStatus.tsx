@@ -4,7 +4,10 @@ import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { ConflictDialog } from "./ConflictDialog.tsx";
 
-/** Whether the server has the newest edit; where another window changed the same things, the person decides. */
+/**
+ * Whether the server has the newest edit; where another window changed the same things, the person
+ * decides.
+ */
 export function SaveStatus(): ReactNode {
   const state = useAppSelector((root) => root.show.saveState);
   const making = useAppSelector((root) => Object.keys(root.view.making).length);

@@ -14,7 +14,10 @@ export function useDeliveries(showId: string): readonly Delivery[] {
   return useLiveList(read, itemOf);
 }
 
-/** What services there are and how they stand; the server tells when a disc is put in or an account changes. */
+/**
+ * What services there are and how they stand; the server tells when a disc is put in or an account
+ * changes.
+ */
 export function useServices(): { readonly services: Services | null; readonly take: (services: Services) => void } {
   const [services, setServices] = useState<Services | null>(null);
   useEffect(() => {
