@@ -1,4 +1,5 @@
 import { EventEmitter } from "node:events";
+import path from "node:path";
 import type { ProxyState } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { CLIP_FILES } from "../media/clip-intake.ts";
@@ -66,7 +67,7 @@ export class ProxyQueue extends EventEmitter<{ change: [ProxyState] }> {
 
   async #workAll(): Promise<void> {
     while (!this.#stopping.signal.aborted) {
-      const sha256 = await proxyStore.nextQueued();
+      const sha256 = await proxyStore.claimNext();
       if (!sha256) return;
       await this.#make(sha256);
     }
@@ -80,17 +81,19 @@ export class ProxyQueue extends EventEmitter<{ change: [ProxyState] }> {
     const tell = (state: ProxyState["state"], error: string | null = null): void =>
       void this.emit("change", { sha256, state, progress: state === "done" ? 1 : running.progress, error });
     try {
-      await proxyStore.begin(sha256);
       tell("running");
       const facts = await mediaStore.get(sha256);
       if (facts?.kind !== "clip") throw new HummingTideError("clip-unknown", "The clip is not in the data folder.");
       await this.#library.ensureMade(sha256);
-      const place = store.derivedPath(sha256, CLIP_FILES.proxy);
-      await makeProxy(store.originalPath(sha256), facts, place, this.#stopping.signal, (share) => {
+      const onProgress = (share: number): void => {
         running.progress = share;
         if (Date.now() - toldAt < TELL_EVERY_MS) return;
         toldAt = Date.now();
         tell("running");
+      };
+      await store.addDerived(sha256, (folder) => {
+        const place = path.join(folder, CLIP_FILES.proxy);
+        return makeProxy(store.originalPath(sha256), facts, place, this.#stopping.signal, onProgress);
       });
       await proxyStore.update(sha256, { state: "done", error: null });
       tell("done");

@@ -1,10 +1,10 @@
-import { readFile } from "node:fs/promises";
+import { readFile, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
-import type { ClipFacts } from "@humming-tide/contract";
+import type { ClipFacts, ProxyState } from "@humming-tide/contract";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { ProxyQueue } from "../jobs/proxy-queue.ts";
 import { openStudio, type Studio } from "../start-server.ts";
+import { proxyStore } from "../store/proxy-store.ts";
 import { ffmpeg, temporaryFolder } from "../testing/index.ts";
 import { probe } from "./ffmpeg.ts";
 
@@ -174,24 +174,39 @@ describe("the playable copy", () => {
 
   it("says why where it cannot be made, and is made again when the file comes in again", async () => {
     const clip = await takeIn("plain.mp4");
-    const { rm } = await import("node:fs/promises");
     await rm(studio.library.store.originalPath(clip.sha256));
-    const { proxyStore } = await import("../store/proxy-store.ts");
-    await proxyStore.ask(clip.sha256, { again: true });
-    const queue = new ProxyQueue(studio.library);
-    await queue.start();
-    const state = async () => (await queue.states([clip.sha256]))[0]!;
-    for (let i = 0; i < 100 && (await state()).state !== "failed"; i++)
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    expect(await state()).toMatchObject({
-      state: "failed",
-      error: expect.stringMatching(/No such file|ended with/) as string,
-    });
+    await rm(studio.library.store.derivedPath(clip.sha256, "proxy.mp4"));
+    const reaches = async (wanted: string): Promise<ProxyState> => {
+      for (let i = 0; i < 200; i++) {
+        const [state] = await studio.proxies.states([clip.sha256]);
+        if (state!.state === wanted) return state!;
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      }
+      throw new Error(`The copy did not become ${wanted} within ten seconds.`);
+    };
+    expect((await reaches("failed")).error).toMatch(/not in the data folder|No such file|ended with/);
     await takeIn("plain.mp4");
-    queue.look();
-    for (let i = 0; i < 100 && (await state()).state !== "done"; i++)
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    expect(await state()).toMatchObject({ state: "done", error: null });
-    await queue.close();
+    expect((await reaches("done")).error).toBeNull();
+  });
+
+  it("of a clip is given to one maker only, however many ask at once", async () => {
+    const hashes = (await Promise.all(["plain.mp4", "still.webm", "uneven.mp4"].map(takeIn))).map(
+      ({ sha256 }) => sha256,
+    );
+    for (const sha256 of hashes) await proxyStore.ask(sha256, { again: true });
+    const claimed = await Promise.all(Array.from({ length: 9 }, () => proxyStore.claimNext()));
+    expect(claimed.filter((sha256) => sha256 !== null).sort()).toEqual(hashes.toSorted());
+    for (const sha256 of hashes) await proxyStore.update(sha256, { state: "done", error: null });
+  });
+
+  it("comes to its place also where the clip's folder is made anew meanwhile", async () => {
+    const { store } = studio.library;
+    const of = "f".repeat(64);
+    await store.addDerived(of, async (folder) => {
+      await writeFile(path.join(folder, "slow.txt"), "slow");
+      await store.derive(of, (other) => writeFile(path.join(other, "quick.txt"), "quick"));
+    });
+    expect(await readFile(store.derivedPath(of, "slow.txt"), "utf8")).toBe("slow");
+    expect(await readFile(store.derivedPath(of, "quick.txt"), "utf8")).toBe("quick");
   });
 });

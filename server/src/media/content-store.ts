@@ -119,10 +119,10 @@ export class ContentStore {
   }
 
   /**
-   * Makes derived files of some content again, each in the place of an older one; others that were
-   * made of it stay.
+   * Makes some of the derived files of a content, each in the place of an older one; others that
+   * were made of it stay. `make` writes them into an empty folder.
    */
-  async deriveAgain(of: string, make: (folder: string) => Promise<void>): Promise<void> {
+  async addDerived(of: string, make: (folder: string) => Promise<void>): Promise<void> {
     const temporary = this.unfinishedPath(randomUUID());
     await mkdir(temporary, { recursive: true });
     try {

@@ -1,5 +1,3 @@
-import { rename, rm } from "node:fs/promises";
-import path from "node:path";
 import type { ClipFacts } from "@humming-tide/contract";
 import { inputFile, startFfmpeg } from "./ffmpeg.ts";
 
@@ -9,8 +7,10 @@ const KEY_FRAME_SECONDS = 0.5;
 const HIGHEST_RATE = 60;
 
 /**
- * Makes the copy of a clip that browsers play: H.264 and AAC in MP4, at most 1280 pixels a side, turned the right way up, frames evenly spaced at
- * the clip's (mean) rate, at most 60 a second. Written beside its place and renamed when whole. `onProgress` hears 0 to 1.
+ * Writes the copy of a clip that browsers play: H.264 and AAC in MP4, at most 1280 pixels a side,
+ * turned the right way up, frames evenly spaced at the clip's (mean) rate, at most 60 a second.
+ * `onProgress` hears 0 to 1. Rejects with the signal's reason where it aborts; what was written by
+ * then stays for the caller to remove.
  */
 export async function makeProxy(
   original: string,
@@ -19,7 +19,6 @@ export async function makeProxy(
   signal: AbortSignal,
   onProgress: (share: number) => void,
 ): Promise<void> {
-  const unfinished = path.join(path.dirname(place), `.unfinished-${path.basename(place)}`);
   const { num, den } = clip.frameRate;
   const rate = num / den > HIGHEST_RATE ? String(HIGHEST_RATE) : `${num}/${den}`;
   const scale = `scale='if(gte(iw*sar,ih),min(${LONGEST_SIDE},trunc(iw*sar/2)*2),-2)':'if(gte(iw*sar,ih),-2,min(${LONGEST_SIDE},trunc(ih/2)*2))',setsar=1`;
@@ -29,7 +28,7 @@ export async function makeProxy(
     ...["-c:v", "libx264", "-preset", "veryfast", "-crf", "21", "-pix_fmt", "yuv420p", "-threads", "2"],
     ...["-g", String(Math.max(1, Math.round((num / den) * KEY_FRAME_SECONDS)))],
     ...["-c:a", "aac", "-b:a", "160k", "-ac", "2", "-ar", "48000", "-movflags", "+faststart"],
-    ...["-progress", "pipe:1", "-y", "-f", "mp4", unfinished],
+    ...["-progress", "pipe:1", "-y", "-f", "mp4", place],
   ]);
   const stop = (): void => void child.kill("SIGKILL");
   signal.addEventListener("abort", stop);
@@ -41,10 +40,8 @@ export async function makeProxy(
     }
     await finished;
     signal.throwIfAborted();
-    await rename(unfinished, place);
   } finally {
     signal.removeEventListener("abort", stop);
     stop();
-    await rm(unfinished, { force: true });
   }
 }

@@ -193,7 +193,7 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
         const { kind, mime } = facts;
         if (kind === "voice") return;
         const { signal } = new AbortController();
-        await this.store.deriveAgain(sha256, async (folder) => {
+        await this.store.addDerived(sha256, async (folder) => {
           await makeFiles(kind, mime, original, folder, signal);
         });
         this.#hearing.delete(sha256);

@@ -32,9 +32,21 @@ export const proxyStore = {
     }));
   },
 
-  async nextQueued(): Promise<string | null> {
-    const row = await ProxyRow.findOne({ where: { state: "queued" }, order: [["createdAt", "ASC"]] });
-    return row?.sha256 ?? null;
+  /**
+   * Takes the clip that has waited longest, marks it as running and counts the try; null where none
+   * waits. Whoever asks at the same time gets another clip.
+   */
+  async claimNext(): Promise<string | null> {
+    for (;;) {
+      const next = await ProxyRow.findOne({ where: { state: "queued" }, order: [["createdAt", "ASC"]] });
+      if (!next) return null;
+      const { sha256, tries } = next;
+      const [claimed] = await ProxyRow.update(
+        { state: "running", tries: tries + 1 },
+        { where: { sha256, state: "queued" } },
+      );
+      if (claimed === 1) return sha256;
+    }
   },
 
   /**
@@ -49,12 +61,6 @@ export const proxyStore = {
         : null;
       await row.update({ state: isLast ? "failed" : "queued", error });
     }
-  },
-
-  /** Notes that making a copy begins. */
-  async begin(sha256: string): Promise<void> {
-    await ProxyRow.update({ state: "running" }, { where: { sha256 } });
-    await ProxyRow.increment("tries", { where: { sha256 } });
   },
 
   /** A stop of the server that is meant does not count as a try. */
