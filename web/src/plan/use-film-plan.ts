@@ -11,7 +11,7 @@ import { songActions } from "../store/song-slice.ts";
 import { soundActions } from "../store/sound-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../store/store.ts";
 import { viewActions } from "../store/view-slice.ts";
-import { type MovedLandings, movedLandings } from "./moved-landings.ts";
+import { MoveTeller } from "./move-teller.ts";
 import type { PlanAnswer, PlanFacts, PlanRequest } from "./plan-worker.ts";
 
 /** Keeps the film plan in step with the document (or with what a drag would make of it), computed off the page's thread. */
@@ -28,7 +28,7 @@ export function useFilmPlan(): void {
     const told = new MoveTeller();
     const queue = new PlanQueue((answer, asked) => {
       if (answer.kind === "planned")
-        dispatch(viewActions.planned({ plan: answer.plan, moved: told.movedBy(answer.plan, asked) }));
+        dispatch(viewActions.planned({ plan: answer.plan, moved: told.movedBy(answer.plan, asked, isSettled(asked)) }));
       else if (answer.kind === "waysOut") dispatch(viewActions.waysOutFound(answer.waysOut));
       else if (answer.kind === "checked") dispatch(checkActions.found(answer.findings));
       else dispatch(viewActions.planFailed(answer));
@@ -55,22 +55,8 @@ export function useFilmPlan(): void {
   }, [document, media, heard, speech, isHeard]);
 }
 
-/** Tells what a change has moved: against the film before it, while a drag goes on as well as when it is done. */
-class MoveTeller {
-  /** The film of the last document that was no draft. */
-  #settled: { readonly document: ShowDocument; readonly plan: FilmPlan } | null = null;
-  #moved: MovedLandings | null = null;
-
-  movedBy(plan: FilmPlan, document: ShowDocument): MovedLandings | null {
-    const before = this.#settled;
-    const isSettled = store.getState().show.document === document;
-    // The same document again: its songs or pictures became known, and nobody changed anything.
-    if (before?.document === document) this.#moved = null;
-    else this.#moved = before && movedLandings(before.plan, plan);
-    if (isSettled) this.#settled = { document, plan };
-    return this.#moved;
-  }
-}
+/** Whether the store shows this document, and no drag goes on. */
+const isSettled = (document: ShowDocument): boolean => store.getState().show.document === document;
 
 type QueueAnswer =
   | { readonly kind: "planned"; readonly plan: FilmPlan }

@@ -51,12 +51,15 @@ const slice = createSlice({
   name: "view",
   initialState,
   reducers: {
-    planned: (draft, { payload }: PayloadAction<{ plan: FilmPlan; moved: MovedLandings | null }>): ViewState => ({
-      ...plain<ViewState>(draft),
-      ...payload,
-      waysOut: [],
-      planProblem: null,
-    }),
+    /** `moved` is undefined where nobody changed the show: what was told last stays. */
+    planned(
+      draft,
+      { payload }: PayloadAction<{ plan: FilmPlan; moved: MovedLandings | null | undefined }>,
+    ): ViewState {
+      const state = plain<ViewState>(draft);
+      const { plan, moved = state.moved } = payload;
+      return { ...state, plan, moved, waysOut: [], planProblem: null };
+    },
     movedSeen: (draft): ViewState => ({ ...plain<ViewState>(draft), moved: null }),
     waysOutFound: (state, { payload }: PayloadAction<readonly WayOut[]>): ViewState => ({
       ...plain<ViewState>(state),
