@@ -27,6 +27,7 @@ class LongestFirst extends BaseSequencer {
 export default defineConfig({
   test: {
     include: ["*/src/**/*.test.ts"],
+    globalSetup: ["./scripts/build-for-tests.mjs"],
     setupFiles: ["./core/src/testing/seeded-properties.ts"],
     // Far beyond what anything takes: a machine with other work must not fail a test that is only slow.
     testTimeout: 240_000,

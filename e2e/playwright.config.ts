@@ -1,4 +1,5 @@
 import { defineConfig } from "@playwright/test";
+import { BROWSER } from "./browser.ts";
 
 /** Debian's chromium, as root on a closed network; audio may start without a gesture and goes nowhere. */
 const FLAGS = [
@@ -29,7 +30,7 @@ export default defineConfig({
   outputDir: "../test-results",
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium", args: FLAGS },
+    launchOptions: { executablePath: BROWSER, args: FLAGS },
     // Recording every action costs a quarter of the time; what fails is run again anyway.
     trace: "on-first-retry",
   },

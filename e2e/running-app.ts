@@ -10,6 +10,7 @@ import { type FilmPlan, factsOf, planFilm, type SeenMedia } from "@humming-tide/
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import { heardSounds, type ShowDocument } from "@humming-tide/core/show";
 import type { SpeechFacts } from "@humming-tide/core/sound";
+import { nodeProgram } from "../scripts/node-programs.mjs";
 
 export const ROOT = fileURLToPath(new URL("..", import.meta.url));
 
@@ -56,7 +57,7 @@ async function startServer(
 ): Promise<{ child: ChildProcess; address: string }> {
   const child = spawn(
     process.execPath,
-    ["--import", "tsx", "server/src/main.ts", "--data", data, "--port", port, "--client-port", "0", ...more],
+    [nodeProgram("server/src/main.ts"), "--data", data, "--port", port, "--client-port", "0", ...more],
     {
       cwd: ROOT,
       stdio: ["ignore", "pipe", "inherit"],

@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { mainOutput, type ShowDocument, type Voice } from "@humming-tide/core/show";
 import { chromium, expect, type Page, test } from "@playwright/test";
+import { BROWSER } from "./browser.ts";
 import { copyDemo, editShow, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 test.describe.configure({ mode: "serial" });
@@ -189,7 +190,7 @@ test("a voice is recorded: count-in, level, listen, keep, another take; a record
     speech,
   ]);
   const browser = await chromium.launch({
-    executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium",
+    executablePath: BROWSER,
     args: [
       "--headless",
       "--no-sandbox",

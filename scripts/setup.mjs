@@ -2,10 +2,11 @@
 // file, and where apt and root allow it the Debian programs. Plain Node, because it runs before anything is installed.
 import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { existsSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { availableParallelism } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
+import { ensureNodePrograms, newest } from "./node-programs.mjs";
 
 export const ROOT = path.resolve(fileURLToPath(new URL("..", import.meta.url)));
 process.chdir(ROOT);
@@ -69,6 +70,12 @@ export function ensurePrograms(wanted) {
   return false;
 }
 
+/** Installs the browser that the tests drive; says what to do where that is not possible. Returns whether one is there. */
+export function ensureBrowser() {
+  if (process.env.CHROMIUM || has("chromium-headless-shell")) return true;
+  return ensurePrograms({ "chromium-headless-shell": "chromium-headless-shell" }) || has("chromium");
+}
+
 /** Installs exactly what the lock file names, whenever that has changed since the last time. */
 export function ensurePackages() {
   const stamp = path.join(ROOT, "node_modules", ".humming-tide-installed");
@@ -84,8 +91,9 @@ export function ensurePackages() {
   writeFileSync(stamp, digest);
 }
 
-/** Builds the page where its sources are newer than what was built. */
-export function ensureBuilt() {
+/** Builds the page, and the programs that run on Node, where sources are newer than what was built. */
+export async function ensureBuilt() {
+  await ensureNodePrograms();
   // Built last.
   const built = path.join("web", "dist", "player", "player.js");
   const pages = [
@@ -97,13 +105,7 @@ export function ensureBuilt() {
     "web/package.json",
   ];
   const sources = ["web/src", "core/src", "contract/src", ...pages, "package-lock.json"];
-  if (existsSync(built) && Math.max(...sources.map(newest)) <= statSync(built).mtimeMs) return;
+  if (existsSync(built) && newest(sources) <= statSync(built).mtimeMs) return;
   console.log("Building the page …");
   run("npm", ["run", "build", "--silent"]);
-}
-
-function newest(place) {
-  const facts = statSync(place);
-  if (!facts.isDirectory()) return facts.mtimeMs;
-  return Math.max(facts.mtimeMs, ...readdirSync(place).map((name) => newest(path.join(place, name))));
 }

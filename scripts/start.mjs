@@ -4,5 +4,5 @@ import { checkNode, ensureBuilt, ensurePackages } from "./setup.mjs";
 
 checkNode();
 ensurePackages();
-ensureBuilt();
+await ensureBuilt();
 serve(process.argv.slice(2));

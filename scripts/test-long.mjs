@@ -5,12 +5,13 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { checkNode, ensureBuilt, ensurePackages, ensurePrograms } from "./setup.mjs";
+import { checkNode, ensureBrowser, ensureBuilt, ensurePackages, ensurePrograms } from "./setup.mjs";
 
 checkNode();
 ensurePackages();
-ensurePrograms({ ffmpeg: "ffmpeg", chromium: "chromium" });
-ensureBuilt();
+ensurePrograms({ ffmpeg: "ffmpeg" });
+ensureBrowser();
+await ensureBuilt();
 const files = [
   "core/src/fit",
   "core/src/show",

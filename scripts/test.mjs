@@ -1,11 +1,11 @@
 // npm test: installs what is missing, then lint, types, import rules, unused code, format, unit
 // tests and the real interface. docs/checks.md says what each costs.
-import { checkNode, ensureBuilt, ensurePackages, ensurePrograms, run, runTogether } from "./setup.mjs";
+import { checkNode, ensureBrowser, ensureBuilt, ensurePackages, ensurePrograms, run, runTogether } from "./setup.mjs";
 
 checkNode();
 ensurePackages();
-const complete = ensurePrograms({ ffmpeg: "ffmpeg", chromium: "chromium", pdftotext: "poppler-utils" });
-if (!complete) {
+const hasPrograms = ensurePrograms({ ffmpeg: "ffmpeg", pdftotext: "poppler-utils" });
+if (!ensureBrowser() || !hasPrograms) {
   console.error("The tests drive a real browser and decode real files; they cannot run without these programs.");
   process.exit(1);
 }
@@ -14,7 +14,7 @@ const statics = ["check:lint", "check:types", "check:imports", "check:unused", "
 const failed = await runTogether(statics.map((name) => [name, "npm", ["run", "--silent", name]]));
 if (failed !== 0) process.exit(failed);
 // Unit tests pack the built page of the web player.
-ensureBuilt();
+await ensureBuilt();
 console.log("\n== test:unit");
 run("npm", ["run", "--silent", "test:unit"]);
 console.log("\n== test:e2e");

@@ -1,7 +1,9 @@
 #!/usr/bin/env node
-// The command runs straight from the TypeScript sources: tsx translates them on the way in, so no build step is needed.
-import { register } from "tsx/esm/api";
+// Builds the command where a source is newer than what was built, and runs it.
+import { pathToFileURL } from "node:url";
+import { ensureNodePrograms, nodeProgram } from "../../scripts/node-programs.mjs";
 
-register();
-const { main } = await import("../src/main.ts");
+await ensureNodePrograms();
+process.setSourceMapsEnabled(true);
+const { main } = await import(pathToFileURL(nodeProgram("cli/src/main.ts")).href);
 process.exitCode = await main(process.argv.slice(2));

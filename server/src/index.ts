@@ -10,3 +10,4 @@ export { takeInPicture } from "./media/picture-intake.ts";
 export { openPackage, readPackedShow, writePackage } from "./package/index.ts";
 export { readSettings, type Settings } from "./settings.ts";
 export { openStudio, type RunningServer, type Studio, startServer } from "./start-server.ts";
+export { builtProgram } from "./workers/built-program.ts";

@@ -4,6 +4,7 @@ import { mkdtemp, readFile, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { IntakeFile, SavedShow } from "@humming-tide/contract";
+import { builtProgram } from "@humming-tide/server";
 import { CLIPS } from "../clips/clips.ts";
 import { encodeClip } from "../clips/encode-clip.ts";
 import { different, noisyJpeg } from "./bench-pictures.ts";
@@ -20,7 +21,13 @@ export async function benchIntake(): Promise<void> {
   const folder = await mkdtemp(path.join(tmpdir(), "humming-tide-bench-"));
   const server = spawn(
     process.execPath,
-    ["--import", "tsx", "server/src/main.ts", "--data", path.join(folder, "data"), "--port", "0"],
+    [
+      builtProgram(new URL("../../../server/src/main.ts", import.meta.url)),
+      "--data",
+      path.join(folder, "data"),
+      "--port",
+      "0",
+    ],
     { stdio: ["ignore", "pipe", "inherit"] },
   );
   try {

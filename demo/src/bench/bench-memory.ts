@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { Readable } from "node:stream";
 import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
-import { openStudio } from "@humming-tide/server";
+import { builtProgram, openStudio } from "@humming-tide/server";
 import { writeWav } from "../music/wav.ts";
 import { different, noisyJpeg } from "./bench-pictures.ts";
 import { memoryOfTree } from "./processes.ts";
@@ -21,8 +21,8 @@ export async function benchMemory(): Promise<void> {
   try {
     await prepare(folder, Math.max(...SLIDE_COUNTS));
     for (const count of SLIDE_COUNTS) {
-      const script = path.join(import.meta.dirname, "export-once.ts");
-      const child = spawn(process.execPath, ["--import", "tsx", script, folder, String(count)], {
+      const script = builtProgram(new URL("./export-once.ts", import.meta.url));
+      const child = spawn(process.execPath, [script, folder, String(count)], {
         stdio: ["ignore", "pipe", "inherit"],
       });
       const ended = once(child, "exit") as Promise<[number]>;

@@ -1,5 +1,5 @@
-// node --import tsx demo/src/bench/export-once.ts DATA-FOLDER SLIDES: exports a film of that many pictures of the folder's show, and says how many frames it had.
-// A process of its own, so that its memory can be measured (bench-memory.ts).
+// DATA-FOLDER SLIDES: exports a film of that many pictures of the folder's show, and says how many
+// frames it had. A process of its own, so that its memory can be measured (bench-memory.ts).
 import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import { makeFilm, openStudio } from "@humming-tide/server";

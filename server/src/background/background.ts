@@ -1,9 +1,9 @@
 import { availableParallelism } from "node:os";
-import { fileURLToPath } from "node:url";
 import { HummingTideError } from "@humming-tide/core";
 import pLimit from "p-limit";
 import { Piscina } from "piscina";
 import { ZodError } from "zod";
+import { builtProgram } from "../workers/built-program.ts";
 import type { TaskAnswer } from "./run-task.ts";
 import { type Tasks, tasks } from "./tasks.ts";
 
@@ -80,7 +80,7 @@ export class Background {
 
 const newPool = (): Piscina =>
   new Piscina({
-    filename: fileURLToPath(new URL("./entry.mjs", import.meta.url)),
+    filename: builtProgram(new URL("./run-task.ts", import.meta.url)),
     // One is ready before it is asked for.
     minThreads: 1,
     maxThreads: PLANNING_THREADS + READING_THREADS,

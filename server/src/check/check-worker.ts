@@ -39,7 +39,7 @@ export type CheckMessage =
 const DRAWING_SHARE = 0.8;
 const PROGRESS_EVERY_MS = 100;
 
-const task = (workerData as { data: CheckTask }).data;
+const task = workerData as CheckTask;
 const port = parentPort!;
 const say = (message: CheckMessage): void => port.postMessage(message);
 const cancel = new AbortController();

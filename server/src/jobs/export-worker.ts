@@ -32,7 +32,7 @@ export type ExportMessage =
   | { readonly kind: "done"; readonly bytes: number; readonly film: FilmFacts | null }
   | { readonly kind: "failed"; readonly code: string; readonly message: string };
 
-const task = (workerData as { data: ExportTask }).data;
+const task = workerData as ExportTask;
 const port = parentPort!;
 const say = (message: ExportMessage): void => port.postMessage(message);
 const cancel = new AbortController();

@@ -8,8 +8,9 @@ import { mainOutput, newShowDocument, newShowSong, newSlide, type ShowDocument }
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio } from "../start-server.ts";
 import { clickSong, createShow, ffmpeg, sendFile, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { builtProgram } from "../workers/built-program.ts";
 
-const SERVER = new URL("../main.ts", import.meta.url).pathname;
+const SERVER = builtProgram(new URL("../main.ts", import.meta.url));
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
 const started = new Set<ChildProcess>();
@@ -29,7 +30,7 @@ async function startServer(
   data: string,
   environment: Record<string, string> = {},
 ): Promise<{ address: string; child: ChildProcess }> {
-  const child = spawn(process.execPath, ["--import", "tsx", SERVER, "--data", data, "--port", "0"], {
+  const child = spawn(process.execPath, [SERVER, "--data", data, "--port", "0"], {
     env: { ...process.env, ...environment },
     stdio: ["ignore", "pipe", "inherit"],
   });
@@ -304,7 +305,7 @@ describe("starting", () => {
     const server = await startServer(path.join(place.folder, "port"));
     const port = new URL(server.address).port;
     const start = (data: string, onPort: string) =>
-      spawnSync(process.execPath, ["--import", "tsx", SERVER, "--data", data, "--port", onPort], { encoding: "utf8" });
+      spawnSync(process.execPath, [SERVER, "--data", data, "--port", onPort], { encoding: "utf8" });
     const second = start(path.join(place.folder, "other"), port);
     expect([second.status, second.stderr]).toEqual([1, expect.stringContaining(`Port ${port} on 127.0.0.1 is taken`)]);
     await mkdir(path.join(place.folder, "plain"), { recursive: true });

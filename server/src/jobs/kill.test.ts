@@ -4,8 +4,9 @@ import path from "node:path";
 import type { SavedShow } from "@humming-tide/contract";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { createShow, sendFile, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { builtProgram } from "../workers/built-program.ts";
 
-const SERVER = new URL("../main.ts", import.meta.url).pathname;
+const SERVER = builtProgram(new URL("../main.ts", import.meta.url));
 /** 4 in `npm test`, 100 in `npm run test:long`. */
 const KILLS = process.env["HUMMING_TIDE_LONG"] ? 100 : 4;
 /** As the page saves (web/src/store/saving.ts): this long after the first edit that is not on its way, however many follow. */
@@ -25,7 +26,7 @@ afterAll(async () => {
 });
 
 async function startServer(data: string): Promise<{ address: string; child: ChildProcess }> {
-  const child = spawn(process.execPath, ["--import", "tsx", SERVER, "--data", data, "--port", "0"], {
+  const child = spawn(process.execPath, [SERVER, "--data", data, "--port", "0"], {
     stdio: ["ignore", "pipe", "inherit"],
   });
   running = child;

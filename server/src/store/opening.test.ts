@@ -6,6 +6,7 @@ import sqlite3 from "sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio } from "../start-server.ts";
 import { temporaryFolder } from "../testing/index.ts";
+import { builtProgram } from "../workers/built-program.ts";
 import { migrations } from "./migrations.ts";
 import { writeFirstRelease } from "./testing/first-release.ts";
 
@@ -92,14 +93,14 @@ describe("a data folder that a kill left half upgraded", () => {
   it(`opens after ${KILLS} kills at random moments of a first start or an upgrade from the first release`, {
     timeout: 1_200_000,
   }, async () => {
-    const script = new URL("../testing/open-and-wait.ts", import.meta.url).pathname;
+    const script = builtProgram(new URL("../testing/open-and-wait.ts", import.meta.url));
     let random = 20_310_621;
     const folder = path.join(place.folder, "killed");
     for (let round = 0; round < KILLS; round++) {
       const data = path.join(folder, String(round));
       const isUpgrade = round % 2 === 1;
       if (isUpgrade) await writeFirstRelease(data);
-      const child = spawn(process.execPath, ["--import", "tsx", script, data], {
+      const child = spawn(process.execPath, [script, data], {
         stdio: ["ignore", "pipe", "inherit"],
       });
       const exited = once(child, "exit");
@@ -160,8 +161,8 @@ describe("a data folder that cannot be opened", () => {
     const data = path.join(place.folder, "shared");
     const studio = await openStudio(data);
     await studio.lock.setAddress("http://127.0.0.1:4810");
-    const script = new URL("../testing/open-and-wait.ts", import.meta.url).pathname;
-    const { stderr } = spawnSync(process.execPath, ["--import", "tsx", script, data], {
+    const script = builtProgram(new URL("../testing/open-and-wait.ts", import.meta.url));
+    const { stderr } = spawnSync(process.execPath, [script, data], {
       encoding: "utf8",
       timeout: 60_000,
     });
@@ -172,8 +173,8 @@ describe("a data folder that cannot be opened", () => {
 
   it("is free again when its owner was killed", async () => {
     const data = path.join(place.folder, "left");
-    const script = new URL("../testing/open-and-wait.ts", import.meta.url).pathname;
-    const child = spawn(process.execPath, ["--import", "tsx", script, data], { stdio: ["ignore", "pipe", "inherit"] });
+    const script = builtProgram(new URL("../testing/open-and-wait.ts", import.meta.url));
+    const child = spawn(process.execPath, [script, data], { stdio: ["ignore", "pipe", "inherit"] });
     const exited = once(child, "exit");
     for await (const text of child.stdout) if (String(text).includes("open")) break;
     await expect(openStudio(data)).rejects.toMatchObject({ code: "folder-in-use" });

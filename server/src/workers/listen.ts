@@ -1,8 +1,8 @@
 import { availableParallelism } from "node:os";
-import { fileURLToPath } from "node:url";
 import type { MusicAnalysis, WaveformPeaks } from "@humming-tide/core/music";
 import { Piscina } from "piscina";
 import { decodeMono } from "../media/decode-sound.ts";
+import { builtProgram } from "./built-program.ts";
 
 export interface Heard {
   readonly analysis: MusicAnalysis;
@@ -19,7 +19,7 @@ let pool: Piscina | null = null;
 
 const threads = (): Piscina =>
   (pool ??= new Piscina({
-    filename: fileURLToPath(new URL("./listen-entry.mjs", import.meta.url)),
+    filename: builtProgram(new URL("./listen-task.ts", import.meta.url)),
     minThreads: 0,
     maxThreads: availableParallelism(),
     idleTimeout: STAYS_MS,

@@ -4,7 +4,7 @@ import { SpeechFinder, type Stereo, withLessNoise } from "@humming-tide/core/sou
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import type { HeardSpeech, SpeechAnswer, SpeechPiece, SpeechWish } from "./hear-speech.ts";
 
-const { data: wish } = workerData as { data: SpeechWish };
+const wish = workerData as SpeechWish;
 const finder = new SpeechFinder(FILM_SAMPLE_RATE);
 /** Kept where all of it is needed: one channel for the waveform, both to clean them. */
 const kept: Float32Array[][] = [[], []];

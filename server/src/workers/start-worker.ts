@@ -1,6 +1,10 @@
 import { Worker } from "node:worker_threads";
+import { builtProgram } from "./built-program.ts";
 
-/** Starts a TypeScript module on a thread of its own. The caller owns it and terminates it in `finally`. */
+/**
+ * Starts a module on a thread of its own, which gets `data` as its `workerData`. The caller owns it
+ * and terminates it in `finally`.
+ */
 export function startWorker(module: URL, data: unknown): Worker {
-  return new Worker(new URL("./worker-entry.mjs", import.meta.url), { workerData: { module: module.href, data } });
+  return new Worker(builtProgram(module), { workerData: data });
 }

@@ -52,10 +52,7 @@ const slice = createSlice({
   initialState,
   reducers: {
     /** `moved` is undefined where nobody changed the show: what was told last stays. */
-    planned(
-      draft,
-      { payload }: PayloadAction<{ plan: FilmPlan; moved: MovedLandings | null | undefined }>,
-    ): ViewState {
+    planned(draft, { payload }: PayloadAction<{ plan: FilmPlan; moved: MovedLandings | null | undefined }>): ViewState {
       const state = plain<ViewState>(draft);
       const { plan, moved = state.moved } = payload;
       return { ...state, plan, moved, waysOut: [], planProblem: null };

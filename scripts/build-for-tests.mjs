@@ -1,0 +1,2 @@
+// Tests start programs and threads as they are built: before the first one, what is old is built anew.
+export { ensureNodePrograms as setup } from "./node-programs.mjs";

@@ -1,0 +1,2 @@
+export function nodeProgram(source: string): string;
+export function ensureNodePrograms(): Promise<void>;
