@@ -18,7 +18,7 @@ export default tseslint.config(
   {
     languageOptions: {
       parserOptions: {
-        // Few projects: each is a program of its own that reads core anew.
+        // Few projects: each is a program of its own that reads core again.
         project: ["./tsconfig.node.json", "./core/tsconfig.test.json", "./{contract,web,e2e}/tsconfig.json"],
         tsconfigRootDir: import.meta.dirname,
       },

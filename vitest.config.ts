@@ -24,9 +24,17 @@ class LongestFirst extends BaseSequencer {
   }
 }
 
+const testsOf = (room: string): string => `${room}/src/**/*.test.ts`;
+
+/** Rooms whose modules keep no state: their tests share the modules, which are loaded once. */
+const PURE_ROOMS = ["core", "contract", "web", "demo"];
+
 export default defineConfig({
   test: {
-    include: ["*/src/**/*.test.ts"],
+    projects: [
+      { extends: true, test: { name: "pure", include: PURE_ROOMS.map(testsOf), isolate: false } },
+      { extends: true, test: { name: "programs", include: ["server", "cli", "stand-ins"].map(testsOf) } },
+    ],
     globalSetup: ["./scripts/build-for-tests.mjs"],
     setupFiles: ["./core/src/testing/seeded-properties.ts"],
     // Far beyond what anything takes: a machine with other work must not fail a test that is only slow.

@@ -4,4 +4,4 @@ import { existsSync } from "node:fs";
 const BROWSERS = ["/usr/bin/chromium-headless-shell", "/usr/bin/chromium"];
 
 /** The browser that is driven: the one that `CHROMIUM` names, or the first of Debian's that is there. */
-export const BROWSER = process.env["CHROMIUM"] ?? BROWSERS.find((place) => existsSync(place)) ?? BROWSERS[0]!;
+export const BROWSER = process.env["CHROMIUM"] || (BROWSERS.find((place) => existsSync(place)) ?? BROWSERS[0]!);

@@ -193,6 +193,13 @@ test("a passage has its own pace and begins with a section; a slide has its own 
   await expect
     .poll(async () => (await savedShow(app, showId)).document.passages[1]!.pace)
     .toEqual({ kind: "beats", count: 2 });
+  // The nearest section is that of the film which the page shows by now.
+  const paced = (await plannedFilm(app, showId)).slots;
+  const begins = paced.findIndex((slot) => before.slides[slot.slideIndex]!.passageId === passage.id);
+  await expect(page.locator(`[data-testid="landing"][data-slot="${begins}"]`)).toHaveAttribute(
+    "data-seconds",
+    String(paced[begins]!.landing!.seconds),
+  );
   const lock = page.getByRole("button", { name: `Lock the start of ${passage.name} to the nearest section` });
   await lock.focus();
   await page.keyboard.press("Enter");

@@ -85,7 +85,7 @@ test("a transition is chosen for the show, differently for a passage and a slide
   await expect.poll(async () => (await document()).style.transition.kind).toBe("dissolve");
 });
 
-test("varied transitions are drawn by lot from a set, and drawn anew on wish", async ({ page }) => {
+test("varied transitions are drawn by lot from a set, and drawn again on wish", async ({ page }) => {
   await openDress(page);
   await openPart(page, "Change");
   await radio(page, "Kind of transition", "Varied").click();
@@ -105,7 +105,7 @@ test("varied transitions are drawn by lot from a set, and drawn anew on wish", a
     expect(transitionIn.kind).not.toBe(i > 0 ? painting[i]!.transitionIn.kind : "");
   }
   await openPart(page, "Picture");
-  await page.getByRole("button", { name: "Draw anew" }).click();
+  await page.getByRole("button", { name: "Draw again" }).click();
   await expect.poll(kinds).not.toBe(before);
   await page.keyboard.press("Control+z");
   await expect.poll(kinds).toBe(before);

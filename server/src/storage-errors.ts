@@ -39,11 +39,14 @@ const TEXTS: Readonly<Record<Trouble, (doing: string) => string>> = {
   "disk-full": (doing) =>
     `The disk is full: ${doing}. What was saved before is kept. Make room on the disk, then try again.`,
   "folder-read-only": (doing) =>
-    `The folder cannot be written to: ${doing}. What was saved before is kept. Make the folder writable, then try again.`,
+    `The folder cannot be written to: ${doing}. What was saved before is kept. Make the folder ` +
+    "writable, then try again.",
   "folder-gone": (doing) =>
-    `The data folder cannot be reached: ${doing}. Its disk may have been taken out. Connect it again, then restart the program.`,
+    `The data folder cannot be reached: ${doing}. Its disk may have been taken out. Connect it ` +
+    "again, then restart the program.",
   "database-damaged": (doing) =>
-    `The database of the data folder is damaged: ${doing}. Stop the program and put back a copy of the data folder from before.`,
+    `The database of the data folder is damaged: ${doing}. Stop the program and put back a copy ` +
+    "of the data folder from before.",
 };
 
 /**

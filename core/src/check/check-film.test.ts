@@ -41,7 +41,7 @@ const found = (document: ShowDocument, facts: FilmFacts = factsOf()): Finding[] 
 const ofKind = (findings: readonly Finding[], kind: Finding["kind"]): Finding[] =>
   findings.filter((finding) => finding.kind === kind);
 
-/** Each of a finding's fixes, applied and planned anew, must leave nothing of the kind at that slide. */
+/** Each of a finding's fixes, applied and planned again, must leave nothing of the kind at that slide. */
 function expectFixed(document: ShowDocument, finding: Finding, facts: FilmFacts = factsOf()): void {
   expect(finding.fixes.length).toBeGreaterThan(0);
   for (const { label, fix } of finding.fixes) {

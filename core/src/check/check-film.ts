@@ -9,7 +9,7 @@ import { type Finding, sortedFindings } from "./finding.ts";
 
 /**
  * All that can be found from a show's plan, without its pixels and its sound: landings and locks, times of slides and words, framing in every output, how the music ends. `plan` is the film as the show itself is laid. Films of parts are
- * planned anew for it; those of other sizes are framed anew. O(outputs x slides).
+ * planned again for it; those of other sizes are framed again. O(outputs x slides).
  */
 export function checkFilm(show: ShowDocument, plan: FilmPlan, facts: FilmFacts): Finding[] {
   const films = show.outputs.length === 0 ? [{ name: "the film", plan }] : filmsOf(show, plan, facts);

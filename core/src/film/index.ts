@@ -9,4 +9,4 @@ export { placeInFilm, type SoundRemark } from "./plan-sound.ts";
 export { USUAL_PLACES } from "./plan-words.ts";
 export { showForOutput } from "./show-for-output.ts";
 export { strongestPart, usualOutputs } from "./usual-outputs.ts";
-export { applyFitChange, type FitChange, paceText, type WayOut, waysOut } from "./ways-out.ts";
+export { applyFitChange, type FitChange, paceText, searchWaysOut, type WayOut, waysOut } from "./ways-out.ts";

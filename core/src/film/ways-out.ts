@@ -67,16 +67,28 @@ function unlocked(show: ShowDocument, { kind, id }: LockName): ShowDocument {
 }
 
 /**
- * What would make slides and music agree, cheapest first, each solved for real: another pace of the show or of one passage, leaving out for good what finds no room,
- * letting the slides lead, a song that runs longer or shorter by whole bars, freeing one of the locks that cannot hold together. Empty where nothing was left out, repeated or unmet. Cost: a dozen solves.
+ * What would make slides and music agree, cheapest first, each solved for real: another pace of the
+ * show or of one passage, leaving out for good what finds no room, letting the slides lead, a song
+ * that runs longer or shorter by whole bars, freeing one of the locks that cannot hold together.
+ * Empty where nothing was left out, repeated or unmet. Cost: a dozen solves.
  */
 export function waysOut(show: ShowDocument, fit: ShowFit, facts: FitFacts): WayOut[] {
+  const search = searchWaysOut(show, fit, facts);
+  for (;;) {
+    const step = search.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** The same in steps of one solve each, for a thread that has to hear what is asked meanwhile. */
+export function* searchWaysOut(show: ShowDocument, fit: ShowFit, facts: FitFacts): Generator<undefined, WayOut[]> {
   const { result } = fit;
   if (result.leftOut.length + result.repeats + result.unmetLocks.length === 0) return [];
   const now = costOfFilm(fit);
   const ways: WayOut[] = [];
   for (const { text, change } of [...proposals(show, fit), ...songProposals(show, fit, facts)]) {
     const edited = fitShow(applyFitChange(show, change), facts);
+    yield;
     const cost = costOfFilm(edited);
     if (cost >= now - 1e-9) continue;
     const { leftOut, repeats } = edited.result;

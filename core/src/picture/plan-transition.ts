@@ -143,7 +143,7 @@ function push({ size, before, after }: Passing, direction: Point, share: number)
 const scaledLayer = (layer: SceneLayer, { width, height }: Size, scale: number): SceneLayer =>
   mapLayer(layer, { scale, x: ((1 - scale) * width) / 2, y: ((1 - scale) * height) / 2 });
 
-/** A scene with everything in it placed anew. */
+/** A scene with everything in it placed again. */
 function mapLayer(layer: SceneLayer, placement: Placement): SceneLayer {
   const ground: Ground | null =
     layer.ground?.kind === "image"

@@ -30,7 +30,7 @@ export const clientOfferSchema = z.object({
   pageFilm: z.enum(["preview", "full"]),
   comments: z.boolean(),
 });
-/** What a client page offers. Who may see it and for how long is no matter of the show: that is kept beside it. */
+/** What a client page offers. Who may see it, and for how long, is kept beside the show. */
 export type ClientOffer = z.infer<typeof clientOfferSchema>;
 
 export const FIRST_CLIENT_OFFER: ClientOffer = {
@@ -43,7 +43,7 @@ export const FIRST_CLIENT_OFFER: ClientOffer = {
 };
 
 /**
- * The part of a show that its films are made of, as text: what a client page offers is no matter.
+ * The part of a show that its films are made of, as text: without what a client page offers.
  */
 export const filmText = <Show extends { readonly clientOffer: ClientOffer }>({
   clientOffer: _,

@@ -74,7 +74,7 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
     !same(before.style, after.style) && "style changed",
     !same(before.transitionLanding, after.transitionLanding) && "how changes meet their landings",
     before.standsStill !== after.standsStill && (after.standsStill ? "moves switched off" : "moves switched on"),
-    before.seed !== after.seed && "drawn anew",
+    before.seed !== after.seed && "drawn again",
     !same([before.frameRate, before.size], [after.frameRate, after.size]) && "format changed",
     !same(before.outputs, after.outputs) && "outputs changed",
     !same(before.clientOffer, after.clientOffer) && "client page changed",

@@ -108,7 +108,7 @@ export function shiftPassage(show: ShowDocument, passageId: string, places: numb
 }
 
 /**
- * Divides the whole show anew: a passage begins at each of the named slides, and at the first slide in any case. The passages that were
+ * Divides the whole show again: a passage begins at each of the named slides, and at the first slide in any case. The passages that were
  * there go, with their settings. Slides keep their order.
  */
 export function dividePassages(

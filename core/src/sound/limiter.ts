@@ -53,7 +53,7 @@ export function limiterDecibels(
   for (let i = 0; i < levels.length; i++) {
     let lowest = 0;
     for (let k = i; k <= i + 2 * REACH; k++) lowest = Math.min(lowest, needs[k]!);
-    // Rounded as it is kept, so that going on and beginning anew come to the same.
+    // Rounded as it is kept, so that going on and beginning again come to the same.
     level = Math.fround(Math.min(lowest, level + slope));
     levels[i] = level;
   }

@@ -174,7 +174,7 @@ describe("a film goes to the video site", () => {
     expect(createHash("sha256").update(shown).digest("hex")).toBe(await sha256(film));
   });
 
-  it("says in the site's words why it cannot be shown, begins anew on wish, and stops when it is told to", async () => {
+  it("says in the site's words why it cannot be shown, begins again on wish, and stops when it is told to", async () => {
     await deliveries.signIn("lantern", "regatta");
     standIns.troubles.ask("video-processing-fails");
     const failed = await rests(await deliveries.add(showId, videoWish()));

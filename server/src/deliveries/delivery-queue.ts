@@ -128,7 +128,7 @@ export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
   async resume(id: string): Promise<void> {
     const { delivery, serviceId } = await deliveryStore.get(id);
     if (delivery.state !== "stopped" && delivery.state !== "failed") return;
-    // A film that the site could not process, and a spoilt disc, begin anew.
+    // A film that the site could not process, and a spoilt disc, begin again.
     const isNew = delivery.state === "failed" && serviceId !== null;
     if (isNew) await deliveryStore.update(id, { serviceId: null });
     const progress = isNew ? 0 : delivery.progress;

@@ -37,7 +37,8 @@ export function readStored(text: string | Uint8Array): ShowDocument {
       throw new HummingTideError("show-newer", (cause as Error).message, { cause });
     throw new HummingTideError(
       "show-damaged",
-      `The saved text of this show cannot be read (${reasonOf(cause)}). An earlier revision may be whole; the shelf leads back to it.`,
+      `The saved text of this show cannot be read (${reasonOf(cause)}). An earlier revision may be ` +
+        "whole; the shelf leads back to it.",
       { cause },
     );
   }

@@ -50,22 +50,30 @@ async function make(
   return { film, report };
 }
 
-const movingFilms = new Map<string, ReturnType<typeof make>>();
-/** A film of moving pictures with one kind of transition, made once. */
-function moving(kind: Parameters<typeof newTransition>[0]): ReturnType<typeof make> {
-  const known = movingFilms.get(kind);
-  if (known) return known;
-  const style = { ...FIRST_STYLE, transition: newTransition(kind, { unit: "seconds", count: 0.6 }) };
-  const film = make(`moving ${kind}`, { standsStill: false, style });
-  movingFilms.set(kind, film);
+type Made = ReturnType<typeof make>;
+const known = new Map<string, Made>();
+/** A film that several tests look at is made once. */
+function madeOnce(name: string, more: Partial<ShowDocument>): Made {
+  const film = known.get(name) ?? make(name, more);
+  known.set(name, film);
   return film;
+}
+
+const plain = (): Made => madeOnce("plain", {});
+const withCuts = (): Made => madeOnce("cuts", { style: { ...FIRST_STYLE, transition: { kind: "cut" } } });
+const ofRate = (rate: string): Made => madeOnce(`rate ${rate}`, { frameRate: { ...parseFrameRate(rate) } });
+
+/** A film of moving pictures with one kind of transition. */
+function moving(kind: Parameters<typeof newTransition>[0]): Made {
+  const style = { ...FIRST_STYLE, transition: newTransition(kind, { unit: "seconds", count: 0.6 }) };
+  return madeOnce(`moving ${kind}`, { standsStill: false, style });
 }
 
 describe("the film file", () => {
   it.each(["24", "25", "29.97", "30", "59.94"])(
     "shows every change within half a frame of its beat at %s frames per second",
     async (rate) => {
-      const { film, report } = await make(`rate ${rate}`, { frameRate: { ...parseFrameRate(rate) } });
+      const { film, report } = await ofRate(rate);
       const measured = await verifyFilm(film, report, () => songPath);
       expect(measured.problems).toEqual([]);
       expect(measured.unseen).toEqual([]);
@@ -95,7 +103,7 @@ describe("the film file", () => {
   });
 
   it("measures cuts too", async () => {
-    const { film, report } = await make("cuts", { style: { ...FIRST_STYLE, transition: { kind: "cut" } } });
+    const { film, report } = await withCuts();
     const measured = await verifyFilm(film, report, () => songPath);
     expect(measured).toMatchObject({ ok: true, unseen: [] });
     for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
@@ -278,7 +286,7 @@ describe("the film file", () => {
   });
 
   it("is what ffprobe takes for H.264 at 30000/1001 with BT.709 and 48 kHz AAC", async () => {
-    const { film } = await make("probe", { frameRate: { num: 30_000, den: 1001 } });
+    const { film } = await ofRate("29.97");
     const { spawnSync } = await import("node:child_process");
     const { stdout } = spawnSync("ffprobe", ["-v", "error", "-show_streams", "-show_format", "-of", "json", film]);
     const facts = JSON.parse(stdout.toString()) as {
@@ -296,13 +304,13 @@ describe("the film file", () => {
       color_range: "tv",
     });
     expect(facts.streams[1]).toMatchObject({ codec_name: "aac", sample_rate: "48000", channels: 2 });
-    expect(facts.format.tags["title"]).toBe("probe");
+    expect(facts.format.tags["title"]).toBe("rate 29.97");
   });
 });
 
 describe("measuring finds what is wrong", () => {
   it("a film whose pictures come one frame late", async () => {
-    const { film, report } = await make("late", { style: { ...FIRST_STYLE, transition: { kind: "cut" } } });
+    const { film, report } = await withCuts();
     const late = path.join(place.folder, "picture-late.mp4");
     ffmpeg(["-i", film, "-vf", "tpad=start=1:start_mode=clone", "-c:a", "copy", late]);
     const { ok, problems, changes } = await verifyFilm(late, report, () => songPath);
@@ -312,7 +320,7 @@ describe("measuring finds what is wrong", () => {
   });
 
   it("music that comes 34 ms late, as from a decoder that forgets the gapless tag", async () => {
-    const { film, report } = await make("in time", {});
+    const { film, report } = await plain();
     const late = path.join(place.folder, "music-late.mp4");
     ffmpeg(["-i", film, "-af", "adelay=34|34", "-c:v", "copy", late]);
     const { ok, problems, sound } = await verifyFilm(late, report, () => songPath);
@@ -322,7 +330,7 @@ describe("measuring finds what is wrong", () => {
   });
 
   it("a film that ends early, another song, and pictures that cannot be told apart", async () => {
-    const { film, report } = await make("whole", {});
+    const { film, report } = await plain();
     const short = path.join(place.folder, "short.mp4");
     ffmpeg(["-i", film, "-t", "7", short]);
     expect((await verifyFilm(short, report, () => songPath)).problems.join("\n")).toMatch(
@@ -339,7 +347,7 @@ describe("measuring finds what is wrong", () => {
   });
 
   it("a film whose music stops dead halfway", async () => {
-    const { film, report } = await make("stops", {});
+    const { film, report } = await plain();
     const dead = path.join(place.folder, "dead.mp4");
     ffmpeg(["-i", film, "-af", "volume=0:enable='gt(t,5)'", "-c:v", "copy", dead]);
     const { ok, problems } = await verifyFilm(dead, report, () => songPath);
@@ -347,7 +355,7 @@ describe("measuring finds what is wrong", () => {
   });
 
   it("says plainly that something is not a film", async () => {
-    const { report } = await make("report", {});
+    const { report } = await plain();
     await mkdir(path.join(place.folder, "x"), { recursive: true });
     const text = path.join(place.folder, "x", "text.mp4");
     await writeFile(text, "no film");

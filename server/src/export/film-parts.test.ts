@@ -25,7 +25,7 @@ let document: ShowDocument;
 let songPath: string;
 
 beforeAll(async () => {
-  place = await openFilmStudio(9, 24);
+  place = await openFilmStudio(6, 15);
   ({ studio, songPath } = place);
   document = place.document;
 });

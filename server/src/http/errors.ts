@@ -96,7 +96,8 @@ function describe(error: unknown): { status: number; body: ApiError } {
     body: {
       code: "internal",
       message:
-        "The program made a mistake. What was saved before is kept; whether this last step was saved is not known. Load the page again to see.",
+        "The program made a mistake. What was saved before is kept; whether this last step was saved " +
+        "is not known. Load the page again to see.",
     },
   };
 }

@@ -22,7 +22,8 @@ export function refuseWithoutFolder({ database, root }: DataFolder): RequestHand
     if (facts?.ino !== opened)
       throw new HummingTideError(
         "folder-gone",
-        `The data folder "${root}" is not there any more, so nothing can be saved. Connect its disk or put it back, then start the program again. This page keeps what is unsaved.`,
+        `The data folder "${root}" is not there any more, so nothing can be saved. Connect its disk ` +
+          "or put it back, then start the program again. This page keeps what is unsaved.",
       );
     next();
   };

@@ -199,7 +199,7 @@ describe("the playable copy", () => {
     for (const sha256 of hashes) await proxyStore.update(sha256, { state: "done", error: null });
   });
 
-  it("comes to its place also where the clip's folder is made anew meanwhile", async () => {
+  it("comes to its place also where the clip's folder is made again meanwhile", async () => {
     const { store } = studio.library;
     const of = "f".repeat(64);
     await store.addDerived(of, async (folder) => {

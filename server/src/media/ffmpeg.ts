@@ -150,7 +150,8 @@ export const withoutPaths = (text: string): string =>
 const tookTooLong = (limitMs: number): HummingTideError =>
   new HummingTideError(
     "time-limit",
-    `Reading the file took longer than ${Math.round(limitMs / 1000)} s, so it was stopped. It may be damaged; save it anew, or bring in a shorter one.`,
+    `Reading the file took longer than ${Math.round(limitMs / 1000)} s, so it was stopped. It ` +
+      "may be damaged; save it again in the program it came from, or bring in a shorter one.",
   );
 
 /** Headers and packets are read in seconds, also of files of many gigabytes. */

@@ -217,7 +217,7 @@ describe("what comes in", () => {
     const small = await sharp({ create: { width: 8, height: 8, channels: 3, background: "#fff" } })
       .png()
       .toBuffer();
-    // The sizes stand in the header (PNG, 11.2.2); its check sum is made anew.
+    // The sizes stand in the header (PNG, 11.2.2); its check sum is made again.
     const header = Buffer.from(small);
     header.writeUInt32BE(20_000, 16);
     header.writeUInt32BE(20_000, 20);

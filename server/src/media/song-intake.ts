@@ -42,13 +42,15 @@ export async function takeInSong(original: string, folder: string, signal: Abort
   if (seconds !== null && seconds > LONGEST_SONG_SECONDS)
     throw new HummingTideError(
       "song-too-long",
-      `A song lasts up to ${LONGEST_SONG_SECONDS / 60} minutes, but this one has ${Math.round(seconds / 60)}. Cut it, and bring in the part that is wanted.`,
+      `A song lasts up to ${LONGEST_SONG_SECONDS / 60} minutes, but this one has ` +
+        `${Math.round(seconds / 60)}. Cut it, and bring in the part that is wanted.`,
     );
   const { analysis, peaks } = await listen(sound, signal);
   if (analysis.durationSeconds < SHORTEST_SECONDS) {
     throw new HummingTideError(
       "song-too-short",
-      `A song lasts at least ${SHORTEST_SECONDS} s, but this one has ${analysis.durationSeconds.toFixed(2)} s. The file may be cut short.`,
+      `A song lasts at least ${SHORTEST_SECONDS} s, but this one has ` +
+        `${analysis.durationSeconds.toFixed(2)} s. The file may be cut short.`,
     );
   }
   await writeFile(path.join(folder, SONG_FILES.analysis), JSON.stringify(analysis));

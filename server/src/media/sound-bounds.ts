@@ -41,11 +41,13 @@ export function checkSound({ channels, sample_rate }: SoundStream): void {
   if (rate > 0 && (rate < LOWEST_RATE || rate > HIGHEST_RATE))
     throw new HummingTideError(
       "sound-unusual",
-      `The file says that it has ${rate} samples a second. From ${LOWEST_RATE} to ${HIGHEST_RATE} are taken in. Save it anew with 48000.`,
+      `The file says that it has ${rate} samples a second. From ${LOWEST_RATE} to ${HIGHEST_RATE} ` +
+        "are taken in. Save it again with 48000.",
     );
   if (channels !== undefined && channels > MOST_CHANNELS)
     throw new HummingTideError(
       "sound-unusual",
-      `The file says that it has ${channels} channels. Up to ${MOST_CHANNELS} are taken in. Save it anew in stereo.`,
+      `The file says that it has ${channels} channels. Up to ${MOST_CHANNELS} are taken in. Save ` +
+        "it again in stereo.",
     );
 }

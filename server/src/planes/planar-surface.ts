@@ -78,7 +78,7 @@ export class PlanarSurface implements Surface2D<PlanarImage> {
     return look;
   }
 
-  /** All of the frame anew, of opaque RGBA pixels. */
+  /** All of the frame again, of opaque RGBA pixels. */
   put(rgba: Uint8Array): void {
     writePixels(this.#memory, this.planes, rgba);
   }

@@ -28,7 +28,7 @@ export interface ServedFilm {
   readonly fileName: string;
 }
 
-/** The client's side of client pages: everything that can be reached from outside goes through here, and each way in asks for its address and its session anew. */
+/** The client's side of client pages: everything that can be reached from outside goes through here, and each way in asks for its address and its session again. */
 export class ClientVisits {
   readonly #shows: ShowStore;
   readonly #versions: PublishedVersions;

@@ -128,7 +128,7 @@ export class PublishedVersions {
 const isLive = ({ page, download }: PublishedVersion): boolean =>
   page.state === "done" && (download === null || download.state === "done");
 
-/** Whether two outputs make the same file: what they are called is no matter. */
+/** Whether two outputs make the same file: their names may differ. */
 function isSameOutput(a: FilmOutput, b: FilmOutput): boolean {
   const film = ({ id: _, name: __, ...rest }: FilmOutput): string => JSON.stringify(rest);
   return film(a) === film(b);

@@ -8,7 +8,8 @@ const MAGIC = "SQLite format 3\0";
 const HEADER_BYTES = 100;
 
 const WHAT_TO_DO =
-  "Put back a copy of the data folder from before, or move this file away to begin with an empty shelf. Your pictures, songs and films are untouched.";
+  "Put back a copy of the data folder from before, or move this file away to begin with an " +
+  "empty shelf. Your pictures, songs and films are untouched.";
 
 /**
  * Looks at a database file before it is opened. SQLite takes an empty file for a new database:

@@ -220,7 +220,7 @@ export async function openDatabase(path: string): Promise<Sequelize> {
     transactionType: Transaction.TYPES.IMMEDIATE,
     retry: { match: [/SQLITE_BUSY/], max: 12 },
   });
-  // Made anew for each column: Sequelize writes the column's name into the object it is given.
+  // Made again for each column: Sequelize writes the column's name into the object it is given.
   const text = () => ({ type: DataTypes.TEXT, allowNull: false });
   const optionalText = () => ({ type: DataTypes.TEXT, allowNull: true });
   const integer = () => ({ type: DataTypes.INTEGER, allowNull: false });

@@ -89,7 +89,9 @@ export const exportStore = {
       const failed = {
         state: "failed",
         step: "Failed",
-        error: `The server stopped ${MOST_TRIES} times while this film was made, so it is not begun again by itself. The machine may lack memory: export fewer or smaller films at a time.`,
+        error:
+          `The server stopped ${MOST_TRIES} times while this film was made, so it is not begun again ` +
+          "by itself. The machine may lack memory: export fewer or smaller films at a time.",
       };
       const queued = { state: "queued", step: "Starting again after the server had stopped" };
       await row.update({ ...(restarts < MOST_TRIES ? queued : failed), progress: 0, restarts });

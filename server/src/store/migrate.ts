@@ -26,7 +26,8 @@ export async function migrate(database: Sequelize): Promise<void> {
     if (unknown)
       throw new HummingTideError(
         "database-newer",
-        `A newer Humming Tide has worked with this data folder (its database has the change "${unknown.name}"). Start that version again, or update this one. Nothing was changed.`,
+        "A newer Humming Tide has worked with this data folder (its database has the change " +
+          `"${unknown.name}"). Start that version again, or update this one. Nothing was changed.`,
       );
     const ran = new Set(listed.map(({ name }) => name));
     for (const migration of migrations) {

@@ -57,7 +57,8 @@ export const proxyStore = {
     for (const row of await ProxyRow.findAll({ where: { state: "running" } })) {
       const isLast = row.tries >= MOST_TRIES;
       const error = isLast
-        ? `The server stopped ${MOST_TRIES} times while this clip was made playable. It is drawn from its original in films; convert it to MP4 to play it here.`
+        ? `The server stopped ${MOST_TRIES} times while this clip was made playable. It is drawn from ` +
+          "its original in films; convert it to MP4 to play it here."
         : null;
       await row.update({ state: isLast ? "failed" : "queued", error });
     }

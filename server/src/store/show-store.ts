@@ -35,7 +35,7 @@ export interface StoredShow extends Omit<StoredText, "text"> {
   readonly document: ShowDocument;
 }
 
-/** A revision that was saved, told to whoever shows the show. */
+/** A revision that was saved. */
 export interface SavedRevision {
   readonly id: string;
   readonly revision: number;

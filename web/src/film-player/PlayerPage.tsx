@@ -49,7 +49,7 @@ export function PlayerPage({ film, folder }: { film: PlayerFilm; folder: string 
     const draw = (): void => {
       const frame = clock.frame();
       if (canvas.current) drawing.draw(canvas.current, frame, clock.isPlaying);
-      // The line moves by tenths of a second: the page is not put together anew for every picture.
+      // The line moves by tenths of a second: the page is not put together again for every picture.
       setSeconds(Math.floor((10 * frame) / perSecond) / 10);
       request = requestAnimationFrame(draw);
     };

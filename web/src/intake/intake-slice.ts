@@ -18,7 +18,7 @@ type Phase =
   | "running"
   /** By the person; what waits can go on. */
   | "stopped"
-  /** The server is away; goes on by itself when it is back. */
+  /** The server does not answer; the intake goes on when it does. */
   | "server-away"
   /** Something that must be put right first, said in `problem`; what waits can go on. */
   | "blocked";

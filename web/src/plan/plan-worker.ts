@@ -8,8 +8,8 @@ import {
   fitShow,
   type PlainFacts,
   planFilm,
+  searchWaysOut,
   type WayOut,
-  waysOut,
 } from "@humming-tide/core/film";
 import type { ShowDocument } from "@humming-tide/core/show";
 
@@ -32,7 +32,11 @@ export type PlanAnswer =
   /** What should be looked at in the film of the plan before, before it is handed over. */
   | { readonly kind: "checked"; readonly findings: readonly Finding[] };
 
-/** So long nothing newer must come before the film is checked and ways out are looked for: a drag asks again and again. */
+/**
+ * The film is checked, and ways out are looked for, when nothing newer was asked for this long: a
+ * drag asks again and again. The search pauses after each solve, and ends where something newer is
+ * asked.
+ */
 const QUIET_MS = 120;
 let waiting: ReturnType<typeof setTimeout> | undefined;
 let facts: FilmFacts = factsOf({ analyses: {}, seen: {}, speech: {} });
@@ -51,8 +55,13 @@ self.onmessage = ({ data }: MessageEvent<PlanFacts | PlanRequest>) => {
   waiting = setTimeout(() => {
     self.postMessage({ kind: "checked", findings: checkFilm(document, plan, facts) } satisfies PlanAnswer);
     if (plan.leftOut.length + plan.repeats + plan.unmetLocks.length === 0) return;
-    const ways = waysOut(document, fitShow(document, facts), facts);
-    self.postMessage({ kind: "waysOut", waysOut: ways } satisfies PlanAnswer);
+    const search = searchWaysOut(document, fitShow(document, facts), facts);
+    const goOn = (): void => {
+      const step = search.next();
+      if (step.done) self.postMessage({ kind: "waysOut", waysOut: step.value } satisfies PlanAnswer);
+      else waiting = setTimeout(goOn);
+    };
+    goOn();
   }, QUIET_MS);
 };
 

@@ -258,7 +258,7 @@ export class Player extends EventTarget {
     this.seek(frameStart(frames(Math.max(0, Math.min(track.totalFrames - 1, frame))), track.rate));
   }
 
-  /** Gives the audio device and the worker back. A plan that is set afterwards begins anew. */
+  /** Gives the audio device and the worker back. A plan that is set afterwards begins again. */
   close(): void {
     this.pause();
     this.#film = null;

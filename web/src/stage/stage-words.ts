@@ -4,7 +4,7 @@ import { filmFonts } from "./film-fonts.ts";
 import { surfaceOf } from "./stage-surface.ts";
 
 /**
- * The words of a stage, drawn for its size; made anew when that changes. Laying out and drawing are done ahead, in parts, so that the page is never held up for long; the very first words are waited for,
+ * The words of a stage, drawn for its size; made again when that changes. Laying out and drawing are done ahead, in parts, so that the page is never held up for long; the very first words are waited for,
  * later ones that are wanted at once are drawn at once. Emits "arrived" when the first words can be drawn.
  */
 export class StageWords extends EventTarget {

@@ -17,7 +17,7 @@ interface CheckState {
 
 const none: CheckState = { live: [], run: null, findings: [], bySlot: {} };
 
-/** What only frames, sound and files tell: it is shown from the last thorough check, while everything else is known anew after each edit. */
+/** What only frames, sound and files tell: it is shown from the last thorough check, while everything else is known again after each edit. */
 const THOROUGH: ReadonlySet<Finding["kind"]> = new Set([
   "flashes",
   "media-missing",

@@ -18,7 +18,7 @@ const slice = createSlice({
     came: (state, { payload }: PayloadAction<StudioClientPage>): ClientState => {
       const known = plain<ClientState>(state);
       // Asked for with every step of an export: what is the same must not draw the whole Score
-      // anew.
+      // again.
       if (JSON.stringify(known.page) === JSON.stringify(payload)) return known;
       const slides = openThreads(payload.comments).map(({ slideId }) => [slideId, true] as const);
       return { page: payload, openBySlide: Object.fromEntries(slides) };

@@ -105,7 +105,7 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   useEffect(() => {
     if (first !== undefined) player.seek(first);
   }, [player, first]);
-  /** A slide to go to as soon as the film is laid anew. */
+  /** A slide to go to as soon as the film is laid again. */
   const [wanted, setWanted] = useState<{ readonly slideId: string; readonly before: FilmPlan } | null>(null);
   useEffect(() => {
     if (!wanted || wanted.before === plan) return;

@@ -53,10 +53,10 @@ export function MovePanel({ part, show }: { part: StylePart<MoveWish>; show: Sho
         </label>
         <Button
           kind="quiet"
-          title="Draws moves and varied transitions by lot anew, in the whole show"
+          title="Draws moves and varied transitions by lot again, in the whole show"
           onClick={() => edit((document) => ({ ...document, seed: (document.seed + 1) % 0x1_0000_0000 }))}
         >
-          <Dices size={15} aria-hidden /> Draw anew
+          <Dices size={15} aria-hidden /> Draw again
         </Button>
       </div>
     </StylePanel>

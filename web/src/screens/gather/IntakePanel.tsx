@@ -118,7 +118,7 @@ function countsText(summary: IntakeSummary): string {
 }
 
 function phaseText(phase: string, summary: IntakeSummary): string {
-  if (phase === "server-away") return "The server is away. This goes on by itself when it is back.";
+  if (phase === "server-away") return "The server does not answer. The files go on when it does.";
   if (phase === "stopped") return "Stopped. What is in stays in.";
   if (phase === "blocked") return "Waiting until that is put right.";
   if (phase === "announcing") return "Looking through the files …";

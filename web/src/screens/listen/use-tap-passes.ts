@@ -51,7 +51,7 @@ export function useTapPasses(songId: string, onTap: () => void): TapPasses {
       setPasses((before) => {
         const last = isPassOpen ? before.at(-1) : undefined;
         if (!last) return [...before, [seconds]];
-        // A loop begins the stretch anew: what comes earlier than the tap before it is another pass.
+        // A loop begins the stretch again: what comes earlier than the tap before it is another pass.
         if (seconds <= last.at(-1)!) return [...before, [seconds]];
         return [...before.slice(0, -1), [...last, seconds]];
       });

@@ -77,7 +77,7 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
     // Rows may come a moment after the scrolling; scrolling itself never waits for them.
     useFlushSync: false,
   });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: rows of another height are measured anew
+  // biome-ignore lint/correctness/useExhaustiveDependencies: rows of another height are measured again
   useEffect(() => virtual.measure(), [places, layout, virtual]);
   const reveal = useCallback((row: number) => virtual.scrollToIndex(row, { align: "auto" }), [virtual]);
   const navigate = useNavigate();

@@ -79,7 +79,7 @@ export function ScoreScreen(): ReactNode {
           <Button
             kind="quiet"
             className="shrink-0 whitespace-nowrap"
-            title="Lays what is selected anew, without the locks that hold it (G)"
+            title="Lays what is selected again, without the locks that hold it (G)"
             onClick={() => fitAgain()}
           >
             <Wand2 size={14} aria-hidden /> Fit again

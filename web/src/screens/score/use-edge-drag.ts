@@ -103,7 +103,7 @@ function drag(event: Press, change: (before: ShowDocument, moved: PointerEvent) 
   event.stopPropagation();
   const handle = event.currentTarget;
   handle.focus({ preventScroll: true });
-  // The handle may be drawn anew elsewhere while it moves: the window hears the pointer in any case.
+  // The handle may be drawn again elsewhere while it moves: the window hears the pointer in any case.
   let made: ShowDocument = before;
   let key = "";
   let hasMoved = false;

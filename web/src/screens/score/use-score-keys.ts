@@ -131,7 +131,7 @@ export function toggleLocks(ids: ReadonlySet<string>): void {
   );
 }
 
-/** Lays the selected slides anew, without the landings and lengths that hold them; without a selection there is nothing to free. */
+/** Lays the selected slides again, without the landings and lengths that hold them; without a selection there is nothing to free. */
 export function fitAgain(): void {
   const { ids } = store.getState().selection;
   const before = store.getState().show.document;
