@@ -24,6 +24,7 @@ const SOURCES = [
   "demo/src/bench/main.ts",
   "demo/src/bench/write-features.ts",
   "demo/src/main.ts",
+  "demo/src/music/compose-worker.ts",
   "e2e/bench-listen.ts",
   "e2e/bench-page.ts",
   "e2e/bench-score.ts",

@@ -1,7 +1,9 @@
+import { once } from "node:events";
 import { createReadStream } from "node:fs";
 import { mkdir, rename, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
+import { Worker } from "node:worker_threads";
 import { usualOutputs } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import {
@@ -24,11 +26,11 @@ import {
   type StyleWishes,
   type VoiceTake,
 } from "@humming-tide/core/show";
-import { openStudio, type Studio } from "@humming-tide/server";
+import { builtProgram, openStudio, type Studio } from "@humming-tide/server";
 import sharp, { type Sharp } from "sharp";
 import { CLIPS } from "./clips/clips.ts";
 import { encodeClip } from "./clips/encode-clip.ts";
-import { composeSong, SONGS } from "./music/songs.ts";
+import { type composeSong, SONGS } from "./music/songs.ts";
 import { writeWav } from "./music/wav.ts";
 import { type AlbumPicture, album, CAMERAS } from "./pictures/album.ts";
 import { speakGreeting } from "./voice/greeting.ts";
@@ -73,7 +75,7 @@ async function fillStudio(
   // Side by side: while one is painted or composed here, others are decoded, listened to and filmed elsewhere.
   const [{ slides, moreOfTheSame }, songs, clips, voice] = await Promise.all([
     paintPictures(studio, pictures, filesFolder, say),
-    playSongs(studio, SONGS.slice(0, songCount), filesFolder, say),
+    playSongs(studio, songCount ?? SONGS.length, filesFolder, say),
     filesFolder ? makeClips(studio, filesFolder, say) : [],
     filesFolder ? speak(studio, filesFolder) : null,
   ]);
@@ -108,14 +110,14 @@ async function paintPictures(
 
 async function playSongs(
   studio: Studio,
-  plans: typeof SONGS,
+  songCount: number,
   filesFolder: string | undefined,
   say: (text: string) => void,
 ): Promise<ShowSong[]> {
   const songs: ShowSong[] = [];
-  for (const plan of plans) {
+  for (const [index, plan] of SONGS.slice(0, songCount).entries()) {
     say(`Playing "${plan.name}"`);
-    const { sound, truth } = composeSong(plan);
+    const { sound, truth } = await composed(index);
     const wav = writeWav(sound);
     const fileName = `${plan.name}.wav`;
     await keepFile(filesFolder, "music", fileName, wav);
@@ -124,6 +126,13 @@ async function playSongs(
     songs.push(newShowSong({ id: "song 1", sha256, fileName }));
   }
   return songs;
+}
+
+/** A song is composed on a thread of its own: painting goes on meanwhile. */
+async function composed(index: number): Promise<ReturnType<typeof composeSong>> {
+  const worker = new Worker(builtProgram(new URL("./music/compose-worker.ts", import.meta.url)), { workerData: index });
+  const [song] = (await once(worker, "message")) as [ReturnType<typeof composeSong>];
+  return song;
 }
 
 async function takeIn(studio: Studio, content: Uint8Array, fileName: string): Promise<Slide> {
