@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Train the beat network on songs made by make_songs.py and written as features by write-features.ts.
 
-    train.py --songs FOLDER... [--epochs 40] [--fine 24] [--coarse 40] [--out weights.ts]
+    train.py --songs FOLDER... [--epochs 40] [--fine 24] [--coarse 40] [--out network.bin]
 
 The network is a temporal convolution with growing dilation (after Davies & Böck, "Temporal convolutional networks for
 musical audio beat tracking", EUSIPCO 2019), small enough for a few tenths of a second of processor time for a minute of
@@ -10,7 +10,7 @@ One song in twelve is kept for validation. Seeded; needs python3-torch.
 """
 
 import argparse
-import base64
+import json
 import random
 import time
 from pathlib import Path
@@ -136,21 +136,20 @@ def losses(out, y, mask):
 
 
 def export(network, mean, deviation, path):
-    """Half-precision weights in base64, in the order in which they are used; the deviation is folded into the first layer."""
+    """A header that says the network's shape, then its weights at half precision, in the order in which they are used.
+
+    The deviation is folded into the first layer. core/src/music/beat-network.ts reads the file.
+    """
     weights = {k: v.detach().numpy().astype(np.float64) for k, v in network.state_dict().items()}
     weights["enter.weight"] /= deviation[None, :, :]
     half = np.concatenate([mean.ravel()] + [v.ravel() for v in weights.values()]).astype("<f2")
-    text = base64.b64encode(half.tobytes()).decode()
-    path.write_text(f"""/** Made by training/train.py, see training/README.md: half-precision numbers, little-endian, in base64. */
-export const BEAT_NETWORK = {{
-  fineChannels: {weights["enter.bias"].size},
-  coarseChannels: {weights["down.bias"].size},
-  fineDilations: {FINE_DILATIONS},
-  coarseDilations: {COARSE_DILATIONS},
-  weights:
-    "{text}",
-}};
-""")
+    header = json.dumps({
+        "fineChannels": int(weights["enter.bias"].size),
+        "coarseChannels": int(weights["down.bias"].size),
+        "fineDilations": FINE_DILATIONS,
+        "coarseDilations": COARSE_DILATIONS,
+    }).encode()
+    path.write_bytes(len(header).to_bytes(4, "little") + header + half.tobytes())
 
 
 def main():
@@ -161,7 +160,7 @@ def main():
     parser.add_argument("--coarse", type=int, default=40, help="channels at 12.5 frames a second, a multiple of 4")
     parser.add_argument("--start", type=Path, help="go on from a network saved before")
     parser.add_argument("--rate", type=float, default=3e-3)
-    parser.add_argument("--out", type=Path, default=Path(__file__).parent.parent / "core/src/music/beat-network-weights.ts")
+    parser.add_argument("--out", type=Path, default=Path(__file__).parent.parent / "core/src/music/beat-network.bin")
     args = parser.parse_args()
     torch.manual_seed(1)
     torch.set_num_threads(2)

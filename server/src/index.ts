@@ -4,6 +4,7 @@ export { type FilmProgress, makeFilm } from "./export/make-film.ts";
 export { verifyFilm } from "./export/verify-film.ts";
 export { FILM_FILES, isFilmFileFormat } from "./hand-over/film-files.ts";
 export { writePlayer } from "./hand-over/web-player/write-player.ts";
+export { shippedBeatNetwork } from "./media/beat-network.ts";
 export { decodeMono } from "./media/decode-sound.ts";
 export { findFfmpeg, inputFile, startFfmpeg } from "./media/ffmpeg.ts";
 export { takeInPicture } from "./media/picture-intake.ts";

@@ -3,7 +3,7 @@ import path from "node:path";
 import { type MarksFormat, writeBeatsText, writeMarks, writeMusicJson } from "@humming-tide/core/interchange";
 import { analyseMusic, type MusicAnalysis } from "@humming-tide/core/music";
 import { clockText } from "@humming-tide/core/time";
-import { decodeMono } from "@humming-tide/server";
+import { decodeMono, shippedBeatNetwork } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
 import type { Terminal } from "../terminal.ts";
 
@@ -36,7 +36,7 @@ export async function analyze(args: readonly string[], terminal: Terminal): Prom
           `another file is also called "${stem}", and both would be written to the same place. Rename one of them.`,
         );
       stems.add(stem);
-      const analysis = analyseMusic(await decodeMono(file));
+      const analysis = analyseMusic(await decodeMono(file), shippedBeatNetwork());
       if (options["json-dir"])
         await writeFile(path.join(options["json-dir"], `${stem}.json`), writeMusicJson(file, analysis));
       if (options["beats-dir"])

@@ -1,9 +1,13 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { seededRandom } from "../testing/index.ts";
 import { withEndCounted } from "./counted-end.ts";
-import { ANALYSIS_SAMPLE_RATE, analyseMusic } from "./index.ts";
+import { ANALYSIS_SAMPLE_RATE, analyseMusic as analyse, type MonoAudio, readBeatNetwork } from "./index.ts";
 
 const RATE = ANALYSIS_SAMPLE_RATE;
+const FILE = readFileSync(new URL("beat-network.bin", import.meta.url));
+const network = readBeatNetwork(FILE);
+const analyseMusic = (audio: MonoAudio) => analyse(audio, network);
 
 /** Clicks at known times: the oracle is the list that they were made from. */
 function clicks(times: readonly number[], seconds: number) {
@@ -115,5 +119,15 @@ describe("what is no music", () => {
     const { musicEndSeconds } = analyseMusic(clicks(pulse(120, 0.5, 20), 30));
     expect(musicEndSeconds).toBeGreaterThan(19.3);
     expect(musicEndSeconds).toBeLessThan(20.2);
+  });
+});
+
+describe("the file of the beat network", () => {
+  it.each([
+    ["nothing", 0],
+    ["a piece of its header", 20],
+    ["all but its last number", FILE.length - 2],
+  ])("is refused where there is only %s", (_, length) => {
+    expect(() => readBeatNetwork(FILE.subarray(0, length))).toThrow(/beat network cannot be used: .*Install/);
   });
 });

@@ -3,7 +3,7 @@ import { ANALYSIS_SAMPLE_RATE, FRAME_SECONDS, HOP_SECONDS, type MonoAudio } from
 import { barFeatures } from "./bar-features.ts";
 import { trackBars } from "./bar-pointer.ts";
 import { beatFeatures } from "./beat-features.ts";
-import { type BeatActivations, beatActivations } from "./beat-network.ts";
+import { type BeatActivations, type BeatNetwork, beatActivations } from "./beat-network.ts";
 import { type TimedBeat, timeBeats } from "./beat-times.ts";
 import { type Chroma, chroma } from "./chroma.ts";
 import { withEndCounted } from "./counted-end.ts";
@@ -77,11 +77,12 @@ const STEADY_CONFIDENCE = 0.35;
 const SHORTEST_FREE_SECONDS = 3;
 
 /**
- * Listens to a song: beats, bars, tempo, meter, phrases, sections, accents, energy, ending, and where all that is doubtful.
- * `audio` is mono at 44.1 kHz. Pure, never throws on sound, however short or silent.
+ * Listens to a song: beats, bars, tempo, meter, phrases, sections, accents, energy, ending, and
+ * where all that is doubtful. `audio` is mono at 44.1 kHz; `network` finds the beats. Pure, never
+ * throws on sound, however short or silent; throws `RangeError` at another rate.
  * Cost: about a second of processor time for a minute of music; memory about 12 MB for each minute.
  */
-export function analyseMusic(audio: MonoAudio): MusicAnalysis {
+export function analyseMusic(audio: MonoAudio, network: BeatNetwork): MusicAnalysis {
   if (audio.sampleRate !== ANALYSIS_SAMPLE_RATE) {
     throw new RangeError(
       `The analysis works at ${ANALYSIS_SAMPLE_RATE} Hz, but this sound has ${audio.sampleRate} Hz.`,
@@ -92,7 +93,7 @@ export function analyseMusic(audio: MonoAudio): MusicAnalysis {
   if (Math.max(0, ...energy.values) < SILENT_LEVEL) return withoutBeats(durationSeconds, energy, [], []);
   const heard = hear(audio);
   const accents = findAccents(audio, heard.onsets.all);
-  const activations = beatActivations(beatFeatures(heard.spectrum, heard.onsets, heard.harmony));
+  const activations = beatActivations(beatFeatures(heard.spectrum, heard.onsets, heard.harmony), network);
   const timed = withoutRingOut(timeBeats(trackBars(activations), activations), heard.onsets.all);
   const meanHeard = mean(timed.map((beat) => beat.heard));
   const nothing = withoutBeats(durationSeconds, energy, accents, findOnsets(audio, heard.onsets.all));

@@ -1,5 +1,5 @@
+import { HummingTideError } from "../failure/index.ts";
 import { FEATURES_PER_FRAME } from "./beat-features.ts";
-import { BEAT_NETWORK } from "./beat-network-weights.ts";
 import { convolve, halfPrecisionNumbers, type Layer, rectify } from "./convolution.ts";
 
 const ENTER_TAPS = 3;
@@ -24,7 +24,8 @@ interface Block {
   readonly mixed: Layer;
 }
 
-interface Network {
+/** The network that finds beats, ready to run (readBeatNetwork). */
+export interface BeatNetwork {
   readonly mean: Float32Array;
   readonly enter: Layer;
   readonly before: readonly Block[];
@@ -35,16 +36,12 @@ interface Network {
   readonly leave: Layer;
 }
 
-let loaded: Network | undefined;
-
 /**
- * Runs the network that training/train.py made over the rows of beatFeatures: residual blocks of convolutions whose
+ * Runs the beat network over the rows of beatFeatures: residual blocks of convolutions whose
  * dilation doubles (after Davies & Böck, EUSIPCO 2019), fine ones at 50 frames a second around coarse ones at 12.5, which
  * hear 20 s before and after a frame. Cost: about 40,000 multiplications a frame.
  */
-export function beatActivations(features: Float32Array): BeatActivations {
-  loaded ??= readNetwork();
-  const network = loaded;
+export function beatActivations(features: Float32Array, network: BeatNetwork): BeatActivations {
   const frameCount = features.length / FEATURES_PER_FRAME;
   const padded = Math.ceil(frameCount / FOLD) * FOLD;
   const centred = new Float32Array(padded * FEATURES_PER_FRAME);
@@ -82,9 +79,15 @@ function rectified(values: Float32Array): Float32Array {
   return copy;
 }
 
-function readNetwork(): Network {
-  const { fineChannels, coarseChannels, fineDilations, coarseDilations, weights: text } = BEAT_NETWORK;
-  const numbers = halfPrecisionNumbers(text);
+/**
+ * Reads the file of a beat network, as training/train.py writes it: the length of a header (four
+ * bytes, little-endian), the header (JSON: channels and dilations), then the weights as
+ * half-precision numbers in the order in which they are used. Throws `beat-network-damaged` where
+ * the file is cut short or longer than its header says.
+ */
+export function readBeatNetwork(file: Uint8Array): BeatNetwork {
+  const { shape, numbers } = partsOf(file);
+  const { fineChannels, coarseChannels, fineDilations, coarseDilations } = shape;
   let at = 0;
   const take = (count: number): Float32Array => numbers.subarray(at, (at += count));
   const layer = (inputs: number, outputs: number, taps: number, dilation = 1): Layer => {
@@ -116,6 +119,33 @@ function readNetwork(): Network {
   const up = layer(coarseChannels, fineChannels * FOLD, 1);
   const after = blocks(fineChannels, fineDilations);
   const leave = layer(fineChannels, OUTPUTS, 1);
-  if (at !== numbers.length) throw new Error(`The beat network has ${numbers.length} numbers, ${at} were expected.`);
+  if (at !== numbers.length) throw damaged(`it has ${numbers.length} numbers, but its header asks for ${at}`);
   return { mean, enter, before, down, coarse, up, after, leave };
 }
+
+interface NetworkShape {
+  readonly fineChannels: number;
+  readonly coarseChannels: number;
+  readonly fineDilations: readonly number[];
+  readonly coarseDilations: readonly number[];
+}
+
+const HEADER_LENGTH_BYTES = 4;
+
+function partsOf(file: Uint8Array): { shape: NetworkShape; numbers: Float32Array } {
+  const view = new DataView(file.buffer, file.byteOffset, file.byteLength);
+  const weightsAt = file.length < HEADER_LENGTH_BYTES ? Infinity : HEADER_LENGTH_BYTES + view.getUint32(0, true);
+  if (weightsAt > file.length) throw damaged("it ends before its weights");
+  const header = new TextDecoder().decode(file.subarray(HEADER_LENGTH_BYTES, weightsAt));
+  try {
+    return { shape: JSON.parse(header) as NetworkShape, numbers: halfPrecisionNumbers(file.subarray(weightsAt)) };
+  } catch {
+    throw damaged("its header is no JSON");
+  }
+}
+
+const damaged = (why: string): HummingTideError =>
+  new HummingTideError(
+    "beat-network-damaged",
+    `The file of the beat network cannot be used: ${why}. Install Humming Tide again.`,
+  );

@@ -95,10 +95,9 @@ export function rectify(values: Float32Array): void {
   for (let i = 0; i < values.length; i++) if (values[i]! < 0) values[i] = 0;
 }
 
-/** IEEE 754 half-precision numbers, little-endian, in base64. Not-a-number and infinity do not occur in weights. */
-export function halfPrecisionNumbers(base64: string): Float32Array {
-  const bytes = Uint8Array.from(atob(base64), (character) => character.charCodeAt(0));
-  const numbers = new Float32Array(bytes.length / 2);
+/** IEEE 754 half-precision numbers, little-endian. Infinity and not-a-number do not occur in weights. */
+export function halfPrecisionNumbers(bytes: Uint8Array): Float32Array {
+  const numbers = new Float32Array(bytes.length >> 1);
   for (let i = 0; i < numbers.length; i++) {
     const bits = bytes[2 * i]! | (bytes[2 * i + 1]! << 8);
     const exponent = (bits >> 10) & 31;

@@ -9,6 +9,7 @@ export {
 } from "./analyse-music.ts";
 export { ANALYSIS_SAMPLE_RATE, type MonoAudio } from "./audio.ts";
 export { type BarFeatures, barFeatures, barLikeness } from "./bar-features.ts";
+export { type BeatNetwork, readBeatNetwork } from "./beat-network.ts";
 export type { Doubt } from "./doubts.ts";
 export type { Ending } from "./ending.ts";
 export type { EnergyCurve } from "./energy.ts";

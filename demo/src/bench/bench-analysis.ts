@@ -1,4 +1,5 @@
 import { analyseMusic } from "@humming-tide/core/music";
+import { shippedBeatNetwork } from "@humming-tide/server";
 import { composeSong, SONGS } from "../music/songs.ts";
 import { median } from "./measure.ts";
 
@@ -8,7 +9,7 @@ export function benchAnalysis(): void {
     const { sound, truth } = composeSong(plan);
     const samples = sound.left.map((value, i) => (value + sound.right[i]!) / 2);
     const before = process.cpuUsage();
-    const { beats } = analyseMusic({ samples, sampleRate: sound.sampleRate });
+    const { beats } = analyseMusic({ samples, sampleRate: sound.sampleRate }, shippedBeatNetwork());
     const { user, system } = process.cpuUsage(before);
     const minutes = samples.length / sound.sampleRate / 60;
     const errors = truth.beats.map((beat) => Math.min(...beats.map((found) => Math.abs(found.seconds - beat.seconds))));

@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { writeBeatsText, writeMusicJson } from "@humming-tide/core/interchange";
 import { analyseMusic } from "@humming-tide/core/music";
-import { decodeMono } from "@humming-tide/server";
+import { decodeMono, shippedBeatNetwork } from "@humming-tide/server";
 import { accuracyReport, type BeatScores, type SongScores } from "./accuracy-report.ts";
 
 const HELP = `npm run bench:beats -- FOLDER [--scorer DIR] [--estimates DIR] [--docs FILE]
@@ -37,7 +37,7 @@ async function benchBeats(args: readonly string[]): Promise<void> {
     for (const [index, name] of names.entries()) {
       const audio = await decodeMono(path.join(folder, `${name}.wav`));
       const before = process.cpuUsage();
-      const analysis = analyseMusic(audio);
+      const analysis = analyseMusic(audio, shippedBeatNetwork());
       const { user, system } = process.cpuUsage(before);
       processorSeconds += (user + system) / 1e6;
       minutes += analysis.durationSeconds / 60;

@@ -1,4 +1,5 @@
 import { analyseMusic } from "@humming-tide/core/music";
+import { shippedBeatNetwork } from "@humming-tide/server";
 import { describe, expect, it } from "vitest";
 import { composeSong, SONGS } from "./songs.ts";
 
@@ -6,7 +7,7 @@ import { composeSong, SONGS } from "./songs.ts";
 describe.each(SONGS)("$name", (plan) => {
   const { sound, truth } = composeSong(plan);
   const samples = sound.left.map((value, i) => (value + sound.right[i]!) / 2);
-  const analysis = analyseMusic({ samples, sampleRate: sound.sampleRate });
+  const analysis = analyseMusic({ samples, sampleRate: sound.sampleRate }, shippedBeatNetwork());
   const distance = (time: number, times: readonly number[]): number =>
     Math.min(...times.map((t) => Math.abs(t - time)));
 
