@@ -23,9 +23,9 @@ const seen = {
   capturedAt: z.string().nullable(),
   /** Maker and model; empty where the file does not say. */
   camera: z.string().default(""),
-  /** For likeness (core/gather); null for files measured before there was one. */
+  /** For likeness (core/photo-analysis); null for files measured before there was one. */
   fingerprint: z.string().nullable().default(null),
-  /** 0 sharp to 1 soft (core/gather); null for clips and for files measured before. */
+  /** 0 sharp to 1 soft (core/photo-analysis); null for clips and for files measured before. */
   blur: z.number().nullable().default(null),
   /** What must stay in view (core/picture), in shares; null for files measured before there was one. */
   subject: subjectSchema.nullable().default(null),

@@ -1,1 +1,1 @@
-export { assertNever, HummingTideError } from "./failure/index.ts";
+export { assertNever, HummingTideError } from "./errors/index.ts";

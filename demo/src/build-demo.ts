@@ -4,7 +4,7 @@ import { mkdir, rename, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
 import { Worker } from "node:worker_threads";
-import { usualOutputs } from "@humming-tide/core/film";
+import { defaultOutputs } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import {
   AS_ABOVE,
@@ -323,7 +323,7 @@ async function mainOutputs(studio: Studio, songs: ShowDocument["songs"]): Promis
   const show = { ...newShowDocument("Outputs"), songs: [...songs] };
   const analyses = new Map<string, MusicAnalysis>();
   for (const { sha256 } of songs) analyses.set(sha256, await studio.library.analysis(sha256));
-  return usualOutputs(show, (sha256) => analyses.get(sha256))
+  return defaultOutputs(show, (sha256) => analyses.get(sha256))
     .filter(({ name }) => name !== "4K" && name !== "Square" && name !== "4:5")
     .map((output, index) => ({ ...output, id: `output ${index + 1}` }));
 }

@@ -1,7 +1,14 @@
 import { correctedGrid, type Grid, type GridBeat, phraseStarts } from "../grid/index.ts";
 import { type MusicAnalysis, median, type Stretch } from "../music/index.ts";
 import type { LevelPoint, ShowSong } from "../show/index.ts";
-import { alongLines, type GainCurve, gainProduct, risingPower, sinkingPower, type TimePoint } from "../sound/index.ts";
+import {
+  type GainCurve,
+  gainProduct,
+  piecewiseLinear,
+  risingPower,
+  sinkingPower,
+  type TimePoint,
+} from "../sound/index.ts";
 import {
   type ArrangedBridge,
   type ArrangedMusic,
@@ -191,7 +198,7 @@ function tempoNear({ beats }: PlacedSong, played: number): number {
 
 /** Film seconds of played seconds of a song. */
 const filmAt = ({ knots }: PlacedSong, played: number): number =>
-  alongLines(
+  piecewiseLinear(
     knots,
     (knot) => knot.played,
     (knot) => knot.film,

@@ -1,7 +1,7 @@
 import type { Grid } from "../grid/index.ts";
 import type { Stretch } from "../music/index.ts";
 import type { Marker } from "../show/index.ts";
-import { alongLines, type SoundPiece, type TimePoint } from "../sound/index.ts";
+import { piecewiseLinear, type SoundPiece, type TimePoint } from "../sound/index.ts";
 
 /** A run of one song in the film. */
 export interface MusicPiece extends SoundPiece {
@@ -59,7 +59,7 @@ export interface ArrangedMusic {
 
 /** The moment of the film at a moment of a piece's song. */
 export const filmSecondsAt = (time: readonly TimePoint[], songSeconds: number): number =>
-  alongLines(
+  piecewiseLinear(
     time,
     (point) => point.soundSeconds,
     (point) => point.filmSeconds,

@@ -1,4 +1,4 @@
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import type { Grid } from "../grid/index.ts";
 import { type BarFeatures, barFeatures, barLikeness, type MusicAnalysis } from "../music/index.ts";
 import { LARGEST_SPEED_CHANGE, type SongJoin } from "../show/index.ts";

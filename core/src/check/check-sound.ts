@@ -6,7 +6,7 @@ import type { Finding } from "./finding.ts";
 /** How near a film has to come to its loudness: EBU R 128 allows 0.5 LU for what is made with care. */
 const LOUDNESS_TOLERANCE_LU = 0.5;
 /** What is left as it was mixed is expected between these; common practice for films on screens at home and on the web. */
-const USUAL_LUFS = { softest: -24, loudest: -9, offered: -14 };
+const DEFAULT_LUFS = { softest: -24, loudest: -9, offered: -14 };
 /** Highest true peak of a file: EBU R 128. */
 const HIGHEST_TRUE_PEAK_DBTP = -1;
 
@@ -39,18 +39,24 @@ export function checkLevels({ mix }: Pick<ShowDocument, "mix">, levels: SoundLev
       unit: "LUFS",
       fixes: [],
     });
-  } else if (mix.targetLufs === null && (integratedLufs > USUAL_LUFS.loudest || integratedLufs < USUAL_LUFS.softest)) {
-    const isLoud = integratedLufs > USUAL_LUFS.loudest;
+  } else if (
+    mix.targetLufs === null &&
+    (integratedLufs > DEFAULT_LUFS.loudest || integratedLufs < DEFAULT_LUFS.softest)
+  ) {
+    const isLoud = integratedLufs > DEFAULT_LUFS.loudest;
     findings.push({
       kind: "loudness",
       severity: "warning",
       place: EVERYWHERE,
-      text: `The film comes to ${loud(integratedLufs)} LUFS (ITU-R BS.1770), ${isLoud ? "louder" : "softer"} than films usually are (${loud(USUAL_LUFS.softest)} to ${loud(USUAL_LUFS.loudest)}); no loudness is wished for it.`,
+      text: `The film comes to ${loud(integratedLufs)} LUFS (ITU-R BS.1770), ${isLoud ? "louder" : "softer"} than films usually are (${loud(DEFAULT_LUFS.softest)} to ${loud(DEFAULT_LUFS.loudest)}); no loudness is wished for it.`,
       value: integratedLufs,
-      limit: isLoud ? USUAL_LUFS.loudest : USUAL_LUFS.softest,
+      limit: isLoud ? DEFAULT_LUFS.loudest : DEFAULT_LUFS.softest,
       unit: "LUFS",
       fixes: [
-        { label: `Bring it to ${loud(USUAL_LUFS.offered)} LUFS`, fix: { kind: "loudness", lufs: USUAL_LUFS.offered } },
+        {
+          label: `Bring it to ${loud(DEFAULT_LUFS.offered)} LUFS`,
+          fix: { kind: "loudness", lufs: DEFAULT_LUFS.offered },
+        },
       ],
     });
   }
@@ -64,7 +70,10 @@ export function checkLevels({ mix }: Pick<ShowDocument, "mix">, levels: SoundLev
       limit: HIGHEST_TRUE_PEAK_DBTP,
       unit: "dBTP",
       fixes: [
-        { label: `Bring it to ${loud(USUAL_LUFS.offered)} LUFS`, fix: { kind: "loudness", lufs: USUAL_LUFS.offered } },
+        {
+          label: `Bring it to ${loud(DEFAULT_LUFS.offered)} LUFS`,
+          fix: { kind: "loudness", lufs: DEFAULT_LUFS.offered },
+        },
       ],
     });
   return findings;

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { assertNever } from "../failure/index.ts";
+import { assertNever } from "../errors/index.ts";
 import { applyFitChange } from "../film/index.ts";
 import {
   changeMix,

@@ -1,5 +1,5 @@
 import { type ArrangedMusic, arrangeSongs, filmSecondsOf } from "../arrange/index.ts";
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import { type FitRequest, type FitResult, fitSlides, type SlideForFit } from "../fit/index.ts";
 import { correctedGrid } from "../grid/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";

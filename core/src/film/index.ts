@@ -1,4 +1,5 @@
 export { type Chapter, chaptersOf } from "./chapters.ts";
+export { defaultOutputs, strongestPart } from "./default-outputs.ts";
 export { type FilmFacts, factsOf, filmFacts, type PlainFacts, type SeenMedia } from "./film-facts.ts";
 export { filmInSize } from "./film-in-size.ts";
 export { costOfFilm, type FitFacts, fitShow, type ShowFit } from "./fit-show.ts";
@@ -6,7 +7,6 @@ export { type GapOffer, gapOffers, takeGapOffer } from "./gap-offers.ts";
 export { type FilmPlan, type FilmSlot, planFilm } from "./plan-film.ts";
 export { planOutput, withOutput } from "./plan-output.ts";
 export { placeInFilm, type SoundRemark } from "./plan-sound.ts";
-export { USUAL_PLACES } from "./plan-words.ts";
+export { DEFAULT_PLACES } from "./plan-words.ts";
 export { showForOutput } from "./show-for-output.ts";
-export { strongestPart, usualOutputs } from "./usual-outputs.ts";
 export { applyFitChange, type FitChange, paceText, searchWaysOut, type WayOut, waysOut } from "./ways-out.ts";

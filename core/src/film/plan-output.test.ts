@@ -10,7 +10,7 @@ import {
   type ShowDocument,
 } from "../show/index.ts";
 import { musicAnalysis, steadySong } from "../testing/index.ts";
-import { chaptersOf, filmFacts, planFilm, planOutput, strongestPart, usualOutputs } from "./index.ts";
+import { chaptersOf, defaultOutputs, filmFacts, planFilm, planOutput, strongestPart } from "./index.ts";
 
 const HASH = "a".repeat(64);
 const music = steadySong(24);
@@ -110,7 +110,7 @@ describe("usual outputs", () => {
     };
     const part = strongestPart(show, () => loud, 30)!;
     expect(part).toMatchObject({ songId: "song 1", startSeconds: 64, endSeconds: 94 });
-    const teaser = usualOutputs(show, () => loud).find(({ name }) => name === "Vertical teaser")!;
+    const teaser = defaultOutputs(show, () => loud).find(({ name }) => name === "Vertical teaser")!;
     expect(teaser.size.height).toBeGreaterThan(teaser.size.width);
     expect(
       planOutput(

@@ -8,7 +8,7 @@ import type { FrameSpan, SlideTimes } from "./laid-slide.ts";
 import { lengthInSeconds } from "./length-in-seconds.ts";
 
 /** Where words stand for which nobody chose a place. Common practice. */
-export const USUAL_PLACES: Readonly<Record<Words["kind"], WordPlace>> = {
+export const DEFAULT_PLACES: Readonly<Record<Words["kind"], WordPlace>> = {
   title: "middle",
   text: "middle",
   "lower-third": "bottom-left",
@@ -52,7 +52,7 @@ function plannedWords(
   if (captions.shown && caption.trim() !== "")
     planned.push({ kind: "caption", text: caption, letters, place: captions.place, size: captions.size });
   for (const { kind, text, place, size } of words)
-    if (text.trim() !== "") planned.push({ kind, text, letters, place: place ?? USUAL_PLACES[kind], size });
+    if (text.trim() !== "") planned.push({ kind, text, letters, place: place ?? DEFAULT_PLACES[kind], size });
   return planned;
 }
 

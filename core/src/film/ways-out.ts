@@ -1,5 +1,5 @@
 import { type Rearrangement, rearrange, songBars } from "../arrange/index.ts";
-import { assertNever, HummingTideError } from "../failure/index.ts";
+import { assertNever, HummingTideError } from "../errors/index.ts";
 import type { LockName } from "../fit/index.ts";
 import { correctedGrid, type Grid } from "../grid/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";

@@ -1,4 +1,4 @@
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import { chooseOrder, heroFactor, kept, largest } from "./choose-order.ts";
 import type { FitRequest, FitResult, FittedSlot, LockName, SlideForFit } from "./fit-request.ts";
 import { type Landing, landingsOf, lockedIndex, nearestIndex, withFreeLandings } from "./landings.ts";
@@ -14,7 +14,7 @@ import {
 } from "./solve-order.ts";
 
 /** Common practice: 3 to 5 s a still where nothing else is said. */
-const USUAL_STILL_SECONDS = 4;
+const DEFAULT_STILL_SECONDS = 4;
 /** Where slides lead, what it costs a slide that the whole film is longer or shorter than all ask for by a factor of e. */
 const WHOLE_WEIGHT = 40;
 
@@ -30,7 +30,7 @@ export function fitSlides(request: FitRequest): FitResult {
   if (!(filmSeconds > 0))
     throw new HummingTideError("no-length", `A film needs a song with some length, but this one has ${filmSeconds} s.`);
   const offered = landingsOf(request.music, filmSeconds);
-  const share = request.slidesLead ? USUAL_STILL_SECONDS : filmSeconds / request.slides.length;
+  const share = request.slidesLead ? DEFAULT_STILL_SECONDS : filmSeconds / request.slides.length;
   const asked = request.passages.map(({ pace }) => paceWish(pace, request.music, offered, share));
   const chosen = chooseOrder(request, asked, filmSeconds);
   const byHand = [...new Set(chosen.order)].flatMap((index) => {
@@ -38,7 +38,7 @@ export function fitSlides(request: FitRequest): FitResult {
     return landingLockExact && landingLockSeconds !== null ? [landingLockSeconds] : [];
   });
   const landings = withFreeLandings(offered, byHand, filmSeconds);
-  const shareSeconds = request.slidesLead ? USUAL_STILL_SECONDS : chosen.shareSeconds;
+  const shareSeconds = request.slidesLead ? DEFAULT_STILL_SECONDS : chosen.shareSeconds;
   const wishes = request.passages.map(({ pace }) => paceWish(pace, request.music, landings, shareSeconds));
   const film = new FilmFit(request, landings, wishes);
   const solved = film.solveAsFarAsPossible(chosen.order);

@@ -1,4 +1,4 @@
-import { assertNever } from "../failure/index.ts";
+import { assertNever } from "../errors/index.ts";
 import type { Pace } from "../show/index.ts";
 import { type Landing, type MusicForFit, nearestIndex } from "./landings.ts";
 
@@ -9,7 +9,7 @@ export const LONGEST_SLOT_SECONDS = 10;
 /** Beat of music that has none. */
 const EVEN_BEAT_SECONDS = 0.5;
 /** Bars in a phrase where the music does not say. */
-const USUAL_PHRASE_BARS = 4;
+const DEFAULT_PHRASE_BARS = 4;
 /** How much longer a slot is where the music is quietest, and how much shorter where it is loudest. */
 const ENERGY_FACTOR = 1.6;
 /** A picture chosen for every beat may be shorter than the shortest else, but not shorter than this share of what was asked for. */
@@ -128,5 +128,5 @@ function phraseBars({ phrases, beats, beatsPerBar }: MusicForFit): number {
     return Math.round(between.length / beatsPerBar);
   });
   const usual = gaps.filter((gap) => gap > 0).sort((a, b) => a - b);
-  return usual[usual.length >> 1] ?? USUAL_PHRASE_BARS;
+  return usual[usual.length >> 1] ?? DEFAULT_PHRASE_BARS;
 }

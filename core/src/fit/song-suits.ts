@@ -9,8 +9,8 @@ interface SongForSlides {
 }
 
 /** Bars are not known from length and tempo alone; common practice. */
-const USUAL_BEATS_PER_BAR = 4;
-const USUAL_BARS_PER_PHRASE = 4;
+const DEFAULT_BEATS_PER_BAR = 4;
+const DEFAULT_BARS_PER_PHRASE = 4;
 
 /**
  * How many pictures a song has room for at a pace, at most and at least: with a fixed pace both are the same. Others, and a song without a steady beat, take any
@@ -35,8 +35,8 @@ function askedSeconds(pace: Pace, tempoBpm: number | null): number | null {
   if (tempoBpm === null) return null;
   const beat = 60 / tempoBpm;
   if (pace.kind === "beats") return pace.count * beat;
-  if (pace.kind === "bars") return pace.count * USUAL_BEATS_PER_BAR * beat;
-  return pace.kind === "phrases" ? pace.count * USUAL_BARS_PER_PHRASE * USUAL_BEATS_PER_BAR * beat : null;
+  if (pace.kind === "bars") return pace.count * DEFAULT_BEATS_PER_BAR * beat;
+  return pace.kind === "phrases" ? pace.count * DEFAULT_BARS_PER_PHRASE * DEFAULT_BEATS_PER_BAR * beat : null;
 }
 
 /** Pictures too many (positive) or too few (negative) for a song at a pace; 0 where they have room and fill it. */

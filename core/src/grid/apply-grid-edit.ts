@@ -1,7 +1,7 @@
-import { assertNever } from "../failure/index.ts";
+import { assertNever } from "../errors/index.ts";
+import { commonestBeatsPerBar } from "./beats-per-bar.ts";
 import { type Grid, type GridBeat, indexOfNearestBeat } from "./grid.ts";
 import type { GridEdit } from "./grid-edit.ts";
-import { usualBeatsPerBar } from "./usual-bar.ts";
 
 /** Beats nearer to each other than this are one: no music has 600 beats in a minute. */
 const CLOSEST_SECONDS = 0.1;
@@ -235,7 +235,7 @@ function withGiven(grid: Grid, beatsOfFile: readonly { readonly seconds: number;
     else return beat;
     return { ...beat, position: previous };
   });
-  return { ...grid, beats, beatsPerBar: usualBeatsPerBar(given) ?? grid.beatsPerBar };
+  return { ...grid, beats, beatsPerBar: commonestBeatsPerBar(given) ?? grid.beatsPerBar };
 }
 
 /** Other beats in a stretch; those that come too near to the new ones at its edges go as well. The bar count of the first goes on. */

@@ -1,11 +1,11 @@
 import type { MusicAnalysis } from "../music/index.ts";
 import { applyGridEdit } from "./apply-grid-edit.ts";
+import { commonestBeatsPerBar } from "./beats-per-bar.ts";
 import type { Grid } from "./grid.ts";
 import type { GridEdit } from "./grid-edit.ts";
-import { usualBeatsPerBar } from "./usual-bar.ts";
 
 /** Where no whole bar was heard: common practice. */
-const USUAL_BEATS_PER_BAR = 4;
+const DEFAULT_BEATS_PER_BAR = 4;
 
 /**
  * The grid of an analysis after a person's edits, in their order. The edits name times, not beats, so they mean the same
@@ -14,7 +14,7 @@ const USUAL_BEATS_PER_BAR = 4;
 export function correctedGrid(analysis: MusicAnalysis, edits: readonly GridEdit[]): Grid {
   const heard: Grid = {
     beats: analysis.beats,
-    beatsPerBar: usualBeatsPerBar(analysis.beats) ?? USUAL_BEATS_PER_BAR,
+    beatsPerBar: commonestBeatsPerBar(analysis.beats) ?? DEFAULT_BEATS_PER_BAR,
     freeTime: analysis.freeTime,
   };
   const corrected = edits.reduce(applyGridEdit, heard);

@@ -1,4 +1,4 @@
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import { evenPulse, median } from "../music/index.ts";
 import { indexOfNearestBeat } from "./grid.ts";
 

@@ -1,6 +1,6 @@
 export { readBeatsText, writeBeatsText } from "./beats-text/index.ts";
 export { editListHolds, readEditList, writeEditList } from "./edit-list/index.ts";
-export { type FilmReport, filmReport, parseFilmReport, tellsByItself } from "./film-report/index.ts";
+export { type FilmReport, filmReport, isMeasurableFromFrames, parseFilmReport } from "./film-report/index.ts";
 export { type FitPlanJson, fitPlanJson, fitPlanSchema, musicAnalysisOf } from "./fit-plan/index.ts";
 export type { BeatMark, MarkerMark, Marks } from "./marks/index.ts";
 export { readMarksCsv, writeMarksCsv } from "./marks-csv/index.ts";

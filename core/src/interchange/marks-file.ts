@@ -1,4 +1,4 @@
-import { assertNever } from "../failure/index.ts";
+import { assertNever } from "../errors/index.ts";
 import { readBeatsText, writeBeatsText } from "./beats-text/index.ts";
 import type { Marks } from "./marks/index.ts";
 import { readMarksCsv, writeMarksCsv } from "./marks-csv/index.ts";

@@ -1,4 +1,4 @@
-import { assertNever } from "../failure/index.ts";
+import { assertNever } from "../errors/index.ts";
 import { type Grid, phraseStarts } from "../grid/index.ts";
 import type { MusicAnalysis, Stretch } from "../music/index.ts";
 import type { Marker } from "../show/index.ts";

@@ -109,7 +109,7 @@ export function analyseMusic(audio: MonoAudio, network: BeatNetwork): MusicAnaly
   // Bars that only the end's count added would be sections of their own.
   const heardBars = bars.filter((seconds) => seconds <= timed.at(-1)!.seconds);
   const structure = findStructure(heardBars, beats.at(-1)!.seconds, sounds, activations);
-  const beatsPerBar = usualBeatsPerBar(timed);
+  const beatsPerBar = commonestBeatsPerBar(timed);
   return {
     ...nothing,
     steady: true,
@@ -256,7 +256,7 @@ function findFreeTime(beats: readonly TimedBeat[], energy: EnergyCurve, lastSeco
 /** 40 dB under the loudest tenth of a second. */
 const AUDIBLE_RATIO = 0.01;
 
-function usualBeatsPerBar(beats: readonly TimedBeat[]): number {
+function commonestBeatsPerBar(beats: readonly TimedBeat[]): number {
   const counts = new Map<number, number>();
   for (const { beatsPerBar } of beats) counts.set(beatsPerBar, (counts.get(beatsPerBar) ?? 0) + 1);
   return [...counts].sort((a, b) => b[1] - a[1])[0]![0];

@@ -1,4 +1,4 @@
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import { FEATURES_PER_FRAME } from "./beat-features.ts";
 import { convolve, halfPrecisionNumbers, type Layer, rectify } from "./convolution.ts";
 

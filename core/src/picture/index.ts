@@ -31,7 +31,6 @@ export {
 } from "./framing.ts";
 export { coveringFrame, coversFrame, type Rectangle, type Size, shapeOf, shifted } from "./geometry.ts";
 export { applyLook, isAsTaken } from "./look.ts";
-export { lot } from "./lots.ts";
 export {
   chosenDirection,
   FASTEST_MOVE,
@@ -59,6 +58,7 @@ export {
 } from "./plan-frame.ts";
 export type { PlannedWords, WordSheet } from "./planned-words.ts";
 export { placeShares, SAFE_SHARES, safeArea } from "./safe-area.ts";
+export { seededChoice } from "./seeded-choice.ts";
 export { type ColourRaster, findSubject, type Subject, subjectAt, turnSubject } from "./subject.ts";
 export type {
   DrawableImage,

@@ -1,7 +1,7 @@
 import type { MoveWish, Point, View } from "../show/index.ts";
 import { keepingInView, placedPicture, showsRegion, viewAround } from "./framing.ts";
 import { between, clamp, coversFrame, type Rectangle, rectangleBetween, type Size } from "./geometry.ts";
-import { lot } from "./lots.ts";
+import { seededChoice } from "./seeded-choice.ts";
 import type { Subject } from "./subject.ts";
 
 /** Where a picture lies from frame to frame: plain data. */
@@ -140,7 +140,7 @@ export function chosenDirection(
     return isTall === (direction === "up" || direction === "down");
   });
   const others = fitting.filter((direction) => direction !== before);
-  return others[lot(seed, name, others.length)]!;
+  return others[seededChoice(seed, name, others.length)]!;
 }
 
 /** Where the picture lies in a frame. A move that is not eased takes even steps, so that the eye sees no jerk. */

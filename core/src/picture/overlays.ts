@@ -1,7 +1,7 @@
 import type { Point } from "../show/index.ts";
 import type { GrainPart, LightsPart, PapersPart } from "./frame-plan.ts";
 import type { Size } from "./geometry.ts";
-import { lot } from "./lots.ts";
+import { seededChoice } from "./seeded-choice.ts";
 
 /** Something light that moves over a film, the same in every frame of it whatever slide is seen: it goes on through transitions. */
 export interface PlannedOverlay {
@@ -32,7 +32,7 @@ export function overlayPart(
 }
 
 /** Evenly from 0 to 1, by lot. */
-const share = (seed: number, name: string): number => lot(seed, name, 100_003) / 100_003;
+const share = (seed: number, name: string): number => seededChoice(seed, name, 100_003) / 100_003;
 
 const LIGHTS = 3;
 const LIGHT_COLOURS = ["255, 196, 120", "255, 226, 170", "255, 168, 120"] as const;
@@ -97,8 +97,8 @@ function grain(strength: number, seed: number, frame: number): GrainPart {
   return {
     kind: "grain",
     offset: {
-      x: lot(seed, `grain x ${frame}`, GRAIN_TILE_PIXELS),
-      y: lot(seed, `grain y ${frame}`, GRAIN_TILE_PIXELS),
+      x: seededChoice(seed, `grain x ${frame}`, GRAIN_TILE_PIXELS),
+      y: seededChoice(seed, `grain y ${frame}`, GRAIN_TILE_PIXELS),
     },
     alpha: 0.4 * strength,
   };

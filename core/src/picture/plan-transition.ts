@@ -1,4 +1,4 @@
-import { assertNever } from "../failure/index.ts";
+import { assertNever } from "../errors/index.ts";
 import type { Point, WIPE_DIRECTIONS } from "../show/index.ts";
 import type {
   FramePlan,

@@ -8,7 +8,7 @@ import {
   WIPE_DIRECTIONS,
 } from "../show/index.ts";
 import { type FrameRate, framesPerSecond } from "../time/index.ts";
-import { lot } from "./lots.ts";
+import { seededChoice } from "./seeded-choice.ts";
 
 /** The frames in which two pictures are seen at once, endFrame exclusive; a cut has none and both are the landing. */
 export type PlannedTransition = { readonly startFrame: number; readonly endFrame: number } & TransitionStyle;
@@ -27,8 +27,8 @@ const SOFT_WIPE = 0.12;
 const DARK = "#000000";
 
 /** What one of the kinds looks like where nobody chose more than the kind: directions by lot. */
-function usualStyle(kind: DrawnTransition["kind"], seed: number, name: string): TransitionStyle {
-  const oneOf = <T>(list: readonly T[]): T => list[lot(seed, `${name} direction`, list.length)]!;
+function defaultStyle(kind: DrawnTransition["kind"], seed: number, name: string): TransitionStyle {
+  const oneOf = <T>(list: readonly T[]): T => list[seededChoice(seed, `${name} direction`, list.length)]!;
   switch (kind) {
     case "wipe":
       return { kind, direction: oneOf(WIPE_DIRECTIONS), softness: SOFT_WIPE };
@@ -87,7 +87,7 @@ export function drawnStyles(
     if (wish.kind === "vary") {
       const others = wish.kinds.filter((kind) => kind !== before);
       const set = others.length > 0 ? others : wish.kinds;
-      style = usualStyle(set[lot(seed, `${name} transition`, set.length)]!, seed, name);
+      style = defaultStyle(set[seededChoice(seed, `${name} transition`, set.length)]!, seed, name);
     } else {
       style = wish;
     }

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import type { ShowDocument } from "./document.ts";
 
 const memberSchema = z.looseObject({ id: z.string() });

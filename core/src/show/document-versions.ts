@@ -1,4 +1,4 @@
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import { FIRST_CLIENT_OFFER } from "./client-page.ts";
 import { SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
 import { FIRST_LAYOUT } from "./layout.ts";

@@ -1,4 +1,4 @@
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import { type Marker, MOST_MARKERS } from "./show-song.ts";
 
 /** Edits of a song's markers: pure. Lists are in rising order of time; of equal times, the one that came first stands first. */

@@ -1,4 +1,4 @@
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import { hasPicture, type ShowDocument, type Slide } from "./document.ts";
 import { naturalOrder } from "./natural-order.ts";
 import { putSlides, type SlidePlace } from "./slide-edits.ts";

@@ -1,6 +1,6 @@
-import { heldLine } from "./along-lines.ts";
 import { amplitude } from "./decibels.ts";
 import type { GainCurve } from "./gain-curve.ts";
+import { piecewiseLinearHeld } from "./piecewise-linear.ts";
 
 /** Level over time as straight lines in decibels, in order of time; before the first and after the last it holds. Empty: 0 dB. */
 export type DecibelCurve = readonly { readonly seconds: number; readonly decibels: number }[];
@@ -9,7 +9,7 @@ export type DecibelCurve = readonly { readonly seconds: number; readonly decibel
 const STEP_DECIBELS = 0.75;
 
 export const decibelsAt = (curve: DecibelCurve, seconds: number): number =>
-  curve.length === 0 ? 0 : heldLine(curve, (point) => point.decibels, seconds);
+  curve.length === 0 ? 0 : piecewiseLinearHeld(curve, (point) => point.decibels, seconds);
 
 /** The lower of two curves at every time: exact at their points and where they cross. O(points log points). */
 export function lowerOf(a: DecibelCurve, b: DecibelCurve): DecibelCurve {

@@ -1,4 +1,4 @@
-import { heldLine } from "./along-lines.ts";
+import { piecewiseLinearHeld } from "./piecewise-linear.ts";
 
 /** Gain over time as straight lines between points, in order of time; before the first and after the last it holds. Empty: 1. */
 export type GainCurve = readonly { readonly seconds: number; readonly gain: number }[];
@@ -8,7 +8,7 @@ const CURVE_POINTS = 65;
 
 /** The gain at a time. O(log points). */
 export const gainAt = (curve: GainCurve, seconds: number): number =>
-  curve.length === 0 ? 1 : heldLine(curve, (point) => point.gain, seconds);
+  curve.length === 0 ? 1 : piecewiseLinearHeld(curve, (point) => point.gain, seconds);
 
 /** From 0 to 1: a quarter of a sine, for material that differs from what it is crossed with (equal power). */
 export function risingPower(startSeconds: number, endSeconds: number): GainCurve {

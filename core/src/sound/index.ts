@@ -1,14 +1,14 @@
-export { alongLines } from "./along-lines.ts";
 export { type DecibelCurve, decibelsAt, gainOfDecibels, lowerOf } from "./decibel-curve.ts";
 export { amplitude, decibels } from "./decibels.ts";
+export { denoise } from "./denoise.ts";
 export { type Ducking, duckingCurve } from "./ducking.ts";
 export { type GainCurve, gainAt, gainProduct, risingPower, sinkingPower } from "./gain-curve.ts";
-export { withLessNoise } from "./less-noise.ts";
 export { LOUDNESS_SAMPLE_RATE, type Loudness, LoudnessMeter } from "./loudness.ts";
 export { MasteredMix, type SoundRenderer } from "./mastered-mix.ts";
 export { type Master, MasterMeasure, type SoundLevels } from "./measure-master.ts";
 export { SoundMixer, soundSecondsAt } from "./mix-sound.ts";
 export { musicLevel } from "./music-level.ts";
+export { piecewiseLinear } from "./piecewise-linear.ts";
 export { resampled } from "./resample.ts";
 export { memorySource, type SampleSource, type Stereo } from "./sample-source.ts";
 export {

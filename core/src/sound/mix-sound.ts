@@ -1,6 +1,6 @@
-import { alongLines } from "./along-lines.ts";
 import { applyGain } from "./gain-curve.ts";
 import type { SoundRenderer } from "./mastered-mix.ts";
+import { piecewiseLinear } from "./piecewise-linear.ts";
 import { resampled } from "./resample.ts";
 import { memorySource, type SampleSource, type Stereo, silence } from "./sample-source.ts";
 import { ownerKey, type SoundPiece, type SoundPlan, type TimePoint } from "./sound-plan.ts";
@@ -166,7 +166,7 @@ const slope = (from: TimePoint, to: TimePoint): number =>
 
 /** The moment of the song at a moment of the film. */
 export const soundSecondsAt = (time: readonly TimePoint[], filmSeconds: number): number =>
-  alongLines(
+  piecewiseLinear(
     time,
     (point) => point.filmSeconds,
     (point) => point.soundSeconds,

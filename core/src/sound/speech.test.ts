@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { seededRandom } from "../testing/index.ts";
-import { decibels, type SpeechFacts, SpeechFinder, withLessNoise } from "./index.ts";
+import { decibels, denoise, type SpeechFacts, SpeechFinder } from "./index.ts";
 
 const RATE = 48_000;
 
@@ -69,7 +69,7 @@ describe("less noise", () => {
     const clean = spokenIn(5, truth, 0);
     const noisy = spokenIn(5, truth, 0.02);
     const { stretches } = found(noisy);
-    const [less] = withLessNoise([noisy, noisy], stretches, RATE);
+    const [less] = denoise([noisy, noisy], stretches, RATE);
     expect(less).toHaveLength(noisy.length);
     const change = decibels(rms(less, 3.5, 4.8) / rms(noisy, 3.5, 4.8));
     expect(change).toBeLessThan(-9);
@@ -87,7 +87,7 @@ describe("less noise", () => {
 
   it("leaves a recording without noise as it is", () => {
     const clean = spokenIn(4, truth, 0);
-    const [same] = withLessNoise([clean, clean], found(clean).stretches, RATE);
+    const [same] = denoise([clean, clean], found(clean).stretches, RATE);
     expect(
       rms(
         same.map((sample, i) => sample - clean[i]!),

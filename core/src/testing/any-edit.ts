@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import {
   addPassage,
   addSong,

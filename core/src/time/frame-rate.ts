@@ -1,4 +1,4 @@
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 import { type Frames, frames, type Seconds, seconds } from "./units.ts";
 
 /**

@@ -1,7 +1,7 @@
 import type { Placement, PlannedWords, Rectangle, Scratch, Size, Surface2D } from "../picture/index.ts";
+import { BACKING_PADDING, BACKING_SOFTNESS } from "./default-words.ts";
 import type { LaidGlyph, LaidWords } from "./lay-words.ts";
 import type { Outline, PaintFill } from "./shaper.ts";
-import { BACKING_PADDING, BACKING_SOFTNESS } from "./usual-words.ts";
 
 type Letters = PlannedWords["letters"];
 

@@ -7,17 +7,17 @@ import {
   type WordSheet,
 } from "../picture/index.ts";
 import { breakLines, fitsUnbroken, type MeasuredParagraph, measureParagraph } from "./break-lines.ts";
-import type { FontFile } from "./font-files.ts";
-import { divideParagraph, mainFile, neededFiles, type Paragraph, visualOrder } from "./runs.ts";
-import type { FontExtent, Outline, Paint, Shaper } from "./shaper.ts";
 import {
   BACKING_PADDING,
   BACKING_SOFTNESS,
+  DEFAULT_WORDS,
+  type DefaultWords,
   isHeading,
   SMALLEST_SHARE,
-  USUAL_WORDS,
-  type UsualWords,
-} from "./usual-words.ts";
+} from "./default-words.ts";
+import type { FontFile } from "./font-files.ts";
+import { divideParagraph, mainFile, neededFiles, type Paragraph, visualOrder } from "./runs.ts";
+import type { FontExtent, Outline, Paint, Shaper } from "./shaper.ts";
 
 /** A letter in its place, in pixels of the film; its shapes are in ems. */
 export interface LaidGlyph {
@@ -108,7 +108,7 @@ interface SetLine {
 }
 
 function layWords(words: PlannedWords, frame: Size, fonts: Fonts): LaidWords {
-  const usual = USUAL_WORDS[words.kind];
+  const usual = DEFAULT_WORDS[words.kind];
   const safe = safeArea(frame, "title");
   const isUpright = frame.height > frame.width;
   const wanted = usual.size * words.size * Math.min(frame.width, frame.height);
@@ -132,7 +132,7 @@ function layWords(words: PlannedWords, frame: Size, fonts: Fonts): LaidWords {
   };
 }
 
-function writtenLines(words: PlannedWords, { second }: UsualWords, { files, shaper }: Fonts): WrittenLine[] {
+function writtenLines(words: PlannedWords, { second }: DefaultWords, { files, shaper }: Fonts): WrittenLine[] {
   const { font, weight } = words.letters;
   let isMainSet = false;
   return words.text.split("\n").map((line): WrittenLine => {

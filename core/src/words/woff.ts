@@ -1,5 +1,5 @@
 import { unzlibSync } from "fflate";
-import { HummingTideError } from "../failure/index.ts";
+import { HummingTideError } from "../errors/index.ts";
 
 const HEADER_BYTES = 44;
 const ENTRY_BYTES = 20;

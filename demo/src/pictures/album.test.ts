@@ -1,4 +1,4 @@
-import { commonSeconds } from "@humming-tide/core/gather";
+import { commonSeconds } from "@humming-tide/core/photo-analysis";
 import { describe, expect, it } from "vitest";
 import { album, CAMERAS } from "./album.ts";
 

@@ -38,7 +38,7 @@ async function numberAt(clips: ClipFrames, seconds: number, turn: Turn = 0): Pro
     bounds: null,
     mask: null,
   };
-  await clips.need({ size, layers: [layer], veils: [] } satisfies FramePlan);
+  await clips.preload({ size, layers: [layer], veils: [] } satisfies FramePlan);
   const { image } = clips.get(clip)!;
   const { data, width } = (image as { getContext(kind: "2d"): { getImageData: (...at: number[]) => ImageDataLike } })
     .getContext("2d")

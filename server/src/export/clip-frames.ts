@@ -25,7 +25,7 @@ export class ClipFrames {
   }
 
   /** Decodes what a frame shows of clips, and ends the decoders that it has no use for. Throws `ffmpeg-failed`. */
-  async need(plan: FramePlan): Promise<void> {
+  async preload(plan: FramePlan): Promise<void> {
     const shown = clipsIn(plan);
     const slots = new Set(shown.map(({ clip }) => clip.slotIndex));
     for (const [slotIndex, decoder] of this.#decoders) {

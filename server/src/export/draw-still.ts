@@ -7,7 +7,7 @@ import { type PictureCache, surfaceOf } from "./picture-cache.ts";
 /** One frame as RGBA, row by row, drawn as the export draws it; of clips their posters. Throws `missing-picture`, `bad-font`. */
 export async function drawStill(plan: FramePlan, pictures: PictureCache): Promise<Uint8Array> {
   const sources = new FilmSources(pictures, NO_CLIPS, plan.size);
-  await sources.need(withoutClips(plan));
+  await sources.preload(withoutClips(plan));
   const canvas = createCanvas(plan.size.width, plan.size.height);
   drawFrame(surfaceOf(canvas), plan, sources);
   return canvas.data();

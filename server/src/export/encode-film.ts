@@ -1,7 +1,7 @@
 import { rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { Chapter, FilmPlan } from "@humming-tide/core/film";
-import { tellsByItself } from "@humming-tide/core/interchange";
+import { isMeasurableFromFrames } from "@humming-tide/core/interchange";
 import { ChangeWatch, framesAroundChange, sharesOf } from "@humming-tide/core/measure";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import { ownFile, startFfmpeg } from "../media/ffmpeg.ts";
@@ -159,7 +159,7 @@ async function encodeSegments(request: EncodeRequest, segments: readonly FilmSeg
 function lookedAtFrames(plan: FilmPlan): (frame: number) => boolean {
   const wanted = new Set<number>();
   for (let index = 1; index < plan.slots.length; index++) {
-    if (tellsByItself(plan, index)) continue;
+    if (isMeasurableFromFrames(plan, index)) continue;
     const { from, to } = framesAroundChange(plan.slots, index);
     for (let frame = from; frame <= to; frame++) wanted.add(frame);
   }
@@ -173,7 +173,7 @@ async function drawnShares(
 ): Promise<Map<number, readonly number[]>> {
   const shares = new Map<number, readonly number[]>();
   const watch = new ChangeWatch(plan.slots, (seen) => {
-    if (tellsByItself(plan, seen.index) || seen.looks.length < 2) return;
+    if (isMeasurableFromFrames(plan, seen.index) || seen.looks.length < 2) return;
     // Rounded, the report stays small: a thousandth is far below what encoding changes.
     shares.set(
       seen.index,

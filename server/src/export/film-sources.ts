@@ -30,16 +30,16 @@ export class FilmSources implements DrawSources<DrawnImage> {
   }
 
   /** Loads and decodes all that a frame shows. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`. */
-  async need(plan: FramePlan): Promise<void> {
-    await this.#pictures.need(imagesIn(plan));
+  async preload(plan: FramePlan): Promise<void> {
+    await this.#pictures.preload(imagesIn(plan));
     await this.needAllButPictures(plan);
   }
 
   async needAllButPictures(plan: FramePlan): Promise<void> {
-    await this.#clips.need(plan);
+    await this.#clips.preload(plan);
     for (const layer of plan.layers) {
       if (layer.kind !== "scene") continue;
-      for (const part of layer.parts) if (part.kind === "words") await this.#fonts.need(part.sheet);
+      for (const part of layer.parts) if (part.kind === "words") await this.#fonts.preload(part.sheet);
     }
   }
 

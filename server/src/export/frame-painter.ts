@@ -28,10 +28,10 @@ export class FramePainter {
   async paint(plan: FramePlan, around: readonly ImageName[]): Promise<Uint8Array> {
     this.#look = null;
     if (drawsInPlanes(plan)) {
-      await this.#planar.need(plan, around);
+      await this.#planar.preload(plan, around);
       drawFrame(this.#surface, plan, this.#planar);
     } else {
-      await this.#canvases.need(plan);
+      await this.#canvases.preload(plan);
       this.#canvas ??= createCanvas(this.#size.width, this.#size.height);
       drawFrame(surfaceOf(this.#canvas), plan, this.#canvases);
       this.#surface.put(this.#canvas.data());

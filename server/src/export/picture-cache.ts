@@ -21,7 +21,7 @@ export class PictureCache {
   }
 
   /** Loads what is named and forgets the rest. Throws `missing-picture`. */
-  async need(wanted: readonly ImageName[]): Promise<void> {
+  async preload(wanted: readonly ImageName[]): Promise<void> {
     const keys = new Set(wanted.map(imageKey));
     for (const key of this.#images.keys()) if (!keys.has(key)) this.#images.delete(key);
     for (const name of wanted) {

@@ -49,7 +49,7 @@ export class PlanarSources implements DrawSources<PlanarImage> {
   }
 
   /** Loads and decodes what a frame shows, and begins with what the frames around it show (`around`). Throws `missing-picture`, `ffmpeg-failed`, `bad-font`. */
-  async need(plan: FramePlan, around: readonly ImageName[]): Promise<void> {
+  async preload(plan: FramePlan, around: readonly ImageName[]): Promise<void> {
     this.#frame++;
     const keys = new Set(around.map(imageKey));
     for (const [key, { image }] of this.#pictures) {

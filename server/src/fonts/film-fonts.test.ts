@@ -28,7 +28,7 @@ const words = (
 ): PlannedWords => ({ kind, text, place, size: 1, letters: { ...letters, ...more } });
 
 async function lay(sheet: WordSheet, frame = FRAME): Promise<readonly LaidWords[]> {
-  await fonts.need(sheet);
+  await fonts.preload(sheet);
   return laySheet(sheet, frame, fonts)!;
 }
 
@@ -167,7 +167,7 @@ async function drawn(
   };
   const clips = new ClipFrames(() => "");
   const sources = new FilmSources(new PictureCache(() => ""), clips, FRAME);
-  await sources.need(plan);
+  await sources.preload(plan);
   const canvas = createCanvas(FRAME.width, FRAME.height);
   drawFrame(surfaceOf(canvas), plan, sources);
   const data = canvas.data();

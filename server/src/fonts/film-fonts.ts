@@ -55,7 +55,7 @@ export class FilmFonts implements Fonts {
   readonly shaper = new HarfBuzzShaper();
 
   /** Loads what the words of a sheet need. Throws `bad-font`. */
-  async need(sheet: WordSheet): Promise<void> {
+  async preload(sheet: WordSheet): Promise<void> {
     for (const name of filesForWords(this, sheet)) {
       if (this.shaper.isLoaded(name)) continue;
       const file = this.files.find((other) => other.name === name)!;

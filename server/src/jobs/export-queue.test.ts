@@ -16,9 +16,9 @@ import { afterAll, beforeAll, expect, it, vi } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
 import { exportStore } from "../store/export-store.ts";
 import { clickSong, ffmpeg, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { checkDiskSpace, estimatedBytes } from "./disk-space.ts";
 import { ExportQueue } from "./export-queue.ts";
 import { chooseFilmsFolder } from "./films-folder.ts";
-import { checkRoom, estimatedBytes } from "./room-for-films.ts";
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
 let studio: Studio;
@@ -144,9 +144,9 @@ it("says before the work that the disk is too small for it", async () => {
   const plan = planOutput(document, mainOutput(document), await studio.library.filmFacts(document));
   const bytes = estimatedBytes(plan, mainOutput(document));
   expect(estimatedBytes(plan, { ...mainOutput(document), quality: "small" })).toBeLessThan(bytes);
-  await checkRoom(place.folder, bytes);
+  await checkDiskSpace(place.folder, bytes);
   const { bavail, bsize } = await statfs(place.folder);
-  await expect(checkRoom(place.folder, bavail * bsize)).rejects.toMatchObject({ code: "disk-short" });
+  await expect(checkDiskSpace(place.folder, bavail * bsize)).rejects.toMatchObject({ code: "disk-short" });
 });
 
 interface Probed {

@@ -15,9 +15,9 @@ import type { MediaLibrary } from "../media/media-library.ts";
 import { exportStore } from "../store/export-store.ts";
 import { startWorker } from "../workers/start-worker.ts";
 import { workerMessages } from "../workers/worker-messages.ts";
+import { checkDiskSpace, estimatedBytes } from "./disk-space.ts";
 import type { ExportMessage, ExportTask } from "./export-worker.ts";
 import { putFilm } from "./films-folder.ts";
-import { checkRoom, estimatedBytes } from "./room-for-films.ts";
 
 /** Finished segments of a film that is being made (export/film-parts.ts). */
 const PARTS_FOLDER = "parts";
@@ -78,7 +78,7 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
       checkEven(output);
       bytes += estimatedBytes(await this.#planner.plan(document, output), output);
     }
-    await checkRoom(this.#folder.exports, bytes);
+    await checkDiskSpace(this.#folder.exports, bytes);
     const jobs: ExportJob[] = [];
     for (const output of outputs) {
       const job = await exportStore.create(showId, document, output);
@@ -226,7 +226,7 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     const document = await this.documentOf(job.id);
     const facts = await this.#library.storedFacts(document);
     const plan = await this.#planner.plan(document, output);
-    await checkRoom(this.#folder.exports, estimatedBytes(plan, output));
+    await checkDiskSpace(this.#folder.exports, estimatedBytes(plan, output));
     const copies = await this.#library.prepareFilm(showForOutput(document, output), plan);
     const partsFolder = path.join(this.#folder.exports, job.id, PARTS_FOLDER);
     return { folder: this.#folder, document, output, facts, copies, filmPath: this.filmPath(job), partsFolder };

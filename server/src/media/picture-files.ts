@@ -1,5 +1,5 @@
 import path from "node:path";
-import { blurEffect, FINGERPRINT_SIDE, fingerprint } from "@humming-tide/core/gather";
+import { blurEffect, FINGERPRINT_SIDE, fingerprint } from "@humming-tide/core/photo-analysis";
 import { findSubject, type Subject } from "@humming-tide/core/picture";
 import sharp, { type Sharp } from "sharp";
 

@@ -1,6 +1,6 @@
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { likeness, slopesOf } from "@humming-tide/core/gather";
+import { likeness, slopesOf } from "@humming-tide/core/photo-analysis";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stripedJpeg, temporaryFolder } from "../testing/index.ts";

@@ -1,6 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { waveformPeaks } from "@humming-tide/core/music";
-import { SpeechFinder, type Stereo, withLessNoise } from "@humming-tide/core/sound";
+import { denoise, SpeechFinder, type Stereo } from "@humming-tide/core/sound";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import type { HeardSpeech, SpeechAnswer, SpeechPiece, SpeechWish } from "./hear-speech.ts";
 
@@ -25,8 +25,7 @@ function result(): HeardSpeech {
   return {
     facts,
     peaks: wish === "peaks" ? waveformPeaks({ samples: whole(0), sampleRate: FILM_SAMPLE_RATE }) : null,
-    cleaned:
-      wish === "cleaned" ? withLessNoise([whole(0), whole(1)] as Stereo, facts.stretches, FILM_SAMPLE_RATE) : null,
+    cleaned: wish === "cleaned" ? denoise([whole(0), whole(1)] as Stereo, facts.stretches, FILM_SAMPLE_RATE) : null,
   };
 }
 

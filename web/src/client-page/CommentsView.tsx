@@ -59,10 +59,10 @@ export function CommentsView({ film, version, session, seconds, onJump, onChange
                   <Check size={14} aria-hidden /> done
                 </span>
               )}
-              <Said comment={thread} />
+              <CommentText comment={thread} />
               {answers.map((answer) => (
                 <div key={answer.id} className="mt-2 border-l-2 border-line pl-3">
-                  <Said comment={answer} />
+                  <CommentText comment={answer} />
                 </div>
               ))}
               {film.takesComments &&
@@ -95,7 +95,7 @@ export function CommentsView({ film, version, session, seconds, onJump, onChange
   );
 }
 
-const Said = ({ comment: { name, text, createdAt } }: { comment: ClientComment }): ReactNode => (
+const CommentText = ({ comment: { name, text, createdAt } }: { comment: ClientComment }): ReactNode => (
   <div className="text-[14px]">
     <p className="text-[13px] text-quiet">
       {name},{" "}

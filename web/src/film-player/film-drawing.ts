@@ -52,8 +52,8 @@ export class FilmDrawing extends EventTarget {
     const ahead = frame + Math.round(AHEAD_SECONDS * framesPerSecond(rate));
     const [first, last] = [slotIndexAt(track.slots, frame), slotIndexAt(track.slots, ahead)];
     const coming = track.slots.slice(Math.max(0, first - 1), last + 2);
-    this.#images.need(new Set([...this.#picturesBetween(frame, ahead), ...this.#wordFiles(coming)]));
-    this.#clips.need(frame, isPlaying);
+    this.#images.preload(new Set([...this.#picturesBetween(frame, ahead), ...this.#wordFiles(coming)]));
+    this.#clips.preload(frame, isPlaying);
     if (!this.#isReady(frame)) {
       this.#waitingSince ??= performance.now();
       if (performance.now() - this.#waitingSince < PATIENCE_MS) return;
@@ -134,7 +134,7 @@ class FilmClips {
     this.#onArrived = onArrived;
   }
 
-  need(frame: number, isPlaying: boolean): void {
+  preload(frame: number, isPlaying: boolean): void {
     const perSecond = framesPerSecond(this.#film.rate);
     const ahead = frame + AHEAD_SECONDS * perSecond;
     for (const [slotIndex, { clip, video }] of this.#videos) {

@@ -13,7 +13,7 @@ export class FilmImages extends EventTarget {
   }
 
   /** Brings these and lets go of all others. */
-  need(files: ReadonlySet<string>): void {
+  preload(files: ReadonlySet<string>): void {
     for (const [file, image] of this.#images) {
       if (files.has(file)) continue;
       if (typeof image === "object") (image.image as ImageBitmap).close();

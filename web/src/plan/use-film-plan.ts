@@ -156,7 +156,7 @@ export function useSpeechFacts(): void {
         ([speech, peaks]) => dispatch(soundActions.speechFound({ sha256, speech, peaks })),
         (error: Error) => {
           askedSpeech.delete(sha256);
-          dispatch(viewActions.said(error.message));
+          dispatch(viewActions.toastShown(error.message));
         },
       );
     }

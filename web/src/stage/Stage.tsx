@@ -48,13 +48,13 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
       fitCanvas(target, plan, isDraft ? DRAFT_SCALE : 1);
       const frame = Math.min(plan.totalFrames - 1, frameAt(seconds(filmSeconds), plan.rate));
       const ahead = frame + Math.round((AHEAD_SECONDS * plan.rate.num) / plan.rate.den);
-      source.need(imagesBetween(plan, frame, ahead).slice(0, MOST_AHEAD));
+      source.preload(imagesBetween(plan, frame, ahead).slice(0, MOST_AHEAD));
       const { width, height } = plan.size;
       context.setTransform(target.width / width, 0, 0, target.height / height, 0, 0);
       const second = scratch.current.for(target.width, target.height, width, height);
       const drawn = planFrame(plan, frame);
       const films = clips.current;
-      films?.need(clipsIn(drawn), clipsComing(plan, frame), {
+      films?.preload(clipsIn(drawn), clipsComing(plan, frame), {
         isPlaying: player.state === "playing",
         speed: player.wish.speed,
         framesPerSecond: plan.rate.num / plan.rate.den,

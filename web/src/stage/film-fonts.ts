@@ -22,7 +22,7 @@ class FilmFonts extends EventTarget {
   }
 
   /** Makes sure that what a sheet needs is on its way. */
-  need(sheet: WordSheet): void {
+  preload(sheet: WordSheet): void {
     if (!this.#room || !this.#fonts) {
       this.#opening ??= this.#open();
       return;

@@ -23,7 +23,7 @@ export class StageClips extends EventTarget {
   readonly #videos = new Map<number, StageClip>();
 
   /** Brings what a frame shows of clips under way, has those that come next ready where they begin, and lets go of the others. */
-  need(shown: readonly ShownClip[], coming: readonly ShownClip[], playing: Omit<Following, "seconds">): void {
+  preload(shown: readonly ShownClip[], coming: readonly ShownClip[], playing: Omit<Following, "seconds">): void {
     const slots = new Set([...shown, ...coming].map(({ clip }) => clip.slotIndex));
     for (const [slotIndex, video] of this.#videos) {
       if (slots.has(slotIndex)) continue;

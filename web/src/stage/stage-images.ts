@@ -23,7 +23,7 @@ export class StageImages extends EventTarget {
   };
 
   /** Makes sure that images are on their way; the ones needed now come first. */
-  need(names: readonly ImageName[]): void {
+  preload(names: readonly ImageName[]): void {
     this.#wanted = new Map();
     for (const name of names) {
       const key = imageKey(name);

@@ -31,7 +31,7 @@ export class StageWords extends EventTarget {
 
   /** Words that will be wanted soon: their fonts are asked for, and what can be done of them is done before. */
   ahead(sheets: readonly WordSheet[], frame: Size): void {
-    for (const sheet of sheets) filmFonts.need(sheet);
+    for (const sheet of sheets) filmFonts.preload(sheet);
     this.#waiting = sheets.map((sheet) => [sheet, frame]);
     if (this.#isAtWork || sheets.length === 0 || !filmFonts.fonts) return;
     this.#isAtWork = true;

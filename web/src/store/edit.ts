@@ -12,6 +12,6 @@ export function edit(change: (show: ShowDocument) => ShowDocument, tag: string |
     store.dispatch(showActions.edited(change(document), tag));
   } catch (error) {
     if (!(error instanceof HummingTideError)) throw error;
-    store.dispatch(viewActions.said(error.message));
+    store.dispatch(viewActions.toastShown(error.message));
   }
 }

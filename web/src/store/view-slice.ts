@@ -32,7 +32,7 @@ interface ViewState {
   /** Files of media that were missing and are made again, by content hash: their names. */
   readonly making: Readonly<Record<string, string>>;
   /** Something to tell in passing; the number makes the same text twice two messages. */
-  readonly said: { readonly text: string; readonly number: number } | null;
+  readonly toast: { readonly text: string; readonly number: number } | null;
 }
 
 const initialState: ViewState = {
@@ -44,7 +44,7 @@ const initialState: ViewState = {
   listening: { speed: 1, loop: null, clickGain: 0 },
   proxies: {},
   making: {},
-  said: null,
+  toast: null,
 };
 
 const slice = createSlice({
@@ -67,7 +67,7 @@ const slice = createSlice({
       proxies: plain<ViewState>(state).proxies,
       making: plain<ViewState>(state).making,
       listening: plain<ViewState>(state).listening,
-      said: plain<ViewState>(state).said,
+      toast: plain<ViewState>(state).toast,
       isDraft: plain<ViewState>(state).isDraft,
       planProblem: payload,
     }),
@@ -89,9 +89,9 @@ const slice = createSlice({
       const own: [string, string][] = payload.isDone ? [] : [[payload.sha256, payload.fileName]];
       return { ...before, making: Object.fromEntries([...others, ...own]) };
     },
-    said: (state, { payload }: PayloadAction<string | null>): ViewState => ({
+    toastShown: (state, { payload }: PayloadAction<string | null>): ViewState => ({
       ...plain<ViewState>(state),
-      said: payload === null ? null : { text: payload, number: (plain<ViewState>(state).said?.number ?? 0) + 1 },
+      toast: payload === null ? null : { text: payload, number: (plain<ViewState>(state).toast?.number ?? 0) + 1 },
     }),
     listeningChanged: (state, { payload }: PayloadAction<Partial<Listening>>): ViewState => ({
       ...plain<ViewState>(state),

@@ -1,4 +1,4 @@
-import { HummingTideError } from "../../failure/index.ts";
+import { HummingTideError } from "../../errors/index.ts";
 import { type FrameRate, frameOfTimecode, frameRateName, frames, framesPerSecond, timecode } from "../../time/index.ts";
 import type { ImportedTimeline, Timeline, TimelineItem } from "../timeline/index.ts";
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { HummingTideError } from "../../failure/index.ts";
+import { HummingTideError } from "../../errors/index.ts";
 import type { FilmPlan } from "../../film/index.ts";
 import { isMoving } from "../../picture/index.ts";
 
@@ -75,7 +75,7 @@ export function filmSlots(plan: FilmPlan): FilmReport["slots"] {
 }
 
 /** Whether the change into a slot can be measured in a film by itself: a cut or a dissolve between slides in which nothing moves, comes or goes. */
-export function tellsByItself(plan: FilmPlan, index: number): boolean {
+export function isMeasurableFromFrames(plan: FilmPlan, index: number): boolean {
   const slot = plan.slots[index]!;
   if (slot.transitionIn.kind !== "cut" && slot.transitionIn.kind !== "dissolve") return false;
   return [slot, plan.slots[index - 1]!].every(

@@ -1,4 +1,4 @@
-import { HummingTideError } from "../../failure/index.ts";
+import { HummingTideError } from "../../errors/index.ts";
 import { MARKER_KINDS, type MarkerKind } from "../../show/index.ts";
 
 /** A beat as a file holds it. */

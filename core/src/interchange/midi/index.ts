@@ -4,7 +4,7 @@ import { type MidiTimes, readMidiFile, writeMidiFile } from "./midi-file.ts";
 export { type MidiTimes, readMidiFile, writeMidiFile };
 
 const DIVISION = 960;
-const USUAL_MICROSECONDS = 500_000;
+const DEFAULT_MICROSECONDS = 500_000;
 const LONGEST_MICROSECONDS = 0xff_ff_ff;
 /** More beats than any song has: a damaged file must not fill the memory. */
 const MOST_BEATS = 200_000;
@@ -42,7 +42,7 @@ function timesOf({ beats, markers }: Marks, endSeconds: number): MidiTimes {
     quarters(1, Math.max(1, Math.min(LONGEST_MICROSECONDS, whole - (count - 1) * each)));
   };
   const usualGap =
-    beats.length > 1 ? (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1) : USUAL_MICROSECONDS / 1e6;
+    beats.length > 1 ? (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1) : DEFAULT_MICROSECONDS / 1e6;
   for (const beat of beats) {
     const gap = beat.seconds * 1e6 - reachedMicroseconds;
     if (beatTicks.length === 0) {
@@ -50,7 +50,7 @@ function timesOf({ beats, markers }: Marks, endSeconds: number): MidiTimes {
     } else advance(beat.seconds, Math.max(1, Math.ceil(gap / LONGEST_MICROSECONDS)));
     beatTicks.push(tick);
   }
-  if (beats.length === 0) tempos.push({ tick: 0, microsecondsPerQuarter: USUAL_MICROSECONDS });
+  if (beats.length === 0) tempos.push({ tick: 0, microsecondsPerQuarter: DEFAULT_MICROSECONDS });
   const map: MidiTimes = { division: DIVISION, tempos, signatures: [], markers: [], endTick: tick };
   const clock = tickClock(map);
   return {
@@ -127,7 +127,7 @@ function tickClock({ division, tempos }: MidiTimes): {
   tickAt(seconds: number): number;
 } {
   const points: { tick: number; microseconds: number; each: number }[] = [
-    { tick: 0, microseconds: 0, each: USUAL_MICROSECONDS },
+    { tick: 0, microseconds: 0, each: DEFAULT_MICROSECONDS },
   ];
   for (const { tick, microsecondsPerQuarter } of tempos) {
     const last = points.at(-1)!;

@@ -1,4 +1,4 @@
-import { HummingTideError } from "../../failure/index.ts";
+import { HummingTideError } from "../../errors/index.ts";
 import { type FrameRate, framesPerSecond, NAMED_FRAME_RATES } from "../../time/index.ts";
 import type { ImportedTimeline, Timeline, TimelineItem, TimelineSound } from "../timeline/index.ts";
 

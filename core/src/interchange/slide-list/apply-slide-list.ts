@@ -1,4 +1,4 @@
-import { HummingTideError } from "../../failure/index.ts";
+import { HummingTideError } from "../../errors/index.ts";
 import { AS_ABOVE, dividePassages, hasPicture, type ShowDocument, type Slide } from "../../show/index.ts";
 import type { SlideListProblem, SlideListRow } from "./read-slide-list.ts";
 

@@ -1,5 +1,5 @@
 import papaparse from "papaparse";
-import { HummingTideError } from "../../failure/index.ts";
+import { HummingTideError } from "../../errors/index.ts";
 import type { Rating } from "../../show/index.ts";
 import { SLIDE_LIST_COLUMNS } from "./write-slide-list.ts";
 

@@ -49,7 +49,7 @@ async function writeClip(request: ClipsRequest, slotIndex: number, slot: Picture
     for (let frame = startFrame; frame < endFrame; frame++) {
       signal.throwIfAborted();
       const instant = clipAt(clip, slotIndex, frame);
-      await frames.need(onlyClip(track, image, instant));
+      await frames.preload(onlyClip(track, image, instant));
       if (!child.stdin.write(frames.pixels(instant)!.rgba)) await Promise.race([once(child.stdin, "drain"), finished]);
     }
     child.stdin.end();
@@ -66,7 +66,7 @@ const onlyClip = (
   { size }: PictureTrack,
   image: { readonly picture: string; readonly of: "picture"; readonly look: PictureSlot["look"] },
   clip: ReturnType<typeof clipAt>,
-): Parameters<ClipFrames["need"]>[0] => ({
+): Parameters<ClipFrames["preload"]>[0] => ({
   size,
   layers: [
     {

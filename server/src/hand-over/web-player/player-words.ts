@@ -19,7 +19,7 @@ export async function writePlayerWords(
   let count = 0;
   for (const sheet of sheetsOf(track)) {
     signal.throwIfAborted();
-    await fonts.need(sheet);
+    await fonts.preload(sheet);
     const drawn: PlayerWords["drawn"][number][] = [];
     for (const index of sheet.keys()) {
       const { pieces, height } = images.get(sheet, index, track.size)!;

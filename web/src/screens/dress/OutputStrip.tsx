@@ -102,7 +102,7 @@ const OutputView = memo(function OutputView({
       const context = canvas.current?.getContext("2d", { alpha: false });
       if (!context) return;
       const plan = planFrame(film, Math.min(film.totalFrames - 1, frameAt(seconds(filmSeconds), film.rate)));
-      images.need(imagesIn(plan));
+      images.preload(imagesIn(plan));
       const { width: pixelsWide, height: pixelsHigh } = context.canvas;
       context.setTransform(pixelsWide / film.size.width, 0, 0, pixelsHigh / film.size.height, 0, 0);
       const second = scratch.current.for(pixelsWide, pixelsHigh, film.size.width, film.size.height);

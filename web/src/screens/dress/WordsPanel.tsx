@@ -1,4 +1,4 @@
-import { type FilmPlan, type FilmSlot, USUAL_PLACES } from "@humming-tide/core/film";
+import { DEFAULT_PLACES, type FilmPlan, type FilmSlot } from "@humming-tide/core/film";
 import { changeSlides, type Letters, type Slide, WORD_KINDS, type Words } from "@humming-tide/core/show";
 import { Plus, Trash2, TriangleAlert } from "lucide-react";
 import { type ReactNode, useId } from "react";
@@ -151,7 +151,7 @@ function WordsFields({
         {kind !== "credits" && (
           <PlaceField
             label={`Place of the ${WORD_NAMES[kind].toLowerCase()}`}
-            value={words.place ?? USUAL_PLACES[kind]}
+            value={words.place ?? DEFAULT_PLACES[kind]}
             onChange={(place) => onChange({ place }, `place of ${id}`)}
           />
         )}

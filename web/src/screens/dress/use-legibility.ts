@@ -71,7 +71,7 @@ async function measure(
 ): Promise<Legibility[] | null> {
   const { sheet, times } = slot.words;
   const { room, fonts } = filmFonts;
-  filmFonts.need(sheet);
+  filmFonts.preload(sheet);
   if (!room || !fonts) return null;
   const laid = room.laySheet(sheet, film.size, fonts);
   if (!laid) return null;
@@ -90,7 +90,7 @@ async function measure(
     let worst: { behind: Uint8ClampedArray; around: Uint8ClampedArray; contrast: number }[] = [];
     for (const frame of framesToMeasure(startFrame, endFrame, film.rate)) {
       const plan = withoutWords(planFrame(film, Math.max(0, Math.min(film.totalFrames - 1, frame))));
-      images.need(imagesIn(plan));
+      images.preload(imagesIn(plan));
       if (imagesIn(plan).some((name) => !images.get(name))) return null;
       const behind = clearCanvas(size.width, size.height);
       behind.context.setTransform(scale, 0, 0, scale, 0, 0);

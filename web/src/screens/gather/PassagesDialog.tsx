@@ -1,4 +1,4 @@
-import { type PassageSensitivity, proposePassages } from "@humming-tide/core/gather";
+import { type PassageSensitivity, proposePassages } from "@humming-tide/core/photo-analysis";
 import { dividePassages } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useMemo, useState } from "react";

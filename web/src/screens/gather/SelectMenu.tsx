@@ -1,4 +1,4 @@
-import type { PictureShape } from "@humming-tide/core/gather";
+import type { PictureShape } from "@humming-tide/core/photo-analysis";
 import type { Slide } from "@humming-tide/core/show";
 import { type ReactNode, useMemo, useState } from "react";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";

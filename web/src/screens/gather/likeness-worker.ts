@@ -1,4 +1,4 @@
-import { type LookedAt, similarMoments } from "@humming-tide/core/gather";
+import { type LookedAt, similarMoments } from "@humming-tide/core/photo-analysis";
 
 self.onmessage = ({ data }: MessageEvent<readonly LookedAt[]>) => {
   self.postMessage(similarMoments(data));

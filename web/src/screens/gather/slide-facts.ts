@@ -1,5 +1,5 @@
 import { type ClipFacts, isSeen, type MediaFacts, type PictureFacts } from "@humming-tide/contract";
-import { commonSeconds, type PictureShape, pictureShape } from "@humming-tide/core/gather";
+import { commonSeconds, type PictureShape, pictureShape } from "@humming-tide/core/photo-analysis";
 import { turnedSize } from "@humming-tide/core/picture";
 import type { ShowDocument, Slide } from "@humming-tide/core/show";
 

@@ -1,5 +1,5 @@
 import type { LevelPoint } from "@humming-tide/core/show";
-import { alongLines } from "@humming-tide/core/sound";
+import { piecewiseLinear } from "@humming-tide/core/sound";
 import { clockText } from "@humming-tide/core/time";
 import { type KeyboardEvent, type ReactNode, type PointerEvent as ReactPointerEvent, useRef } from "react";
 import { usePlayer } from "../../stage/player-context.tsx";
@@ -175,7 +175,7 @@ export function LevelCurve(): ReactNode {
 function levelAt(level: readonly LevelPoint[], seconds: number): number {
   const [first, last] = [level[0], level.at(-1)];
   if (!first || !last) return 0;
-  const decibels = alongLines(
+  const decibels = piecewiseLinear(
     level,
     (point) => point.seconds,
     (point) => point.decibels,

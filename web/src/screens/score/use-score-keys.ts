@@ -145,7 +145,9 @@ export function fitAgain(): void {
   if (store.getState().show.document === before) {
     const what = ids.size === 0 ? "Nothing is selected" : "Nothing of what is selected is locked";
     store.dispatch(
-      viewActions.said(`${what}: the film is already the best fit. Select pictures to lay them without their locks.`),
+      viewActions.toastShown(
+        `${what}: the film is already the best fit. Select pictures to lay them without their locks.`,
+      ),
     );
   }
 }

@@ -36,7 +36,7 @@ export function HistoryDialog({ onClose }: { onClose: () => void }): ReactNode {
     try {
       const document = await api.documentAt(id, revision.revision);
       dispatch(showActions.edited(document));
-      dispatch(viewActions.said(`The show is as it was at ${timeOf(revision)}. Undo brings back what you had.`));
+      dispatch(viewActions.toastShown(`The show is as it was at ${timeOf(revision)}. Undo brings back what you had.`));
       onClose();
     } catch (error) {
       setFailure((error as Error).message);

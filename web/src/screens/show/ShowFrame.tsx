@@ -19,9 +19,9 @@ import { EmptyState } from "../../ui/EmptyState.tsx";
 import { applyTheme, storedTheme } from "../../ui/theme.ts";
 import { useTypedText } from "../../ui/use-typed-text.ts";
 import { MooringLine } from "./MooringLine.tsx";
-import { Said } from "./Said.tsx";
 import { SaveStatus } from "./SaveStatus.tsx";
 import { ShowMenu } from "./ShowMenu.tsx";
+import { Toast } from "./Toast.tsx";
 import { useCheckRun } from "./use-check-run.ts";
 import { useClientPage } from "./use-client-page.ts";
 
@@ -127,7 +127,7 @@ function OpenShow(): ReactNode {
           <Outlet />
         </main>
       </div>
-      <Said />
+      <Toast />
       <ShortcutSheet open={sheet} onClose={() => setSheet(false)} />
     </div>
   );

@@ -19,7 +19,9 @@ export function SaveTemplateDialog({ onClose }: { onClose: () => void }): ReactN
   const save = (): void => {
     api.saveTemplate(name.trim(), templateOf(show)).then(
       () => {
-        dispatch(viewActions.said(`Saved as the template “${name.trim()}”. New shows on the shelf can begin with it.`));
+        dispatch(
+          viewActions.toastShown(`Saved as the template “${name.trim()}”. New shows on the shelf can begin with it.`),
+        );
         onClose();
       },
       (error: Error) => setFailure(error.message),
@@ -87,7 +89,9 @@ export function ApplyTemplateDialog({ onClose }: { onClose: () => void }): React
               onClick={() => {
                 dispatch(showActions.edited(applyTemplate(show, template.template)));
                 dispatch(
-                  viewActions.said(`The show has style and rules of “${template.name}” now. Undo takes them back.`),
+                  viewActions.toastShown(
+                    `The show has style and rules of “${template.name}” now. Undo takes them back.`,
+                  ),
                 );
                 onClose();
               }}

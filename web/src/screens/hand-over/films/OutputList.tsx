@@ -1,4 +1,4 @@
-import { usualOutputs } from "@humming-tide/core/film";
+import { defaultOutputs } from "@humming-tide/core/film";
 import { shapeOf } from "@humming-tide/core/picture";
 import { addOutput, type FilmOutput, MOST_OUTPUTS } from "@humming-tide/core/show";
 import { Plus } from "lucide-react";
@@ -115,7 +115,7 @@ function ShapeSign({ shape }: { shape: string }): ReactNode {
 function AddOutput({ onAdded }: { onAdded: (id: string) => void }): ReactNode {
   const show = useAppSelector((state) => state.show.document)!;
   const heard = useAppSelector((state) => state.song.heard);
-  const offered = usualOutputs(show, (sha256) => heard[sha256]?.analysis ?? undefined);
+  const offered = defaultOutputs(show, (sha256) => heard[sha256]?.analysis ?? undefined);
   return (
     <Menu
       align="end"

@@ -60,10 +60,11 @@ export async function bringVoice(file: File, filmSeconds: number, takeOfVoice: s
       );
       store.dispatch(soundActions.voiceChosen(id));
     }
-    if (facts.kind === "voice" && facts.remark) store.dispatch(viewActions.said(`“${fileName}”: ${facts.remark}`));
+    if (facts.kind === "voice" && facts.remark)
+      store.dispatch(viewActions.toastShown(`“${fileName}”: ${facts.remark}`));
     return true;
   } catch (error) {
-    store.dispatch(viewActions.said((error as Error).message));
+    store.dispatch(viewActions.toastShown((error as Error).message));
     return false;
   }
 }

@@ -2,7 +2,7 @@
  * Straight lines between points whose inputs rise; before the first and after the last point output goes on as fast as input, since beyond its known
  * moments music is played as it was recorded. `inputOf` and `outputOf` read a point. At least one point. O(points).
  */
-export function alongLines<Point>(
+export function piecewiseLinear<Point>(
   points: readonly Point[],
   inputOf: (point: Point) => number,
   outputOf: (point: Point) => number,
@@ -18,7 +18,7 @@ export function alongLines<Point>(
 }
 
 /** Straight lines between points in order of time; before the first and after the last the value holds. At least one point. O(log points). */
-export function heldLine<Point extends { readonly seconds: number }>(
+export function piecewiseLinearHeld<Point extends { readonly seconds: number }>(
   points: readonly Point[],
   valueOf: (point: Point) => number,
   seconds: number,

@@ -1,5 +1,5 @@
 /** The count of most bars, the longer of equally usual ones; null where there is no whole bar. */
-export function usualBeatsPerBar(beats: readonly { readonly position: number }[]): number | null {
+export function commonestBeatsPerBar(beats: readonly { readonly position: number }[]): number | null {
   const counts = new Map<number, number>();
   for (const [i, beat] of beats.entries()) {
     const next = beats[i + 1];

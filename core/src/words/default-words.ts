@@ -3,7 +3,7 @@ import type { PlannedWords } from "../picture/index.ts";
 type Kind = PlannedWords["kind"];
 
 /** How words of a kind are set where nobody says otherwise. Sizes are shares of the frame's shorter side. Common practice, and our own eyes. */
-export interface UsualWords {
+export interface DefaultWords {
   /** Of the main line. */
   readonly size: number;
   /** Of the other lines, times the main one. */
@@ -15,7 +15,7 @@ export interface UsualWords {
   readonly hasRule: boolean;
 }
 
-export const USUAL_WORDS: Readonly<Record<Kind, UsualWords>> = {
+export const DEFAULT_WORDS: Readonly<Record<Kind, DefaultWords>> = {
   title: { size: 0.11, second: 0.42, width: 0.9, height: 0.85, hasRule: false },
   text: { size: 0.056, second: 1, width: 0.74, height: 0.95, hasRule: false },
   caption: { size: 0.046, second: 1, width: 0.84, height: 0.4, hasRule: false },

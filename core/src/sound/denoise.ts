@@ -19,11 +19,11 @@ const QUIET_SHARE = 0.1;
  * The same sound with its steady noise taken down by up to 12 dB, part of the spectrum by part: spectral subtraction after Boll (1979) with a floor and a Wiener gain, smoothed over time and neighbouring parts. `stretches` tell where
  * someone speaks: between them there is noise alone. Length and time stay. O(samples log window); memory: that of the sound once more.
  */
-export function withLessNoise(sound: Stereo, stretches: readonly SpokenStretch[], sampleRate: number): Stereo {
-  const left = lessNoise(sound[0], stretches, sampleRate);
+export function denoise(sound: Stereo, stretches: readonly SpokenStretch[], sampleRate: number): Stereo {
+  const left = denoiseChannel(sound[0], stretches, sampleRate);
   // One microphone is on both sides.
   const isMono = sound[0].every((sample, i) => sample === sound[1][i]);
-  return [left, isMono ? left.slice() : lessNoise(sound[1], stretches, sampleRate)];
+  return [left, isMono ? left.slice() : denoiseChannel(sound[1], stretches, sampleRate)];
 }
 
 const ANALYSIS = Float64Array.from({ length: WINDOW }, (_, i) =>
@@ -32,7 +32,7 @@ const ANALYSIS = Float64Array.from({ length: WINDOW }, (_, i) =>
 /** Hann windows at three quarters of overlap add up to two. */
 const OVERLAP_SUM = 2;
 
-function lessNoise(samples: Float32Array, stretches: readonly SpokenStretch[], sampleRate: number): Float32Array {
+function denoiseChannel(samples: Float32Array, stretches: readonly SpokenStretch[], sampleRate: number): Float32Array {
   const fft = new FFT(WINDOW);
   const bins = WINDOW / 2 + 1;
   const count = Math.ceil((samples.length + WINDOW) / HOP);

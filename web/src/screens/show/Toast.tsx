@@ -5,18 +5,18 @@ import { viewActions } from "../../store/view-slice.ts";
 const SHOWN_MS = 7000;
 
 /** Something told in passing, for example why an edit was refused. */
-export function Said(): ReactNode {
+export function Toast(): ReactNode {
   const dispatch = useAppDispatch();
-  const said = useAppSelector((state) => state.view.said);
+  const toast = useAppSelector((state) => state.view.toast);
   useEffect(() => {
-    if (!said) return;
-    const timer = setTimeout(() => dispatch(viewActions.said(null)), SHOWN_MS);
+    if (!toast) return;
+    const timer = setTimeout(() => dispatch(viewActions.toastShown(null)), SHOWN_MS);
     return () => clearTimeout(timer);
-  }, [dispatch, said]);
+  }, [dispatch, toast]);
   return (
     <div role="status" className="pointer-events-none fixed inset-x-0 bottom-5 z-50 flex justify-center">
-      {said && (
-        <p className="max-w-[560px] rounded-lg bg-ink px-4 py-2.5 text-[14px] text-ground shadow-2xl">{said.text}</p>
+      {toast && (
+        <p className="max-w-[560px] rounded-lg bg-ink px-4 py-2.5 text-[14px] text-ground shadow-2xl">{toast.text}</p>
       )}
     </div>
   );

@@ -34,7 +34,7 @@ export function estimatedBytes(
 }
 
 /** Throws `disk-short` where a folder's disk has less room than that, so that it is said before an hour's work and not behind it. */
-export async function checkRoom(folder: string, bytes: number): Promise<void> {
+export async function checkDiskSpace(folder: string, bytes: number): Promise<void> {
   const { bavail, blocks, bsize } = await statfs(folder);
   const free = bavail * bsize;
   const spare = Math.min(SPARE_BYTES, SPARE_SHARE * blocks * bsize);

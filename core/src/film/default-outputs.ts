@@ -7,7 +7,7 @@ const TEASER_SECONDS = 30;
 const TEASER_BARS_A_SLIDE = 1;
 
 /** The outputs that a show usually has, all under the same id, to be given one each when they are taken: the whole film in several sizes, a short one of its loudest bars, one that goes round and round. Sizes are 16:9, 9:16, 1:1 and 4:5. */
-export function usualOutputs(
+export function defaultOutputs(
   show: ShowDocument,
   analysis: (sha256: string) => MusicAnalysis | undefined,
 ): FilmOutput[] {
