@@ -6,6 +6,12 @@ module.exports = {
     { name: "no-cycles", severity: "error", from: {}, to: { circular: true } },
     { name: "no-unresolvable", severity: "error", from: {}, to: { couldNotResolve: true } },
     {
+      name: "numeric-stands-alone",
+      severity: "error",
+      from: { path: core("numeric"), pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/", pathNot: core("numeric") },
+    },
+    {
       name: "time-stands-on-errors-alone",
       severity: "error",
       from: { path: core("time") },
@@ -15,7 +21,7 @@ module.exports = {
       name: "music-knows-no-other-room",
       severity: "error",
       from: { path: core("music"), pathNot: "\\.test\\.ts$" },
-      to: { path: "^core/src/", pathNot: core("music|time|errors") },
+      to: { path: "^core/src/", pathNot: core("music|time|errors|numeric") },
     },
     {
       name: "show-knows-no-other-room",
@@ -27,19 +33,19 @@ module.exports = {
       name: "grid-stands-on-music",
       severity: "error",
       from: { path: core("grid"), pathNot: "\\.test\\.ts$" },
-      to: { path: "^core/src/", pathNot: core("grid|music|time|errors") },
+      to: { path: "^core/src/", pathNot: core("grid|music|time|errors|numeric") },
     },
     {
       name: "markers-stand-on-grid-and-show",
       severity: "error",
       from: { path: core("markers"), pathNot: "\\.test\\.ts$" },
-      to: { path: "^core/src/", pathNot: core("markers|grid|music|show|time|errors") },
+      to: { path: "^core/src/", pathNot: core("markers|grid|music|show|time|errors|numeric") },
     },
     {
       name: "arrange-stands-on-grid-show-and-sound",
       severity: "error",
       from: { path: core("arrange"), pathNot: "\\.test\\.ts$" },
-      to: { path: "^core/src/", pathNot: core("arrange|grid|music|show|sound|time|errors") },
+      to: { path: "^core/src/", pathNot: core("arrange|grid|music|show|sound|time|errors|numeric") },
     },
     {
       name: "photo-analysis-knows-plain-facts-only",
@@ -69,7 +75,7 @@ module.exports = {
       name: "words-stand-on-picture-and-show",
       severity: "error",
       from: { path: core("words"), pathNot: "\\.test\\.ts$" },
-      to: { path: "^core/src/", pathNot: core("words|picture|show|errors") },
+      to: { path: "^core/src/", pathNot: core("words|picture|show|errors|numeric") },
     },
     {
       name: "sound-knows-no-pictures",

@@ -26,12 +26,12 @@ import {
   type StyleWishes,
   type VoiceTake,
 } from "@humming-tide/core/show";
+import { writeWav } from "@humming-tide/core/sound";
 import { builtProgram, openStudio, type Studio } from "@humming-tide/server";
 import sharp, { type Sharp } from "sharp";
 import { CLIPS } from "./clips/clips.ts";
 import { encodeClip } from "./clips/encode-clip.ts";
 import { type composeSong, SONGS } from "./music/songs.ts";
-import { writeWav } from "./music/wav.ts";
 import { type AlbumPicture, album, CAMERAS } from "./pictures/album.ts";
 import { speakGreeting } from "./voice/greeting.ts";
 
@@ -118,7 +118,7 @@ async function playSongs(
   for (const [index, plan] of SONGS.slice(0, songCount).entries()) {
     say(`Playing "${plan.name}"`);
     const { sound, truth } = await composed(index);
-    const wav = writeWav(sound);
+    const wav = writeWav([sound.left, sound.right], sound.sampleRate, 16);
     const fileName = `${plan.name}.wav`;
     await keepFile(filesFolder, "music", fileName, wav);
     await keepFile(filesFolder, "music", `${plan.name}.truth.json`, Buffer.from(JSON.stringify(truth, null, 1)));
@@ -160,7 +160,7 @@ async function makeClips(studio: Studio, filesFolder: string, say: (text: string
 async function speak(studio: Studio, filesFolder: string): Promise<VoiceTake> {
   const { samples, sampleRate, spoken } = speakGreeting();
   const fileName = "greeting.wav";
-  const wav = writeWav({ left: samples, right: samples, sampleRate });
+  const wav = writeWav([samples, samples], sampleRate, 16);
   await keepFile(filesFolder, "voice", fileName, wav);
   await keepFile(filesFolder, "voice", "greeting.truth.json", Buffer.from(JSON.stringify({ spoken }, null, 1)));
   const { sha256 } = await studio.library.takeIn(Readable.from([wav]), fileName, { wanted: "voice" });

@@ -1,3 +1,4 @@
+import { luma } from "../numeric/index.ts";
 /** Strips at two opposite edges of a picture, in shares of its height or width. */
 export interface Bars {
   readonly edges: "top and bottom" | "left and right";
@@ -22,7 +23,7 @@ const STEP = 18;
 export function barsIn(rgba: Uint8Array | Uint8ClampedArray, width: number, height: number): Bars | null {
   const light = (x: number, y: number): number => {
     const at = 4 * (y * width + x);
-    return 0.299 * rgba[at]! + 0.587 * rgba[at + 1]! + 0.114 * rgba[at + 2]!;
+    return luma(rgba[at]!, rgba[at + 1]!, rgba[at + 2]!);
   };
   const rows = barPair(height, width, (line, at) => light(at, line));
   if (rows !== null) return { edges: "top and bottom", share: rows };

@@ -1,3 +1,4 @@
+import { luma } from "../numeric/index.ts";
 /**
  * Flashes after WCAG 2.2, success criterion 2.3.1 (general flash and red flash thresholds; definition "general flash and red flash thresholds"; values from memory): nothing may flash more than three times in any one second over more than a quarter of any
  * 341 x 256 block of a picture that is shown on 1024 x 768 pixels.
@@ -93,7 +94,7 @@ export class FlashWatch {
       const red = LINEAR[rgba[at]!]!;
       const green = LINEAR[rgba[at + 1]!]!;
       const blue = LINEAR[rgba[at + 2]!]!;
-      const luminance = 0.2126 * red + 0.7152 * green + 0.0722 * blue;
+      const luminance = luma(red, green, blue);
       if (this.#seeLuminance(pixel, luminance, frame)) flashing = true;
       if (this.#seeRed(pixel, red, green, blue, frame)) flashing = true;
     }
@@ -148,7 +149,7 @@ export class FlashWatch {
     let [u, v] = [WHITE.u, WHITE.v];
     if (sum > 0) {
       const x = 0.4124 * red + 0.3576 * green + 0.1805 * blue;
-      const y = 0.2126 * red + 0.7152 * green + 0.0722 * blue;
+      const y = luma(red, green, blue);
       const z = 0.0193 * red + 0.1192 * green + 0.9505 * blue;
       const all = x + 15 * y + 3 * z;
       u = (4 * x) / all;

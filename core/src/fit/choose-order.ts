@@ -1,3 +1,4 @@
+import { firstIndex } from "../numeric/index.ts";
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
 import type { PaceWish } from "./pace.ts";
 
@@ -115,13 +116,7 @@ function evenly(list: readonly number[], count: number): number[] {
 
 /** The largest number in a range (both ends included) for which something holds that holds for all smaller ones; the least where it holds for none. */
 export function largest(least: number, most: number, holds: (n: number) => boolean): number {
-  let [low, high] = [least, most];
-  while (low < high) {
-    const middle = Math.ceil((low + high) / 2);
-    if (holds(middle)) low = middle;
-    else high = middle - 1;
-  }
-  return low;
+  return least + firstIndex(most - least, (index) => !holds(least + index + 1));
 }
 
 const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);

@@ -1,3 +1,4 @@
+import { firstIndex } from "../numeric/index.ts";
 /** What the music offers to land on, in film time: plain data, so that fit and music need not know each other. */
 export interface MusicForFit {
   /** Rising. `position` 1 starts a bar, 0 is unknown. */
@@ -178,11 +179,5 @@ export function nearestIndex(landings: readonly { readonly seconds: number }[], 
 
 /** How many landings lie at or before a moment. */
 function upperBound(landings: readonly { readonly seconds: number }[], seconds: number): number {
-  let [low, high] = [0, landings.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (landings[middle]!.seconds <= seconds) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+  return firstIndex(landings.length, (index) => landings[index]!.seconds > seconds);
 }

@@ -1,3 +1,4 @@
+import { firstIndex } from "../numeric/index.ts";
 import { type Landing, lengthLanding, nearestIndex } from "./landings.ts";
 import { findsAccent, type Moment } from "./moment.ts";
 
@@ -413,13 +414,7 @@ function advanceStretch(
 
 /** The first of rising times that is not before a moment. */
 function firstAtOrAfter(times: Float64Array, seconds: number): number {
-  let [low, high] = [0, times.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (times[middle]! < seconds) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+  return firstIndex(times.length, (index) => times[index]! >= seconds);
 }
 
 /** More pairs of places than this are not kept: 32 MB a table. */

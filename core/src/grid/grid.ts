@@ -1,4 +1,5 @@
 import type { Beat, Stretch } from "../music/index.ts";
+import { firstIndex } from "../numeric/index.ts";
 
 /** A beat of the grid. */
 export interface GridBeat extends Beat {
@@ -20,14 +21,8 @@ export interface Grid {
 
 /** Index of the beat nearest to a time, the earlier of two equally near; -1 where there are none. O(log beats). */
 export function indexOfNearestBeat(beats: readonly { readonly seconds: number }[], at: number): number {
-  let low = 0;
-  let high = beats.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (beats[middle]!.seconds < at) low = middle + 1;
-    else high = middle;
-  }
-  if (low === 0) return beats.length ? 0 : -1;
-  if (low === beats.length) return beats.length - 1;
-  return at - beats[low - 1]!.seconds <= beats[low]!.seconds - at ? low - 1 : low;
+  const next = firstIndex(beats.length, (index) => beats[index]!.seconds >= at);
+  if (next === 0) return beats.length ? 0 : -1;
+  if (next === beats.length) return beats.length - 1;
+  return at - beats[next - 1]!.seconds <= beats[next]!.seconds - at ? next - 1 : next;
 }

@@ -1,3 +1,5 @@
+import { hannSinc } from "../numeric/index.ts";
+
 /** Taps of the low pass on each side of its centre, in samples of the new rate. */
 const FILTER_REACH = 4;
 
@@ -7,8 +9,9 @@ const FILTER_REACH = 4;
  */
 export function decimate(samples: Float32Array, factor: number): Float32Array {
   const reach = FILTER_REACH * factor;
-  const half = lowPassHalf(reach, 0.4 / factor);
-  const taps = Float64Array.from({ length: 2 * reach + 1 }, (_, i) => half[Math.abs(i - reach)]!);
+  const taps = Float64Array.from({ length: 2 * reach + 1 }, (_, i) =>
+    hannSinc(Math.abs(i - reach), 0.4 / factor, reach),
+  );
   const out = new Float32Array(Math.ceil(samples.length / factor));
   const firstInside = FILTER_REACH;
   const fours = Math.max(0, Math.floor((Math.floor((samples.length - 1 - reach) / factor) + 1 - firstInside) / 4));
@@ -46,12 +49,4 @@ function filteredAtEdge(samples: Float32Array, centre: number, taps: Float64Arra
     if (centre + i >= 0 && centre + i < samples.length) sum += samples[centre + i]! * taps[i + reach]!;
   }
   return sum;
-}
-
-/** The centre and one side of a Hann-windowed sinc; `cutoff` in cycles per sample. */
-function lowPassHalf(reach: number, cutoff: number): Float64Array {
-  return Float64Array.from({ length: reach + 1 }, (_, t) => {
-    const sinc = t === 0 ? 2 * cutoff : Math.sin(2 * Math.PI * cutoff * t) / (Math.PI * t);
-    return sinc * (0.5 + 0.5 * Math.cos((Math.PI * t) / (reach + 1)));
-  });
 }

@@ -1,3 +1,4 @@
+import { firstIndex } from "../numeric/index.ts";
 import { clamp, type Size } from "./geometry.ts";
 
 /** Which of a clip's seconds are shown while its slide is seen. */
@@ -39,12 +40,6 @@ const SAME_TIME_SECONDS = 5e-4;
  * frames' first instants, ascending. O(log frames).
  */
 export function clipFrameAt(starts: ArrayLike<number>, seconds: number): number {
-  let low = 0;
-  let high = starts.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (starts[middle]! <= seconds + SAME_TIME_SECONDS) low = middle + 1;
-    else high = middle;
-  }
-  return Math.max(0, low - 1);
+  const next = firstIndex(starts.length, (index) => starts[index]! > seconds + SAME_TIME_SECONDS);
+  return Math.max(0, next - 1);
 }

@@ -1,4 +1,5 @@
 import { assertNever } from "../errors/index.ts";
+import { LUMA_SHARES, luma } from "../numeric/index.ts";
 import type { Look } from "../show/index.ts";
 
 /**
@@ -14,7 +15,6 @@ const AS_TAKEN: ToneMatrix = [
   [0, 0, 1, 0],
 ];
 /** Luma of code values, ITU-R BT.709. */
-const LUMA = [0.2126, 0.7152, 0.0722] as const;
 /** The darkest and lightest pixels that levels leave to black and white, as a share. */
 const CLIPPED_SHARE = 0.004;
 /** Levels spread tones by no more than this: gentle. */
@@ -39,9 +39,9 @@ function fullTone(kind: Look["kind"]): ToneMatrix {
       ];
     case "monochrome":
       return [
-        [...LUMA, 0],
-        [...LUMA, 0],
-        [...LUMA, 0],
+        [...LUMA_SHARES, 0],
+        [...LUMA_SHARES, 0],
+        [...LUMA_SHARES, 0],
       ];
     case "faded":
       return faded(0.72, 0.8, 33);
@@ -53,7 +53,9 @@ function fullTone(kind: Look["kind"]): ToneMatrix {
 /** Less colour, less contrast, and blacks that are grey. */
 function faded(saturation: number, contrast: number, lift: number): ToneMatrix {
   const row = (channel: number): Row => {
-    const weights = LUMA.map((luma, i) => contrast * ((1 - saturation) * luma + (i === channel ? saturation : 0)));
+    const weights = LUMA_SHARES.map(
+      (share, i) => contrast * ((1 - saturation) * share + (i === channel ? saturation : 0)),
+    );
     return [weights[0]!, weights[1]!, weights[2]!, lift];
   };
   return [row(0), row(1), row(2)];
@@ -92,8 +94,7 @@ function levelsOf(pixels: Uint8Array | Uint8ClampedArray, strength: number): { s
   const counts = new Uint32Array(256);
   let seen = 0;
   for (let i = 0; i < pixels.length; i += 16) {
-    const luma = LUMA[0] * pixels[i]! + LUMA[1] * pixels[i + 1]! + LUMA[2] * pixels[i + 2]!;
-    counts[Math.round(luma)]!++;
+    counts[Math.round(luma(pixels[i]!, pixels[i + 1]!, pixels[i + 2]!))]!++;
     seen++;
   }
   const at = (share: number): number => {

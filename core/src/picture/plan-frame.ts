@@ -1,3 +1,4 @@
+import { firstIndex } from "../numeric/index.ts";
 import type { Look, Point } from "../show/index.ts";
 import { type ClipInstant, clipAt, type PlannedClip } from "./clip.ts";
 import { AS_IT_IS, type FramePlan, type Ground, type SceneLayer, type ScenePart } from "./frame-plan.ts";
@@ -130,14 +131,7 @@ function watermarkLayers({ watermark }: PictureTrack): SceneLayer[] {
 
 /** The slot that holds a frame; the first before the film and the last after it. */
 export function slotIndexAt(slots: readonly { readonly startFrame: number }[], frame: number): number {
-  let low = 0;
-  let high = slots.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (slots[middle]!.startFrame <= frame) low = middle + 1;
-    else high = middle;
-  }
-  return Math.max(0, low - 1);
+  return Math.max(0, firstIndex(slots.length, (index) => slots[index]!.startFrame > frame) - 1);
 }
 
 function layer({ size, slots, loopBack }: PictureTrack, slotIndex: number, frame: number): SceneLayer {

@@ -1,3 +1,4 @@
+import { luma } from "../numeric/index.ts";
 import type { Point, Turn } from "../show/index.ts";
 import { clamp, type Rectangle, type Size } from "./geometry.ts";
 
@@ -212,7 +213,7 @@ function labOf(red: number, green: number, blue: number): [number, number, numbe
   const [r, g, b] = [linear(red), linear(green), linear(blue)];
   const f = (t: number): number => (t > 216 / 24_389 ? Math.cbrt(t) : (24_389 / 27 / 116) * t + 16 / 116);
   const x = f((0.4124 * r + 0.3576 * g + 0.1805 * b) / 0.9505);
-  const y = f(0.2126 * r + 0.7152 * g + 0.0722 * b);
+  const y = f(luma(r, g, b));
   const z = f((0.0193 * r + 0.1192 * g + 0.9505 * b) / 1.089);
   return [116 * y - 16, 500 * (x - y), 200 * (y - z)];
 }

@@ -25,3 +25,4 @@ export {
 export { type SpeechFacts, SpeechFinder, type SpokenStretch } from "./speech.ts";
 export { STRETCH_HOP, TimeStretch } from "./time-stretch.ts";
 export { TruePeakMeter } from "./true-peak.ts";
+export { writeWav } from "./wav-file.ts";

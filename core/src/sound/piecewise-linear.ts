@@ -1,3 +1,5 @@
+import { firstIndex } from "../numeric/index.ts";
+
 /**
  * Straight lines between points whose inputs rise; before the first and after the last point output goes on as fast as input, since beyond its known
  * moments music is played as it was recorded. `inputOf` and `outputOf` read a point. At least one point. O(points).
@@ -25,15 +27,9 @@ export function piecewiseLinearHeld<Point extends { readonly seconds: number }>(
 ): number {
   const first = points[0]!;
   if (seconds <= first.seconds) return valueOf(first);
-  let low = 0;
-  let high = points.length - 1;
-  if (seconds >= points[high]!.seconds) return valueOf(points[high]!);
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if (points[middle]!.seconds <= seconds) low = middle;
-    else high = middle;
-  }
-  const [left, right] = [points[low]!, points[high]!];
+  const next = firstIndex(points.length, (index) => points[index]!.seconds > seconds);
+  if (next === points.length) return valueOf(points.at(-1)!);
+  const [left, right] = [points[next - 1]!, points[next]!];
   const share = (seconds - left.seconds) / (right.seconds - left.seconds);
   return valueOf(left) + share * (valueOf(right) - valueOf(left));
 }

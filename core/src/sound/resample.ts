@@ -1,3 +1,4 @@
+import { kaiserSinc } from "../numeric/index.ts";
 import type { SampleSource, Stereo } from "./sample-source.ts";
 
 /** Samples to each side of the one that is computed. */
@@ -12,27 +13,12 @@ let table: Float32Array | null = null;
 function kernel(): Float32Array {
   if (table) return table;
   table = new Float32Array((PHASES + 1) * 2 * REACH);
-  const top = besselI0(KAISER_BETA);
   for (let phase = 0; phase <= PHASES; phase++) {
     for (let tap = 0; tap < 2 * REACH; tap++) {
-      const x = tap - REACH + 1 - phase / PHASES;
-      const inside = 1 - (x / REACH) ** 2;
-      const window = inside > 0 ? besselI0(KAISER_BETA * Math.sqrt(inside)) / top : 0;
-      const sinc = Math.abs(x) < 1e-9 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x);
-      table[phase * 2 * REACH + tap] = sinc * window;
+      table[phase * 2 * REACH + tap] = kaiserSinc(tap - REACH + 1 - phase / PHASES, REACH, KAISER_BETA);
     }
   }
   return table;
-}
-
-/** Modified Bessel function of the first kind, order 0, by its power series. */
-function besselI0(x: number): number {
-  let [sum, term] = [1, 1];
-  for (let k = 1; term > sum * 1e-12; k++) {
-    term *= (x / (2 * k)) ** 2;
-    sum += term;
-  }
-  return sum;
 }
 
 /**

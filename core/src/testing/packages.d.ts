@@ -14,6 +14,8 @@ declare module "wavefile" {
     constructor(bytes?: Uint8Array);
     fromScratch(channels: number, sampleRate: number, bitDepth: string, samples: ArrayLike<number>): void;
     toBuffer(): Uint8Array;
+    readonly fmt: { numChannels: number; sampleRate: number; bitsPerSample: number; audioFormat: number };
+    getSamples(interleaved?: boolean): Float64Array;
     getSamples(interleaved: boolean, type: Int16ArrayConstructor): Int16Array;
     /** Positions in milliseconds. */
     setCuePoint(point: { position: number; label?: string }): void;

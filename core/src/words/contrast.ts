@@ -1,3 +1,4 @@
+import { luma } from "../numeric/index.ts";
 /** Contrast as WCAG 2.2 defines it (relative luminance, contrast ratio). */
 
 export type Rgb = readonly [red: number, green: number, blue: number];
@@ -17,7 +18,7 @@ const LINEAR = Float64Array.from({ length: 256 }, (_, code) => {
 /** 0 (black) to 1 (white). Code values are rounded and held within 0 and 255. */
 export function relativeLuminance([red, green, blue]: Rgb): number {
   const linear = (code: number): number => LINEAR[Math.min(255, Math.max(0, Math.round(code)))]!;
-  return 0.2126 * linear(red) + 0.7152 * linear(green) + 0.0722 * linear(blue);
+  return luma(linear(red), linear(green), linear(blue));
 }
 
 /** 1 to 21, whichever is the lighter. */

@@ -5,8 +5,8 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { Readable } from "node:stream";
 import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { writeWav } from "@humming-tide/core/sound";
 import { builtProgram, openStudio } from "@humming-tide/server";
-import { writeWav } from "../music/wav.ts";
 import { different, noisyJpeg } from "./bench-pictures.ts";
 import { memoryOfTree } from "./processes.ts";
 
@@ -74,5 +74,5 @@ function clicks(seconds: number): Buffer {
     const since = (i / sampleRate) % BEAT_SECONDS;
     return 0.5 * Math.exp(-60 * since) * Math.sin(2 * Math.PI * 880 * since);
   });
-  return writeWav({ left: samples, right: samples, sampleRate });
+  return Buffer.from(writeWav([samples, samples], sampleRate, 16));
 }

@@ -1,5 +1,6 @@
 import { HummingTideError } from "@humming-tide/core";
 import { LOOK } from "@humming-tide/core/measure";
+import { luma } from "@humming-tide/core/numeric";
 import type { Surface2D } from "@humming-tide/core/picture";
 import { allocatePlanes, halfOf, type PlanarImage, type Planes, writePixels } from "./planar-image.ts";
 import type { PlaneMemory } from "./plane-memory.ts";
@@ -16,11 +17,11 @@ function yuvOf(colour: string): readonly [number, number, number] {
   const match = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(colour);
   if (!match) throw notHere(`the colour "${colour}"`);
   const [r, g, b] = match.slice(1).map((part) => Number.parseInt(part, 16) / 255) as [number, number, number];
-  const luma = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+  const y = luma(r, g, b);
   return [
-    Math.round(16 + 219 * luma),
-    Math.round(128 + (224 * (b - luma)) / 1.8556),
-    Math.round(128 + (224 * (r - luma)) / 1.5748),
+    Math.round(16 + 219 * y),
+    Math.round(128 + (224 * (b - y)) / 1.8556),
+    Math.round(128 + (224 * (r - y)) / 1.5748),
   ];
 }
 

@@ -1,6 +1,7 @@
 import { mkdir, mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { writeWav } from "@humming-tide/core/sound";
 import sharp from "sharp";
 
 /** A folder for one test file, removed at its end by the function given back. */
@@ -55,24 +56,7 @@ export function clickSong(seconds: number, bpm = 120, firstBeatSeconds = 0.5): C
   return { wav: monoWav(samples, rate), beatSeconds };
 }
 
-export function monoWav(samples: Float32Array, rate: number): Buffer {
-  const file = Buffer.alloc(44 + samples.length * 2);
-  file.write("RIFF", 0, "latin1");
-  file.writeUInt32LE(36 + samples.length * 2, 4);
-  file.write("WAVEfmt ", 8, "latin1");
-  file.writeUInt32LE(16, 16);
-  file.writeUInt16LE(1, 20);
-  file.writeUInt16LE(1, 22);
-  file.writeUInt32LE(rate, 24);
-  file.writeUInt32LE(rate * 2, 28);
-  file.writeUInt16LE(2, 32);
-  file.writeUInt16LE(16, 34);
-  file.write("data", 36, "latin1");
-  file.writeUInt32LE(samples.length * 2, 40);
-  for (const [i, sample] of samples.entries())
-    file.writeInt16LE(Math.round(Math.max(-1, Math.min(1, sample)) * 32_767), 44 + 2 * i);
-  return file;
-}
+export const monoWav = (samples: Float32Array, rate: number): Buffer => Buffer.from(writeWav([samples], rate, 16));
 
 /** Makes an empty show on a running server; gives its id. */
 export async function createShow(address: string, title = "Regatta"): Promise<string> {

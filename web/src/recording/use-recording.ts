@@ -1,8 +1,8 @@
+import { writeWav } from "@humming-tide/core/sound";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { usePlayer } from "../stage/player-context.tsx";
 import { forgetRecording, keepPiece } from "./kept-recording.ts";
 import { Microphone } from "./microphone.ts";
-import { wavFile } from "./wav-file.ts";
 
 export type RecordingStep =
   | { readonly kind: "ready" }
@@ -181,5 +181,15 @@ class Recording {
 /** A recording as a file, named by the time. */
 export function recordingFile(pieces: readonly Float32Array[], sampleRate: number): File {
   const time = new Date().toLocaleString("sv-SE").replace(" ", " at ").replaceAll(":", ".");
-  return new File([wavFile(pieces, sampleRate)], `Voice ${time}.wav`, { type: "audio/wav" });
+  return new File([writeWav([joined(pieces)], sampleRate, 24)], `Voice ${time}.wav`, { type: "audio/wav" });
+}
+
+function joined(pieces: readonly Float32Array[]): Float32Array {
+  const samples = new Float32Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
+  let at = 0;
+  for (const piece of pieces) {
+    samples.set(piece, at);
+    at += piece.length;
+  }
+  return samples;
 }

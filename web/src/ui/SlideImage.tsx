@@ -1,3 +1,4 @@
+import { luma } from "@humming-tide/core/numeric";
 import { drawnPicture } from "@humming-tide/core/picture";
 import { hasPicture, type Slide, slideName } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
@@ -48,5 +49,5 @@ const isLight = (colour: string): boolean => {
     number,
     number,
   ];
-  return 0.299 * red + 0.587 * green + 0.114 * blue > 140;
+  return luma(red, green, blue) > 140;
 };

@@ -1,0 +1,3 @@
+export { firstIndex } from "./first-index.ts";
+export { LUMA_SHARES, luma } from "./luma.ts";
+export { hannSinc, kaiserSinc } from "./windowed-sinc.ts";
