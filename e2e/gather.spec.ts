@@ -331,7 +331,7 @@ test("a folder comes in: every kind, odd names, reasons for what does not; it st
   await folderInput.setInputFiles(folder);
   await expect(summary).toContainText("already there");
   await app.kill();
-  await expect(page.getByText(/The server is away/)).toBeVisible();
+  await expect(page.getByText(/The server does not answer/)).toBeVisible();
   await app.restart();
   await expect(summary).toHaveText(/47 of 47 files.*1 not taken in/, { timeout: 300_000 });
   await expect(page.locator('[data-testid="intake-file"][data-state="refused"]')).toContainText(
