@@ -44,7 +44,7 @@ try {
     Object.assign(window, { pictureCosts: costs });
   });
   await page.goto(`${app.address}/shows/${(await showsOf(app))[0]!.id}/listen`);
-  const zoom = page.getByRole("slider", { name: "How much is shown" });
+  const zoom = page.getByRole("slider", { name: "Zoom" });
   const report = async (what: string): Promise<void> => {
     const costs = await page.evaluate(() =>
       (window as unknown as { pictureCosts: number[] }).pictureCosts.splice(0).sort((a, b) => a - b),

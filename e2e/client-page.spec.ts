@@ -90,7 +90,7 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
   });
   await client.keyboard.press("ArrowRight");
   await client.keyboard.press("ArrowRight");
-  await client.getByPlaceholder("What should be otherwise here?").fill("Could this one go, please?");
+  await client.getByPlaceholder("What would you like changed?").fill("Could this one go, please?");
   await client.getByRole("textbox", { name: "Your name" }).fill("Maren");
   await client.getByRole("button", { name: "Send" }).click();
   await expect(client.getByTestId("comment")).toContainText("Could this one go, please?");
@@ -101,7 +101,7 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
   const slot = studio.locator(`[data-testid="slot"][data-slide="${comment!.slideId}"]`).first();
   await expect(slot).toHaveAttribute("aria-label", /the client has said something/, { timeout: 20_000 });
   await slot.click();
-  const thread = studio.getByRole("list", { name: "Said by the client" });
+  const thread = studio.getByRole("list", { name: "Comments of the client" });
   await expect(thread).toContainText("Could this one go, please?");
   await thread.getByRole("textbox", { name: "Answer Maren" }).fill("Gone.");
   await thread.getByRole("button", { name: "Send" }).click();

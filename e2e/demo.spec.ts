@@ -209,7 +209,7 @@ test("a passage has its own pace and begins with a section; a slide has its own 
   expect(first).toMatchObject({ locked: true, landing: { kind: "section" } });
 
   await page.locator('[data-testid="slot"][data-slot="20"]').click();
-  await page.getByRole("button", { name: "Wish a length …" }).click();
+  await page.getByRole("button", { name: "Set a length …" }).click();
   await page.getByLabel("Length in seconds").fill("4.4");
   await page.getByRole("button", { name: "Lock this length" }).click();
   const slideId = plan.slots[20]!.slideId;
@@ -237,11 +237,11 @@ test("corrections on Listen change the grid and can be undone", async ({ page })
     .poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits)
     .toEqual([{ kind: "nudge", milliseconds: 11 }]);
   await page.getByTestId("whole-song").click({ position: { x: 300, y: 50 } });
-  await page.getByRole("button", { name: "The one is here, at the playhead" }).click();
+  await page.getByRole("button", { name: "The bar starts here, at the playhead" }).click();
   await expect
     .poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits.at(-1)?.kind)
     .toBe("oneHere");
-  await page.getByRole("button", { name: "Back to what was heard" }).click();
+  await page.getByRole("button", { name: "Reset to the analysis" }).click();
   await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits).toEqual([]);
 });
 
@@ -252,13 +252,13 @@ test("a stretch is evened out or freed of beats, beats come and go, bars get ano
   const heard = Number(await beats.textContent());
   const song = page.getByTestId("whole-song");
   await song.click({ position: { x: 200, y: 60 } });
-  await page.getByRole("button", { name: "Take one away" }).click();
+  await page.getByRole("button", { name: "Remove a beat" }).click();
   await expect(beats).toHaveText(String(heard - 1));
   await page.getByRole("button", { name: "From here", exact: true }).click();
   await expect(page.getByRole("button", { name: "Free time" })).toBeDisabled();
   await song.click({ position: { x: 260, y: 60 } });
   await page.getByRole("button", { name: "To here" }).click();
-  await page.getByRole("button", { name: "Make it even" }).click();
+  await page.getByRole("button", { name: "Even out the tempo" }).click();
   await expect(beats).toHaveText(String(heard - 1));
   await page.getByRole("button", { name: "Free time" }).click();
   await expect.poll(async () => Number(await beats.textContent())).toBeLessThan(heard - 10);
@@ -403,7 +403,7 @@ test("a person's lag is measured with a click, taken off the taps, and a tapped 
   // 60 ms by intention, up to a frame of the shown place and a picture of the screen later by nature.
   expect(lag).toBeGreaterThan(40);
   expect(lag).toBeLessThan(160);
-  await page.getByRole("button", { name: "Take this" }).click();
+  await page.getByRole("button", { name: "Use this" }).click();
 
   const { music } = await plannedFilm(app, showId);
   const beats = music.grid.beats.slice(40, 52).map((beat) => beat.seconds);
@@ -426,7 +426,7 @@ test("a person's lag is measured with a click, taken off the taps, and a tapped 
   await page.getByRole("radiogroup", { name: "What to work on" }).getByRole("radio", { name: "Taps" }).click();
   await expect(page.getByRole("list", { name: "Passes" }).getByText("12 taps")).toHaveCount(2);
   await page.getByRole("radio", { name: "to onsets" }).click();
-  await page.getByRole("button", { name: "Make it the grid" }).click();
+  await page.getByRole("button", { name: "Use as the grid" }).click();
   await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits.length).toBe(1);
   const [edit] = (await savedShow(app, showId)).document.songs[0]!.gridEdits;
   const tapped = edit?.kind === "tapped" ? edit.seconds : [];
@@ -448,10 +448,7 @@ test("a second song follows with bars of both kept together, is trimmed, moved a
     .setInputFiles(path.join(app.folder, "demo-files", "music", "Lanterns on the Water.wav"));
   await expect(list.getByRole("listitem")).toHaveCount(2, { timeout: 30_000 });
   await list.getByRole("button").nth(1).click();
-  await page
-    .getByRole("radiogroup", { name: "Follows the song before" })
-    .getByRole("radio", { name: "4 bars" })
-    .click();
+  await page.getByRole("radiogroup", { name: "Start of this song" }).getByRole("radio", { name: "4 bars" }).click();
   await expect(list.getByText(/4 bars together, 9\d\.\d to 9\d\.\d BPM/)).toBeVisible();
   await expect.poll(async () => (await savedShow(app, showId)).document.songs[1]!.entry.kind).toBe("crossfade");
   const { music } = await plannedFilm(app, showId);
@@ -475,7 +472,7 @@ test("a second song follows with bars of both kept together, is trimmed, moved a
   await page.getByRole("radiogroup", { name: "What to work on" }).getByRole("radio", { name: "Songs" }).click();
   await list.getByRole("button").nth(1).click();
   await page.getByRole("button", { name: "Earlier" }).click();
-  await page.getByRole("button", { name: "Take this song out" }).click();
+  await page.getByRole("button", { name: "Remove this song" }).click();
   await expect(list.getByRole("listitem")).toHaveCount(1);
   for (let i = 0; i < 5; i++) await page.keyboard.press("Control+z");
   await expect.poll(async () => (await savedShow(app, showId)).document.songs.length).toBe(1);
@@ -484,7 +481,7 @@ test("a second song follows with bars of both kept together, is trimmed, moved a
 test("a song is brought to a length at bar lines; a join is heard and refused", async ({ page }) => {
   await page.goto(`${app.address}/shows/${showId}/listen`);
   await page.getByRole("radiogroup", { name: "What to work on" }).getByRole("radio", { name: "Songs" }).click();
-  await page.getByLabel("Wished length, as 2:30").fill("2:10");
+  await page.getByLabel("Wanted length, such as 2:30").fill("2:10");
   await page.getByRole("radio", { name: "by tempo" }).click();
   await page.getByRole("button", { name: "Find the joins" }).click();
   const joins = page.getByRole("list", { name: "Joins" }).getByRole("listitem");
@@ -499,7 +496,7 @@ test("a song is brought to a length at bar lines; a join is heard and refused", 
   await page.getByRole("button", { name: "Not join 1" }).click();
   await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.refusedJoins).toEqual([first]);
   await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.joins).not.toContainEqual(first);
-  await page.getByRole("button", { name: "As it was recorded" }).click();
+  await page.getByRole("button", { name: "Original length" }).click();
   await expect(joins).toHaveCount(0);
   for (let i = 0; i < 4; i++) await page.keyboard.press("Control+z");
   await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.joins).toEqual([]);

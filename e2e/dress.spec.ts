@@ -21,7 +21,7 @@ const radio = (page: Page, group: string, name: string): Locator =>
 
 async function openDress(page: Page): Promise<void> {
   await page.goto(`${app.address}/shows/${showId}/dress`);
-  await expect(page.getByRole("radiogroup", { name: "What is dressed" })).toBeVisible();
+  await expect(page.getByRole("radiogroup", { name: "Apply to" })).toBeVisible();
 }
 
 const openPart = (page: Page, part: "Picture" | "Change" | "Look" | "Words"): Promise<void> =>
@@ -71,9 +71,9 @@ test("a transition is chosen for the show, differently for a passage and a slide
   const { startFrame, endFrame } = long.transitionIn;
   expect(Math.abs((endFrame - startFrame) * (rate.den / rate.num) - 2 * beat)).toBeLessThan(0.12);
 
-  await radio(page, "What is dressed", "Its passage").click();
+  await radio(page, "Apply to", "Its passage").click();
   await radio(page, "Kind of transition", "Iris").click();
-  await radio(page, "What is dressed", "This slide").click();
+  await radio(page, "Apply to", "This slide").click();
   await radio(page, "Kind of transition", "Cut").click();
   await expect.poll(async () => (await slideAt(0)).style.transition).toEqual({ kind: "cut" });
   const { passages } = await document();
@@ -105,7 +105,7 @@ test("varied transitions are drawn by lot from a set, and drawn again on wish", 
     expect(transitionIn.kind).not.toBe(i > 0 ? painting[i]!.transitionIn.kind : "");
   }
   await openPart(page, "Picture");
-  await page.getByRole("button", { name: "Draw again" }).click();
+  await page.getByRole("button", { name: "Shuffle moves" }).click();
   await expect.poll(kinds).not.toBe(before);
   await page.keyboard.press("Control+z");
   await expect.poll(kinds).toBe(before);
@@ -147,7 +147,7 @@ test("pictures move by rule, as strongly as is wished, and not at all in one pre
 
 test("the subject is moved by pointer and keys, and every output follows it", async ({ page }) => {
   await openDress(page);
-  await radio(page, "What is dressed", "This slide").click();
+  await radio(page, "Apply to", "This slide").click();
   for (let i = 0; i < 3; i++) await page.keyboard.press("Alt+ArrowRight");
   await expect(page.getByText("04", { exact: false }).first()).toBeVisible();
   await radio(page, "What stands beside a picture", "Crop to the subject").click();
@@ -175,11 +175,11 @@ test("the subject is moved by pointer and keys, and every output follows it", as
 
 test("a frame is set by hand for one shape of film, and the rule takes it back", async ({ page }) => {
   await openDress(page);
-  await radio(page, "What is dressed", "This slide").click();
+  await radio(page, "Apply to", "This slide").click();
   await page.getByRole("button", { name: /Show 9:16 on the stage/ }).click();
   await radio(page, "Frame by hand", "Set its end").click();
   const frame = page.getByRole("slider", { name: "Frame at the end" });
-  const nearness = page.getByRole("slider", { name: "Nearness" });
+  const nearness = page.getByRole("slider", { name: "Zoom" });
   await nearness.focus();
   for (let i = 0; i < 3; i++) await page.keyboard.press("PageUp");
   await expect.poll(async () => (await slideAt(0)).views.length).toBe(1);
@@ -198,7 +198,7 @@ test("a frame is set by hand for one shape of film, and the rule takes it back",
   await expect.poll(async () => (await slideAt(0)).views[0]!.end.centre.x).toBeLessThan(view!.end.centre.x);
   // The film in its own shape is as it was.
   expect((await plannedFilm(app, showId)).slots[0]!.move).toBeTruthy();
-  await page.getByRole("button", { name: "By rule again" }).click();
+  await page.getByRole("button", { name: "Back to automatic" }).click();
   await expect.poll(async () => (await slideAt(0)).views).toEqual([]);
 });
 
@@ -209,7 +209,7 @@ test("the style of one slide is given to a selection, and safe areas lie over th
   await block(4).click({ modifiers: ["Shift"] });
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/\/dress$/);
-  await expect(radio(page, "What is dressed", "4 slides")).toBeChecked();
+  await expect(radio(page, "Apply to", "4 slides")).toBeChecked();
   await radio(page, "Move", "Still").click();
   await expect
     .poll(async () => (await document()).slides.filter(({ style }) => style.move?.kind === "still").length)
@@ -225,7 +225,7 @@ test("words are written on a slide: seen on the stage, measured against the pict
   page,
 }) => {
   await openDress(page);
-  await radio(page, "What is dressed", "This slide").click();
+  await radio(page, "Apply to", "This slide").click();
   await openPart(page, "Words");
   const stage = page.getByTestId("stage");
   for (let i = 0; i < 4; i++) await page.keyboard.press("Alt+ArrowRight");
@@ -247,13 +247,13 @@ test("words are written on a slide: seen on the stage, measured against the pict
   expect(slot.words.sheet.map(({ kind }) => kind)).toEqual(["caption", "lower-third"]);
   // Letters in the colour of the picture cannot be read; a ground is offered and makes them readable.
   await page.getByLabel("Colour of the letters: any").fill("#c9b99a");
-  const offer = page.getByRole("button", { name: "Lay a soft ground behind them" }).first();
+  const offer = page.getByRole("button", { name: "Add a soft background" }).first();
   await offer.click();
   await expect(page.getByText(/good to read/).first()).toBeVisible();
   expect((await slideAt(4)).style.letters?.backing).not.toBeNull();
   await page.getByLabel("Lower third", { exact: true }).fill("港");
   await expect(page.getByText(/No font here has “港”/)).toBeVisible();
-  await page.getByRole("button", { name: "Take the lower third away" }).click();
+  await page.getByRole("button", { name: "Remove the lower third" }).click();
   await expect.poll(async () => (await slideAt(4)).words).toEqual([]);
   await page.getByRole("region", { name: "Letters" }).getByRole("button", { name: "as the passage" }).click();
   await expect.poll(async () => (await slideAt(4)).style.letters).toBeNull();
@@ -358,7 +358,7 @@ test("pictures of a selection stand on one slide in a layout, and one of them be
   await expect.poll(async () => (await document()).slides.length).toBe(before.slides.length);
   // As a fill, upright neighbours stand side by side without a change of slides.
   await openPart(page, "Picture");
-  await radio(page, "What is dressed", "The show").click();
+  await radio(page, "Apply to", "The show").click();
   await radio(page, "What stands beside a picture", "Its neighbours").click();
   await expect
     .poll(async () => (await plannedFilm(app, showId)).slots.filter(({ beside }) => beside.length > 0).length)

@@ -387,7 +387,7 @@ test("a drop of files is one undo step, and goes where it is dropped", async ({ 
   const target = (await cell(page, "01 painting 1.jpg").boundingBox())!;
   const at = { clientX: target.x + 5, clientY: target.y + 20, dataTransfer: transfer };
   await page.getByTestId("sheet").dispatchEvent("dragover", at);
-  await expect(page.getByText("Let go to bring them in")).toBeVisible();
+  await expect(page.getByText("Drop to bring them in")).toBeVisible();
   await page.getByTestId("sheet").dispatchEvent("drop", at);
   await expect
     .poll(async () => (await names()).slice(7, 11))

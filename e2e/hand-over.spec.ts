@@ -108,7 +108,7 @@ test("outputs are added, changed and taken out; several films are made at once, 
   const named = page.getByRole("region", { name: "Square for the committee" });
   await named.getByRole("checkbox", { name: "Captions of pictures" }).uncheck();
   await named.getByRole("checkbox", { name: "Watermark" }).check();
-  await named.getByLabel("What it says").fill("Proof for the regatta");
+  await named.getByLabel("Text of the watermark").fill("Proof for the regatta");
   await named.getByRole("radio", { name: "Top left" }).click();
   await named.getByRole("checkbox", { name: "Only some bars" }).check();
   await named.getByLabel("Bars", { exact: true }).fill("3");
@@ -126,7 +126,7 @@ test("outputs are added, changed and taken out; several films are made at once, 
     .poll(async () => (await document()).outputs.at(-1)!.part!.endSeconds - part!.startSeconds)
     .toBeCloseTo(7.5, 1);
   const { length } = (await document()).outputs;
-  await page.getByRole("button", { name: "Take Square for the committee out" }).click();
+  await page.getByRole("button", { name: "Remove Square for the committee" }).click();
   await expect.poll(async () => (await document()).outputs.length).toBe(length - 1);
   await page.keyboard.press("Control+z");
   await expect.poll(async () => (await document()).outputs.length).toBe(length);
@@ -143,10 +143,10 @@ test("outputs are added, changed and taken out; several films are made at once, 
   }));
   await open(page, "films");
   await page.getByLabel("A folder on this machine").fill("films");
-  await page.getByRole("button", { name: "Put films there" }).click();
+  await page.getByRole("button", { name: "Use this folder" }).click();
   await expect(page.getByRole("alert")).toContainText("whole path");
   await page.getByLabel("A folder on this machine").fill(films);
-  await page.getByRole("button", { name: "Put films there" }).click();
+  await page.getByRole("button", { name: "Use this folder" }).click();
   await expect(page.getByRole("alert")).toHaveCount(0);
   await page.getByRole("button", { name: "Export 2 films" }).click();
   const cards = page.getByTestId("export");

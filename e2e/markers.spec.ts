@@ -105,7 +105,7 @@ test("taps become markers, and marks go out to files and come back", async ({ pa
     await page.keyboard.press("t");
   }
   await page.keyboard.press("Space");
-  await page.getByRole("button", { name: "Make them markers" }).click();
+  await page.getByRole("button", { name: "Add as markers" }).click();
   await expect.poll(async () => (await markers()).length).toBe(count + 3);
   await page.getByRole("radiogroup", { name: "What to work on" }).getByRole("radio", { name: "Markers" }).click();
   const saved = async (item: RegExp): Promise<Buffer> => {
@@ -180,7 +180,7 @@ test("the level is drawn by points, by pointer and keys, and is heard in the fil
 
 test("a length is met exactly by a fade that begins on a bar", async ({ page }) => {
   await openListen(page, "Songs");
-  await page.getByLabel("Wished length, as 2:30").fill("1:31.5");
+  await page.getByLabel("Wanted length, such as 2:30").fill("1:31.5");
   await page
     .getByRole("radiogroup", { name: "How the length is met" })
     .getByRole("radio", { name: "by a fade" })
@@ -192,7 +192,7 @@ test("a length is met exactly by a fade that begins on a bar", async ({ page }) 
   expect(music.lengthSeconds).toBeCloseTo(91.5, 6);
   const bars = music.grid.beats.filter(({ position }) => position === 1).map(({ seconds }) => seconds);
   expect(Math.min(...bars.map((bar) => Math.abs(bar - music.fadeOutSeconds!)))).toBeLessThan(1e-6);
-  await page.getByRole("button", { name: "As it was recorded" }).click();
+  await page.getByRole("button", { name: "Original length" }).click();
   await expect.poll(savedSong).toMatchObject({ joins: [], trimEndSeconds: null, fadeOutBars: null });
 });
 

@@ -191,7 +191,10 @@ test("pictures are selected by keys and changed as a batch; Enter and a double c
 test("what lands, and how far ahead, is chosen on Dress and holds for every change of picture", async ({ page }) => {
   await page.goto(`${app.address}/shows/${showId}/dress`);
   await page.getByRole("radio", { name: "Change" }).click();
-  await page.getByRole("radiogroup", { name: "What lands on the beat" }).getByRole("radio", { name: "Start" }).click();
+  await page
+    .getByRole("radiogroup", { name: "Point that lands on the beat" })
+    .getByRole("radio", { name: "Start" })
+    .click();
   await page.getByRole("radiogroup", { name: "Frames ahead of the beat" }).getByRole("radio", { name: "2" }).click();
   await expect.poll(async () => (await document()).transitionLanding).toEqual({ point: "start", leadFrames: 2 });
   const { slots, rate, leadFrames } = await plannedFilm(app, showId);

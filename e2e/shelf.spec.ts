@@ -72,7 +72,7 @@ test("facts of the show and its poster stand on the shelf", async ({ page }) => 
   await page.getByRole("radio", { name: "S", exact: true }).click();
   await page.locator('[data-file="19 lanterns 3.jpg"]').click();
   await page.getByRole("button", { name: "More for 1 …" }).click();
-  await page.getByRole("menuitem", { name: "Make it the poster of the show" }).click();
+  await page.getByRole("menuitem", { name: "Use as the show’s poster" }).click();
   await showMenu(page, /About the show/);
   await expect(page.getByAltText("Poster: 19 lanterns 3.jpg")).toBeVisible();
   await page.getByLabel("Client").fill("The harbour master");
@@ -117,7 +117,7 @@ test("a template takes style and rules from one show into others, and no media",
 
   await page.goto(`${app.address}/shows/${showId}/dress`);
   await showMenu(page, /Take style and rules/);
-  await page.getByRole("button", { name: "Take this" }).click();
+  await page.getByRole("button", { name: "Apply", exact: true }).click();
   await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("bars");
   expect((await savedShow(app, showId)).document.slides).toHaveLength(60);
   await page.keyboard.press("Control+z");
@@ -219,7 +219,7 @@ test("two windows: what one saves the other shows at once; different edits becom
   await expect(dialog.getByRole("radio", { name: "This window: By this window" })).toBeChecked();
   await dialog.getByRole("radio", { name: "The other: By the other window" }).click();
   expect(await titleOf()).toBe("By the other window");
-  await dialog.getByRole("button", { name: "Save these" }).click();
+  await dialog.getByRole("button", { name: "Save this choice" }).click();
   await expect(page.getByRole("textbox", { name: "Name of the show" })).toHaveValue("By the other window");
   await saved(page);
   await other.close();
@@ -263,7 +263,7 @@ test("edits made while the server is away are kept, also through a closed window
   await expect(third.getByRole("textbox", { name: "Name of the show" })).toHaveValue("Kept again");
   expect(await titleOf()).toBe("From elsewhere");
   await third.getByRole("button", { name: "Choose …" }).click();
-  await third.getByRole("button", { name: "Save these" }).click();
+  await third.getByRole("button", { name: "Save this choice" }).click();
   await expect.poll(titleOf).toBe("Kept again");
 });
 

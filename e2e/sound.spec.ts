@@ -78,7 +78,7 @@ test("sources are muted, heard alone and given a level; ducking and loudness are
   await expect(table).toContainText("−23.0 LUFS");
   await expect.poll(async () => (await document()).mix.targetLufs).toBe(-23);
   await page.getByRole("radio", { name: "Own" }).click();
-  await page.getByLabel("Own loudness, in LUFS").fill("-18");
+  await page.getByLabel("Custom loudness, in LUFS").fill("-18");
   await expect(table).toContainText("−18.0 LUFS");
   const voice = page.getByRole("group", { name: "greeting.wav" });
   await voice.getByRole("button", { name: "Mute" }).click();
@@ -98,7 +98,7 @@ test("sources are muted, heard alone and given a level; ducking and loudness are
   await voice.getByRole("button", { name: "Alone" }).click();
   await expect.poll(level("song song 1"), { intervals: [50] }).toBeGreaterThan(-40);
   await page.keyboard.press("Space");
-  const depth = page.getByRole("slider", { name: "Music goes down by" });
+  const depth = page.getByRole("slider", { name: "Lower the music by" });
   await depth.focus();
   await page.keyboard.press("ArrowRight");
   await expect.poll(async () => (await document()).mix.ducking.decibels).toBe(13);
@@ -135,7 +135,7 @@ test("the music under a voice is shaped by points, by pointer and keys, and goes
   await page.mouse.up();
   await allSaved(page);
   expect((await voices())[0]!.musicLevel[index]!.decibels).toBeLessThan(held.decibels);
-  await page.getByRole("button", { name: "By rule again" }).click();
+  await page.getByRole("button", { name: "Back to automatic" }).click();
   await expect(points).toHaveCount(0);
   await expect.poll(async () => (await voices())[0]!.musicLevel).toEqual([]);
 });
@@ -163,9 +163,9 @@ test("a voice is brought in, trimmed, cleaned, and taken out; what has no speech
   await page.getByLabel("to", { exact: true }).fill("20");
   await expect.poll(async () => (await voices())[1]?.outSeconds).toBe(20);
   await expect(remarks).not.toContainText("behind the film's end");
-  await page.getByLabel(/Less noise/).check();
+  await page.getByLabel(/Reduce noise/).check();
   await expect.poll(async () => (await voices())[1]?.cleaned).toBe(true);
-  await page.getByRole("button", { name: "Take this voice out" }).click();
+  await page.getByRole("button", { name: "Remove this voice" }).click();
   await expect.poll(async () => (await voices()).length).toBe(1);
   const picture = path.join(folder, "picture.png");
   execFileSync("ffmpeg", ["-v", "error", "-f", "lavfi", "-i", "color=red:size=32x32", "-frames:v", "1", picture]);
@@ -224,7 +224,7 @@ test("a voice is recorded: count-in, level, listen, keep, another take; a record
     // The window goes in the middle of it.
     await page.reload();
     await page.getByRole("radio", { name: "Sound", exact: true }).click();
-    await page.getByRole("button", { name: "Take it in" }).click();
+    await page.getByRole("button", { name: "Use this file" }).click();
     await expect.poll(async () => (await voices())[1]?.takes.length).toBe(2);
     expect((await voices())[1]!.take).toBe(1);
     const { sha256 } = (await voices())[1]!.takes[1]!;

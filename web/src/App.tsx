@@ -46,14 +46,14 @@ export function App(): ReactNode {
 function Lost(): ReactNode {
   return (
     <EmptyState
-      title="Nothing is moored here"
+      title="Page not found"
       action={
         <Link className="underline" to="/">
           To the shelf
         </Link>
       }
     >
-      This address leads nowhere.
+      There is no page at this address.
     </EmptyState>
   );
 }
@@ -65,7 +65,7 @@ function Broken(): ReactNode {
       title="This page failed"
       action={
         <a className="underline" href={window.location.pathname}>
-          Load it again
+          Reload
         </a>
       }
     >

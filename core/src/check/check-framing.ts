@@ -157,7 +157,7 @@ function narrowGap(framings: readonly Framing[]): FoundFraming {
       unit: "share",
       fixes: [
         {
-          label: "Frame it by rule",
+          label: "Frame it automatically",
           fix: { kind: "frameByRule", slideId, shapes: [...new Set(found.map(({ size }) => shapeOf(size)))] },
         },
       ],

@@ -39,7 +39,7 @@ export function checkMedia(show: ShowDocument, trouble: ReadonlyMap<string, Medi
         sha256,
         `“${voiceName(voice)}”`,
         null,
-        [{ label: "Take the voice out", fix: { kind: "removeVoice", voiceId: voice.id } }],
+        [{ label: "Remove the voice", fix: { kind: "removeVoice", voiceId: voice.id } }],
         "a voice",
       );
   return findings;

@@ -53,8 +53,7 @@ function longOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): GapOffe
       kind: "two-pictures",
       text: `Two pictures here: “${slideName(show.slides[waiting]!)}” comes behind this one`,
     });
-  if (middle !== null)
-    offers.push({ kind: "divide", text: `A marker on the bar at ${middle.toFixed(1)} s divides this stretch` });
+  if (middle !== null) offers.push({ kind: "divide", text: `Add marker at ${middle.toFixed(1)} s, on a bar` });
   return offers;
 }
 

@@ -8,7 +8,7 @@ export const layoutSchema = z.object({
   kind: z.enum(LAYOUT_KINDS),
   /** Between pictures and around them, as a share of the frame's shorter side. */
   gap: z.number().min(0).max(0.08),
-  /** They come in one after the other, on beats. */
+  /** Show them one after the other, on beats. */
   onBeats: z.boolean(),
 });
 export type Layout = z.infer<typeof layoutSchema>;

@@ -8,7 +8,7 @@ export function ClientPage(): ReactNode {
   const { visit, enter, refresh } = useClientFilm();
   switch (visit.kind) {
     case "coming":
-      return <Alone title="One moment …" />;
+      return <Alone title="Loading …" />;
     case "pin":
       return <PinForm message={visit.message} onEnter={enter} />;
     case "away":

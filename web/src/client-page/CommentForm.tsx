@@ -61,7 +61,7 @@ export function CommentForm({ version, session, threadId, seconds, onChanged, on
         value={text}
         rows={3}
         maxLength={2000}
-        placeholder={threadId === null ? "What should be otherwise here?" : ""}
+        placeholder={threadId === null ? "What would you like changed?" : ""}
         onChange={({ target }) => {
           setText(target.value);
           setHeld((held) => (target.value === "" ? null : (held ?? seconds)));
@@ -80,7 +80,7 @@ export function CommentForm({ version, session, threadId, seconds, onChanged, on
         />
         {onDone && (
           <Button kind="quiet" onClick={onDone}>
-            Leave it
+            Cancel
           </Button>
         )}
         <Button type="submit" disabled={isBusy || text.trim() === "" || name.trim() === ""}>

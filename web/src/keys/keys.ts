@@ -28,7 +28,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   },
   { keys: "Left / Right on a passage's name", does: "Begin it a picture earlier or later", where: "Score" },
   { keys: "Left / Right on a voice", does: "Move it by a tenth of a second; with Alt by a hundredth", where: "Score" },
-  { keys: "Arrows on a point of the music's level", does: "Move it; Delete takes it away", where: "Score" },
+  { keys: "Arrows on a point of the music's level", does: "Move it; Delete removes it", where: "Score" },
   { keys: "Enter in the tray", does: "Put the picture behind the selected one", where: "Score" },
   { keys: "Alt + Left / Right", does: "The slide before or behind", where: "Dress" },
   { keys: "S", does: "Safe areas on the stage", where: "Dress" },

@@ -59,10 +59,10 @@ export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogPr
         step.kind === "taken" ? (
           <>
             <Button kind="quiet" disabled={isKeeping} onClick={close}>
-              Throw away
+              Discard
             </Button>
             <Button disabled={isKeeping} onClick={recording.again}>
-              Once more
+              Try again
             </Button>
             <Button kind="primary" disabled={isKeeping} onClick={() => void keep()}>
               {isKeeping ? "Taking it in …" : "Keep"}
@@ -94,7 +94,7 @@ export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogPr
             onChange={(event) => setDeviceId(event.target.value)}
             className="w-full rounded-md border border-line-strong/60 bg-ground px-2.5 py-1.5 text-[14px] text-ink"
           >
-            <option value="">The usual one</option>
+            <option value="">Default microphone</option>
             {devices
               .filter(({ id }) => id !== "" && id !== "default")
               .map(({ id, name }) => (

@@ -29,7 +29,7 @@ export function Transport({ track }: { track: Pick<Track, "rate" | "totalFrames"
   return (
     <div className="@container border-t border-line bg-raised">
       <div className="flex items-center gap-1 px-2 py-1.5">
-        <IconButton label="To the beginning" onClick={() => player.seek(0)}>
+        <IconButton label="Go to start" onClick={() => player.seek(0)}>
           <SkipBack size={16} />
         </IconButton>
         <IconButton
@@ -43,7 +43,7 @@ export function Transport({ track }: { track: Pick<Track, "rate" | "totalFrames"
         <IconButton label="One frame back" onClick={() => player.stepFrames(-1)}>
           <ChevronLeft size={16} />
         </IconButton>
-        <IconButton label="One frame on" onClick={() => player.stepFrames(1)}>
+        <IconButton label="One frame forward" onClick={() => player.stepFrames(1)}>
           <ChevronRight size={16} />
         </IconButton>
         <input

@@ -56,7 +56,7 @@ export function DressScreen(): ReactNode {
           </Link>
         }
       >
-        {problem?.message ?? "Laying the slides …"}
+        {problem?.message ?? "Fitting the slides …"}
       </EmptyState>
     );
   }
@@ -171,7 +171,7 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
           </p>
           <div className="-ml-2.5 flex items-center">
             <Choice
-              label="What is dressed"
+              label="Apply to"
               value={levelKind}
               options={[
                 { value: "slides", label: many ? `${slideIds.size} slides` : "This slide" },

@@ -56,7 +56,7 @@ export function FramingPanel({ show, plan, slot, part, single, held, onHold }: F
 /** What is behind the words of a card. */
 export function GroundPanel({ show, part }: { show: ShowDocument; part: StylePart<Fill> }): ReactNode {
   return (
-    <StylePanel title="Ground of the card" part={part}>
+    <StylePanel title="Background of the card" part={part}>
       <FillField
         part={part}
         show={show}
@@ -184,7 +184,7 @@ function HandFrames({
             Drag the picture on the stage, or move it by arrow keys there; the other end stays.
           </p>
           <Slider
-            label="Nearness"
+            label="Zoom"
             text={`${Math.round(100 * seen(held).zoom)} %`}
             value={seen(held).zoom}
             min={0.2}
@@ -212,7 +212,7 @@ function HandFrames({
                 edit((document) => setView(document, slide.id, shape, null));
               }}
             >
-              By rule again
+              Back to automatic
             </Button>
           )}
         </div>

@@ -28,10 +28,10 @@ export function LandingPanel({ show, shortened }: { show: ShowDocument; shortene
     edit((document) => ({ ...document, transitionLanding: { ...document.transitionLanding, ...change } }));
   return (
     <Panel title="On the beat">
-      <h3 className="mb-1 font-sans text-[13px] text-quiet">What of a transition lands</h3>
+      <h3 className="mb-1 font-sans text-[13px] text-quiet">Point that lands on the beat</h3>
       <div className="-ml-2.5">
         <Choice
-          label="What lands on the beat"
+          label="Point that lands on the beat"
           value={transitionLanding.point}
           options={POINTS}
           onChange={(point) => set({ point })}

@@ -54,7 +54,7 @@ export function LayoutPanel({ show, slide }: { show: ShowDocument; slide: Slide 
           checked={layout.onBeats}
           onChange={(event) => change({ onBeats: event.target.checked })}
         />
-        They come in one after the other, on beats
+        Show them one after the other, on beats
       </label>
       <ul className="mt-2 border-t border-line pt-1">
         {more.map(({ fileName }, index) => (

@@ -90,14 +90,14 @@ export function LettersPanel({ part }: { part: StylePart<Letters> }): ReactNode 
         )}
       </Switch>
       <Switch
-        label="Soft ground behind the words"
+        label="Soft background behind the words"
         on={value.backing !== null}
         onChange={(on) => set({ ...value, backing: on ? { colour: "#0d1f26", strength: 0.6 } : null })}
       >
         {value.backing && (
           <>
             <ColourField
-              label="Colour of the ground"
+              label="Colour of the background"
               value={value.backing.colour}
               onChange={(colour) => slide({ ...value, backing: { ...value.backing!, colour } })}
             />

@@ -35,7 +35,7 @@ export function MovePanel({ part, show }: { part: StylePart<MoveWish>; show: Sho
               checked={value.withMusic}
               onChange={(event) => set({ ...value, withMusic: event.target.checked })}
             />
-            Sets off with the music and arrives on its accent
+            Starts with the music and arrives on an accent
           </label>
         </>
       )}
@@ -53,10 +53,10 @@ export function MovePanel({ part, show }: { part: StylePart<MoveWish>; show: Sho
         </label>
         <Button
           kind="quiet"
-          title="Draws moves and varied transitions by lot again, in the whole show"
+          title="Picks other moves and varied transitions, in the whole show"
           onClick={() => edit((document) => ({ ...document, seed: (document.seed + 1) % 0x1_0000_0000 }))}
         >
-          <Dices size={15} aria-hidden /> Draw again
+          <Dices size={15} aria-hidden /> Shuffle moves
         </Button>
       </div>
     </StylePanel>

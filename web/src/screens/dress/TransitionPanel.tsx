@@ -175,7 +175,7 @@ function KindFields({
 function VariedField({ value, set }: FieldsProps<Extract<TransitionWish, { kind: "vary" }>>): ReactNode {
   return (
     <fieldset className="mt-3">
-      <legend className="mb-1 text-[13px] text-quiet">Drawn by lot from these, never one twice in a row</legend>
+      <legend className="mb-1 text-[13px] text-quiet">Picks from these, never the same twice in a row</legend>
       <div className="grid grid-cols-2 gap-x-3 gap-y-1">
         {VARIED_KINDS.map((kind) => {
           const isIn = value.kinds.includes(kind);

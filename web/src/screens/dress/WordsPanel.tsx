@@ -133,7 +133,7 @@ function WordsFields({
         <label htmlFor={id} className="text-[13px] text-soft">
           {WORD_NAMES[kind]}
         </label>
-        <IconButton label={`Take the ${WORD_NAMES[kind].toLowerCase()} away`} onClick={onRemove}>
+        <IconButton label={`Remove the ${WORD_NAMES[kind].toLowerCase()}`} onClick={onRemove}>
           <Trash2 size={14} />
         </IconButton>
       </div>
@@ -188,10 +188,10 @@ function Report({
       </p>
       {backing && (
         <Button kind="quiet" className="-ml-3 self-start" onClick={() => letters.set({ ...letters.value, backing })}>
-          Lay a soft ground behind them
+          Add a soft background
         </Button>
       )}
-      {overflows && <p className="text-warning">Too much to fit: shorten it, or choose a smaller size.</p>}
+      {overflows && <p className="text-warning">Too long to fit: shorten it, or choose a smaller size.</p>}
       {!overflows && isShrunk && <p className="text-quiet">Set smaller than asked, so that it fits.</p>}
       {missing.length > 0 && (
         <p className="text-warning">

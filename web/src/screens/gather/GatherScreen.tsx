@@ -74,7 +74,7 @@ export function GatherScreen(): ReactNode {
         <SelectionBar />
         {over && (
           <p className="pointer-events-none absolute inset-3 z-30 flex items-center justify-center rounded-xl border-2 border-dashed border-line-strong bg-ground/80 text-xl">
-            Let go to bring them in
+            Drop to bring them in
           </p>
         )}
       </div>
@@ -208,7 +208,7 @@ function AgreementPanel(): ReactNode {
   const problem = useAppSelector((state) => state.view.planProblem);
   return (
     <Panel
-      title="Do they agree?"
+      title="Slides and music"
       aside={
         plan && (
           <Link className="text-[13px] text-soft underline" to="../score">

@@ -37,7 +37,7 @@ export function IntakePanel(): ReactNode {
   }, [active]);
   if (state.order.length === 0) {
     if (state.leftFromBefore > 0) return <LeftFromBefore count={state.leftFromBefore} />;
-    if (state.phase === "announcing") return <Panel title="Bringing in">Looking through the files …</Panel>;
+    if (state.phase === "announcing") return <Panel title="Bringing in">Checking the files …</Panel>;
     return state.problem ? (
       <Panel title="Bringing in">
         <Notice kind="error">{state.problem}</Notice>
@@ -95,7 +95,7 @@ function LeftFromBefore({ count }: { count: number }): ReactNode {
       title="Bringing in"
       aside={
         <Button kind="quiet" onClick={forgetAll}>
-          Forget them
+          Dismiss
         </Button>
       }
     >
@@ -121,7 +121,7 @@ function phaseText(phase: string, summary: IntakeSummary): string {
   if (phase === "server-away") return "The server does not answer. The files go on when it does.";
   if (phase === "stopped") return "Stopped. What is in stays in.";
   if (phase === "blocked") return "Waiting until that is put right.";
-  if (phase === "announcing") return "Looking through the files …";
+  if (phase === "announcing") return "Checking the files …";
   return summary.secondsLeft === null ? "Judging the time left …" : `${timeLeftText(summary.secondsLeft)} left`;
 }
 

@@ -76,7 +76,7 @@ export function LargeLook(): ReactNode {
             </span>
             <span className="flex-1" />
             <Choice
-              label="How many are looked at"
+              label="How many pictures are shown"
               value={look.compare ? "compare" : "one"}
               options={[
                 { value: "one", label: "One" },

@@ -70,10 +70,10 @@ export function PassageHeading({ passage, count }: { passage: Passage; count: nu
           disabled={index === passages.length - 1}
           onSelect={() => edit((document) => shiftPassage(document, passage.id, 1))}
         >
-          Move behind the next
+          Move after the next
         </MenuItem>
         <MenuItem onSelect={() => edit((document) => addPassage(document, passage.id, ""))}>
-          Add an empty passage behind it
+          Add an empty passage after it
         </MenuItem>
       </Menu>
     </div>

@@ -43,7 +43,7 @@ export function SelectMenu(): ReactNode {
           aside={slides.length - selected.size}
           onSelect={() => select(slides.filter(({ id }) => !selected.has(id)))}
         >
-          All others than now
+          Invert the selection
         </MenuItem>
         <MenuItem onSelect={() => setByTime(true)}>Taken between …</MenuItem>
         <MenuLine />

@@ -40,7 +40,7 @@ export function SelectionBar(): ReactNode {
       </IconButton>
       <Menu trigger={<Button kind="quiet">More for {count} …</Button>}>
         <MenuItem disabled={count !== 1} onSelect={() => makePoster(first.id)}>
-          Make it the poster of the show
+          Use as the show’s poster
         </MenuItem>
         <MenuLine />
         <MenuItem onSelect={() => setMoving(true)}>Move to a place in the film …</MenuItem>

@@ -83,12 +83,17 @@ export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode
         {file && (
           <div className="mt-3 flex flex-col gap-2 text-[13px]">
             <Tick
-              label="Take order and passages over"
+              label="Use its order and passages"
               checked={takeOrder}
               disabled={show.orderLocked}
               onChange={setTakeOrder}
             />
-            <Tick label="Lock this order: it is the client’s" checked={lock} disabled={!takeOrder} onChange={setLock} />
+            <Tick
+              label="Lock this order: the client chose it"
+              checked={lock}
+              disabled={!takeOrder}
+              onChange={setLock}
+            />
           </div>
         )}
         {read && "refused" in read && (

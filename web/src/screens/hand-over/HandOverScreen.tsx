@@ -10,7 +10,7 @@ import { FilmsView } from "./films/FilmsView.tsx";
 import { PublishView } from "./publish/PublishView.tsx";
 
 const PARTS = [
-  { value: "checks", label: "Checks", hint: "What should be looked at before it leaves the house" },
+  { value: "checks", label: "Checks", hint: "What to look at before you hand it over" },
   { value: "films", label: "Films", hint: "Outputs, what is being made, and what was measured" },
   { value: "client", label: "Client page", hint: "A private page for the client: the film, comments, downloads" },
   { value: "publish", label: "Site and disc", hint: "On a video site, or on a disc with a menu" },
@@ -34,7 +34,7 @@ export function HandOverScreen(): ReactNode {
           </Link>
         }
       >
-        {problem?.message ?? "Laying the slides …"}
+        {problem?.message ?? "Fitting the slides …"}
       </EmptyState>
     );
   }

@@ -72,7 +72,7 @@ export function CalibrationDialog({ onClose }: { onClose: (lag: TapLag | null) =
                 setRound((before) => before + 1);
               }}
             >
-              Once more
+              Try again
             </Button>
             {isMeasured && (
               <Button
@@ -82,7 +82,7 @@ export function CalibrationDialog({ onClose }: { onClose: (lag: TapLag | null) =
                   onClose(result);
                 }}
               >
-                Take this
+                Use this
               </Button>
             )}
           </>

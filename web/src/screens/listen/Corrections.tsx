@@ -30,7 +30,7 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
     0,
   );
   return (
-    <Panel title="Put it right">
+    <Panel title="Correct the beats">
       <div className="flex flex-col gap-3">
         <div className="grid grid-cols-4 gap-2">
           <Button
@@ -87,14 +87,14 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
               )
             }
           >
-            The one is here, at the playhead
+            The bar starts here, at the playhead
           </Button>
           <Button
             disabled={disabled}
             title="Its neighbours follow, as when it is dragged on the curve"
             onClick={bringBeat}
           >
-            Bring the nearest beat here
+            Move the nearest beat here
           </Button>
           <div className="grid grid-cols-2 gap-2">
             <Button
@@ -110,7 +110,7 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
                 edit({ kind: "deleteBeat", seconds: player.filmSeconds() }, "The beat nearest to the playhead is gone.")
               }
             >
-              Take one away
+              Remove a beat
             </Button>
           </div>
         </div>
@@ -138,10 +138,10 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
           disabled={song.gridEdits.length === 0}
           onClick={() => {
             change(() => ({ gridEdits: [] }));
-            setSaid("Back to what was heard.");
+            setSaid("Reset to the analysis.");
           }}
         >
-          Back to what was heard
+          Reset to the analysis
         </Button>
         <p aria-live="polite" className="min-h-5 text-[13px] text-soft">
           {said}
@@ -174,7 +174,7 @@ function Stretch({ edit }: { edit: (gridEdit: GridEdit, text: string) => void })
           disabled={!isWhole}
           onClick={() => edit({ kind: "fixedTempo", ...stretch, bpm: null }, "The beats of the stretch are even now.")}
         >
-          Make it even
+          Even out the tempo
         </Button>
         <Button
           disabled={!isWhole}

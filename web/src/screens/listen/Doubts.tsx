@@ -68,7 +68,10 @@ export function Doubts(): ReactNode {
     return () => window.removeEventListener("keydown", onKey);
   }, [next]);
   return (
-    <Panel title="Wants an ear" aside={<span className="text-[13px] text-quiet">{doubts.length || "nothing"}</span>}>
+    <Panel
+      title="Check these by ear"
+      aside={<span className="text-[13px] text-quiet">{doubts.length || "nothing"}</span>}
+    >
       {levelDoubt && <Level doubt={levelDoubt} />}
       {doubts.length === 0 ? (
         <p className="text-[13px] text-soft">No stretch is in doubt.</p>

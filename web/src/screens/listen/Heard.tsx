@@ -19,7 +19,7 @@ export function Heard(): ReactNode {
   const sure = beats.length === 0 ? 0 : beats.reduce((sum, beat) => sum + beat.confidence, 0) / beats.length;
   const { ending, phraseBars, sections } = analysis;
   return (
-    <Panel title="What was heard">
+    <Panel title="Analysis">
       <dl>
         <Fact label="Tempo">{beats.length > 1 ? `${(60 / gap).toFixed(1)} BPM` : "none"}</Fact>
         <Fact label="Meter">{analysis.meter ?? "unknown"}</Fact>
@@ -31,7 +31,7 @@ export function Heard(): ReactNode {
             <span className="break-all">{sections.map((section) => section.label).join(" ")}</span>
           </Fact>
         )}
-        <Fact label="Sureness">{beats.length ? `${Math.round(sure * 100)} %` : "none"}</Fact>
+        <Fact label="Confidence">{beats.length ? `${Math.round(sure * 100)} %` : "none"}</Fact>
         <Fact label="Ends">
           {ending.kind === "none" ? "silent" : `${ENDINGS[ending.kind]} ${clockText(ending.fromSeconds)}`}
         </Fact>

@@ -99,9 +99,7 @@ export function LevelCurve(): ReactNode {
       <div className="mb-1 flex items-center justify-between gap-3">
         <h2 className="text-[15px]">Level</h2>
         <span className="text-[13px] text-quiet">
-          {level.length === 0
-            ? "as it was recorded; a double click sets a point"
-            : "drag a point; Delete takes it away"}
+          {level.length === 0 ? "as it was recorded; a double click sets a point" : "drag a point; Delete removes it"}
         </span>
         <span className="flex gap-1">
           <Button

@@ -95,7 +95,7 @@ export function MarkersFromMusic(): ReactNode {
           >
             <Checkbox.Indicator className="size-2 rounded-sm bg-soft" />
           </Checkbox.Root>
-          Thin out those put by hand as well
+          Thin out my own markers too
         </label>
         <p aria-live="polite" className="min-h-5 text-[13px] text-soft">
           {said}

@@ -125,7 +125,7 @@ function ChosenMarker({ marker }: { marker: Marker }): ReactNode {
       title="This marker"
       aside={
         <IconButton
-          label="Take this marker away"
+          label="Remove this marker"
           onClick={() => change(({ markers }) => ({ markers: withoutMarkers(markers, new Set([marker.id])) }))}
         >
           <Trash2 size={15} />
@@ -157,7 +157,7 @@ function ChosenMarker({ marker }: { marker: Marker }): ReactNode {
             </Button>
           ))}
         </div>
-        <Button onClick={() => set({ seconds: player.filmSeconds() })}>Bring it to the playhead</Button>
+        <Button onClick={() => set({ seconds: player.filmSeconds() })}>Move to the playhead</Button>
       </div>
     </Panel>
   );

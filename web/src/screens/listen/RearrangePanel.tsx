@@ -52,10 +52,10 @@ export function RearrangePanel(): ReactNode {
   // An end that sinks is what is made here; another one was put by hand.
   const isTrimmed = song.trimStartSeconds > 0 || (song.trimEndSeconds !== null && song.fadeOutBars === null);
   return (
-    <Panel title="Another length">
+    <Panel title="Change length">
       <div className="flex flex-col gap-2 text-[13px]">
         <LineField
-          label="Wished length, as 2:30"
+          label="Wanted length, such as 2:30"
           value={minutes}
           placeholder={clockText(analysis.musicEndSeconds)}
           onChange={(event) => setMinutes(event.target.value)}
@@ -89,7 +89,7 @@ export function RearrangePanel(): ReactNode {
         </ul>
         {(song.joins.length > 0 || song.speed !== 1) && (
           <Button kind="quiet" onClick={() => change((before) => ({ ...asRecorded(before), refusedJoins: [] }))}>
-            As it was recorded
+            Original length
           </Button>
         )}
         <p aria-live="polite" className="min-h-5 text-soft">

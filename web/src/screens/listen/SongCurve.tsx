@@ -48,7 +48,7 @@ export function SongCurve(): ReactNode {
         <h2 className="shrink-0 text-[15px]">Around the playhead</h2>
         <LoopBar />
         <label className="flex items-center gap-2 text-[13px] text-quiet">
-          <span className="sr-only">How much is shown</span>
+          <span className="sr-only">Zoom</span>
           <input
             type="range"
             min={0}

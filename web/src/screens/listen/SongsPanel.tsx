@@ -18,12 +18,12 @@ import { nearestBar } from "./nearest-bar.ts";
 import { RearrangePanel } from "./RearrangePanel.tsx";
 
 const ENTRIES = [
-  { value: "gap", label: "After it" },
+  { value: "gap", label: "After this song" },
   ...["2", "4", "8"].map((bars) => ({ value: bars, label: `${bars} bars` })),
 ];
 const FADE_INS = ["0", "1", "2", "4"].map((value) => ({ value, label: value === "0" ? "none" : value }));
 const FADE_OUTS = [
-  { value: "rule", label: "by rule", hint: "The film's last song fades from its last bar; others just end" },
+  { value: "rule", label: "automatic", hint: "The film's last song fades from its last bar; others just end" },
   ...["0", "1", "2", "4"].map((value) => ({ value, label: value === "0" ? "none" : value })),
 ];
 
@@ -149,7 +149,7 @@ function OpenSong(): ReactNode {
             <ArrowDown size={15} />
           </IconButton>
           <IconButton
-            label="Take this song out"
+            label="Remove this song"
             disabled={show.songs.length < 2}
             onClick={() => dispatch(showActions.edited(removeSong(show, song.id)))}
           >
@@ -180,9 +180,9 @@ function OpenSong(): ReactNode {
         </div>
         {index > 0 && (
           <div>
-            <h3 className="mb-1 font-sans text-quiet">Follows the song before, or crosses it over</h3>
+            <h3 className="mb-1 font-sans text-quiet">Start of this song</h3>
             <Choice
-              label="Follows the song before"
+              label="Start of this song"
               value={song.entry.kind === "gap" ? "gap" : String(song.entry.bars)}
               options={ENTRIES}
               onChange={(value) =>
@@ -222,18 +222,18 @@ function Fades({ song, set }: { song: ShowSong; set: (values: SongChange) => voi
   return (
     <>
       <div className="flex items-center justify-between gap-2">
-        <h3 className="font-sans text-quiet">Rises over bars</h3>
+        <h3 className="font-sans text-quiet">Fade in, bars</h3>
         <Choice
-          label="Rises over bars"
+          label="Fade in, bars"
           value={String(song.fadeInBars)}
           options={FADE_INS}
           onChange={(value) => set({ fadeInBars: Number(value) })}
         />
       </div>
       <div>
-        <h3 className="mb-1 font-sans text-quiet">Sinks over bars</h3>
+        <h3 className="mb-1 font-sans text-quiet">Fade out, bars</h3>
         <Choice
-          label="Sinks over bars"
+          label="Fade out, bars"
           value={song.fadeOutBars === null ? "rule" : String(song.fadeOutBars)}
           options={FADE_OUTS}
           onChange={(value) => set({ fadeOutBars: value === "rule" ? null : Number(value) })}

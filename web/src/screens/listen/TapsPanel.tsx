@@ -88,12 +88,12 @@ export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): 
             </li>
           ))}
         </ul>
-        <h3 className="mb-1 font-sans text-[13px] text-quiet">Where they go</h3>
-        <Choice label="Where they go" value={draw} options={DRAWS} onChange={setDraw} />
+        <h3 className="mb-1 font-sans text-[13px] text-quiet">Snap taps</h3>
+        <Choice label="Snap taps" value={draw} options={DRAWS} onChange={setDraw} />
         {draw !== "left" && (
           <div className="mt-2">
             <LineField
-              label="Not farther than, in ms"
+              label="Snap range, in ms"
               type="number"
               min={5}
               max={200}
@@ -106,10 +106,10 @@ export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): 
           </div>
         )}
         <Button kind="primary" className="mt-3 w-full" disabled={count < 2} onClick={makeGrid}>
-          Make it the grid
+          Use as the grid
         </Button>
         <Button className="mt-2 w-full" disabled={count === 0} onClick={makeMarkers}>
-          Make them markers
+          Add as markers
         </Button>
         <p aria-live="polite" className="mt-2 min-h-5 text-[13px] text-soft">
           {said}

@@ -62,7 +62,7 @@ export function ScoreScreen(): ReactNode {
         {problem.message}
       </EmptyState>
     ) : (
-      <p className="p-10 text-quiet">Laying the slides …</p>
+      <p className="p-10 text-quiet">Fitting the slides …</p>
     );
   }
   const chooseSize = (name: RowSizeName): void => {
@@ -79,7 +79,7 @@ export function ScoreScreen(): ReactNode {
           <Button
             kind="quiet"
             className="shrink-0 whitespace-nowrap"
-            title="Lays what is selected again, without the locks that hold it (G)"
+            title="Fits the selected slides again, without their locks (G)"
             onClick={() => fitAgain()}
           >
             <Wand2 size={14} aria-hidden /> Fit again

@@ -55,7 +55,7 @@ export function SelectionPanel({ plan }: { plan: FilmPlan }): ReactNode {
       </div>
       <div className="mt-3 flex flex-col gap-1">
         <LineField
-          label={`Wish a length for ${count}, in seconds`}
+          label={`Set a length for ${count}, in seconds`}
           type="number"
           min={0.04}
           max={3600}
@@ -75,7 +75,7 @@ export function SelectionPanel({ plan }: { plan: FilmPlan }): ReactNode {
             className="self-end"
             onClick={() => edit((document) => changeSlides(document, ids, { length: null }))}
           >
-            As the pace says
+            Back to the pace
           </Button>
         )}
       </div>

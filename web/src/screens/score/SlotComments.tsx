@@ -9,7 +9,7 @@ export function SlotComments({ slideId }: { slideId: string }): ReactNode {
   const threads = openThreads(comments).filter((comment) => comment.slideId === slideId);
   if (threads.length === 0) return null;
   return (
-    <ul aria-label="Said by the client" className="mt-2 flex flex-col gap-3 border-t border-line pt-2">
+    <ul aria-label="Comments of the client" className="mt-2 flex flex-col gap-3 border-t border-line pt-2">
       {threads.map((thread) => (
         <li key={thread.id}>
           <CommentThread thread={thread} comments={comments!} />

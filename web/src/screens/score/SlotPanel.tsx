@@ -86,7 +86,7 @@ function GapOffers({ plan, slot }: { plan: FilmPlan; slot: FilmSlot }): ReactNod
   const offers = show.slides[slot.slideIndex]?.id === slot.slideId ? gapOffers(show, plan, slot) : [];
   if (offers.length === 0) return null;
   return (
-    <div className="mt-2 flex flex-col gap-1.5" role="group" aria-label="What can be done about it">
+    <div className="mt-2 flex flex-col gap-1.5" role="group" aria-label="How to fix it">
       {offers.map(({ kind, text }) => (
         <Button
           key={kind}
@@ -135,7 +135,7 @@ function OwnLength({ slide, shownSeconds }: { slide: Slide; shownSeconds: number
               {length.locked ? <Lock size={14} className="text-heather" /> : <LockOpen size={14} />}
             </IconButton>
             <Button kind="quiet" onClick={() => change({ length: null })}>
-              As the pace
+              Back to the pace
             </Button>
           </>
         ) : (
@@ -143,12 +143,12 @@ function OwnLength({ slide, shownSeconds }: { slide: Slide; shownSeconds: number
             kind="quiet"
             onClick={() => change({ length: { seconds: Math.round(shownSeconds * 10) / 10, locked: false } })}
           >
-            Wish a length …
+            Set a length …
           </Button>
         )}
       </div>
       <label className="flex items-center justify-between gap-3 text-quiet">
-        Never left out for want of room
+        Always keep
         <input
           type="checkbox"
           checked={slide.stays}

@@ -39,7 +39,7 @@ export function UnreadableCard({ show, onPut, onChanged }: ShowCardProps): React
           <Button onClick={() => onPut(show, "shelf")}>Bring back</Button>
         ) : (
           <>
-            <Button onClick={open}>What can be done …</Button>
+            <Button onClick={open}>Options …</Button>
             <Button kind="quiet" onClick={() => onPut(show, "deleted")}>
               Delete
             </Button>
@@ -75,7 +75,7 @@ export function UnreadableCard({ show, onPut, onChanged }: ShowCardProps): React
               Save revision {last.revision} as a package
             </Button>
           )}
-          <Button onClick={() => window.location.assign(rawShowUrl(show.id))}>Save the raw text</Button>
+          <Button onClick={() => window.location.assign(rawShowUrl(show.id))}>Download the raw text</Button>
         </div>
         {failure && (
           <div className="mt-3">

@@ -65,7 +65,7 @@ export function AboutDialog({ onClose }: { onClose: () => void }): ReactNode {
               className="-ml-3"
               onClick={() => dispatch(showActions.edited({ ...show, posterSlideId: null }))}
             >
-              Take the first picture
+              Use the first picture
             </Button>
           )}
         </div>

@@ -32,7 +32,7 @@ export function ConflictDialog({ open, onClose, state }: ConflictDialogProps): R
         <>
           <Button onClick={onClose}>Later</Button>
           <Button kind="primary" onClick={() => void settleConflict(sideOf).then(onClose)}>
-            Save these
+            Save this choice
           </Button>
         </>
       }

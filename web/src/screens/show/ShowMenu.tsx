@@ -32,8 +32,8 @@ export function ShowMenu(): ReactNode {
         <MenuItem onSelect={() => setOpen("about")}>About the show …</MenuItem>
         <MenuItem onSelect={() => setOpen("history")}>History …</MenuItem>
         <MenuLine />
-        <MenuItem onSelect={() => setOpen("apply-template")}>Take style and rules of a template …</MenuItem>
-        <MenuItem onSelect={() => setOpen("save-template")}>Save style and rules as a template …</MenuItem>
+        <MenuItem onSelect={() => setOpen("apply-template")}>Apply a template …</MenuItem>
+        <MenuItem onSelect={() => setOpen("save-template")}>Save as a template …</MenuItem>
         <MenuLine />
         <MenuItem onSelect={() => void savePackage()}>Save as a package, with all media</MenuItem>
       </Menu>

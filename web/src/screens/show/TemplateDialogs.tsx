@@ -31,7 +31,7 @@ export function SaveTemplateDialog({ onClose }: { onClose: () => void }): ReactN
     <DialogBox
       open
       onClose={onClose}
-      title="Save style and rules as a template"
+      title="Save as a template"
       actions={
         <>
           <Button onClick={onClose}>Cancel</Button>
@@ -70,7 +70,7 @@ export function ApplyTemplateDialog({ onClose }: { onClose: () => void }): React
     );
   };
   return (
-    <DialogBox open onClose={onClose} title="Take style and rules of a template">
+    <DialogBox open onClose={onClose} title="Apply a template">
       {failure && <Notice kind="error">{failure}</Notice>}
       {templates?.length === 0 && (
         <p className="text-soft">There are no templates yet. Save one from a show whose style you like.</p>
@@ -96,7 +96,7 @@ export function ApplyTemplateDialog({ onClose }: { onClose: () => void }): React
                 onClose();
               }}
             >
-              Take this
+              Apply
             </Button>
           </li>
         ))}

@@ -30,19 +30,19 @@ export function AccessPanel({ page }: { page: Page }): ReactNode {
           onEndWaiting={() => run(() => api.endPinWaiting(showId))}
         />
         <Field
-          label="Closes"
+          label="Open until"
           type="datetime-local"
           value={expiresAt === null ? "" : localText(expiresAt)}
           onChange={({ target }) =>
             void change({ expiresAt: target.value === "" ? null : new Date(target.value).toISOString() })
           }
-          hint="Left empty, it stays open."
+          hint="Empty: no end date."
         />
         <EmbedFields page={page} onSet={(origins) => change({ embedOrigins: origins })} />
         <div className="flex flex-wrap gap-2">
-          <Button onClick={() => setAsks("address")}>Another address …</Button>
+          <Button onClick={() => setAsks("address")}>New address …</Button>
           <Button kind="quiet" onClick={() => setAsks("remove")}>
-            Take the page down …
+            Delete the page …
           </Button>
         </div>
         {failure && <Notice kind="error">{failure}</Notice>}
@@ -50,10 +50,10 @@ export function AccessPanel({ page }: { page: Page }): ReactNode {
       <DialogBox
         open={asks !== null}
         onClose={() => setAsks(null)}
-        title={asks === "address" ? "Another address?" : "Take the page down?"}
+        title={asks === "address" ? "New address?" : "Delete the page?"}
         actions={
           <>
-            <Button onClick={() => setAsks(null)}>Leave it</Button>
+            <Button onClick={() => setAsks(null)}>Cancel</Button>
             <Button
               kind="primary"
               disabled={isBusy}
@@ -118,12 +118,12 @@ function PinField({ page, onSet, onEndWaiting }: PinFieldProps): ReactNode {
         </Button>
         {hasPin && (
           <Button kind="quiet" onClick={() => void onSet(null)}>
-            Ask for none
+            Remove the PIN
           </Button>
         )}
         {(waitingVisitors > 0 || lockedUntil) && (
           <Button kind="quiet" onClick={() => void onEndWaiting()}>
-            Let them try again
+            Allow new tries
           </Button>
         )}
       </div>
@@ -147,7 +147,7 @@ function EmbedFields({ page, onSet }: { page: Page; onSet: (origins: string[]) =
       >
         <Field
           className="min-w-0 flex-1"
-          label="May be shown on pages of"
+          label="Websites that may embed it"
           value={text}
           spellCheck={false}
           placeholder="https://studio.example"
@@ -158,7 +158,7 @@ function EmbedFields({ page, onSet }: { page: Page; onSet: (origins: string[]) =
         </Button>
       </form>
       {embedOrigins.length === 0 ? (
-        <p className="mt-1 text-xs text-quiet">No other page may show it in a frame.</p>
+        <p className="mt-1 text-xs text-quiet">No website may embed it.</p>
       ) : (
         <>
           <ul className="mt-1.5 flex flex-col gap-0.5 text-[13px]">

@@ -21,7 +21,7 @@ export function ClientComments({ comments }: { comments: readonly StudioComment[
   };
   return (
     <section aria-label="Comments" className="mt-7">
-      <h2 className="mb-2 text-lg">What was said</h2>
+      <h2 className="mb-2 text-lg">Comments</h2>
       {threads.length === 0 && (
         <p className="text-[14px] text-soft">
           Nothing yet. What the client says stands here and at its slide on the Score.

@@ -31,7 +31,7 @@ export function ClientPageView(): ReactNode {
           }
         >
           {failure ??
-            "A private page at an address that nobody can guess: the client watches the film there, says what should be otherwise right at its place, and downloads it if you allow that."}
+            "A private page at an address that nobody can guess: the client watches the film there, comments right at the place, and downloads it if you allow that."}
         </EmptyState>
       </div>
     );

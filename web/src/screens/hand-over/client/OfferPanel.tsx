@@ -20,7 +20,7 @@ export function OfferPanel({ canBePaid }: { canBePaid: boolean }): ReactNode {
   const videos = outputs.filter(({ container }) => isVideo(container));
   const { watermark, downloads, price, pageFilm, comments } = offer;
   return (
-    <Panel title="What it offers">
+    <Panel title="What the client can do">
       <div className="flex flex-col gap-2.5">
         <label className="flex items-center justify-between gap-3 text-[13px] text-quiet">
           The film

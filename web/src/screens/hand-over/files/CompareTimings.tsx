@@ -44,7 +44,7 @@ export function CompareTimings({ plan }: { plan: FilmPlan }): ReactNode {
   };
   return (
     <section aria-label="Compare" className="mt-7">
-      <h2 className="mb-1 text-lg">What came back</h2>
+      <h2 className="mb-1 text-lg">Compare with a file</h2>
       <p className="mb-3 text-[13px] text-soft">
         A timeline (.otio) or an edit list (.edl) from another program: every change in it is compared with the film.
         The show stays as it is.

@@ -31,7 +31,7 @@ export function FilmsFolder(): ReactNode {
   };
   const wanted = text.trim();
   return (
-    <Panel title="Where films go">
+    <Panel title="Films folder">
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -48,7 +48,7 @@ export function FilmsFolder(): ReactNode {
         />
         <div className="mt-2 flex gap-2">
           <Button type="submit" disabled={wanted === (chosen ?? "")}>
-            Put films there
+            Use this folder
           </Button>
           {chosen !== null && (
             <Button kind="quiet" onClick={() => void choose(null)}>

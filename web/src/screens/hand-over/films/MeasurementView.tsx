@@ -40,7 +40,7 @@ export function MeasurementView({ measurement }: { measurement: FilmMeasurement 
                 <th className="font-normal">Change</th>
                 <th className="text-right font-normal">Planned frame</th>
                 <th className="text-right font-normal">Measured</th>
-                <th className="text-right font-normal">Off its beat</th>
+                <th className="text-right font-normal">Offset from beat</th>
               </tr>
             </thead>
             <tbody>

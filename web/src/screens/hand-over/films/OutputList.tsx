@@ -125,7 +125,7 @@ function AddOutput({ onAdded }: { onAdded: (id: string) => void }): ReactNode {
         </Button>
       }
     >
-      <MenuHeading>As they usually are; each can be changed</MenuHeading>
+      <MenuHeading>Ready-made outputs. Change them as you like.</MenuHeading>
       {offered.map((output) => (
         <MenuItem
           key={output.name}

@@ -40,14 +40,14 @@ export function OutputPanel({ output, plan }: { output: FilmOutput; plan: FilmPl
       aside={
         <span className="-my-1 flex">
           <IconButton
-            label="Another like it"
+            label="Duplicate"
             onClick={() =>
               edit((document) => addOutput(document, { ...output, id: newId(), name: `${output.name} 2`.slice(0, 80) }))
             }
           >
             <Copy size={15} />
           </IconButton>
-          <IconButton label={`Take ${output.name} out`} onClick={() => edit((document) => removeOutput(document, id))}>
+          <IconButton label={`Remove ${output.name}`} onClick={() => edit((document) => removeOutput(document, id))}>
             <Trash2 size={15} />
           </IconButton>
         </span>
@@ -96,11 +96,7 @@ export function OutputPanel({ output, plan }: { output: FilmOutput; plan: FilmPl
       </Part>
       <div className="mt-3 flex flex-col gap-2 border-t border-line pt-3">
         <Tick label="Captions of pictures" checked={captions} onChange={(next) => change({ captions: next })} />
-        <Tick
-          label="Its end leads back into its beginning"
-          checked={loops}
-          onChange={(next) => change({ loops: next })}
-        />
+        <Tick label="Loop" checked={loops} onChange={(next) => change({ loops: next })} />
         <WatermarkFields
           watermark={output.watermark}
           first={FIRST_WATERMARK}

@@ -10,7 +10,7 @@ import { Tick } from "../../../ui/Tick.tsx";
 const FIRST_SECONDS = 30;
 
 const PACES = [
-  { value: "own", label: "As laid", hint: "As the show's own paces say" },
+  { value: "own", label: "As in the show", hint: "The paces of the show" },
   { value: "1", label: "1 bar", hint: "A slide a bar" },
   { value: "2", label: "2 bars", hint: "A slide every two bars" },
   { value: "4", label: "4 bars", hint: "A slide every four bars" },
@@ -102,10 +102,10 @@ function PartBars({ part, song, songs, onChange }: PartBarsProps): ReactNode {
         onChange={(count) => put(first, first + Math.round(count))}
       />
       <div className="text-[13px] text-quiet">
-        A slide stands
+        Length of a slide
         <div className="mt-1 -ml-2.5">
           <Choice
-            label="A slide stands"
+            label="Length of a slide"
             value={part.barsPerSlide === null ? "own" : (String(part.barsPerSlide) as (typeof PACES)[number]["value"])}
             options={PACES}
             onChange={(value) => onChange({ ...part, barsPerSlide: value === "own" ? null : Number(value) })}

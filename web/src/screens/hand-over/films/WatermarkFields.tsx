@@ -29,7 +29,7 @@ export function WatermarkFields<Mark extends Watermark>({
       {watermark && (
         <div className="ml-6 flex flex-col gap-2.5">
           <Field
-            label="What it says"
+            label="Text of the watermark"
             value={watermark.text}
             maxLength={120}
             onChange={({ target }) => target.value.trim() !== "" && onChange({ ...watermark, text: target.value }, tag)}
@@ -37,7 +37,7 @@ export function WatermarkFields<Mark extends Watermark>({
           <div className="flex items-center justify-between gap-3 text-[13px] text-quiet">
             Where
             <PlaceField
-              label="Where the watermark stands"
+              label="Position of the watermark"
               value={watermark.place}
               onChange={(place) => onChange({ ...watermark, place })}
             />

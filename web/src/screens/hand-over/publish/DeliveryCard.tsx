@@ -83,7 +83,7 @@ export function DeliveryCard({ delivery }: { delivery: Delivery }): ReactNode {
           <Button onClick={() => run(api.resumeDelivery(id))}>{state === "stopped" ? "Go on" : "Try again"}</Button>
           {state === "stopped" && (
             <Button kind="quiet" onClick={() => run(api.cancelDelivery(id))}>
-              Leave it
+              Cancel
             </Button>
           )}
         </div>

@@ -10,7 +10,7 @@ import { Panel } from "../../../ui/Panel.tsx";
 
 const FIRST = [
   { value: "menu", label: "The menu", hint: "Chapters with their pictures" },
-  { value: "film", label: "The film", hint: "And the menu behind its end" },
+  { value: "film", label: "The film", hint: "Then the menu" },
 ] as const;
 
 /** Of a volume's name. */
@@ -50,15 +50,15 @@ export function DiscForm({ film, services }: { film: ExportJob | null; services:
         }}
       >
         <Field
-          label="What the disc is called"
+          label="Name of the disc"
           value={label}
           maxLength={MOST_LETTERS}
           onChange={({ target }) => setLabel(target.value)}
         />
         <div>
-          <p className="mb-1 text-[13px] text-soft">What is seen first</p>
+          <p className="mb-1 text-[13px] text-soft">Plays first</p>
           <div className="-ml-2.5">
-            <Choice label="What is seen first" value={firstPlay} options={FIRST} onChange={setFirstPlay} />
+            <Choice label="Plays first" value={firstPlay} options={FIRST} onChange={setFirstPlay} />
           </div>
         </div>
         <p className="text-[13px] text-soft" data-testid="drive">
@@ -76,7 +76,7 @@ export function DiscForm({ film, services }: { film: ExportJob | null; services:
           Burn the disc
         </Button>
         <Button disabled={!isReady} onClick={() => void deliver(true)}>
-          Only make its folder
+          Only write the folder
         </Button>
         {failure && <Notice kind="error">{failure}</Notice>}
       </form>

@@ -19,7 +19,7 @@ export function PublishView(): ReactNode {
   return (
     <>
       <div className="min-w-0 flex-1 overflow-y-auto px-6 py-4">
-        <h1 className="mb-2 text-xl">On a site, on a disc</h1>
+        <h1 className="mb-2 text-xl">Publish</h1>
         {film ? (
           <label className="flex items-center gap-3 text-[13px] text-soft">
             The film
@@ -45,7 +45,7 @@ export function PublishView(): ReactNode {
             ; then it can be published and burnt from here.
           </p>
         )}
-        <h2 className="mt-7 mb-2 text-lg">What is on its way</h2>
+        <h2 className="mt-7 mb-2 text-lg">Deliveries</h2>
         {deliveries.length === 0 && <p className="text-[14px] text-soft">Nothing yet.</p>}
         <ul className="flex flex-col gap-3">
           {deliveries.map((delivery) => (

@@ -131,7 +131,7 @@ function PublishForm({
         />
       </label>
       <Choice
-        label="Who finds it"
+        label="Visibility"
         value={visibility}
         options={VISIBILITIES.map((value) => ({ value, label: value, hint: HINTS[value] }))}
         onChange={setVisibility}

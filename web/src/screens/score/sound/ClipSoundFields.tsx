@@ -60,7 +60,7 @@ export function ClipSoundFields({ slides }: { slides: readonly Slide[] }): React
       {sound.kind !== "muted" && (
         <>
           {number("Rises within, in seconds", "fadeInSeconds", LONGEST_FADE_SECONDS)}
-          {number("Sinks within", "fadeOutSeconds", LONGEST_FADE_SECONDS)}
+          {number("Fade down in", "fadeOutSeconds", LONGEST_FADE_SECONDS)}
           {number("Heard before its picture for", "leadSeconds", LONGEST_OVERHANG_SECONDS)}
           {number("Heard on behind it for", "tailSeconds", LONGEST_OVERHANG_SECONDS)}
           <label htmlFor={cleanId} className="flex items-center gap-2 text-[13px] text-soft">
@@ -70,7 +70,7 @@ export function ClipSoundFields({ slides }: { slides: readonly Slide[] }): React
               checked={sound.cleaned}
               onChange={(event) => change({ cleaned: event.target.checked })}
             />
-            Less noise
+            Reduce noise
           </label>
         </>
       )}

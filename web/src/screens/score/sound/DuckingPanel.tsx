@@ -24,7 +24,7 @@ export function DuckingPanel({ plan }: { plan: FilmPlan }): ReactNode {
       </p>
       <div className="flex flex-col gap-1.5">
         <Slider
-          label="Music goes down by"
+          label="Lower the music by"
           text={`${ducking.decibels} dB`}
           value={ducking.decibels}
           min={0}
@@ -33,7 +33,7 @@ export function DuckingPanel({ plan }: { plan: FilmPlan }): ReactNode {
           onChange={(decibels) => change({ decibels })}
         />
         <Slider
-          label="Sinks within"
+          label="Fade down in"
           text={`${ducking.attackSeconds.toFixed(2)} s`}
           value={ducking.attackSeconds}
           min={0.05}
@@ -42,7 +42,7 @@ export function DuckingPanel({ plan }: { plan: FilmPlan }): ReactNode {
           onChange={(attackSeconds) => change({ attackSeconds })}
         />
         <Slider
-          label="Stays down for"
+          label="Hold for"
           text={`${ducking.holdSeconds.toFixed(1)} s`}
           value={ducking.holdSeconds}
           min={0}
@@ -51,7 +51,7 @@ export function DuckingPanel({ plan }: { plan: FilmPlan }): ReactNode {
           onChange={(holdSeconds) => change({ holdSeconds })}
         />
         <Slider
-          label="Comes back within"
+          label="Fade up in"
           text={`${ducking.releaseSeconds.toFixed(1)} s`}
           value={ducking.releaseSeconds}
           min={0.1}

@@ -21,7 +21,7 @@ const TARGETS = [
   { value: "-16", label: "−16", hint: "What podcasts and telephones play at (common practice)" },
   { value: "-23", label: "−23", hint: "Broadcast, EBU R 128" },
   { value: "own", label: "Own", hint: "Any other loudness" },
-  { value: "none", label: "As mixed", hint: "Nothing is brought to a loudness; only peaks are held" },
+  { value: "none", label: "As mixed", hint: "No loudness target; only peaks are limited" },
 ] as const;
 type Target = (typeof TARGETS)[number]["value"];
 const SOFTEST_TARGET = -40;
@@ -43,7 +43,7 @@ export function LoudnessPanel({ plan }: { plan: FilmPlan }): ReactNode {
       {chosen === "own" && (
         <div className="mt-2">
           <NumberLine
-            label="Own loudness, in LUFS"
+            label="Custom loudness, in LUFS"
             min={SOFTEST_TARGET}
             max={LOUDEST_TARGET}
             step={0.5}
@@ -54,7 +54,7 @@ export function LoudnessPanel({ plan }: { plan: FilmPlan }): ReactNode {
       )}
       {measuring !== null && (
         <div className="mt-2">
-          <ProgressBar label="The mix is measured" share={measuring} />
+          <ProgressBar label="Measuring the mix" share={measuring} />
         </div>
       )}
       {master ? (
@@ -70,7 +70,7 @@ export function LoudnessPanel({ plan }: { plan: FilmPlan }): ReactNode {
             <tbody>
               <LevelRow name="Loudness" of={(levels) => lufsText(levels.integratedLufs)} master={master} />
               <LevelRow name="Loudest peak" of={(levels) => peakText(levels.truePeakDbtp)} master={master} />
-              <LevelRow name="Quiet to loud" of={(levels) => `${levels.rangeLu.toFixed(1)} LU`} master={master} />
+              <LevelRow name="Loudness range" of={(levels) => `${levels.rangeLu.toFixed(1)} LU`} master={master} />
             </tbody>
           </table>
           <p className="mt-1.5 text-[13px] text-soft" data-testid="master-text">
@@ -79,7 +79,7 @@ export function LoudnessPanel({ plan }: { plan: FilmPlan }): ReactNode {
           <LoudnessChart master={master} targetLufs={targetLufs} filmSeconds={plan.sound.lengthSeconds} />
         </>
       ) : (
-        measuring === null && <p className="mt-2 text-[13px] text-quiet">Measured as soon as all sounds are there.</p>
+        measuring === null && <p className="mt-2 text-[13px] text-quiet">Measured when all sounds are ready.</p>
       )}
     </Panel>
   );

@@ -165,7 +165,7 @@ function LevelPointHandle({ handle, drags }: { handle: LevelHandle; drags: EdgeD
       aria-valuemax={0}
       aria-valuenow={decibels}
       aria-valuetext={`${decibels.toFixed(1)} dB at ${clockText(filmSeconds)}`}
-      title={`${decibels.toFixed(1)} dB: drag it, or move it by arrow keys; Delete takes it away`}
+      title={`${decibels.toFixed(1)} dB: drag it, or move it by arrow keys; Delete removes it`}
       className="absolute z-[3] size-3 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none rounded-full border-2 border-foam bg-ground"
       style={{ left: `${100 * share}%`, top: levelTop(decibels) }}
       onPointerDown={(event) => {

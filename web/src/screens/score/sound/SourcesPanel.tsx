@@ -100,9 +100,7 @@ export function SourcesPanel({ plan }: { plan: FilmPlan }): ReactNode {
         All songs equally loud
       </label>
       {soloed.length > 0 && (
-        <p className="mt-2 text-[13px] text-warning">
-          What is heard alone is heard so here only; the exported film has everything.
-        </p>
+        <p className="mt-2 text-[13px] text-warning">Solo works here only; the exported film has everything.</p>
       )}
     </Panel>
   );

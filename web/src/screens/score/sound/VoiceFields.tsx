@@ -71,7 +71,7 @@ export function VoiceFields({ voice, plan, onRetake }: VoiceFieldsProps): ReactN
       {number("Rises within, in seconds", voice.fadeInSeconds, [0, LONGEST_FADE_SECONDS], (fadeInSeconds) =>
         change({ fadeInSeconds }, "rise"),
       )}
-      {number("Sinks within", voice.fadeOutSeconds, [0, LONGEST_FADE_SECONDS], (fadeOutSeconds) =>
+      {number("Fade down in", voice.fadeOutSeconds, [0, LONGEST_FADE_SECONDS], (fadeOutSeconds) =>
         change({ fadeOutSeconds }, "sink"),
       )}
       <label htmlFor={cleanId} className="flex items-center gap-2 text-[13px] text-soft">
@@ -81,7 +81,7 @@ export function VoiceFields({ voice, plan, onRetake }: VoiceFieldsProps): ReactN
           checked={voice.cleaned}
           onChange={(event) => change({ cleaned: event.target.checked })}
         />
-        Less noise
+        Reduce noise
         {typeof facts?.noiseDecibels === "number" && ` (${facts.noiseDecibels.toFixed(0)} dB between the words)`}
       </label>
       <div className="flex items-center justify-between gap-2 text-[13px] text-quiet">
@@ -90,13 +90,13 @@ export function VoiceFields({ voice, plan, onRetake }: VoiceFieldsProps): ReactN
           <Button onClick={() => shapeByHand(voice.id)}>Shape by hand</Button>
         ) : (
           <Button kind="quiet" onClick={() => change({ musicLevel: [] })}>
-            By rule again
+            Back to automatic
           </Button>
         )}
       </div>
       <Takes voice={voice} onRetake={onRetake} />
       <Button kind="quiet" className="self-start" onClick={() => edit((show) => removeVoice(show, voice.id))}>
-        <Trash2 size={14} aria-hidden /> Take this voice out
+        <Trash2 size={14} aria-hidden /> Remove this voice
       </Button>
     </div>
   );
@@ -121,7 +121,7 @@ function Takes({ voice, onRetake }: { voice: Voice; onRetake: () => void }): Rea
           </label>
           {voice.takes.length > 1 && (
             <IconButton
-              label={`Take ${index + 1} away`}
+              label={`Delete take ${index + 1}`}
               onClick={() => edit((show) => removeTake(show, voice.id, index))}
             >
               <Trash2 size={13} />

@@ -127,9 +127,9 @@ function CutOff({ showId }: { showId: string }): ReactNode {
     <div role="alert" className="mb-2 rounded-md border border-line-strong/60 p-2 text-[13px] text-soft">
       {seconds.toFixed(0)} s of a recording that was cut off were kept in this browser.
       <span className="mt-1.5 flex gap-1.5">
-        <Button onClick={() => void keep()}>Take it in</Button>
+        <Button onClick={() => void keep()}>Use this file</Button>
         <Button kind="quiet" onClick={() => void drop()}>
-          Throw away
+          Discard
         </Button>
       </span>
     </div>

@@ -1,0 +1,33 @@
+import { describe, expect, it } from "vitest";
+
+const DOCS = import.meta.glob<string>("../../docs/language.md", { query: "?raw", import: "default", eager: true });
+/** What a screen may show: the page's sources and core's messages. */
+const SOURCES = import.meta.glob<string>(["./**/*.{ts,tsx}", "../../core/src/**/*.ts", "!**/*.test.ts"], {
+  query: "?raw",
+  import: "default",
+  eager: true,
+});
+
+/** docs/language.md: the last column of its second table has the words that were replaced. */
+function replacedWords(): string[] {
+  const [, table = ""] = Object.values(DOCS)[0]!.split("| term | where | replaced |");
+  const rows = table.split("\n").filter((line) => line.startsWith("| "));
+  return rows.flatMap((row) => (row.split("|")[3] ?? "").split(";").map((words) => words.trim()));
+}
+
+const withoutComments = (source: string): string =>
+  source.replace(/\/\*[\s\S]*?\*\//g, "").replace(/(^|\s)\/\/.*$/gm, "");
+
+describe("words on the screen", () => {
+  const words = replacedWords();
+  const sources = Object.entries(SOURCES).map(([file, source]) => ({ file, text: withoutComments(source) }));
+
+  it("are read from a table that has some, and from sources that have words", () => {
+    expect(words.length).toBeGreaterThan(60);
+    expect(sources.some(({ text }) => text.includes("Shuffle moves"))).toBe(true);
+  });
+
+  it.each(words)("no longer are “%s”", (replaced) => {
+    expect(sources.filter(({ text }) => text.includes(replaced)).map(({ file }) => file)).toEqual([]);
+  });
+});
