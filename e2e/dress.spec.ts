@@ -138,7 +138,7 @@ test("pictures move by rule, as strongly as is wished, and not at all in one pre
   await strength.focus();
   await page.keyboard.press("End");
   await expect.poll(async () => (await document()).style.move.strength).toBe(1);
-  await page.getByRole("checkbox", { name: /Sets off with the music/ }).check();
+  await page.getByRole("checkbox", { name: /Starts with the music/ }).check();
   await expect.poll(async () => (await plannedFilm(app, showId)).slots.some(({ move }) => move.eased)).toBe(true);
   await page.keyboard.press("Control+z");
   await page.keyboard.press("Control+z");

@@ -87,7 +87,7 @@ test("sources are muted, heard alone and given a level; ducking and loudness are
   await voice.getByRole("button", { name: "Mute" }).click();
   await voice.getByLabel(/Level of/).fill("-6");
   await expect.poll(async () => (await voices())[0]!.decibels).toBe(-6);
-  await voice.getByRole("button", { name: "Alone" }).click();
+  await voice.getByRole("button", { name: "Solo" }).click();
   await expect(page.getByText("the exported film has everything")).toBeVisible();
   // Alone, the song's meter rests and the voice's moves.
   await page.getByRole("button", { name: "Play" }).click();
@@ -95,7 +95,7 @@ test("sources are muted, heard alone and given a level; ducking and loudness are
     Number(await page.locator(`[data-meter="${owner}"]`).getAttribute("aria-valuenow"));
   await expect.poll(level("voice voice 1"), { intervals: [50] }).toBeGreaterThan(-40);
   expect(await level("song song 1")()).toBe(-48);
-  await voice.getByRole("button", { name: "Alone" }).click();
+  await voice.getByRole("button", { name: "Solo" }).click();
   await expect.poll(level("song song 1"), { intervals: [50] }).toBeGreaterThan(-40);
   await page.keyboard.press("Space");
   const depth = page.getByRole("slider", { name: "Lower the music by" });

@@ -24,7 +24,7 @@ export const WORD_NAMES: Readonly<Record<Words["kind"], string>> = {
 };
 
 export const MOVE_NAMES: Readonly<Record<MoveWish["kind"], string>> = {
-  rule: "By rule",
+  rule: "Automatic",
   still: "Still",
   in: "In",
   out: "Out",

@@ -171,7 +171,7 @@ function HandFrames({
           label="Frame by hand"
           value={held ?? "off"}
           options={[
-            { value: "off", label: own ? "Play it" : "By rule" },
+            { value: "off", label: own ? "Play it" : "Automatic" },
             { value: "start", label: "Set its start" },
             { value: "end", label: "Set its end" },
           ]}

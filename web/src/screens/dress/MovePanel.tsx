@@ -39,7 +39,7 @@ export function MovePanel({ part, show }: { part: StylePart<MoveWish>; show: Sho
           </label>
         </>
       )}
-      <div className="mt-3 flex items-center justify-between gap-2 border-t border-line pt-2">
+      <div className="mt-3 flex flex-col items-start gap-2 border-t border-line pt-3">
         <label className="flex items-center gap-2 text-[13px] text-soft">
           <input
             type="checkbox"

@@ -72,7 +72,7 @@ function SignInForm({ onServices }: { onServices: (services: Services) => void }
         value={password}
         autoComplete="current-password"
         onChange={({ target }) => setPassword(target.value)}
-        hint="It is not kept; only what the site gives for it is."
+        hint="Never stored. Only the access that the site gives is kept."
       />
       <Button type="submit" disabled={name === "" || password === ""}>
         Sign in

@@ -124,7 +124,7 @@ function SourceLine({ source, soloed }: { source: Source; soloed: readonly strin
           className={`${press} ${isAlone ? "border-ink bg-high text-ink" : "border-transparent text-quiet hover:text-ink"}`}
           onClick={() => dispatch(soundActions.soloToggled(key))}
         >
-          Alone
+          Solo
         </button>
         <button
           type="button"
