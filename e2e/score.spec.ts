@@ -100,9 +100,10 @@ test("a passage begins with another picture, by pointer and by keyboard", async 
   const firstOf = async () => (await document()).slides.findIndex(({ passageId }) => passageId === second.id);
   const was = slides.findIndex(({ passageId }) => passageId === second.id);
   const edge = page.getByTestId("passage-edge").nth(1);
+  // Hovering waits until the edge stands still and is what the pointer meets.
+  await edge.hover({ position: { x: 8, y: 7 } });
   const box = (await edge.boundingBox())!;
   const target = (await slot(page, was - 2).boundingBox())!;
-  await page.mouse.move(box.x + 8, box.y + 7);
   await page.mouse.down();
   await page.mouse.move(box.x + 20, box.y + 2, { steps: 3 });
   await page.mouse.move(target.x + 3, target.y + 20, { steps: 10 });
@@ -170,7 +171,7 @@ test("pictures are selected by keys and changed as a batch; Enter and a double c
   await expect.poll(locks).toBe(3);
   await page.getByRole("button", { name: "Fit 3 again" }).click();
   await expect.poll(locks).toBe(0);
-  await page.getByLabel("Wish a length for 3, in seconds").fill("2.4");
+  await page.getByLabel("Set a length for 3, in seconds").fill("2.4");
   await expect
     .poll(async () => (await document()).slides.slice(1, 4).map(({ length }) => length?.seconds))
     .toEqual([2.4, 2.4, 2.4]);

@@ -96,7 +96,7 @@ test("facts of the show and its poster stand on the shelf", async ({ page }) => 
 test("a template takes style and rules from one show into others, and no media", async ({ page }) => {
   const race = (await showsOf(app)).find(({ title }) => title.startsWith("The race"))!;
   await page.goto(`${app.address}/shows/${race.id}/dress`);
-  await showMenu(page, /Save style and rules/);
+  await showMenu(page, /Save as a template/);
   await page.getByLabel("Name of the template").fill("Fast and hard");
   await page.getByRole("button", { name: "Save the template" }).click();
   await expect(page.getByText(/Saved as the template/)).toBeVisible();
@@ -116,7 +116,7 @@ test("a template takes style and rules from one show into others, and no media",
   });
 
   await page.goto(`${app.address}/shows/${showId}/dress`);
-  await showMenu(page, /Take style and rules/);
+  await showMenu(page, /Apply a template/);
   await page.getByRole("button", { name: "Apply", exact: true }).click();
   await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("bars");
   expect((await savedShow(app, showId)).document.slides).toHaveLength(60);
