@@ -16,7 +16,7 @@ import type { RearrangeAnswer, RearrangeRequest } from "./rearrange-worker.ts";
 const FINISHES = [
   { value: "bars", label: "by whole bars", hint: "Within two bars, at the recorded tempo" },
   { value: "tempo", label: "by tempo", hint: "Exactly, with a change of tempo of less than 1 %" },
-  { value: "fade", label: "by a fade", hint: "Exactly: it sinks over its last two bars and stops" },
+  { value: "fade", label: "by a fade", hint: "Exactly: it fades out over its last two bars" },
 ] as const;
 type Finish = (typeof FINISHES)[number]["value"];
 

@@ -59,8 +59,8 @@ export function ClipSoundFields({ slides }: { slides: readonly Slide[] }): React
       />
       {sound.kind !== "muted" && (
         <>
-          {number("Rises within, in seconds", "fadeInSeconds", LONGEST_FADE_SECONDS)}
-          {number("Fade down in", "fadeOutSeconds", LONGEST_FADE_SECONDS)}
+          {number("Fade in, seconds", "fadeInSeconds", LONGEST_FADE_SECONDS)}
+          {number("Fade out, seconds", "fadeOutSeconds", LONGEST_FADE_SECONDS)}
           {number("Heard before its picture for", "leadSeconds", LONGEST_OVERHANG_SECONDS)}
           {number("Heard on behind it for", "tailSeconds", LONGEST_OVERHANG_SECONDS)}
           <label htmlFor={cleanId} className="flex items-center gap-2 text-[13px] text-soft">

@@ -68,10 +68,10 @@ export function VoiceFields({ voice, plan, onRetake }: VoiceFieldsProps): ReactN
           )}
         </>
       )}
-      {number("Rises within, in seconds", voice.fadeInSeconds, [0, LONGEST_FADE_SECONDS], (fadeInSeconds) =>
+      {number("Fade in, seconds", voice.fadeInSeconds, [0, LONGEST_FADE_SECONDS], (fadeInSeconds) =>
         change({ fadeInSeconds }, "rise"),
       )}
-      {number("Fade down in", voice.fadeOutSeconds, [0, LONGEST_FADE_SECONDS], (fadeOutSeconds) =>
+      {number("Fade out, seconds", voice.fadeOutSeconds, [0, LONGEST_FADE_SECONDS], (fadeOutSeconds) =>
         change({ fadeOutSeconds }, "sink"),
       )}
       <label htmlFor={cleanId} className="flex items-center gap-2 text-[13px] text-soft">
