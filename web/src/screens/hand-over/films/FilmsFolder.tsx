@@ -8,27 +8,22 @@ import { Panel } from "../../../ui/Panel.tsx";
 /** Where finished films are put beside the data folder, on the machine that the server runs on. */
 export function FilmsFolder(): ReactNode {
   const [chosen, setChosen] = useState<string | null>(null);
-  const [text, setText] = useState("");
+  /** What the person has typed; null until then, however late the server answers. */
+  const [typed, setTyped] = useState<string | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   useEffect(() => {
-    api.filmsFolder().then(
-      (folder) => {
-        setChosen(folder);
-        setText(folder ?? "");
-      },
-      (error: Error) => setFailure(error.message),
-    );
+    api.filmsFolder().then(setChosen, (error: Error) => setFailure(error.message));
   }, []);
   const choose = async (folder: string | null): Promise<void> => {
     setFailure(null);
     try {
-      const set = await api.setFilmsFolder(folder);
-      setChosen(set);
-      setText(set ?? "");
+      setChosen(await api.setFilmsFolder(folder));
+      setTyped(null);
     } catch (error) {
       setFailure((error as Error).message);
     }
   };
+  const text = typed ?? chosen ?? "";
   const wanted = text.trim();
   return (
     <Panel title="Films folder">
@@ -42,8 +37,8 @@ export function FilmsFolder(): ReactNode {
           label="A folder on this machine"
           value={text}
           spellCheck={false}
-          placeholder="none: they are downloaded from here"
-          onChange={({ target }) => setText(target.value)}
+          placeholder="No folder: films are downloaded from here"
+          onChange={({ target }) => setTyped(target.value)}
           hint="Finished films are put there under clear names; none is ever overwritten."
         />
         <div className="mt-2 flex gap-2">
