@@ -67,7 +67,8 @@ async function readShow(file: string): Promise<ShowDocument> {
     if (!issue) throw error;
     throw new HummingTideError(
       "no-show",
-      `"${file}" is no show document: ${issue.path.map(String).join(".") || "top level"}: ${issue.message}. Save it again from the app, or give the package.`,
+      `"${file}" is no show document: ${issue.path.map(String).join(".") || "top level"}: ${issue.message}. ` +
+        "Save it again from the app, or give the package.",
     );
   }
 }

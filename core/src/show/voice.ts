@@ -27,7 +27,10 @@ const voiceTakeSchema = z.object({ sha256: sha256Schema, fileName: z.string().mi
 export type VoiceTake = z.infer<typeof voiceTakeSchema>;
 
 const voicePlaceSchema = z.object({
-  /** It begins with this slide, so that it stays with it when the film is laid again; null, or a slide that is not in the film: with the film. */
+  /**
+   * It begins with this slide, and moves with it when the film is planned again. Null, or a slide
+   * that is not in the film: it begins with the film.
+   */
   slideId: id.nullable(),
   /** So much later, or earlier. */
   seconds: z.number().min(-36_000).max(36_000),

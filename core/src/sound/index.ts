@@ -3,6 +3,7 @@ export { amplitude, decibels } from "./decibels.ts";
 export { denoise } from "./denoise.ts";
 export { type Ducking, duckingCurve } from "./ducking.ts";
 export { type GainCurve, gainAt, gainProduct, risingPower, sinkingPower } from "./gain-curve.ts";
+export { joinSamples } from "./join-samples.ts";
 export { LOUDNESS_SAMPLE_RATE, type Loudness, LoudnessMeter } from "./loudness.ts";
 export { MasteredMix, type SoundRenderer } from "./mastered-mix.ts";
 export { type Master, MasterMeasure, type SoundLevels } from "./measure-master.ts";

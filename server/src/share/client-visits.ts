@@ -28,7 +28,10 @@ export interface ServedFilm {
   readonly fileName: string;
 }
 
-/** The client's side of client pages: everything that can be reached from outside goes through here, and each way in asks for its address and its session again. */
+/**
+ * The client's side of client pages. Everything that can be reached from outside goes through here.
+ * Each method checks the page's address and the client's session.
+ */
 export class ClientVisits {
   readonly #shows: ShowStore;
   readonly #versions: PublishedVersions;

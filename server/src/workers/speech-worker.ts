@@ -1,6 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { waveformPeaks } from "@humming-tide/core/music";
-import { denoise, SpeechFinder, type Stereo } from "@humming-tide/core/sound";
+import { denoise, joinSamples, SpeechFinder, type Stereo } from "@humming-tide/core/sound";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import type { HeardSpeech, SpeechAnswer, SpeechPiece, SpeechWish } from "./hear-speech.ts";
 
@@ -29,13 +29,4 @@ function result(): HeardSpeech {
   };
 }
 
-function whole(channel: 0 | 1): Float32Array {
-  const pieces = kept[channel]!.splice(0);
-  const samples = new Float32Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    samples.set(piece, at);
-    at += piece.length;
-  }
-  return samples;
-}
+const whole = (channel: 0 | 1): Float32Array => joinSamples(kept[channel]!.splice(0));

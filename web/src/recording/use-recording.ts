@@ -1,4 +1,4 @@
-import { writeWav } from "@humming-tide/core/sound";
+import { joinSamples, writeWav } from "@humming-tide/core/sound";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { usePlayer } from "../stage/player-context.tsx";
 import { forgetRecording, keepPiece } from "./kept-recording.ts";
@@ -181,15 +181,5 @@ class Recording {
 /** A recording as a file, named by the time. */
 export function recordingFile(pieces: readonly Float32Array[], sampleRate: number): File {
   const time = new Date().toLocaleString("sv-SE").replace(" ", " at ").replaceAll(":", ".");
-  return new File([writeWav([joined(pieces)], sampleRate, 24)], `Voice ${time}.wav`, { type: "audio/wav" });
-}
-
-function joined(pieces: readonly Float32Array[]): Float32Array {
-  const samples = new Float32Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    samples.set(piece, at);
-    at += piece.length;
-  }
-  return samples;
+  return new File([writeWav([joinSamples(pieces)], sampleRate, 24)], `Voice ${time}.wav`, { type: "audio/wav" });
 }

@@ -4,8 +4,10 @@ import { filmFonts } from "./film-fonts.ts";
 import { surfaceOf } from "./stage-surface.ts";
 
 /**
- * The words of a stage, drawn for its size; made again when that changes. Laying out and drawing are done ahead, in parts, so that the page is never held up for long; the very first words are waited for,
- * later ones that are wanted at once are drawn at once. Emits "arrived" when the first words can be drawn.
+ * The words of a stage, drawn for its size, and drawn again when the size changes. They are laid out
+ * and drawn ahead, in parts, so that the page is never held up for long. The first words are waited
+ * for; later ones that are wanted at once are drawn at once. Emits "arrived" when the first words
+ * can be drawn.
  */
 export class StageWords extends EventTarget {
   #images: WordImages<CanvasImageSource> | null = null;

@@ -17,7 +17,7 @@ interface CheckState {
 
 const none: CheckState = { live: [], run: null, findings: [], bySlot: {} };
 
-/** What only frames, sound and files tell: it is shown from the last thorough check, while everything else is known again after each edit. */
+/** Only a thorough check finds these. All other findings are worked out again after each edit. */
 const THOROUGH: ReadonlySet<Finding["kind"]> = new Set([
   "flashes",
   "media-missing",
