@@ -448,7 +448,10 @@ test("a second song follows with bars of both kept together, is trimmed, moved a
     .setInputFiles(path.join(app.folder, "demo-files", "music", "Lanterns on the Water.wav"));
   await expect(list.getByRole("listitem")).toHaveCount(2, { timeout: 30_000 });
   await list.getByRole("button").nth(1).click();
-  await page.getByRole("radiogroup", { name: "Start of this song" }).getByRole("radio", { name: "4 bars" }).click();
+  await page
+    .getByRole("radiogroup", { name: "Crossfade from the song before" })
+    .getByRole("radio", { name: "4 bars" })
+    .click();
   await expect(list.getByText(/4 bars together, 9\d\.\d to 9\d\.\d BPM/)).toBeVisible();
   await expect.poll(async () => (await savedShow(app, showId)).document.songs[1]!.entry.kind).toBe("crossfade");
   const { music } = await plannedFilm(app, showId);

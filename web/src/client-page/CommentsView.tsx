@@ -32,7 +32,7 @@ export function CommentsView({ film, version, session, seconds, onJump, onChange
         {threads.length === 0 && (
           <li className="py-2 text-[14px] text-soft">
             {film.takesComments
-              ? "Nothing has been said yet. Stop the film where something strikes you, and write it below."
+              ? "No comments yet. Stop the film where you want a change, and write it below."
               : "No comments are taken at the moment."}
           </li>
         )}

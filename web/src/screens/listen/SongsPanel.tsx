@@ -18,7 +18,7 @@ import { nearestBar } from "./nearest-bar.ts";
 import { RearrangePanel } from "./RearrangePanel.tsx";
 
 const ENTRIES = [
-  { value: "gap", label: "After this song" },
+  { value: "gap", label: "none" },
   ...["2", "4", "8"].map((bars) => ({ value: bars, label: `${bars} bars` })),
 ];
 const FADE_INS = ["0", "1", "2", "4"].map((value) => ({ value, label: value === "0" ? "none" : value }));
@@ -180,9 +180,9 @@ function OpenSong(): ReactNode {
         </div>
         {index > 0 && (
           <div>
-            <h3 className="mb-1 font-sans text-quiet">Start of this song</h3>
+            <h3 className="mb-1 font-sans text-quiet">Crossfade from the song before</h3>
             <Choice
-              label="Start of this song"
+              label="Crossfade from the song before"
               value={song.entry.kind === "gap" ? "gap" : String(song.entry.bars)}
               options={ENTRIES}
               onChange={(value) =>
