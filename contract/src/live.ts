@@ -24,7 +24,18 @@ export const liveEventSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("client-page"), showId: z.string() }),
   /** The services outside, or what stands in them: an account, a disc. */
   z.object({ kind: z.literal("services") }),
-  /** Something that was made of a medium was missing and is made again. */
-  z.object({ kind: z.literal("making"), sha256: z.string(), fileName: z.string(), isDone: z.boolean() }),
+  /**
+   * A medium is made ready while somebody waits for it: what was made of it had gone, or is made on
+   * first use.
+   */
+  z.object({
+    kind: z.literal("preparing"),
+    sha256: z.string(),
+    fileName: z.string(),
+    isDone: z.boolean(),
+    /** From 0 to 1; null where it cannot be said. */
+    progress: z.number().nullable(),
+    secondsLeft: z.number().nullable(),
+  }),
 ]);
 export type LiveEvent = z.infer<typeof liveEventSchema>;

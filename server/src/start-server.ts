@@ -99,7 +99,7 @@ function studioOf({ folder, database, lock, background, listings }: OpenedFolder
   queue.on("change", (job) => tell({ kind: "export", job }));
   checks.on("change", (run) => tell({ kind: "check", run }));
   proxies.on("change", (state) => tell({ kind: "copy", state }));
-  library.on("making", (made) => tell({ kind: "making", ...made }));
+  library.on("preparing", (medium) => tell({ kind: "preparing", ...medium }));
   const close = async (): Promise<void> => {
     await Promise.all([queue.close(), checks.close(), proxies.close(), shelf.close()]);
     await background.close();

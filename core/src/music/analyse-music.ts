@@ -69,6 +69,8 @@ export interface MusicAnalysis {
   readonly musicEndSeconds: number;
 }
 
+/** What share of the processor time was used after each part, measured on a song of three minutes. */
+const SHARES = { halve: 0.1, spectrum: 0.33, hear: 0.45, activate: 0.75, track: 0.87 } as const;
 /** Fewer beats than this are no pulse. */
 const FEWEST_BEATS = 4;
 /** Mean probability of the beats below which there is nothing to tap to. */
@@ -79,10 +81,15 @@ const SHORTEST_FREE_SECONDS = 3;
 /**
  * Listens to a song: beats, bars, tempo, meter, phrases, sections, accents, energy, ending, and
  * where all that is doubtful. `audio` is mono at 44.1 kHz; `network` finds the beats. Pure, never
- * throws on sound, however short or silent; throws `RangeError` at another rate.
+ * throws on sound, however short or silent; throws `RangeError` at another rate. `onProgress` hears
+ * the share of the work that is done, from 0 to 1, after each part of it.
  * Cost: about a second of processor time for a minute of music; memory about 12 MB for each minute.
  */
-export function analyseMusic(audio: MonoAudio, network: BeatNetwork): MusicAnalysis {
+export function analyseMusic(
+  audio: MonoAudio,
+  network: BeatNetwork,
+  onProgress: (share: number) => void = () => undefined,
+): MusicAnalysis {
   if (audio.sampleRate !== ANALYSIS_SAMPLE_RATE) {
     throw new RangeError(
       `The analysis works at ${ANALYSIS_SAMPLE_RATE} Hz, but this sound has ${audio.sampleRate} Hz.`,
@@ -91,10 +98,13 @@ export function analyseMusic(audio: MonoAudio, network: BeatNetwork): MusicAnaly
   const durationSeconds = audio.samples.length / audio.sampleRate;
   const energy = energyCurve(audio);
   if (Math.max(0, ...energy.values) < SILENT_LEVEL) return withoutBeats(durationSeconds, energy, [], []);
-  const heard = hear(audio);
+  const heard = hear(audio, onProgress);
+  onProgress(SHARES.hear);
   const accents = findAccents(audio, heard.onsets.all);
   const activations = beatActivations(beatFeatures(heard.spectrum, heard.onsets, heard.harmony), network);
+  onProgress(SHARES.activate);
   const timed = withoutRingOut(timeBeats(trackBars(activations), activations), heard.onsets.all);
+  onProgress(SHARES.track);
   const meanHeard = mean(timed.map((beat) => beat.heard));
   const nothing = withoutBeats(durationSeconds, energy, accents, findOnsets(audio, heard.onsets.all));
   if (timed.length < FEWEST_BEATS || meanHeard < STEADY_CONFIDENCE) return nothing;
@@ -140,14 +150,16 @@ interface Heard {
 
 /** What the beat network hears of a song, rows of FEATURES_PER_FRAME: demo/src/bench/write-features.ts writes it to train on. */
 export function heardBeatFeatures(audio: MonoAudio): Float32Array {
-  const { spectrum, onsets, harmony } = hear(audio);
+  const { spectrum, onsets, harmony } = hear(audio, () => undefined);
   return beatFeatures(spectrum, onsets, harmony);
 }
 
-function hear({ samples, sampleRate }: MonoAudio): Heard {
+function hear({ samples, sampleRate }: MonoAudio, onProgress: (share: number) => void): Heard {
   // What lies above 11 kHz tells nothing that the octaves below do not.
   const halved = { samples: decimate(samples, 2), sampleRate: sampleRate / 2 };
+  onProgress(SHARES.halve);
   const spectrum = spectrogram(halved);
+  onProgress(SHARES.spectrum);
   return { spectrum, onsets: onsetStrength(spectrum), harmony: chroma(halved) };
 }
 

@@ -3,6 +3,7 @@ import type { CheckRun } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
+import { secondsLeft } from "../jobs/seconds-left.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { checkShow } from "./check-show.ts";
@@ -83,9 +84,8 @@ export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
         document: show.document,
         signal,
         onProgress: (step, progress) => {
-          const seconds = (Date.now() - startedAt) / 1000;
-          const secondsLeft = progress > 0.05 ? (seconds / progress) * (1 - progress) : null;
-          this.#tell({ ...begun, step, progress, secondsLeft });
+          const left = secondsLeft(progress, (Date.now() - startedAt) / 1000);
+          this.#tell({ ...begun, step, progress, secondsLeft: left });
         },
       });
       this.#tell({ ...begun, state: "done", step: "Done", progress: 1, findings: [...findings], facts });

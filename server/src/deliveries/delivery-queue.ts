@@ -8,6 +8,7 @@ import { chaptersOf } from "@humming-tide/core/film";
 import { isVideo } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import type { ExportQueue } from "../jobs/export-queue.ts";
+import { secondsLeft } from "../jobs/seconds-left.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
 import { asStorageError } from "../storage-errors.ts";
 import { deliveryStore, type StoredDelivery } from "../store/delivery-store.ts";
@@ -283,10 +284,8 @@ export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
   }
 
   #progress(running: Running, step: string, progress: number): void {
-    const seconds = (Date.now() - running.startedAt) / 1000;
-    const done = progress - running.from;
-    const secondsLeft = done > 0.02 && seconds > 1 ? (seconds / done) * (1 - progress) : null;
-    running.delivery = { ...running.delivery, step, progress, secondsLeft };
+    const left = secondsLeft(progress, (Date.now() - running.startedAt) / 1000, running.from);
+    running.delivery = { ...running.delivery, step, progress, secondsLeft: left };
     this.emit("change", running.delivery);
     if (Date.now() - running.savedAt < SAVE_EVERY_MS) return;
     running.savedAt = Date.now();

@@ -1,10 +1,11 @@
-import { readdir } from "node:fs/promises";
+import { readdir, rm } from "node:fs/promises";
 import path from "node:path";
 import type { IntakeFile, LibrarySong, SavedShow, SongFacts } from "@humming-tide/contract";
 import { readMarks } from "@humming-tide/core/interchange";
 import { newShowDocument, newShowSong } from "@humming-tide/core/show";
 import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Preparing } from "../media/media-library.ts";
 import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, ffmpeg, monoWav, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { outsideOf } from "../testing/outside-of.ts";
@@ -166,6 +167,23 @@ describe("bringing in files", () => {
     expect(first).toEqual(now);
     expect(second).toEqual(now);
     await expect(library.analysis("0".repeat(64))).rejects.toThrow(/not in the data folder/);
+  });
+
+  it("tells how far it is when it makes the files of a song again", async () => {
+    const song = (await taken(wav, "song.wav")).body as SongFacts;
+    await rm(studio.library.store.derivedPath(song.sha256, ""), { recursive: true });
+    const told: Preparing[] = [];
+    const hear = (preparing: Preparing): void => void told.push(preparing);
+    studio.library.on("preparing", hear);
+    await studio.library.analysis(song.sha256);
+    studio.library.off("preparing", hear);
+    expect(told[0]).toMatchObject({ sha256: song.sha256, fileName: "song.wav", progress: null, isDone: false });
+    expect(told.at(-1)).toMatchObject({ isDone: true });
+    const shares = told.slice(1, -1).map(({ progress }) => progress!);
+    expect(shares.length).toBeGreaterThanOrEqual(5);
+    expect(shares).toEqual([...shares].sort((a, b) => a - b));
+    expect(shares[0]).toBeGreaterThan(0);
+    expect(shares.at(-1)).toBeLessThanOrEqual(1);
   });
 
   it("refuses what is not what it says, with the reason, and leaves nothing behind", async () => {

@@ -18,6 +18,7 @@ import { workerMessages } from "../workers/worker-messages.ts";
 import { checkDiskSpace, estimatedBytes } from "./disk-space.ts";
 import type { ExportMessage, ExportTask } from "./export-worker.ts";
 import { putFilm } from "./films-folder.ts";
+import { secondsLeft } from "./seconds-left.ts";
 
 /** Finished segments of a film that is being made (export/film-parts.ts). */
 const PARTS_FOLDER = "parts";
@@ -172,9 +173,8 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
       const startedAt = Date.now();
       for await (const message of workerMessages<ExportMessage>(worker, ({ kind }) => kind !== "progress")) {
         if (message.kind === "progress") {
-          const seconds = (Date.now() - startedAt) / 1000;
-          const secondsLeft = message.progress > 0.01 ? (seconds / message.progress) * (1 - message.progress) : null;
-          job = { ...job, step: message.step, progress: message.progress, secondsLeft };
+          const { step, progress } = message;
+          job = { ...job, step, progress, secondsLeft: secondsLeft(progress, (Date.now() - startedAt) / 1000) };
           this.#tell(job);
           if (Date.now() - savedAt > SAVE_EVERY_MS) {
             savedAt = Date.now();

@@ -35,7 +35,7 @@ interface ProbedStream {
 }
 
 /** Reads a clip's facts, decodes its poster and writes the poster's files. Throws `clip-damaged`, `clip-too-large` or `ffmpeg-missing`. */
-export async function takeInClip(original: string, folder: string, signal: AbortSignal): Promise<ClipIntake> {
+export async function takeInClip(original: string, folder: string, signal?: AbortSignal): Promise<ClipIntake> {
   const { video, audio, durationSeconds, tags } = await readStreams(original);
   const times = await frameTimes(original);
   if (times.length === 0) throw damaged("no frame of it can be read");
@@ -157,7 +157,7 @@ function capturedAt(tags: Readonly<Record<string, string>>): string | null {
 }
 
 /** One whole frame near an instant as PNG, turned as the metadata asks; the first one where the instant has none. */
-async function posterFrame(original: string, atSeconds: number, signal: AbortSignal): Promise<Buffer> {
+async function posterFrame(original: string, atSeconds: number, signal?: AbortSignal): Promise<Buffer> {
   for (const seconds of [atSeconds, 0]) {
     const { child, finished } = await startFfmpeg(
       [
@@ -166,7 +166,7 @@ async function posterFrame(original: string, atSeconds: number, signal: AbortSig
         ...["-map", "0:V:0", "-frames:v", "1", "-vf", "scale=iw*sar:ih,setsar=1"],
         ...["-f", "image2pipe", "-c:v", "png", "-"],
       ],
-      { signal, limitMs: POSTER_LIMIT_MS },
+      { ...(signal ? { signal } : {}), limitMs: POSTER_LIMIT_MS },
     );
     try {
       const chunks: Buffer[] = [];

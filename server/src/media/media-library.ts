@@ -3,7 +3,7 @@ import { readFile } from "node:fs/promises";
 import { availableParallelism } from "node:os";
 import path from "node:path";
 import type { Readable } from "node:stream";
-import { isSeen, type MediaFacts } from "@humming-tide/contract";
+import { isSeen, type LiveEvent, type MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { type FilmFacts, type FilmPlan, factsOf, type SeenMedia } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
@@ -13,9 +13,10 @@ import { parseSoundName, type SpeechFacts, soundName } from "@humming-tide/core/
 import pLimit from "p-limit";
 import sharp from "sharp";
 import type { Background } from "../background/background.ts";
+import { secondsLeft } from "../jobs/seconds-left.ts";
 import { mediaStore } from "../store/media-store.ts";
 import { proxyStore } from "../store/proxy-store.ts";
-import { listen } from "../workers/listen.ts";
+import { type ListenOptions, listen } from "../workers/listen.ts";
 import { CLIP_FILES, takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
 import { downmixRemark } from "./downmix.ts";
@@ -50,14 +51,10 @@ const MADE_OF: Readonly<Record<MediaFacts["kind"], readonly string[]>> = {
 };
 
 /**
- * A medium of which something was missing: told when it begins to be made again, and when that has
- * ended.
+ * A medium that is made ready while somebody waits for it: told when that begins, on the way where
+ * it takes long, and when it has ended.
  */
-export interface MadeAgain {
-  readonly sha256: string;
-  readonly fileName: string;
-  readonly isDone: boolean;
-}
+export type Preparing = Omit<Extract<LiveEvent, { kind: "preparing" }>, "kind">;
 
 export interface TakeInOptions {
   /** Refused where the content has another hash. */
@@ -68,7 +65,7 @@ export interface TakeInOptions {
 }
 
 /** Pictures, clips, songs and voices: taking them in, and their facts. */
-export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted: [] }> {
+export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWanted: [] }> {
   readonly store: ContentStore;
   readonly #background: Background;
   /** Files are received as they come, but decoded only as many at a time as there are cores: memory stays flat. */
@@ -164,7 +161,7 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
     }
     let facts: MediaFacts | null = null;
     await this.store.derive(received.sha256, async (folder) => {
-      facts = { ...common, ...(await makeFiles(kind, mime, received.path, folder, signal)) };
+      facts = { ...common, ...(await makeFiles(kind, mime, received.path, folder, { signal })) };
     });
     return facts!;
   }
@@ -188,19 +185,33 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
       );
     await this.#once(sha256, async () => {
       if ((await this.#firstMissing(facts)) === null) return;
-      this.emit("making", { sha256, fileName: facts.fileName, isDone: false });
-      try {
-        const { kind, mime } = facts;
-        if (kind === "voice") return;
-        const { signal } = new AbortController();
-        await this.store.addDerived(sha256, async (folder) => {
-          await makeFiles(kind, mime, original, folder, signal);
-        });
-        this.#hearing.delete(sha256);
-      } finally {
-        this.emit("making", { sha256, fileName: facts.fileName, isDone: true });
-      }
+      const { kind, mime } = facts;
+      if (kind === "voice") return;
+      await this.#telling(facts, (onProgress) =>
+        this.store.addDerived(sha256, async (folder) => {
+          await makeFiles(kind, mime, original, folder, { onProgress });
+        }),
+      );
+      this.#hearing.delete(sha256);
     });
+  }
+
+  /** Tells of work that somebody waits for: that it has begun, how far it is, and that it has ended. */
+  async #telling<Result>(
+    { sha256, fileName }: MediaFacts,
+    work: (onProgress: (share: number) => void) => Promise<Result>,
+  ): Promise<Result> {
+    const began = performance.now();
+    const tell = (progress: number | null, isDone: boolean): void => {
+      const left = progress === null ? null : secondsLeft(progress, (performance.now() - began) / 1000);
+      this.emit("preparing", { sha256, fileName, isDone, progress, secondsLeft: left });
+    };
+    tell(null, false);
+    try {
+      return await work((share) => tell(share, false));
+    } finally {
+      tell(null, true);
+    }
   }
 
   async #hasAll(of: string, files: readonly string[]): Promise<boolean> {
@@ -275,13 +286,17 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
       throw new HummingTideError("media-unknown", "The sound is not in the data folder any more. Bring it in again.");
     if (version === "spoken") {
       const kind = facts.kind === "clip" ? "clip" : "voice";
-      await this.#once(name, () => this.store.derive(name, (folder) => writeSpoken(original, folder, kind)));
+      await this.#once(name, () =>
+        this.#telling(facts, () => this.store.derive(name, (folder) => writeSpoken(original, folder, kind))),
+      );
       return;
     }
     const spoken = soundName(sha256, "spoken");
     await this.ensureSound(spoken);
     const from = this.store.derivedPath(spoken, SPOKEN_FILES.sound);
-    await this.#once(name, () => this.store.derive(name, (folder) => writeCleaned(from, folder)));
+    await this.#once(name, () =>
+      this.#telling(facts, () => this.store.derive(name, (folder) => writeCleaned(from, folder))),
+    );
   }
 
   /** Where someone speaks in a voice or a clip, and how loud it or a song is; measured on first use. Throws what `ensureSound` throws. */
@@ -342,21 +357,21 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
   async #hearAgainIfOld(sha256: string): Promise<void> {
     await this.ensureMade(sha256).catch((cause: unknown) => {
       if ((cause as { code?: string }).code !== "media-unknown") throw cause;
-      throw new HummingTideError(
-        "song-missing",
-        "The song of this show is not in the data folder any more. Bring it in again.",
-        { cause },
-      );
+      throw unknownSong({ cause });
     });
     const place = this.store.derivedPath(sha256, SONG_FILES.analysis);
     if ((await this.#background.run("analysisVersion", place)) === ANALYSIS_VERSION) return;
-    const { analysis, peaks } = await this.#decoding(() => listen(this.store.derivedPath(sha256, SONG_FILES.sound)));
+    const facts = await mediaStore.get(sha256);
+    if (!facts) throw unknownSong();
+    const sound = this.store.derivedPath(sha256, SONG_FILES.sound);
+    const { analysis, peaks } = await this.#decoding(() =>
+      this.#telling(facts, (onProgress) => listen(sound, { onProgress })),
+    );
     // The analysis comes last: its version says that both are there.
     await this.store.replaceDerived(sha256, SONG_FILES.peaks, packPeaks(peaks));
     await this.store.replaceDerived(sha256, SONG_FILES.analysis, JSON.stringify(analysis));
-    const facts = await mediaStore.get(sha256);
     const { steady, tempoBpm } = analysis;
-    if (facts?.kind === "song") await mediaStore.put({ ...facts, steady, tempoBpm });
+    if (facts.kind === "song") await mediaStore.put({ ...facts, steady, tempoBpm });
   }
 
   /** The facts of media by content hash; those of pictures that an older version measured are completed first. */
@@ -457,6 +472,13 @@ export class MediaLibrary extends EventEmitter<{ making: [MadeAgain]; copyWanted
   }
 }
 
+const unknownSong = (options?: ErrorOptions): HummingTideError =>
+  new HummingTideError(
+    "song-missing",
+    "The song of this show is not in the data folder any more. Bring it in again.",
+    options,
+  );
+
 type MadeFacts<Kind> = Kind extends "song"
   ? Pick<Extract<MediaFacts, { kind: "song" }>, "kind" | "durationSeconds" | "steady" | "tempoBpm" | "remark">
   : Omit<Extract<MediaFacts, { kind: Kind }>, "sha256" | "fileName" | "bytes" | "mime">;
@@ -470,15 +492,15 @@ async function makeFiles(
   mime: string,
   path: string,
   folder: string,
-  signal: AbortSignal,
+  options: ListenOptions,
 ): Promise<MadeFacts<MediaKind>> {
   switch (kind) {
     case "picture":
       return { kind, ...(await takeInPicture(path, mime, folder)) };
     case "clip":
-      return { kind, ...(await takeInClip(path, folder, signal)) };
+      return { kind, ...(await takeInClip(path, folder, options.signal)) };
     case "song": {
-      const { analysis, remark } = await takeInSong(path, folder, signal);
+      const { analysis, remark } = await takeInSong(path, folder, options);
       const { durationSeconds, steady, tempoBpm } = analysis;
       return { kind, durationSeconds, steady, tempoBpm, remark };
     }

@@ -2,7 +2,7 @@ import { writeFile } from "node:fs/promises";
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
 import { type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
-import { listen } from "../workers/listen.ts";
+import { type ListenOptions, listen } from "../workers/listen.ts";
 import { decodeToFlac } from "./decode-sound.ts";
 import { downmixRemark } from "./downmix.ts";
 import { findFfmpeg, probe } from "./ffmpeg.ts";
@@ -16,6 +16,8 @@ export interface SongIntake {
   readonly remark: string | null;
 }
 
+/** The part of the work that the first decode is, measured on a song of three minutes. */
+const DECODING_SHARE = 0.15;
 /** Shorter than this there is nothing to lay pictures on. */
 const SHORTEST_SECONDS = 0.5;
 
@@ -25,12 +27,16 @@ const SHORTEST_SECONDS = 0.5;
  * remark. Throws `song-damaged`, `song-too-short`, `song-too-long`, `sound-unusual`, `time-limit`,
  * `ffmpeg-missing`, and the signal's reason.
  */
-export async function takeInSong(original: string, folder: string, signal: AbortSignal): Promise<SongIntake> {
+export async function takeInSong(
+  original: string,
+  folder: string,
+  { signal, onProgress }: ListenOptions,
+): Promise<SongIntake> {
   await findFfmpeg();
   const sound = path.join(folder, SONG_FILES.sound);
   let complaints: string;
   try {
-    complaints = await decodeToFlac(original, sound, { signal });
+    complaints = await decodeToFlac(original, sound, signal ? { signal } : {});
   } catch (cause) {
     if ((cause as { code?: string }).code !== "ffmpeg-failed") throw cause;
     if (/no space left/i.test(String((cause as { cause?: Error }).cause?.message))) {
@@ -45,7 +51,10 @@ export async function takeInSong(original: string, folder: string, signal: Abort
       `A song lasts up to ${LONGEST_SONG_SECONDS / 60} minutes, but this one has ` +
         `${Math.round(seconds / 60)}. Cut it, and bring in the part that is wanted.`,
     );
-  const { analysis, peaks } = await listen(sound, signal);
+  const { analysis, peaks } = await listen(sound, {
+    signal,
+    onProgress: (share) => onProgress?.(DECODING_SHARE + (1 - DECODING_SHARE) * share),
+  });
   if (analysis.durationSeconds < SHORTEST_SECONDS) {
     throw new HummingTideError(
       "song-too-short",

@@ -1,8 +1,17 @@
+import type { MessagePort } from "node:worker_threads";
 import { analyseMusic, type MonoAudio, waveformPeaks } from "@humming-tide/core/music";
 import { shippedBeatNetwork } from "../media/beat-network.ts";
 import type { Heard } from "./listen.ts";
 
+export interface ListenTask {
+  readonly audio: MonoAudio;
+  /** Hears the share of the analysis that is done, from 0 to 1. */
+  readonly progress: MessagePort;
+}
+
 /** Runs on a thread of its own (listen.ts). */
-export default function listenTask(audio: MonoAudio): Heard {
-  return { analysis: analyseMusic(audio, shippedBeatNetwork()), peaks: waveformPeaks(audio) };
+export default function listenTask({ audio, progress }: ListenTask): Heard {
+  const analysis = analyseMusic(audio, shippedBeatNetwork(), (share) => progress.postMessage(share));
+  progress.close();
+  return { analysis, peaks: waveformPeaks(audio) };
 }

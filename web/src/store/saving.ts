@@ -56,7 +56,7 @@ export function startSaving(): () => void {
   const look = (): void => void lookForOthers().catch(() => undefined);
   const stopListening = listenLive((event) => {
     if (event.kind === "copy") store.dispatch(viewActions.proxyHeard(event.state));
-    else if (event.kind === "making") store.dispatch(viewActions.makingHeard(event));
+    else if (event.kind === "preparing") store.dispatch(viewActions.preparingHeard(event));
     else if (event.kind === "connected") look();
     else if (event.kind === "revision" && event.showId === store.getState().show.id) followTo(event.revision);
   });

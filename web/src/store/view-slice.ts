@@ -1,9 +1,12 @@
-import type { ProxyState } from "@humming-tide/contract";
+import type { LiveEvent, ProxyState } from "@humming-tide/contract";
 import type { FilmPlan, WayOut } from "@humming-tide/core/film";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import type { MovedLandings } from "../plan/moved-landings.ts";
 import { plain } from "./plain.ts";
 import { songActions } from "./song-slice.ts";
+
+/** A medium that the server makes ready while somebody waits for it. */
+export type Preparing = Extract<LiveEvent, { kind: "preparing" }>;
 
 interface Listening {
   /** 0.5 to 1. */
@@ -29,8 +32,8 @@ interface ViewState {
   readonly listening: Listening;
   /** The playable copies of the show's clips, by content hash. */
   readonly proxies: Readonly<Record<string, ProxyState>>;
-  /** Files of media that were missing and are made again, by content hash: their names. */
-  readonly making: Readonly<Record<string, string>>;
+  /** Media that are being made ready, by content hash. */
+  readonly preparing: Readonly<Record<string, Preparing>>;
   /** Something to tell in passing; the number makes the same text twice two messages. */
   readonly toast: { readonly text: string; readonly number: number } | null;
 }
@@ -43,7 +46,7 @@ const initialState: ViewState = {
   isDraft: false,
   listening: { speed: 1, loop: null, clickGain: 0 },
   proxies: {},
-  making: {},
+  preparing: {},
   toast: null,
 };
 
@@ -65,7 +68,7 @@ const slice = createSlice({
     planFailed: (state, { payload }: PayloadAction<{ code: string; message: string }>): ViewState => ({
       ...initialState,
       proxies: plain<ViewState>(state).proxies,
-      making: plain<ViewState>(state).making,
+      preparing: plain<ViewState>(state).preparing,
       listening: plain<ViewState>(state).listening,
       toast: plain<ViewState>(state).toast,
       isDraft: plain<ViewState>(state).isDraft,
@@ -80,14 +83,11 @@ const slice = createSlice({
       const before = plain<ViewState>(state);
       return { ...before, proxies: { ...before.proxies, [payload.sha256]: payload } };
     },
-    makingHeard(
-      state,
-      { payload }: PayloadAction<{ readonly sha256: string; readonly fileName: string; readonly isDone: boolean }>,
-    ): ViewState {
+    preparingHeard(state, { payload }: PayloadAction<Preparing>): ViewState {
       const before = plain<ViewState>(state);
-      const others = Object.entries(before.making).filter(([sha256]) => sha256 !== payload.sha256);
-      const own: [string, string][] = payload.isDone ? [] : [[payload.sha256, payload.fileName]];
-      return { ...before, making: Object.fromEntries([...others, ...own]) };
+      const others = Object.entries(before.preparing).filter(([sha256]) => sha256 !== payload.sha256);
+      const own: [string, Preparing][] = payload.isDone ? [] : [[payload.sha256, payload]];
+      return { ...before, preparing: Object.fromEntries([...others, ...own]) };
     },
     toastShown: (state, { payload }: PayloadAction<string | null>): ViewState => ({
       ...plain<ViewState>(state),

@@ -1,6 +1,9 @@
+import { counted } from "@humming-tide/core/language";
+import { timeLeftText } from "@humming-tide/core/time";
 import { type ReactNode, useState } from "react";
 import { saveNow } from "../../store/saving.ts";
 import { useAppSelector } from "../../store/store.ts";
+import type { Preparing } from "../../store/view-slice.ts";
 import { Button } from "../../ui/Button.tsx";
 import { ConflictDialog } from "./ConflictDialog.tsx";
 
@@ -10,15 +13,11 @@ import { ConflictDialog } from "./ConflictDialog.tsx";
  */
 export function SaveStatus(): ReactNode {
   const state = useAppSelector((root) => root.show.saveState);
-  const making = useAppSelector((root) => Object.keys(root.view.making).length);
+  const preparing = useAppSelector((root) => root.view.preparing);
   const [asks, setAsks] = useState(false);
   switch (state.kind) {
     case "saved":
-      return (
-        <Quiet>
-          {making > 0 ? `Saved. Preparing ${making === 1 ? "1 file" : `${making} files`} again …` : "Saved"}
-        </Quiet>
-      );
+      return <Quiet>{["Saved", preparingText(Object.values(preparing))].filter(Boolean).join(". ")}</Quiet>;
     case "unsaved":
     case "saving":
       return <Quiet>Saving …</Quiet>;
@@ -43,6 +42,16 @@ export function SaveStatus(): ReactNode {
       );
     }
   }
+}
+
+/** What the server makes ready: one medium with its share and the time left, several as their number. */
+export function preparingText(preparing: readonly Preparing[]): string {
+  const [first] = preparing;
+  if (!first) return "";
+  if (preparing.length > 1) return `Preparing ${counted(preparing.length, "file")} …`;
+  if (first.progress === null) return `Preparing ${first.fileName} …`;
+  const left = first.secondsLeft === null ? "" : `, ${timeLeftText(first.secondsLeft)} left`;
+  return `Preparing ${first.fileName}: ${Math.floor(100 * first.progress)} %${left}`;
 }
 
 function Quiet({ children }: { children: ReactNode }): ReactNode {

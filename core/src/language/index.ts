@@ -1,0 +1,2 @@
+/** Numbers in sentences, as English says them. */
+export { counted, wordFor } from "./counted.ts";
