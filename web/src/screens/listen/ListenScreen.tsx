@@ -43,7 +43,7 @@ export function ListenScreen(): ReactNode {
   const song = songs.find((other) => other.id === chosenId) ?? songs[0];
   const heard = useAppSelector((state) => (song ? state.song.heard[song.sha256] : undefined));
   if (!song || heard?.failure) return <NoSong failure={heard?.failure ?? null} />;
-  if (!heard?.analysis) return <p className="p-10 text-quiet">Fetching what was heard …</p>;
+  if (!heard?.analysis) return <p className="p-10 text-quiet">Loading the analysis of the song …</p>;
   return (
     <ListenSongProvider key={song.id} song={song} analysis={heard.analysis} peaks={heard.peaks}>
       <OpenSong tool={tool} setTool={setTool} />

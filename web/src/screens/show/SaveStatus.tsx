@@ -54,9 +54,14 @@ export function preparingText(preparing: readonly Preparing[]): string {
   return `Preparing ${first.fileName}: ${Math.floor(100 * first.progress)} %${left}`;
 }
 
-function Quiet({ children }: { children: ReactNode }): ReactNode {
+function Quiet({ children }: { children: string }): ReactNode {
   return (
-    <span role="status" className="text-[13px] whitespace-nowrap text-quiet" data-testid="save-status">
+    <span
+      role="status"
+      className="max-w-[440px] truncate text-[13px] text-quiet"
+      title={children}
+      data-testid="save-status"
+    >
       {children}
     </span>
   );

@@ -77,7 +77,7 @@ export function SongLibraryDialog({ onClose }: { onClose: () => void }): ReactNo
         />
       </div>
       {failure && <Notice kind="error">{failure}</Notice>}
-      {!songs && !failure && <p className="py-8 text-center text-quiet">Fetching the songs …</p>}
+      {!songs && !failure && <p className="py-8 text-center text-quiet">Loading the songs …</p>}
       {shown?.length === 0 && (
         <p className="py-8 text-center text-quiet">
           {words
