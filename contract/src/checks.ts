@@ -1,6 +1,6 @@
 import { findingSchema } from "@humming-tide/core/check";
 import { z } from "zod";
-import { jobStateSchema } from "./jobs.ts";
+import { jobStatusSchema } from "./jobs.ts";
 
 /** What was measured where all is well, too. */
 export const checkFactsSchema = z.object({
@@ -19,16 +19,10 @@ export const checkFactsSchema = z.object({
 export type CheckFacts = z.infer<typeof checkFactsSchema>;
 
 /** A thorough check of a show: files, frames and sound. */
-export const checkRunSchema = z.object({
+export const checkRunSchema = jobStatusSchema.extend({
   showId: z.string(),
   /** Of the show that is checked: edits after it are not looked at. */
   revision: z.number().int(),
-  state: jobStateSchema,
-  step: z.string(),
-  /** 0 to 1. */
-  progress: z.number(),
-  secondsLeft: z.number().nullable(),
-  error: z.string().nullable(),
   findings: z.array(findingSchema),
   facts: checkFactsSchema.nullable(),
 });

@@ -204,6 +204,7 @@ export function minorUnitsOf(amount: string, currency: string): number | null {
 export const VERSION_STATES: Readonly<Record<z.infer<typeof jobStateSchema>, StudioVersion["state"]>> = {
   queued: "preparing",
   running: "preparing",
+  paused: "preparing",
   cancelled: "failed",
   failed: "failed",
   done: "live",

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { jobStatusSchema } from "./jobs.ts";
 
 /** What publishes and burns films: services outside of the house, each behind one interface. */
 
@@ -29,23 +30,11 @@ export type DiscWish = z.infer<typeof discWishSchema>;
 export const deliveryWishSchema = z.discriminatedUnion("kind", [videoWishSchema, discWishSchema]);
 export type DeliveryWish = z.infer<typeof deliveryWishSchema>;
 
-/** "stopped": it can go on where it was. */
-const deliveryStateSchema = z.enum(["waiting", "running", "stopped", "failed", "cancelled", "done"]);
-export type DeliveryState = z.infer<typeof deliveryStateSchema>;
-
-export const deliverySchema = z.object({
+export const deliverySchema = jobStatusSchema.extend({
   id: z.string(),
   showId: z.string(),
   wish: deliveryWishSchema,
   fileName: z.string(),
-  state: deliveryStateSchema,
-  /** What is being done now, as a phrase for people. */
-  step: z.string(),
-  /** 0 to 1. */
-  progress: z.number(),
-  secondsLeft: z.number().nullable(),
-  /** Why it failed or stands still, and what to do. */
-  error: z.string().nullable(),
   /** Something to know that is no failure. */
   remark: z.string().nullable(),
   /** Where the film is published, or the folder of the disc. */

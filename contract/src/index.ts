@@ -30,7 +30,6 @@ export {
 } from "./client-page.ts";
 export {
   type Delivery,
-  type DeliveryState,
   type DeliveryWish,
   type DiscMedium,
   type DiscWish,
@@ -59,7 +58,7 @@ export {
   exportWishSchema,
   filmsFolderSchema,
   type JobState,
-  jobStateSchema,
+  type JobStatus,
 } from "./jobs.ts";
 export { type LiveEvent, liveEventSchema } from "./live.ts";
 export { type FilmMeasurement, filmMeasurementSchema } from "./measurement.ts";

@@ -2,8 +2,25 @@ import { filmOutputSchema, MOST_OUTPUTS } from "@humming-tide/core/show";
 import { z } from "zod";
 import { filmMeasurementSchema } from "./measurement.ts";
 
-export const jobStateSchema = z.enum(["queued", "running", "cancelled", "failed", "done"]);
+/** "paused": it stands still until somebody says that it goes on, from where it was. */
+export const jobStateSchema = z.enum(["queued", "running", "paused", "cancelled", "failed", "done"]);
 export type JobState = z.infer<typeof jobStateSchema>;
+
+/** What is known of every job: of exports, playable copies, deliveries and checks. */
+export const jobStatusSchema = z.object({
+  state: jobStateSchema,
+  /** What is being done now, as a phrase for people. */
+  step: z.string(),
+  /** 0 to 1. */
+  progress: z.number(),
+  /** Null where it cannot be said. */
+  secondsLeft: z.number().nullable(),
+  /** Why it failed or is paused, and what to do; null otherwise. */
+  error: z.string().nullable(),
+  /** How often it was begun; more than once where the server had stopped in the middle. */
+  tries: z.number().int(),
+});
+export type JobStatus = z.infer<typeof jobStatusSchema>;
 
 /** Outputs of the saved show, by id. */
 export const exportWishSchema = z.object({ outputIds: z.array(z.string().min(1).max(64)).min(1).max(MOST_OUTPUTS) });
@@ -11,19 +28,9 @@ export const exportWishSchema = z.object({ outputIds: z.array(z.string().min(1).
 /** A whole path on the server's machine; null: films stay in the data folder alone. */
 export const filmsFolderSchema = z.object({ folder: z.string().min(1).max(4096).nullable() });
 
-export const exportJobSchema = z.object({
+export const exportJobSchema = jobStatusSchema.extend({
   id: z.string(),
   showId: z.string(),
-  state: jobStateSchema,
-  /** What is being done now, as a phrase for people. */
-  step: z.string(),
-  /** 0 to 1. */
-  progress: z.number(),
-  secondsLeft: z.number().nullable(),
-  /** Why it failed, and what to do; null unless it failed. */
-  error: z.string().nullable(),
-  /** Starts after the server had stopped in the middle. */
-  restarts: z.number().int(),
   fileName: z.string(),
   output: filmOutputSchema,
   bytes: z.number().nullable(),

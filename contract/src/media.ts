@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { jobStatusSchema } from "./jobs.ts";
 
 const common = {
   /** Content hash: the only name that media have. */
@@ -96,12 +97,5 @@ export const speechFactsSchema = z.object({
 });
 
 /** The playable copy of a clip, made as a job. */
-export const proxyStateSchema = z.object({
-  sha256: z.string(),
-  state: z.enum(["queued", "running", "failed", "done"]),
-  /** 0 to 1. */
-  progress: z.number(),
-  /** Why it failed, and what to do; null unless it failed. */
-  error: z.string().nullable(),
-});
+export const proxyStateSchema = jobStatusSchema.extend({ sha256: z.string() });
 export type ProxyState = z.infer<typeof proxyStateSchema>;

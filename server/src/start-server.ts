@@ -3,13 +3,14 @@ import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
-import type { Sequelize } from "sequelize";
 import { Background } from "./background/background.ts";
 import { FilmChecks } from "./check/film-checks.ts";
 import { type DataFolder, dataFolderAt, prepareDataFolder } from "./data-folder.ts";
-import { DeliveryQueue, type OutsideServices } from "./deliveries/delivery-queue.ts";
+import { DeliveryQueue } from "./deliveries/delivery-queue.ts";
+import { OutsideAccounts, type OutsideServices } from "./deliveries/outside-accounts.ts";
 import { createApp } from "./http/app.ts";
 import { ExportQueue } from "./jobs/export-queue.ts";
+import { FilmsFolder } from "./jobs/films-folder.ts";
 import { ProxyQueue } from "./jobs/proxy-queue.ts";
 import { LiveWire } from "./live/live-wire.ts";
 import { OutsideWatch } from "./live/outside-watch.ts";
@@ -25,10 +26,11 @@ import { createClientApp } from "./share/client-app.ts";
 import { openClientPages } from "./share/open-client-pages.ts";
 import { ShelfKeeper } from "./shelf/shelf-keeper.ts";
 import { asStorageError } from "./storage-errors.ts";
-import { openDatabase } from "./store/database.ts";
+import { openDatabase, type StudioDatabase } from "./store/database.ts";
 import { type FolderLock, lockFolder } from "./store/folder-lock.ts";
 import { ShowListings } from "./store/show-listings.ts";
 import { ShowStore } from "./store/show-store.ts";
+import { openStores, type Stores } from "./store/stores.ts";
 
 const VERSION = "0.1.0";
 
@@ -39,6 +41,8 @@ export interface Studio {
   readonly background: Background;
   /** Hears of everything that changes. */
   readonly wire: LiveWire;
+  readonly stores: Stores;
+  readonly filmsFolder: FilmsFolder;
   readonly shows: ShowStore;
   readonly shelf: ShelfKeeper;
   readonly planner: FilmPlanner;
@@ -78,7 +82,7 @@ export async function openStudio(dataFolder: string, { isServer = false } = {}):
 
 interface OpenedFolder {
   readonly folder: DataFolder;
-  readonly database: Sequelize;
+  readonly database: StudioDatabase;
   readonly lock: FolderLock;
   readonly background: Background;
   readonly listings: ShowListings;
@@ -87,11 +91,14 @@ interface OpenedFolder {
 function studioOf({ folder, database, lock, background, listings }: OpenedFolder): Studio {
   const wire = new LiveWire();
   const { tell } = wire;
-  const library = new MediaLibrary(new ContentStore(folder), background);
+  const stores = openStores(database);
+  const { media, proxies: proxyStore, intakeFiles } = stores;
+  const library = new MediaLibrary({ store: new ContentStore(folder), media, proxies: proxyStore, background });
   const planner = new FilmPlanner(library, background);
-  const queue = new ExportQueue({ folder, library, planner, background });
+  const filmsFolder = new FilmsFolder(stores.preferences);
+  const queue = new ExportQueue({ folder, stores, filmsFolder, library, planner, background });
   const checks = new FilmChecks(folder, library, planner);
-  const proxies = new ProxyQueue(library);
+  const proxies = new ProxyQueue(library, media, proxyStore);
   const shows = new ShowStore(database, background, ({ id, revision }) =>
     tell({ kind: "revision", showId: id, revision }),
   );
@@ -103,11 +110,12 @@ function studioOf({ folder, database, lock, background, listings }: OpenedFolder
   const close = async (): Promise<void> => {
     await Promise.all([queue.close(), checks.close(), proxies.close(), shelf.close()]);
     await background.close();
-    await database.close();
+    await database.sequelize.close();
     await lock.release();
   };
-  const intake = new Intake(library);
-  return { folder, lock, background, wire, shows, shelf, library, planner, intake, queue, checks, proxies, close };
+  const intake = new Intake(library, intakeFiles);
+  const opened = { folder, lock, background, wire, stores, filmsFolder };
+  return { ...opened, shows, shelf, library, planner, intake, queue, checks, proxies, close };
 }
 
 /** Fewer take less than a second. */
@@ -160,7 +168,9 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
   const { tell } = studio.wire;
   let clientAddress = settings.clientAddress ?? "";
   const outside = settings.services === null ? null : outsideServices(settings.services);
-  const deliveries = new DeliveryQueue(studio.queue, studio.planner, outside);
+  const { stores, queue, planner } = studio;
+  const accounts = new OutsideAccounts(stores.preferences, outside);
+  const deliveries = new DeliveryQueue({ exports: queue, planner, deliveries: stores.deliveries, accounts });
   deliveries.on("change", (delivery) => tell({ kind: "delivery", delivery }));
   const { clientPages, visits, payments } = openClientPages(studio, {
     service: settings.services === null ? null : new PaymentClient(settings.services),
@@ -168,7 +178,7 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
     onChange: (showId) => tell({ kind: "client-page", showId }),
   });
   const hostNames = new Set(["localhost", "127.0.0.1", "[::1]", settings.host]);
-  const app = createApp({ ...studio, clientPages, deliveries, hostNames, version: VERSION });
+  const app = createApp({ ...studio, clientPages, accounts, deliveries, hostNames, version: VERSION });
   const server = createServer(TIMES, app);
   const clientServer = createServer(
     TIMES,
@@ -189,7 +199,7 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
   await deliveries.start();
   await clearAway(studio);
   const clearing = setInterval(() => void clearAway(studio), CLEAR_AWAY_MS);
-  const watch = outside === null ? null : new OutsideWatch(studio.wire, deliveries, payments);
+  const watch = outside === null ? null : new OutsideWatch(studio.wire, accounts, payments);
   return {
     address: addressOf(server, settings.host),
     clientAddress,

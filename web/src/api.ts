@@ -239,6 +239,11 @@ export const api = {
   async exports(showId: string): Promise<ExportJob[]> {
     return exportJobSchema.array().parse(await asJson(`/shows/${showId}/exports`));
   },
+  /** Lets a waiting export be the next. */
+  async exportNext(id: string): Promise<void> {
+    await request(`/exports/${id}/first`, { method: "POST" });
+  },
+
   async cancelExport(id: string): Promise<void> {
     await request(`/exports/${id}/cancel`, { method: "POST" });
   },

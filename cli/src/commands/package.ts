@@ -27,7 +27,7 @@ export async function pack(args: readonly string[], terminal: Terminal): Promise
     // Beside its place and renamed when whole, so that a file of that name is never half a package.
     const unfinished = `${file}.unfinished`;
     try {
-      await pipeline(await writePackage(document, studio.library.store), createWriteStream(unfinished));
+      await pipeline(await writePackage(document, studio.library), createWriteStream(unfinished));
       await rename(unfinished, file);
     } finally {
       await rm(unfinished, { force: true });

@@ -138,12 +138,15 @@ describe("a thorough check", () => {
     await checks.start(show);
     await checks.cancel("show");
     expect(checks.get("show")).toMatchObject({ state: "cancelled", revision: 1 });
-    await checks.start(show);
-    expect(await checks.start(show)).toMatchObject({ revision: 1, state: "running" });
+    const begun = await checks.start(show);
+    expect(begun).toMatchObject({ revision: 1, state: "queued" });
+    // The same again is the same run.
+    expect(await checks.start(show)).toEqual(checks.get("show"));
+    await expect.poll(() => checks.get("show")).toMatchObject({ revision: 1, state: "running", tries: 1 });
     await checks.start({ ...show, revision: 2 });
     const ended = new Promise<void>((resolve) => {
       checks.on("change", ({ state }) => {
-        if (state !== "running") resolve();
+        if (state === "done") resolve();
       });
     });
     await ended;

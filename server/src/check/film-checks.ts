@@ -1,9 +1,9 @@
 import { EventEmitter } from "node:events";
 import type { CheckRun } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
-import { secondsLeft } from "../jobs/seconds-left.ts";
+import { type JobContext, JobRunner } from "../jobs/job-runner.ts";
+import { MemoryJobs } from "../jobs/memory-jobs.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { checkShow } from "./check-show.ts";
@@ -16,16 +16,22 @@ interface CheckedRevision {
   readonly document: ShowDocument;
 }
 
+/** Shows that are checked at the same time: each draws every frame. */
+const MOST_AT_ONCE = 2;
+
 /**
- * The thorough checks of shows, at most one a show at a time. What was found is kept while the server runs: it can be found again at any time. Emits "change" with the run.
+ * The thorough checks of shows, at most one a show at a time. What was found is kept while the
+ * server runs: it can be found again at any time. Emits "change" with the run.
  */
 export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
   readonly #folder: DataFolder;
   readonly #library: MediaLibrary;
   readonly #planner: FilmPlanner;
   readonly #stored: StoredMedia;
-  readonly #runs = new Map<string, CheckRun>();
-  readonly #running = new Map<string, { readonly stop: AbortController; readonly ended: Promise<void> }>();
+  readonly #jobs = new MemoryJobs();
+  readonly #runner: JobRunner<CheckRun>;
+  /** The last run of each show, and what it looks at. */
+  readonly #runs = new Map<string, { run: CheckRun; readonly document: ShowDocument }>();
 
   constructor(folder: DataFolder, library: MediaLibrary, planner: FilmPlanner) {
     super();
@@ -34,76 +40,69 @@ export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
     this.#library = library;
     this.#planner = planner;
     this.#stored = new StoredMedia(library.store);
+    this.#runner = new JobRunner<CheckRun>({
+      keeper: this.#jobs,
+      noun: "check",
+      limit: MOST_AT_ONCE,
+      load: (showId) => ({ ...this.#runs.get(showId)!.run, ...this.#jobs.status(showId) }),
+      firstStep: "Looking at the files",
+      work: (run, context) => this.#check(run, context),
+      abandonedError: "The server stopped. Check again.",
+      failed: (error) => ({ state: "failed", step: "Failed", error: (error as Error).message }),
+      cancelledStep: "Stopped",
+      onChange: (run) => this.#tell(run),
+    });
   }
 
   /** The last run of a show, of whatever revision; null where there was none. */
   get(showId: string): CheckRun | null {
-    return this.#runs.get(showId) ?? null;
+    return this.#runs.get(showId)?.run ?? null;
   }
 
   /** Begins to check; a run of an older revision is stopped, one of the same goes on. */
-  async start(show: CheckedRevision): Promise<CheckRun> {
-    const known = this.#runs.get(show.id);
-    if (known?.state === "running" && known.revision === show.revision) return known;
-    await this.cancel(show.id);
-    const run = this.#tell({
-      showId: show.id,
-      revision: show.revision,
-      state: "running",
-      step: "Looking at the files",
-      progress: 0,
-      secondsLeft: null,
-      error: null,
-      findings: [],
-      facts: null,
-    });
-    const stop = new AbortController();
-    this.#running.set(show.id, { stop, ended: this.#run(show, run, stop.signal) });
+  async start({ id: showId, revision, document }: CheckedRevision): Promise<CheckRun> {
+    const known = this.get(showId);
+    if (known && isUnderWay(known) && known.revision === revision) return known;
+    await this.cancel(showId);
+    this.#jobs.add(showId);
+    const run: CheckRun = { ...this.#jobs.status(showId), showId, revision, findings: [], facts: null };
+    this.#runs.set(showId, { run, document });
+    this.#tell(run);
+    this.#runner.look();
     return run;
   }
 
   /** Stops a run and waits until it has ended. */
   async cancel(showId: string): Promise<void> {
-    const running = this.#running.get(showId);
-    running?.stop.abort(new HummingTideError("cancelled", "The check was stopped."));
-    await running?.ended;
+    await this.#runner.cancel(showId);
+    await this.#runner.ended(showId);
   }
 
-  async close(): Promise<void> {
-    await Promise.all([...this.#running.keys()].map((id) => this.cancel(id)));
+  /** Nothing goes on with the next start: what runs is stopped. */
+  close(): Promise<void> {
+    return this.#runner.close();
   }
 
-  async #run(show: CheckedRevision, begun: CheckRun, signal: AbortSignal): Promise<void> {
-    const startedAt = Date.now();
-    try {
-      const { findings, facts } = await checkShow({
-        folder: this.#folder,
-        library: this.#library,
-        planner: this.#planner,
-        stored: this.#stored,
-        document: show.document,
-        signal,
-        onProgress: (step, progress) => {
-          const left = secondsLeft(progress, (Date.now() - startedAt) / 1000);
-          this.#tell({ ...begun, step, progress, secondsLeft: left });
-        },
-      });
-      this.#tell({ ...begun, state: "done", step: "Done", progress: 1, findings: [...findings], facts });
-    } catch (error) {
-      const isCancelled = error instanceof HummingTideError && error.code === "cancelled";
-      this.#tell(
-        isCancelled
-          ? { ...begun, state: "cancelled", step: "Stopped" }
-          : { ...begun, state: "failed", step: "Failed", error: (error as Error).message },
-      );
-    } finally {
-      this.#running.delete(show.id);
-    }
+  async #check({ showId }: CheckRun, { signal, tell }: JobContext): Promise<string> {
+    const { run, document } = this.#runs.get(showId)!;
+    const { findings, facts } = await checkShow({
+      folder: this.#folder,
+      library: this.#library,
+      planner: this.#planner,
+      stored: this.#stored,
+      document,
+      signal,
+      onProgress: tell,
+    });
+    this.#runs.set(showId, { run: { ...run, findings: [...findings], facts }, document });
+    return "Done";
   }
 
-  #tell(run: CheckRun): CheckRun {
-    this.#runs.set(run.showId, run);
+  #tell(run: CheckRun): void {
+    const kept = this.#runs.get(run.showId);
+    if (kept) kept.run = run;
     this.emit("change", run);
-    return run;
   }
 }
+
+const isUnderWay = ({ state }: CheckRun): boolean => state === "queued" || state === "running";

@@ -11,17 +11,16 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { DiscWriterClient } from "../services/disc-writer-client.ts";
 import { PaymentClient } from "../services/payment-client.ts";
 import { VideoSiteClient } from "../services/video-site-client.ts";
-import { deliveryStore } from "../store/delivery-store.ts";
-import { exportStore } from "../store/export-store.ts";
-import { preferenceStore } from "../store/preference-store.ts";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
-import { DeliveryQueue, type OutsideServices } from "./delivery-queue.ts";
+import { DeliveryQueue } from "./delivery-queue.ts";
+import { OutsideAccounts, type OutsideServices } from "./outside-accounts.ts";
 import { uploadFilm } from "./upload-film.ts";
 import type { VideoSite } from "./video-site.ts";
 
 let studio: FilmStudio;
 let standIns: RunningStandIns;
 let services: OutsideServices;
+let accounts: OutsideAccounts;
 let deliveries: DeliveryQueue;
 let showId: string;
 let exportId: string;
@@ -58,7 +57,11 @@ afterEach(async () => {
   await standIns.close();
 });
 
-const newQueue = (): DeliveryQueue => new DeliveryQueue(studio.studio.queue, studio.studio.planner, services);
+function newQueue(): DeliveryQueue {
+  const { stores, queue, planner } = studio.studio;
+  accounts = new OutsideAccounts(stores.preferences, services);
+  return new DeliveryQueue({ exports: queue, planner, deliveries: stores.deliveries, accounts });
+}
 
 const videoWish = (more: Partial<VideoWish> = {}): VideoWish => ({
   ...{
@@ -78,8 +81,8 @@ const discWish = (more: Partial<DiscWish> = {}): DiscWish => ({
 /** Waits until a delivery does not move any more. */
 async function rests({ id }: Pick<Delivery, "id">): Promise<Delivery> {
   for (;;) {
-    const { delivery } = await deliveryStore.get(id);
-    if (delivery.state !== "waiting" && delivery.state !== "running") return delivery;
+    const { delivery } = await studio.studio.stores.deliveries.get(id);
+    if (delivery.state !== "queued" && delivery.state !== "running") return delivery;
     await setTimeout(40);
   }
 }
@@ -91,13 +94,13 @@ const sha256 = async (file: string): Promise<string> =>
 
 describe("a film goes to the video site", () => {
   it("after signing in, and is found at its address as it was", async () => {
-    await expect(deliveries.signIn("lantern", "wrong")).rejects.toMatchObject({ code: "sign-in-refused" });
+    await expect(accounts.signIn("lantern", "wrong")).rejects.toMatchObject({ code: "sign-in-refused" });
     expect(await rests(await deliveries.add(showId, videoWish()))).toMatchObject({
-      state: "stopped",
+      state: "paused",
       error: /Sign in/,
     });
-    await deliveries.signIn("lantern", "regatta");
-    expect(await deliveries.services()).toMatchObject({ videoAccount: "lantern" });
+    await accounts.signIn("lantern", "regatta");
+    expect(await accounts.state()).toMatchObject({ videoAccount: "lantern" });
     const seen: string[] = [];
     deliveries.on("change", ({ step }) => seen.push(step));
     const done = await rests(await deliveries.add(showId, videoWish()));
@@ -145,27 +148,28 @@ describe("a film goes to the video site", () => {
     expect(new Set(sent).size).toBe(sent.length);
     expect(sent.length).toBeGreaterThan(8);
     // Signed out in the middle: it stands still, and goes on after signing in again.
-    await deliveries.signIn("lantern", "regatta");
+    await accounts.signIn("lantern", "regatta");
     standIns.troubles.ask("video-signed-out");
     const stopped = await rests(await deliveries.add(showId, videoWish()));
-    expect(stopped).toMatchObject({ state: "stopped" });
-    expect((await deliveries.services()).videoAccount).toBeNull();
-    await deliveries.signIn("lantern", "regatta");
+    expect(stopped).toMatchObject({ state: "paused" });
+    expect((await accounts.state()).videoAccount).toBeNull();
+    await accounts.signIn("lantern", "regatta");
     await deliveries.resume(stopped.id);
     expect(await rests(stopped)).toMatchObject({ state: "done" });
   });
 
   it("is taken up by the next start where the site has got to", async () => {
-    await deliveries.signIn("lantern", "regatta");
-    const { token } = (await preferenceStore.videoSession())!;
+    await accounts.signIn("lantern", "regatta");
+    const { token } = (await studio.studio.stores.preferences.videoSession())!;
     const { size } = await stat(film);
     const bytes = await readFile(film);
     // A server that died: a part of the film is there, and its row says that it is under way.
     const id = await services.video.begin(token, size, { title: "Half", description: "", visibility: "public" });
     await services.video.send(token, id, 0, bytes.subarray(0, size >> 1), new AbortController().signal);
-    const { delivery } = await deliveryStore.create(showId, videoWish({ title: "Half" }));
-    await deliveryStore.update(delivery.id, { state: "running", serviceId: id, progress: 0.4 });
+    const { delivery } = await studio.studio.stores.deliveries.create(showId, videoWish({ title: "Half" }));
+    await studio.studio.stores.deliveries.update(delivery.id, { serviceId: id, progress: 0.4 });
     await deliveries.close();
+    expect(await studio.studio.stores.deliveries.jobs.video.claimNext(Date.now() + 30_000)).toBe(delivery.id);
     deliveries = newQueue();
     await deliveries.start();
     const done = await rests(delivery);
@@ -175,7 +179,7 @@ describe("a film goes to the video site", () => {
   });
 
   it("says in the site's words why it cannot be shown, begins again on wish, and stops when it is told to", async () => {
-    await deliveries.signIn("lantern", "regatta");
+    await accounts.signIn("lantern", "regatta");
     standIns.troubles.ask("video-processing-fails");
     const failed = await rests(await deliveries.add(showId, videoWish()));
     expect(failed).toMatchObject({
@@ -246,14 +250,17 @@ describe("a film goes onto a disc", () => {
   });
 
   it("says beforehand that a film wants two layers, and that one is too large for any disc", async () => {
-    const { queue } = studio.studio;
+    const {
+      queue,
+      stores: { exports },
+    } = studio.studio;
     const large = async (bytes: number): Promise<string> => {
-      const job = await exportStore.create(showId, studio.document, mainOutput(studio.document));
+      const job = await exports.create(showId, studio.document, mainOutput(studio.document));
       await mkdir(path.dirname(queue.filmPath(job)), { recursive: true });
       await copyFile(film, queue.filmPath(job));
       // Nothing but a length: the disk holds no more than the film.
       await truncate(queue.filmPath(job), bytes);
-      await exportStore.update(job.id, { state: "done", progress: 1, bytes });
+      await exports.jobs.end(job.id, { state: "done", step: "Done", error: null, progress: 1 });
       return job.id;
     };
     const double = await rests(

@@ -162,7 +162,7 @@ describe("bringing in files", () => {
     await writeFile(place, JSON.stringify({ durationSeconds: 16, steady: false, beats: [], bars: [] }));
     // Another process on the same folder, started with the new program.
     const { MediaLibrary } = await import("../media/media-library.ts");
-    const library = new MediaLibrary(studio.library.store, studio.background);
+    const library = new MediaLibrary({ store: studio.library.store, ...studio.stores, background: studio.background });
     const [first, second] = await Promise.all([library.analysis(song.sha256), library.analysis(song.sha256)]);
     expect(first).toEqual(now);
     expect(second).toEqual(now);

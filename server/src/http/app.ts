@@ -8,7 +8,9 @@ import type { Background } from "../background/background.ts";
 import type { FilmChecks } from "../check/film-checks.ts";
 import type { DataFolder } from "../data-folder.ts";
 import type { DeliveryQueue } from "../deliveries/delivery-queue.ts";
+import type { OutsideAccounts } from "../deliveries/outside-accounts.ts";
 import type { ExportQueue } from "../jobs/export-queue.ts";
+import type { FilmsFolder } from "../jobs/films-folder.ts";
 import type { ProxyQueue } from "../jobs/proxy-queue.ts";
 import type { LiveWire } from "../live/live-wire.ts";
 import { findFfmpeg } from "../media/ffmpeg.ts";
@@ -18,6 +20,7 @@ import type { MediaLibrary } from "../media/media-library.ts";
 import type { StudioPages } from "../share/studio-pages.ts";
 import type { ShelfKeeper } from "../shelf/shelf-keeper.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import type { Stores } from "../store/stores.ts";
 import { checkRoutes } from "./check-routes.ts";
 import { clientPageRoutes } from "./client-page-routes.ts";
 import { deliveryRoutes } from "./delivery-routes.ts";
@@ -38,7 +41,11 @@ import { templateRoutes } from "./template-routes.ts";
 
 const WEB_FOLDER = fileURLToPath(new URL("../../../web/dist", import.meta.url));
 
-export interface Services {
+/** Everything that requests are answered with. */
+export interface AppParts {
+  readonly stores: Stores;
+  readonly filmsFolder: FilmsFolder;
+  readonly accounts: OutsideAccounts;
   readonly shows: ShowStore;
   readonly library: MediaLibrary;
   readonly intake: Intake;
@@ -56,7 +63,7 @@ export interface Services {
   readonly version: string;
 }
 
-export function createApp(services: Services): Express {
+export function createApp(parts: AppParts): Express {
   const app = express();
   app.disable("x-powered-by");
   // Answers are made for one question and not kept: hashing them costs more than it saves. Files
@@ -79,28 +86,28 @@ export function createApp(services: Services): Express {
       strictTransportSecurity: false,
     }),
   );
-  app.use(sameOrigin(services.hostNames), refuseZeroBytes);
+  app.use(sameOrigin(parts.hostNames), refuseZeroBytes);
   app.get("/api/health", async (_request, response) => {
     const ffmpegProblem = await findFfmpeg().then(
       () => null,
       (error: Error) => error.message,
     );
-    response.json({ version: services.version, ffmpegProblem } satisfies Health);
+    response.json({ version: parts.version, ffmpegProblem } satisfies Health);
   });
-  app.use("/api", closeIdleBodies(), refuseWithoutFolder(services.folder));
-  app.use("/api", liveRoutes(services.wire));
-  app.use("/api", exportRoutes(services.shows, services.queue));
-  app.use("/api", checkRoutes(services.shows, services.checks));
-  app.use("/api", filmFileRoutes(services.shows, services.planner));
-  app.use("/api", deliveryRoutes(services.shows, services.deliveries));
-  app.use("/api", clientPageRoutes(services.clientPages));
-  app.use("/api", packageRoutes(services));
-  app.use("/api/shows", intakeRoutes(services.shows, services.intake));
-  app.use("/api/shows", showRoutes(services));
-  app.use("/api/templates", templateRoutes());
-  app.use("/api/media", mediaRoutes(services.library));
+  app.use("/api", closeIdleBodies(), refuseWithoutFolder(parts.folder));
+  app.use("/api", liveRoutes(parts.wire));
+  app.use("/api", exportRoutes(parts));
+  app.use("/api", checkRoutes(parts.shows, parts.checks));
+  app.use("/api", filmFileRoutes(parts.shows, parts.planner));
+  app.use("/api", deliveryRoutes(parts));
+  app.use("/api", clientPageRoutes(parts.clientPages));
+  app.use("/api", packageRoutes(parts));
+  app.use("/api/shows", intakeRoutes(parts.shows, parts.intake));
+  app.use("/api/shows", showRoutes(parts));
+  app.use("/api/templates", templateRoutes(parts.stores.templates));
+  app.use("/api/media", mediaRoutes(parts.library));
   app.use("/api/film-fonts", fontRoutes());
-  app.use("/api/songs", songRoutes(services.library));
+  app.use("/api/songs", songRoutes(parts.stores.songs, parts.library));
   app.use("/api", () => {
     throw new HummingTideError("not-found", "There is nothing at this address.");
   });

@@ -1,26 +1,33 @@
 import { type Delivery, deliveryWishSchema, signInSchema } from "@humming-tide/contract";
 import { Router } from "express";
 import type { DeliveryQueue } from "../deliveries/delivery-queue.ts";
+import type { OutsideAccounts } from "../deliveries/outside-accounts.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { jsonBody } from "./json-body.ts";
 
-export function deliveryRoutes(shows: ShowStore, deliveries: DeliveryQueue): Router {
+interface DeliveryParts {
+  readonly shows: ShowStore;
+  readonly deliveries: DeliveryQueue;
+  readonly accounts: OutsideAccounts;
+}
+
+export function deliveryRoutes({ shows, deliveries, accounts }: DeliveryParts): Router {
   const router = Router();
   const json = jsonBody();
 
   router.get("/services", async (_request, response) => {
-    response.set("Cache-Control", "no-store").json(await deliveries.services());
+    response.set("Cache-Control", "no-store").json(await accounts.state());
   });
 
   router.post("/services/video/sign-in", json, async (request, response) => {
     const { name, password } = signInSchema.parse(request.body);
-    await deliveries.signIn(name, password);
-    response.json(await deliveries.services());
+    await accounts.signIn(name, password);
+    response.json(await accounts.state());
   });
 
   router.post("/services/video/sign-out", async (_request, response) => {
-    await deliveries.signOut();
-    response.json(await deliveries.services());
+    await accounts.signOut();
+    response.json(await accounts.state());
   });
 
   router.post("/shows/:id/deliveries", json, async (request, response) => {

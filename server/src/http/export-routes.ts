@@ -4,12 +4,17 @@ import { type ExportJob, exportWishSchema, filmsFolderSchema } from "@humming-ti
 import { HummingTideError } from "@humming-tide/core";
 import { type Response, Router } from "express";
 import type { ExportQueue } from "../jobs/export-queue.ts";
-import { chooseFilmsFolder } from "../jobs/films-folder.ts";
-import { preferenceStore } from "../store/preference-store.ts";
+import type { FilmsFolder } from "../jobs/films-folder.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { jsonBody } from "./json-body.ts";
 
-export function exportRoutes(shows: ShowStore, queue: ExportQueue): Router {
+interface ExportParts {
+  readonly shows: ShowStore;
+  readonly queue: ExportQueue;
+  readonly filmsFolder: FilmsFolder;
+}
+
+export function exportRoutes({ shows, queue, filmsFolder }: ExportParts): Router {
   const router = Router();
 
   router.get("/shows/:id/exports", async (request, response) => {
@@ -28,16 +33,22 @@ export function exportRoutes(shows: ShowStore, queue: ExportQueue): Router {
   });
 
   router.get("/films-folder", async (_request, response) => {
-    response.json({ folder: await preferenceStore.filmsFolder() });
+    response.json({ folder: await filmsFolder.get() });
   });
 
   router.put("/films-folder", jsonBody(), async (request, response) => {
-    await chooseFilmsFolder(filmsFolderSchema.parse(request.body).folder);
-    response.json({ folder: await preferenceStore.filmsFolder() });
+    await filmsFolder.choose(filmsFolderSchema.parse(request.body).folder);
+    response.json({ folder: await filmsFolder.get() });
   });
 
   router.post("/exports/:id/cancel", async (request, response) => {
     await queue.cancel(request.params.id);
+    response.status(202).json({});
+  });
+
+  /** Lets a waiting export be the next. */
+  router.post("/exports/:id/first", async (request, response) => {
+    await queue.moveToFront(request.params.id);
     response.status(202).json({});
   });
 

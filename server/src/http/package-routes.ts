@@ -33,7 +33,7 @@ export function packageRoutes({ shows, library, background }: PackageServices): 
 
   router.get("/shows/:id/package", async (request, response) => {
     const document = await readable(request.params.id);
-    const content = await writePackage(document, library.store);
+    const content = await writePackage(document, library);
     response.attachment(`${safeFileName(document.title, "Show")}.tide.zip`).type("application/zip");
     await pipeline(content, response).catch((error: unknown) => {
       // The receiver went away; nothing is left behind.

@@ -9,7 +9,7 @@ import type { ProxyQueue } from "../jobs/proxy-queue.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import type { ShelfKeeper } from "../shelf/shelf-keeper.ts";
 import type { SavedRevision, ShowStore } from "../store/show-store.ts";
-import { templateStore } from "../store/template-store.ts";
+import type { Stores } from "../store/stores.ts";
 import { jsonBody, rawBody, rawJsonBody } from "./json-body.ts";
 
 interface ShowServices {
@@ -18,12 +18,20 @@ interface ShowServices {
   readonly library: MediaLibrary;
   readonly proxies: ProxyQueue;
   readonly background: Background;
+  readonly stores: Pick<Stores, "templates">;
 }
 
 /** Clips of one question about their playable copies. */
 const MOST_CLIPS = 500;
 
-export function showRoutes({ shows, shelf, library, proxies, background }: ShowServices): Router {
+export function showRoutes({
+  shows,
+  shelf,
+  library,
+  proxies,
+  background,
+  stores: { templates },
+}: ShowServices): Router {
   const router = Router();
   const json = jsonBody();
   const wholeDocument = rawJsonBody(LARGEST_DOCUMENT_BYTES);
@@ -53,7 +61,7 @@ export function showRoutes({ shows, shelf, library, proxies, background }: ShowS
   router.post("/", json, async (request, response) => {
     const { title, templateId } = createShowSchema.parse(request.body);
     const bare = newShowDocument(title);
-    const document = templateId ? applyTemplate(bare, (await templateStore.get(templateId)).template) : bare;
+    const document = templateId ? applyTemplate(bare, (await templates.get(templateId)).template) : bare;
     const { id } = await shows.create(title, document);
     await sendShow(response.status(201), id);
   });

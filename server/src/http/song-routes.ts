@@ -8,22 +8,22 @@ import { writeMarkedWav } from "../media/marked-wav.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 import { asStorageError } from "../storage-errors.ts";
-import { songLibraryStore } from "../store/song-library-store.ts";
+import type { SongLibraryStore } from "../store/song-library-store.ts";
 import { jsonBody } from "./json-body.ts";
 
 /** As many markers as a document holds, with long names. */
 const MARKERS_LIMIT_BYTES = 2 * 1024 ** 2;
 
-export function songRoutes(library: MediaLibrary): Router {
+export function songRoutes(songs: SongLibraryStore, library: MediaLibrary): Router {
   const router = Router();
 
   /** Every song that was ever brought in. */
   router.get("/", async (_request, response) => {
-    response.json(await songLibraryStore.list());
+    response.json(await songs.list());
   });
 
   router.put("/:sha256/notes", jsonBody(), async (request, response) => {
-    response.json(await songLibraryStore.note(request.params.sha256, librarySongNotesSchema.parse(request.body)));
+    response.json(await songs.note(request.params.sha256, librarySongNotesSchema.parse(request.body)));
   });
 
   /** The song's decode as a WAV that holds the markers of the request as cue points. */

@@ -1,22 +1,22 @@
 import { createTemplateSchema } from "@humming-tide/contract";
 import { Router } from "express";
-import { templateStore } from "../store/template-store.ts";
+import type { TemplateStore } from "../store/template-store.ts";
 import { jsonBody } from "./json-body.ts";
 
-export function templateRoutes(): Router {
+export function templateRoutes(templates: TemplateStore): Router {
   const router = Router();
 
   router.get("/", async (_request, response) => {
-    response.json(await templateStore.list());
+    response.json(await templates.list());
   });
 
   router.post("/", jsonBody(1024 ** 2), async (request, response) => {
     const { name, template } = createTemplateSchema.parse(request.body);
-    response.status(201).json(await templateStore.put(name, template));
+    response.status(201).json(await templates.put(name, template));
   });
 
   router.delete("/:id", async (request, response) => {
-    await templateStore.remove(request.params.id);
+    await templates.remove(request.params.id);
     response.status(204).end();
   });
 

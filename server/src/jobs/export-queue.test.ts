@@ -14,11 +14,9 @@ import {
 } from "@humming-tide/core/show";
 import { afterAll, beforeAll, expect, it, vi } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
-import { exportStore } from "../store/export-store.ts";
 import { clickSong, ffmpeg, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { checkDiskSpace, estimatedBytes } from "./disk-space.ts";
 import { ExportQueue } from "./export-queue.ts";
-import { chooseFilmsFolder } from "./films-folder.ts";
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
 let studio: Studio;
@@ -61,7 +59,11 @@ it("cancels what is still being prepared at once, and goes on with the next", as
     );
   // As with hundreds of large pictures: it does not end.
   const preparing = vi.spyOn(studio.library, "prepareFilm").mockReturnValue(new Promise(() => undefined));
-  const begun = new Promise<void>((resolve) => queue.once("change", () => queue.once("change", () => resolve())));
+  const begun = new Promise<void>((resolve) =>
+    queue.on("change", ({ state }) => {
+      if (state === "running") resolve();
+    }),
+  );
   const [first] = await queue.add(showId, document, [{ ...mainOutput(document), size: { width: 3840, height: 2160 } }]);
   await begun;
   expect(await queue.get(first!.id)).toMatchObject({ state: "running", step: "Preparing the pictures" });
@@ -91,10 +93,10 @@ it("makes the films of several outputs one after the other: voices heard, chapte
   const films = path.join(place.folder, "films");
   await mkdir(films);
   await writeFile(path.join(films, "Regatta, Main film 180p.mp4"), "something else");
-  await expect(chooseFilmsFolder("films")).rejects.toThrow(/whole path/);
-  await expect(chooseFilmsFolder(path.join(films, "nowhere"))).rejects.toThrow(/no such folder/);
-  await expect(chooseFilmsFolder(voicePath)).rejects.toThrow(/no such folder/);
-  await chooseFilmsFolder(films);
+  await expect(studio.filmsFolder.choose("films")).rejects.toThrow(/whole path/);
+  await expect(studio.filmsFolder.choose(path.join(films, "nowhere"))).rejects.toThrow(/no such folder/);
+  await expect(studio.filmsFolder.choose(voicePath)).rejects.toThrow(/no such folder/);
+  await studio.filmsFolder.choose(films);
   try {
     const main = mainOutput(document);
     const jobs = await queue.add(showId, spoken, [
@@ -134,7 +136,7 @@ it("makes the films of several outputs one after the other: voices heard, chapte
     };
     expect(level(1.5, 2.5)).toBeGreaterThan(10 * level(0.2, 0.8));
   } finally {
-    await chooseFilmsFolder(null);
+    await studio.filmsFolder.choose(null);
     await queue.close();
   }
 });
@@ -162,24 +164,27 @@ function probed(film: string): Probed {
 
 it("begins an export three times where the server was killed, then says why no more; a stop that is meant does not count", async () => {
   const { document } = await studio.shows.get(showId);
-  const { id } = await exportStore.create(showId, document, mainOutput(document));
-  for (const restarts of [1, 2]) {
-    await exportStore.update(id, { state: "running" });
-    await exportStore.requeueInterrupted();
-    expect(await exportStore.get(id)).toMatchObject({ state: "queued", restarts });
+  const { exports } = studio.stores;
+  const { id } = await exports.create(showId, document, mainOutput(document));
+  for (const tries of [1, 2, 3]) {
+    // A server that claims it, and dies.
+    expect(await exports.jobs.claimNext(Date.now() + 30_000)).toBe(id);
+    expect(await exports.get(id)).toMatchObject({ state: "running", tries });
+    if (tries < 3) {
+      await exports.jobs.requeueAbandoned(Number.MAX_SAFE_INTEGER, "");
+      expect(await exports.get(id)).toMatchObject({ state: "queued", tries });
+    }
   }
-  await exportStore.update(id, { state: "running" });
-  await exportStore.requeueInterrupted();
-  expect(await exportStore.get(id)).toMatchObject({
-    ...{ state: "failed", restarts: 3, error: expect.stringMatching(/stopped 3 times.*fewer or smaller/) as string },
-  });
-  const { id: meant } = await exportStore.create(showId, document, mainOutput(document));
   const queue = new ExportQueue(studio);
   await queue.start();
-  await expect.poll(async () => (await exportStore.get(meant)).state).toBe("running");
+  expect(await exports.get(id)).toMatchObject({
+    ...{ state: "failed", tries: 3, error: expect.stringMatching(/stopped 3 times.*fewer or smaller/) as string },
+  });
+  const [meant] = await queue.add(showId, document, [mainOutput(document)]);
+  await expect.poll(async () => (await exports.get(meant!.id)).state).toBe("running");
   await queue.close();
-  expect(await exportStore.get(meant)).toMatchObject({ state: "queued", restarts: 0 });
-  await exportStore.update(meant, { state: "cancelled" });
+  expect(await exports.get(meant!.id)).toMatchObject({ state: "queued", tries: 0 });
+  await exports.jobs.cancelWaiting(meant!.id, "Cancelled");
 });
 
 it("refuses sizes that video cannot have", async () => {

@@ -131,7 +131,7 @@ describe("a server that is killed in the middle of an export", () => {
       const [latest] = await exportsOf(second.address, showId);
       return latest!.state === "done" || latest!.state === "failed" ? latest! : null;
     });
-    expect(job).toMatchObject({ state: "done", restarts: 1, error: null, measurement: { ok: true } });
+    expect(job).toMatchObject({ state: "done", tries: 2, error: null, measurement: { ok: true } });
     const film = Buffer.from(await (await fetch(`${second.address}/api/exports/${job.id}/film`)).arrayBuffer());
     expect(film.length).toBe(job.bytes);
     await stopHard(second);

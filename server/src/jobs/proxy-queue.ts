@@ -6,107 +6,85 @@ import { CLIP_FILES } from "../media/clip-intake.ts";
 import { makeProxy } from "../media/make-proxy.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { asStorageError } from "../storage-errors.ts";
-import { mediaStore } from "../store/media-store.ts";
-import { proxyStore } from "../store/proxy-store.ts";
+import type { MediaStore } from "../store/media-store.ts";
+import type { ProxyStore } from "../store/proxy-store.ts";
+import { MOST_TRIES } from "./job-keeper.ts";
+import { type JobContext, JobRunner } from "./job-runner.ts";
 
-/** Progress is told to listeners this often. */
-const TELL_EVERY_MS = 500;
+const ABANDONED =
+  `The server stopped ${MOST_TRIES} times while this clip was made playable. It is drawn from ` +
+  "its original in films; convert it to MP4 to play it here.";
+
+const STEP = "Making the clip playable";
 
 /**
- * Makes clips playable, one after another, beside everything else that the server does. The jobs are kept in the database: what was being made
- * when the server stopped is made with the next start. Emits "change" with each step of a copy.
+ * Makes clips playable, one after another, beside everything else that the server does. Emits
+ * "change" with each step of a copy.
  */
 export class ProxyQueue extends EventEmitter<{ change: [ProxyState] }> {
   readonly #library: MediaLibrary;
-  readonly #stopping = new AbortController();
-  #running: { readonly sha256: string; progress: number } | null = null;
-  #work: Promise<void> | null = null;
+  readonly #media: MediaStore;
+  readonly #proxies: ProxyStore;
+  readonly #runner: JobRunner<ProxyState>;
 
-  constructor(library: MediaLibrary) {
+  constructor(library: MediaLibrary, media: MediaStore, proxies: ProxyStore) {
     super();
     this.setMaxListeners(0);
     this.#library = library;
-    library.on("copyWanted", () => this.look());
+    this.#media = media;
+    this.#proxies = proxies;
+    this.#runner = new JobRunner<ProxyState>({
+      keeper: proxies.jobs,
+      noun: "copy of the clip",
+      limit: 1,
+      load: (sha256) => proxies.get(sha256),
+      firstStep: STEP,
+      work: (state, context) => this.#make(state, context),
+      abandonedError: ABANDONED,
+      failed: (error) => {
+        const { message } = asStorageError(error, "the clip's playable copy could not be made") as Error;
+        return { state: "failed", step: "Failed", error: message };
+      },
+      cancelledStep: "Cancelled",
+      onChange: (state) => this.emit("change", state),
+    });
+    library.on("copyWanted", () => this.#runner.look());
   }
 
-  async start(): Promise<void> {
-    await proxyStore.requeueInterrupted();
-    this.look();
-  }
-
-  /** Looks whether something waits. */
-  look(): void {
-    if (this.#stopping.signal.aborted) return;
-    this.#work ??= this.#workAll()
-      .catch((error: unknown) => console.error("Making a clip playable stumbled:", error))
-      .finally(() => {
-        this.#work = null;
-      });
+  start(): Promise<void> {
+    return this.#runner.start();
   }
 
   /** How far copies are. One that is missing though it was made is made again. */
   async states(hashes: readonly string[]): Promise<ProxyState[]> {
-    const states = await Promise.all((await proxyStore.states(hashes)).map((state) => this.#checked(state)));
-    if (states.some(({ state }) => state === "queued")) this.look();
+    const states = await Promise.all((await this.#proxies.states(hashes)).map((state) => this.#checked(state)));
+    if (states.some(({ state }) => state === "queued")) this.#runner.look();
     return states;
   }
 
-  async close(): Promise<void> {
-    this.#stopping.abort();
-    await this.#work;
+  close(): Promise<void> {
+    return this.#runner.close();
   }
 
   async #checked(known: ProxyState): Promise<ProxyState> {
-    const { sha256, state } = known;
-    if (this.#running?.sha256 === sha256 && state === "running") return { ...known, progress: this.#running.progress };
+    const { sha256 } = known;
+    const running = this.#runner.running(sha256);
+    if (running) return running;
     const { store } = this.#library;
-    if (state !== "done" || (await store.has(store.derivedPath(sha256, CLIP_FILES.proxy)))) return known;
-    await proxyStore.askMissing(sha256);
+    if (known.state !== "done" || (await store.has(store.derivedPath(sha256, CLIP_FILES.proxy)))) return known;
+    await this.#proxies.askMissing(sha256);
     return { ...known, state: "queued", progress: 0 };
   }
 
-  async #workAll(): Promise<void> {
-    while (!this.#stopping.signal.aborted) {
-      const sha256 = await proxyStore.claimNext();
-      if (!sha256) return;
-      await this.#make(sha256);
-    }
-  }
-
-  async #make(sha256: string): Promise<void> {
+  async #make({ sha256 }: ProxyState, { signal, tell }: JobContext): Promise<string> {
     const { store } = this.#library;
-    const running = { sha256, progress: 0 };
-    this.#running = running;
-    let toldAt = 0;
-    const tell = (state: ProxyState["state"], error: string | null = null): void =>
-      void this.emit("change", { sha256, state, progress: state === "done" ? 1 : running.progress, error });
-    try {
-      tell("running");
-      const facts = await mediaStore.get(sha256);
-      if (facts?.kind !== "clip") throw new HummingTideError("clip-unknown", "The clip is not in the data folder.");
-      await this.#library.ensureMade(sha256);
-      const onProgress = (share: number): void => {
-        running.progress = share;
-        if (Date.now() - toldAt < TELL_EVERY_MS) return;
-        toldAt = Date.now();
-        tell("running");
-      };
-      await store.addDerived(sha256, (folder) => {
-        const place = path.join(folder, CLIP_FILES.proxy);
-        return makeProxy(store.originalPath(sha256), facts, place, this.#stopping.signal, onProgress);
-      });
-      await proxyStore.update(sha256, { state: "done", error: null });
-      tell("done");
-    } catch (error) {
-      if (this.#stopping.signal.aborted) {
-        await proxyStore.putBack(sha256).catch(() => undefined);
-        return;
-      }
-      const { message } = asStorageError(error, "the clip's playable copy could not be made") as Error;
-      await proxyStore.update(sha256, { state: "failed", error: message });
-      tell("failed", message);
-    } finally {
-      this.#running = null;
-    }
+    const facts = await this.#media.get(sha256);
+    if (facts?.kind !== "clip") throw new HummingTideError("clip-unknown", "The clip is not in the data folder.");
+    await this.#library.ensureMade(sha256);
+    await store.addDerived(sha256, (folder) => {
+      const place = path.join(folder, CLIP_FILES.proxy);
+      return makeProxy(store.originalPath(sha256), facts, place, signal, (share) => tell(STEP, share));
+    });
+    return "Done";
   }
 }

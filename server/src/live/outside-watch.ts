@@ -1,4 +1,4 @@
-import type { DeliveryQueue } from "../deliveries/delivery-queue.ts";
+import type { OutsideAccounts } from "../deliveries/outside-accounts.ts";
 import type { Payments } from "../share/payments.ts";
 import type { LiveWire } from "./live-wire.ts";
 
@@ -13,11 +13,11 @@ export class OutsideWatch {
   #known = "";
   #isLooking = false;
 
-  constructor(wire: LiveWire, deliveries: DeliveryQueue, payments: Payments) {
+  constructor(wire: LiveWire, accounts: OutsideAccounts, payments: Payments) {
     this.#timer = setInterval(() => {
       if (this.#isLooking || !wire.isHeard) return;
       this.#isLooking = true;
-      void this.#look(wire, deliveries, payments).finally(() => {
+      void this.#look(wire, accounts, payments).finally(() => {
         this.#isLooking = false;
       });
     }, LOOK_EVERY_MS);
@@ -27,9 +27,9 @@ export class OutsideWatch {
     clearInterval(this.#timer);
   }
 
-  async #look(wire: LiveWire, deliveries: DeliveryQueue, payments: Payments): Promise<void> {
+  async #look(wire: LiveWire, accounts: OutsideAccounts, payments: Payments): Promise<void> {
     try {
-      const now = JSON.stringify(await deliveries.services());
+      const now = JSON.stringify(await accounts.state());
       if (this.#known !== "" && now !== this.#known) wire.tell({ kind: "services" });
       this.#known = now;
       // Each that has ended is told by itself.

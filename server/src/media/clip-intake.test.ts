@@ -4,7 +4,6 @@ import type { ClipFacts, ProxyState } from "@humming-tide/contract";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
-import { proxyStore } from "../store/proxy-store.ts";
 import { ffmpeg, temporaryFolder } from "../testing/index.ts";
 import { probe } from "./ffmpeg.ts";
 
@@ -193,10 +192,11 @@ describe("the playable copy", () => {
     const hashes = (await Promise.all(["plain.mp4", "still.webm", "uneven.mp4"].map(takeIn))).map(
       ({ sha256 }) => sha256,
     );
-    for (const sha256 of hashes) await proxyStore.ask(sha256, { again: true });
-    const claimed = await Promise.all(Array.from({ length: 9 }, () => proxyStore.claimNext()));
+    const { proxies } = studio.stores;
+    for (const sha256 of hashes) await proxies.ask(sha256);
+    const claimed = await Promise.all(Array.from({ length: 9 }, () => proxies.jobs.claimNext(Date.now() + 30_000)));
     expect(claimed.filter((sha256) => sha256 !== null).sort()).toEqual(hashes.toSorted());
-    for (const sha256 of hashes) await proxyStore.update(sha256, { state: "done", error: null });
+    for (const sha256 of hashes) await proxies.jobs.end(sha256, { state: "done", step: "Done", error: null });
   });
 
   it("comes to its place also where the clip's folder is made again meanwhile", async () => {

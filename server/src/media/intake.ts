@@ -1,7 +1,7 @@
 import type { Readable } from "node:stream";
 import type { AnnouncedFile, IntakeFile, MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { intakeStore } from "../store/intake-store.ts";
+import type { IntakeStore } from "../store/intake-store.ts";
 import type { MediaLibrary } from "./media-library.ts";
 
 /** Reasons to try a file again later: nothing is wrong with the file itself. */
@@ -19,33 +19,35 @@ const NOT_THE_FILES_FAULT = new Set([
  */
 export class Intake {
   readonly #library: MediaLibrary;
+  readonly #files: IntakeStore;
 
-  constructor(library: MediaLibrary) {
+  constructor(library: MediaLibrary, files: IntakeStore) {
     this.#library = library;
+    this.#files = files;
   }
 
   announce(showId: string, files: readonly AnnouncedFile[]): Promise<IntakeFile[]> {
-    return intakeStore.announce(showId, files);
+    return this.#files.announce(showId, files);
   }
 
   waiting(showId: string): Promise<IntakeFile[]> {
-    return intakeStore.waiting(showId);
+    return this.#files.waiting(showId);
   }
 
   forgetWaiting(showId: string): Promise<void> {
-    return intakeStore.forgetWaiting(showId);
+    return this.#files.forgetWaiting(showId);
   }
 
   /** Takes in the content of an announced file, opened only when someone listens to it. Throws `intake-unknown`, and what the library throws; the reason is remembered with the file. */
   async take(showId: string, id: string, open: () => Readable, signal?: AbortSignal): Promise<MediaFacts> {
-    const file = await intakeStore.get(showId, id);
+    const file = await this.#files.get(showId, id);
     try {
       const facts = await this.#library.takeIn(open(), nameOf(file.path), signal ? { signal } : {});
-      await intakeStore.cameIn(id, facts.sha256);
+      await this.#files.cameIn(id, facts.sha256);
       return facts;
     } catch (error) {
       if (error instanceof HummingTideError && !NOT_THE_FILES_FAULT.has(error.code)) {
-        await intakeStore.refused(id, error.message);
+        await this.#files.refused(id, error.message);
       }
       throw error;
     }

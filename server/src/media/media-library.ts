@@ -14,8 +14,8 @@ import pLimit from "p-limit";
 import sharp from "sharp";
 import type { Background } from "../background/background.ts";
 import { secondsLeft } from "../jobs/seconds-left.ts";
-import { mediaStore } from "../store/media-store.ts";
-import { proxyStore } from "../store/proxy-store.ts";
+import type { MediaStore } from "../store/media-store.ts";
+import type { ProxyStore } from "../store/proxy-store.ts";
 import { type ListenOptions, listen } from "../workers/listen.ts";
 import { CLIP_FILES, takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
@@ -64,9 +64,18 @@ export interface TakeInOptions {
   readonly signal?: AbortSignal;
 }
 
+export interface LibrarySources {
+  readonly store: ContentStore;
+  readonly media: MediaStore;
+  readonly proxies: ProxyStore;
+  readonly background: Background;
+}
+
 /** Pictures, clips, songs and voices: taking them in, and their facts. */
 export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWanted: [] }> {
   readonly store: ContentStore;
+  readonly media: MediaStore;
+  readonly #proxies: ProxyStore;
   readonly #background: Background;
   /** Files are received as they come, but decoded only as many at a time as there are cores: memory stays flat. */
   readonly #decoding = pLimit(Math.max(2, availableParallelism()));
@@ -75,10 +84,12 @@ export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWan
   /** Songs that this version of the analysis has heard or is hearing. */
   readonly #hearing = new Map<string, Promise<void>>();
 
-  constructor(store: ContentStore, background: Background) {
+  constructor({ store, media, proxies, background }: LibrarySources) {
     super();
     this.setMaxListeners(0);
     this.store = store;
+    this.media = media;
+    this.#proxies = proxies;
     this.#background = background;
   }
 
@@ -128,7 +139,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWan
   }
 
   async #accept(received: ReceivedFile, fileName: string, wanted: Wanted, signal: AbortSignal): Promise<MediaFacts> {
-    const known = await mediaStore.get(received.sha256);
+    const known = await this.media.get(received.sha256);
     const isKnown = known && (await this.store.has(this.store.originalPath(received.sha256)));
     // A voice that comes again as a song is one from now on; a song, or a clip, can be heard as a voice as it is.
     if (isKnown && (known.kind !== "voice" || wanted === "voice")) {
@@ -137,9 +148,9 @@ export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWan
     }
     const facts = await this.#decoding(() => this.#derive(received, fileName, wanted, signal));
     await this.store.accept(received);
-    await mediaStore.put(facts);
+    await this.media.put(facts);
     if (facts.kind === "clip") {
-      await proxyStore.ask(facts.sha256, { again: true });
+      await this.#proxies.ask(facts.sha256);
       this.emit("copyWanted");
     }
     return facts;
@@ -172,7 +183,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWan
    * medium itself is not there any more.
    */
   async ensureMade(sha256: string): Promise<void> {
-    const facts = await mediaStore.get(sha256);
+    const facts = await this.media.get(sha256);
     if (!facts)
       throw new HummingTideError("media-unknown", "The file is not in the data folder any more. Bring it in again.");
     const missing = await this.#firstMissing(facts);
@@ -246,10 +257,10 @@ export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWan
    */
   async ensureCopy(sha256: string): Promise<void> {
     if (await this.store.has(this.store.derivedPath(sha256, CLIP_FILES.proxy))) return;
-    const facts = await mediaStore.get(sha256);
+    const facts = await this.media.get(sha256);
     if (facts?.kind !== "clip" || !(await this.store.has(this.store.originalPath(sha256))))
       throw new HummingTideError("media-unknown", "The clip is not in the data folder any more. Bring it in again.");
-    await proxyStore.askMissing(sha256);
+    await this.#proxies.askMissing(sha256);
     this.emit("copyWanted");
     throw new HummingTideError(
       "copy-in-making",
@@ -280,7 +291,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWan
     if (version === "song") return this.ensureMade(sha256);
     const wanted = version === "spoken" ? Object.values(SPOKEN_FILES) : [SPOKEN_FILES.sound];
     if (await this.#hasAll(name, wanted)) return;
-    const facts = await mediaStore.get(sha256);
+    const facts = await this.media.get(sha256);
     const original = this.store.originalPath(sha256);
     if (!facts || !(await this.store.has(original)))
       throw new HummingTideError("media-unknown", "The sound is not in the data folder any more. Bring it in again.");
@@ -307,7 +318,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWan
 
   /** The same, or the file that says it. */
   async #storedSpeech(sha256: string): Promise<string | SpeechFacts> {
-    const facts = await mediaStore.get(sha256);
+    const facts = await this.media.get(sha256);
     if (facts?.kind === "clip" && facts.sound === null)
       return { durationSeconds: facts.durationSeconds, stretches: [], lufs: null, noiseDecibels: null };
     if (facts?.kind !== "song") {
@@ -361,7 +372,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWan
     });
     const place = this.store.derivedPath(sha256, SONG_FILES.analysis);
     if ((await this.#background.run("analysisVersion", place)) === ANALYSIS_VERSION) return;
-    const facts = await mediaStore.get(sha256);
+    const facts = await this.media.get(sha256);
     if (!facts) throw unknownSong();
     const sound = this.store.derivedPath(sha256, SONG_FILES.sound);
     const { analysis, peaks } = await this.#decoding(() =>
@@ -371,12 +382,12 @@ export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWan
     await this.store.replaceDerived(sha256, SONG_FILES.peaks, packPeaks(peaks));
     await this.store.replaceDerived(sha256, SONG_FILES.analysis, JSON.stringify(analysis));
     const { steady, tempoBpm } = analysis;
-    if (facts.kind === "song") await mediaStore.put({ ...facts, steady, tempoBpm });
+    if (facts.kind === "song") await this.media.put({ ...facts, steady, tempoBpm });
   }
 
   /** The facts of media by content hash; those of pictures that an older version measured are completed first. */
   async facts(hashes: readonly string[]): Promise<Map<string, MediaFacts>> {
-    const facts = await mediaStore.getMany(hashes);
+    const facts = await this.media.getMany(hashes);
     const unmeasured = [...facts.values()].filter((seen) => isSeen(seen) && seen.subject === null);
     await Promise.all(
       unmeasured.map(async (seen) => {
@@ -386,7 +397,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWan
         if (!subject || !isSeen(seen)) return;
         const complete = { ...seen, subject };
         facts.set(seen.sha256, complete);
-        await mediaStore.put(complete);
+        await this.media.put(complete);
       }),
     );
     return facts;

@@ -41,7 +41,7 @@ beforeAll(async () => {
     songs: [newShowSong({ id: "song 1", sha256: song.sha256, fileName: "song.wav" })],
     voices: [newVoice("voice 1", { sha256: voice.sha256, fileName: "vows.wav" }, { slideId: "s1", seconds: 0.5 })],
   };
-  whole = await bytesOf(await writePackage(document, studio.library.store));
+  whole = await bytesOf(await writePackage(document, studio.library));
 });
 afterAll(async () => {
   await studio.close();
@@ -92,7 +92,7 @@ describe("a package", () => {
   });
 
   it("is the same bytes for the same show", async () => {
-    expect((await bytesOf(await writePackage(document, studio.library.store))).equals(whole)).toBe(true);
+    expect((await bytesOf(await writePackage(document, studio.library))).equals(whole)).toBe(true);
   });
 
   it("opens in another data folder with every file and the show byte for byte the same", async () => {
@@ -125,7 +125,7 @@ describe("a package", () => {
       ...document,
       slides: [...document.slides, newSlide({ id: "x", sha256: "f".repeat(64), fileName: "lost.jpg" })],
     };
-    await expect(writePackage(lost, studio.library.store)).rejects.toThrow(/"lost.jpg" is not in the data folder/);
+    await expect(writePackage(lost, studio.library)).rejects.toThrow(/"lost.jpg" is not in the data folder/);
   });
 });
 

@@ -3,8 +3,7 @@ import type { Readable } from "node:stream";
 import { HummingTideError } from "@humming-tide/core";
 import { namedGraphics, namedPictures, namedTakes, type ShowDocument } from "@humming-tide/core/show";
 import { ZipFile } from "yazl";
-import type { ContentStore } from "../media/content-store.ts";
-import { mediaStore } from "../store/media-store.ts";
+import type { MediaLibrary } from "../media/media-library.ts";
 import {
   CHECKSUMS_FILE,
   DOCUMENT_FILE,
@@ -23,8 +22,8 @@ const ENTRY = { mtime: ENTRY_DATE, mode: 0o100644, forceDosTimestamp: true } as 
  * A show with all its media as one zip, streamed: nothing is copied first, memory stays flat. Media are stored as they are. Throws
  * `media-missing`, before a byte is written, where a file of the show is not in the data folder.
  */
-export async function writePackage(document: ShowDocument, store: ContentStore): Promise<Readable> {
-  const media = await mediaOf(document, store);
+export async function writePackage(document: ShowDocument, library: MediaLibrary): Promise<Readable> {
+  const media = await mediaOf(document, library);
   const text = Buffer.from(`${JSON.stringify(document, null, 1)}\n`);
   const manifest: PackageManifest = {
     format: PACKAGE_FORMAT,
@@ -43,22 +42,23 @@ export async function writePackage(document: ShowDocument, store: ContentStore):
   zip.addBuffer(manifestText, MANIFEST_FILE, ENTRY);
   zip.addBuffer(text, DOCUMENT_FILE, ENTRY);
   zip.addBuffer(Buffer.from(`${sums.join("\n")}\n`), CHECKSUMS_FILE, ENTRY);
-  for (const file of media) zip.addFile(store.originalPath(file.sha256), file.path, { ...ENTRY, compress: false });
+  for (const file of media)
+    zip.addFile(library.store.originalPath(file.sha256), file.path, { ...ENTRY, compress: false });
   zip.end();
   return zip.outputStream as Readable;
 }
 
-async function mediaOf(document: ShowDocument, store: ContentStore): Promise<PackageManifest["media"]> {
+async function mediaOf(document: ShowDocument, library: MediaLibrary): Promise<PackageManifest["media"]> {
   const names = new Map<string, string>();
   const named = [...namedPictures(document), ...namedGraphics(document), ...document.songs, ...namedTakes(document)];
   for (const { sha256, fileName } of named) {
     if (!names.has(sha256)) names.set(sha256, fileName);
   }
-  const facts = await mediaStore.getMany([...names.keys()]);
+  const facts = await library.media.getMany([...names.keys()]);
   const media: PackageManifest["media"] = [];
   for (const [sha256, fileName] of names) {
     const known = facts.get(sha256);
-    if (!known || !(await store.has(store.originalPath(sha256)))) {
+    if (!known || !(await library.store.has(library.store.originalPath(sha256)))) {
       throw new HummingTideError(
         "media-missing",
         `"${fileName}" is not in the data folder any more, so the package would not be whole. Bring the file in again, or take it out of the show.`,

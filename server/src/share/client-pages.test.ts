@@ -5,7 +5,6 @@ import path from "node:path";
 import type { ClientFilm, StudioClientPage } from "@humming-tide/contract";
 import { type ClientOffer, FIRST_CLIENT_OFFER, mainOutput, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from "vitest";
-import { exportStore } from "../store/export-store.ts";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
 import { createClientApp } from "./client-app.ts";
 import { offeredFilms } from "./offered-films.ts";
@@ -72,10 +71,12 @@ async function publishedShow(offer: Partial<ClientOffer>): Promise<{ showId: str
     const [made] = await queue.listForShow(showId);
     const { page, download } = offeredFilms(output, document.clientOffer);
     for (const film of download && JSON.stringify(download) !== JSON.stringify(page) ? [page, download] : [page]) {
-      const job = await exportStore.create(id, document, film);
+      const { exports } = studio.studio.stores;
+      const job = await exports.create(id, document, film);
       await mkdir(path.dirname(queue.filmPath(job)), { recursive: true });
       await copyFile(queue.filmPath(made!), queue.filmPath(job));
-      await exportStore.update(job.id, { state: "done", progress: 1, bytes: made!.bytes });
+      await exports.finish(job.id, made!);
+      await exports.jobs.end(job.id, { state: "done", step: "Done", error: null, progress: 1 });
     }
   }
   await sides.clientPages.change(id, PLAIN);

@@ -3,8 +3,8 @@ import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
 import { seconds as asSeconds, frameAt, framesPerSecond } from "@humming-tide/core/time";
-import { clientPageStore, type StoredClientPage } from "../store/client-page-store.ts";
-import { preferenceStore } from "../store/preference-store.ts";
+import type { ClientPageStore, StoredClientPage } from "../store/client-page-store.ts";
+import type { PreferenceStore } from "../store/preference-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { Doors } from "./doors.ts";
 import type { Payments } from "./payments.ts";
@@ -28,11 +28,24 @@ export interface ServedFilm {
   readonly fileName: string;
 }
 
+export interface VisitSources {
+  readonly pages: ClientPageStore;
+  readonly preferences: PreferenceStore;
+  readonly shows: ShowStore;
+  readonly versions: PublishedVersions;
+  readonly payments: Payments;
+  /** Hears of everything that the studio sees of a page. */
+  readonly onChange: (showId: string) => void;
+  readonly now: () => number;
+}
+
 /**
  * The client's side of client pages. Everything that can be reached from outside goes through here.
  * Each method checks the page's address and the client's session.
  */
 export class ClientVisits {
+  readonly #pages: ClientPageStore;
+  readonly #preferences: PreferenceStore;
   readonly #shows: ShowStore;
   readonly #versions: PublishedVersions;
   readonly #payments: Payments;
@@ -45,14 +58,9 @@ export class ClientVisits {
    */
   readonly #doors = new Doors();
 
-  /** `onChange` hears of everything that the studio sees of a page. */
-  constructor(
-    shows: ShowStore,
-    versions: PublishedVersions,
-    payments: Payments,
-    onChange: (showId: string) => void,
-    now: () => number = Date.now,
-  ) {
+  constructor({ pages, preferences, shows, versions, payments, onChange, now }: VisitSources) {
+    this.#pages = pages;
+    this.#preferences = preferences;
     this.#shows = shows;
     this.#versions = versions;
     this.#payments = payments;
@@ -83,14 +91,14 @@ export class ClientVisits {
     const page = await this.#open(token);
     const { showId, pin: stored } = page;
     const name = visitorName(await this.#signingKey(), from);
-    const visitor = await clientPageStore.visitor(showId, name);
+    const visitor = await this.#pages.visitor(showId, name);
     // Whoever knew the PIN before is not held by what others try.
     const until = Math.max(visitor.lockedUntil?.getTime() ?? 0, visitor.letIn ? 0 : (page.lockedUntil?.getTime() ?? 0));
     const wait = Math.ceil((until - this.#now()) / 1000);
     if (wait > 0)
       throw new HummingTideError("pin-locked", `After several wrong PINs this page waits for ${wait} more seconds.`);
     if (stored === null || (await isPin(pin, stored))) {
-      await clientPageStore.changeVisitor(showId, name, {
+      await this.#pages.changeVisitor(showId, name, {
         wrongTries: 0,
         lockedUntil: null,
         wrongAt: null,
@@ -104,13 +112,13 @@ export class ClientVisits {
     const delay = visitorDelaySeconds(tries);
     const lockAfter = (seconds: number): Date | null => (seconds > 0 ? new Date(this.#now() + 1000 * seconds) : null);
     const wrongAt = new Date(this.#now());
-    await clientPageStore.changeVisitor(showId, name, {
+    await this.#pages.changeVisitor(showId, name, {
       ...visitor,
       wrongTries: tries,
       lockedUntil: lockAfter(delay),
       wrongAt,
     });
-    await clientPageStore.change(showId, {
+    await this.#pages.change(showId, {
       wrongTries: pageTries,
       lockedUntil: lockAfter(pageDelaySeconds(pageTries)),
       wrongAt,
@@ -155,7 +163,7 @@ export class ClientVisits {
           ? { price, ...(await this.#paid(page.showId, price)), bytes: version.download.bytes ?? 0 }
           : null,
       takesComments: comments,
-      comments: (await clientPageStore.comments(page.showId)).map(clientComment),
+      comments: (await this.#pages.comments(page.showId)).map(clientComment),
     };
   }
 
@@ -202,20 +210,20 @@ export class ClientVisits {
       throw new HummingTideError("comments-closed", "No comments are taken on this page at the moment.");
     const hour = new Date(this.#now() - 3_600_000);
     if (
-      (await clientPageStore.countComments(showId)) >= MOST_COMMENTS ||
-      (await clientPageStore.countComments(showId, hour)) >= MOST_COMMENTS_AN_HOUR
+      (await this.#pages.countComments(showId)) >= MOST_COMMENTS ||
+      (await this.#pages.countComments(showId, hour)) >= MOST_COMMENTS_AN_HOUR
     )
       throw new HummingTideError("too-many-comments", "Many comments came in a short time. Please go on later.");
     const { threadId, name, text } = wish;
     if (threadId !== null) {
-      const first = (await clientPageStore.comments(showId)).find(({ id }) => id === threadId);
+      const first = (await this.#pages.comments(showId)).find(({ id }) => id === threadId);
       if (!first || first.threadId !== null)
         throw new HummingTideError("comment-unknown", "The comment that this answers is not there any more.");
       const { version, seconds, slideId, round } = first;
       // What is talked about again is open again.
-      if (first.done) await clientPageStore.markComment(showId, threadId, false);
+      if (first.done) await this.#pages.markComment(showId, threadId, false);
       return clientComment(
-        await clientPageStore.addComment(showId, {
+        await this.#pages.addComment(showId, {
           ...{ threadId, from: "client", name, text, version, seconds, slideId, round },
         }),
       );
@@ -226,7 +234,7 @@ export class ClientVisits {
     const seconds = Math.min(wish.seconds, (totalFrames - 1) / framesPerSecond(rate));
     const { slideId, round } = slots[slotIndexAt(slots, frameAt(asSeconds(seconds), rate))]!;
     return clientComment(
-      await clientPageStore.addComment(showId, {
+      await this.#pages.addComment(showId, {
         ...{ threadId: null, from: "client", name, text, version: wish.version, seconds, slideId, round },
       }),
     );
@@ -267,7 +275,7 @@ export class ClientVisits {
   }
 
   async #known(token: string): Promise<StoredClientPage> {
-    const page = isToken(token) ? await clientPageStore.ofToken(token) : null;
+    const page = isToken(token) ? await this.#pages.ofToken(token) : null;
     // A show that was deleted takes its page with it, and brings it back when it comes back.
     const isThere = page !== null && (await this.#shows.revision(page.showId).catch(() => null)) !== null;
     if (!isThere) throw new HummingTideError("page-unknown", "There is no film at this address (any more).");
@@ -275,7 +283,7 @@ export class ClientVisits {
   }
 
   #signingKey(): Promise<string> {
-    this.#key ??= preferenceStore.clientKey(newKey);
+    this.#key ??= this.#preferences.clientKey(newKey);
     return this.#key;
   }
 }

@@ -1,6 +1,7 @@
 import type { ExportQueue } from "../jobs/export-queue.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import type { Stores } from "../store/stores.ts";
 import { ClientVisits } from "./client-visits.ts";
 import type { PaymentService } from "./payment-service.ts";
 import { Payments } from "./payments.ts";
@@ -8,6 +9,7 @@ import { PublishedVersions } from "./published-versions.ts";
 import { StudioPages } from "./studio-pages.ts";
 
 interface ClientPageSources {
+  readonly stores: Pick<Stores, "clientPages" | "exports" | "preferences">;
   readonly shows: ShowStore;
   readonly queue: ExportQueue;
   readonly planner: FilmPlanner;
@@ -24,14 +26,16 @@ interface ClientPageOptions {
 
 /** Both sides of a studio's client pages, and the payments that both look at. */
 export function openClientPages(
-  { shows, queue, planner }: ClientPageSources,
+  { stores, shows, queue, planner }: ClientPageSources,
   { service, address, onChange = () => undefined, now }: ClientPageOptions,
 ): { readonly clientPages: StudioPages; readonly visits: ClientVisits; readonly payments: Payments } {
-  const payments = new Payments(service, onChange);
-  const versions = new PublishedVersions(shows, queue, planner);
+  const { clientPages: pages, exports, preferences } = stores;
+  const payments = new Payments(pages, service, onChange);
+  const versions = new PublishedVersions({ pages, exports, shows, queue, planner });
+  const sources = { pages, exports, preferences, shows, versions, payments, onChange, now: now ?? Date.now };
   return {
-    clientPages: new StudioPages(shows, versions, payments, address, onChange, now),
-    visits: new ClientVisits(shows, versions, payments, onChange, now),
+    clientPages: new StudioPages({ ...sources, address }),
+    visits: new ClientVisits(sources),
     payments,
   };
 }

@@ -1,7 +1,7 @@
 import type { ClientPayment, PaymentState } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import type { Price } from "@humming-tide/core/show";
-import { clientPageStore, type StoredPayment } from "../store/client-page-store.ts";
+import type { ClientPageStore, StoredPayment } from "../store/client-page-store.ts";
 import { Doors } from "./doors.ts";
 import type { PaymentService } from "./payment-service.ts";
 
@@ -15,13 +15,15 @@ const MOST_OPEN = 3;
 
 /** What clients pay for downloads. One payment opens all versions of a film, those to come too. */
 export class Payments {
+  readonly #pages: ClientPageStore;
   readonly #service: PaymentService | null;
   readonly #onChange: (showId: string) => void;
   /** Two that begin at once would both be the last that may be open. */
   readonly #doors = new Doors();
 
   /** `onChange` hears when a payment begins or ends. */
-  constructor(service: PaymentService | null, onChange: (showId: string) => void) {
+  constructor(pages: ClientPageStore, service: PaymentService | null, onChange: (showId: string) => void) {
+    this.#pages = pages;
     this.#service = service;
     this.#onChange = onChange;
   }
@@ -45,14 +47,14 @@ export class Payments {
     const [newest] = open;
     if (open.length >= MOST_OPEN && newest?.checkoutUrl && !open.some(({ requestKey }) => requestKey === key))
       return { id: newest.id, checkoutUrl: newest.checkoutUrl };
-    const payment = await clientPageStore.beginPayment(showId, key, price);
+    const payment = await this.#pages.beginPayment(showId, key, price);
     if (payment.state !== "begun")
       throw new HummingTideError("payment-ended", "This payment has come to its end. Begin another one.");
     if (payment.checkoutUrl !== null) return { id: payment.id, checkoutUrl: payment.checkoutUrl };
     const { minorUnits, currency } = payment;
     // Our own name for it is the service's key: a request that is lost on the way can be sent again.
     const begun = await this.#service.begin({ key: payment.id, minorUnits, currency, what, returnUrl });
-    await clientPageStore.changePayment(payment.id, { serviceId: begun.id, checkoutUrl: begun.checkoutUrl });
+    await this.#pages.changePayment(payment.id, { serviceId: begun.id, checkoutUrl: begun.checkoutUrl });
     this.#onChange(showId);
     return { id: payment.id, checkoutUrl: begun.checkoutUrl };
   }
@@ -63,7 +65,7 @@ export class Payments {
    */
   async #open(showId: string, { minorUnits, currency }: Price): Promise<StoredPayment[]> {
     await this.list(showId);
-    return (await clientPageStore.payments(showId)).filter(
+    return (await this.#pages.payments(showId)).filter(
       (payment) =>
         payment.state === "begun" &&
         isRecent(payment) &&
@@ -75,13 +77,13 @@ export class Payments {
   /** Asks about everything that is open, for those who wait for it. */
   async lookAgain(): Promise<void> {
     if (!this.#service) return;
-    for (const showId of await clientPageStore.showsWithOpenPayments(new Date(Date.now() - ASKED_FOR_MS)))
+    for (const showId of await this.#pages.showsWithOpenPayments(new Date(Date.now() - ASKED_FOR_MS)))
       await this.list(showId);
   }
 
   /** Each as its service knows it; one that cannot be asked stays as it was. The newest first. */
   async list(showId: string): Promise<ClientPayment[]> {
-    const payments = await clientPageStore.payments(showId);
+    const payments = await this.#pages.payments(showId);
     return Promise.all(
       payments.map(async (payment) => {
         const { id, minorUnits, currency, createdAt } = payment;
@@ -103,7 +105,7 @@ export class Payments {
     // began.
     const isAgreed = there.minorUnits === payment.minorUnits && there.currency === payment.currency;
     const newest = there.state === "paid" && !isAgreed ? "differs" : there.state;
-    await clientPageStore.changePayment(id, { state: newest });
+    await this.#pages.changePayment(id, { state: newest });
     this.#onChange(showId);
     return newest;
   }

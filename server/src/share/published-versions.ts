@@ -7,8 +7,8 @@ import pLimit from "p-limit";
 import { filmKeyOf } from "../documents/checked-document.ts";
 import type { ExportQueue } from "../jobs/export-queue.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
-import { clientPageStore, type StoredVersion } from "../store/client-page-store.ts";
-import { exportStore } from "../store/export-store.ts";
+import type { ClientPageStore, StoredVersion } from "../store/client-page-store.ts";
+import type { ExportStore } from "../store/export-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { offeredFilms } from "./offered-films.ts";
 
@@ -30,8 +30,18 @@ export interface PublishedVersion extends StoredVersion {
   readonly download: ExportJob | null;
 }
 
+export interface VersionSources {
+  readonly pages: ClientPageStore;
+  readonly exports: ExportStore;
+  readonly shows: ShowStore;
+  readonly queue: ExportQueue;
+  readonly planner: FilmPlanner;
+}
+
 /** The films that clients see: made by the export queue from the show as it was when a version was published. */
 export class PublishedVersions {
+  readonly #pages: ClientPageStore;
+  readonly #exports: ExportStore;
   readonly #shows: ShowStore;
   readonly #queue: ExportQueue;
   readonly #planner: FilmPlanner;
@@ -39,7 +49,9 @@ export class PublishedVersions {
   /** Two at once would take the same number. */
   readonly #publishing = pLimit(1);
 
-  constructor(shows: ShowStore, queue: ExportQueue, planner: FilmPlanner) {
+  constructor({ pages, exports, shows, queue, planner }: VersionSources) {
+    this.#pages = pages;
+    this.#exports = exports;
     this.#shows = shows;
     this.#queue = queue;
     this.#planner = planner;
@@ -61,13 +73,13 @@ export class PublishedVersions {
       const { page, download } = offeredFilms(output, offer);
       const pageExportId = await this.#filmFor(showId, document, page);
       const downloadExportId = download && (await this.#filmFor(showId, document, download));
-      return clientPageStore.addVersion(showId, { note, offer, pageExportId, downloadExportId });
+      return this.#pages.addVersion(showId, { note, offer, pageExportId, downloadExportId });
     });
   }
 
   async #filmFor(showId: string, document: ShowDocument, output: FilmOutput): Promise<string> {
     const filmKey = filmKeyOf(document);
-    for (const { job, filmKey: exported } of await exportStore.filmsOfShow(showId)) {
+    for (const { job, filmKey: exported } of await this.#exports.filmsOfShow(showId)) {
       if (VERSION_STATES[job.state] === "failed" || !isSameOutput(job.output, output)) continue;
       if (exported !== filmKey || (job.state === "done" && !(await this.#hasFilm(job)))) continue;
       return job.id;
@@ -89,7 +101,7 @@ export class PublishedVersions {
 
   /** The newest first. */
   async list(showId: string): Promise<PublishedVersion[]> {
-    const versions = await clientPageStore.versions(showId);
+    const versions = await this.#pages.versions(showId);
     return Promise.all(
       versions.map(async (version) => ({
         ...version,
@@ -120,7 +132,7 @@ export class PublishedVersions {
   }
 
   async #layAnew(exportId: string): Promise<LaidFilm> {
-    const [document, { output }] = await Promise.all([this.#queue.documentOf(exportId), exportStore.get(exportId)]);
+    const [document, { output }] = await Promise.all([this.#queue.documentOf(exportId), this.#exports.get(exportId)]);
     return { document, plan: await this.#planner.plan(document, output) };
   }
 }

@@ -3,15 +3,30 @@ import { VERSION_STATES } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { filmKeyOf } from "../documents/checked-document.ts";
 import { escapedHtml } from "../escaped-html.ts";
-import { clientPageStore, type StoredClientPage } from "../store/client-page-store.ts";
-import { exportStore } from "../store/export-store.ts";
+import type { ClientPageStore, StoredClientPage } from "../store/client-page-store.ts";
+import type { ExportStore } from "../store/export-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import type { Payments } from "./payments.ts";
 import type { PublishedVersion, PublishedVersions } from "./published-versions.ts";
 import { hashPin, newToken } from "./secrets.ts";
 
+export interface StudioPageSources {
+  readonly pages: ClientPageStore;
+  readonly exports: ExportStore;
+  readonly shows: ShowStore;
+  readonly versions: PublishedVersions;
+  readonly payments: Payments;
+  /** Where client pages are served, without a slash at its end. */
+  readonly address: () => string;
+  /** Hears of every change of a page. */
+  readonly onChange: (showId: string) => void;
+  readonly now: () => number;
+}
+
 /** The studio's side of client pages. */
 export class StudioPages {
+  readonly #pages: ClientPageStore;
+  readonly #exports: ExportStore;
   readonly #shows: ShowStore;
   readonly #versions: PublishedVersions;
   readonly #payments: Payments;
@@ -19,18 +34,9 @@ export class StudioPages {
   readonly #onChange: (showId: string) => void;
   readonly #now: () => number;
 
-  /**
-   * `address`: where client pages are served, without a slash at its end. `onChange` hears of every
-   * change of a page.
-   */
-  constructor(
-    shows: ShowStore,
-    versions: PublishedVersions,
-    payments: Payments,
-    address: () => string,
-    onChange: (showId: string) => void,
-    now: () => number = Date.now,
-  ) {
+  constructor({ pages, exports, shows, versions, payments, address, onChange, now }: StudioPageSources) {
+    this.#pages = pages;
+    this.#exports = exports;
     this.#shows = shows;
     this.#versions = versions;
     this.#payments = payments;
@@ -41,7 +47,7 @@ export class StudioPages {
 
   async get(showId: string): Promise<StudioClientPage> {
     await this.#shows.revision(showId);
-    const page = await clientPageStore.ofShow(showId);
+    const page = await this.#pages.ofShow(showId);
     // Most shows have none, and then nothing else is looked at.
     if (!page) return this.#noPage(showId);
     const { document } = await this.#shows.get(showId);
@@ -49,16 +55,12 @@ export class StudioPages {
     const newest = versions[0];
     const isNewest =
       newest !== undefined &&
-      (await exportStore.filmKey(newest.page.id)) === filmKeyOf(document) &&
+      (await this.#exports.filmKey(newest.page.id)) === filmKeyOf(document) &&
       sameOffer(newest, document);
     return {
-      page: this.#pageOf(
-        page,
-        document.title,
-        await clientPageStore.countWaitingVisitors(showId, new Date(this.#now())),
-      ),
+      page: this.#pageOf(page, document.title, await this.#pages.countWaitingVisitors(showId, new Date(this.#now()))),
       versions: versions.map((version, index) => versionOf(version, index === 0 && isNewest)),
-      comments: await clientPageStore.comments(showId),
+      comments: await this.#pages.comments(showId),
       payments: await this.#payments.list(showId),
       canBePaid: this.#payments.canBePaid,
     };
@@ -88,17 +90,17 @@ export class StudioPages {
   /** Opens a page where there is none yet, and sets who may see it. A new PIN, or none any more, ends every session. */
   async change(showId: string, { pin, shown, expiresAt, embedOrigins }: ChangeClientPage): Promise<void> {
     await this.#shows.get(showId);
-    await clientPageStore.create(showId, newToken());
-    const stored = (await clientPageStore.ofShow(showId))!;
+    await this.#pages.create(showId, newToken());
+    const stored = (await this.#pages.ofShow(showId))!;
     const expires = expiresAt === null ? null : new Date(expiresAt);
-    await clientPageStore.change(showId, { shown, expiresAt: expires, embedOrigins });
+    await this.#pages.change(showId, { shown, expiresAt: expires, embedOrigins });
     if (pin !== undefined) {
-      await clientPageStore.change(showId, {
+      await this.#pages.change(showId, {
         pin: pin === null ? null : await hashPin(pin),
         keyVersion: stored.keyVersion + 1,
         ...NO_WRONG_TRIES,
       });
-      await clientPageStore.forgetVisitors(showId, { isNewPin: true });
+      await this.#pages.forgetVisitors(showId, { isNewPin: true });
     }
     this.#onChange(showId);
   }
@@ -106,22 +108,22 @@ export class StudioPages {
   /** Ends every wait after wrong PINs, of the page and of its visitors. Throws `no-client-page`. */
   async endWaiting(showId: string): Promise<void> {
     await this.#page(showId);
-    await clientPageStore.change(showId, NO_WRONG_TRIES);
-    await clientPageStore.forgetVisitors(showId, { isNewPin: false });
+    await this.#pages.change(showId, NO_WRONG_TRIES);
+    await this.#pages.forgetVisitors(showId, { isNewPin: false });
     this.#onChange(showId);
   }
 
   /** The old address leads nowhere from now on. Throws `no-client-page`. */
   async newAddress(showId: string): Promise<void> {
     const { keyVersion } = await this.#page(showId);
-    await clientPageStore.change(showId, { token: newToken(), keyVersion: keyVersion + 1 });
+    await this.#pages.change(showId, { token: newToken(), keyVersion: keyVersion + 1 });
     this.#onChange(showId);
   }
 
   /** With its versions and comments; what was paid stays on record. */
   async remove(showId: string): Promise<void> {
     await this.#shows.get(showId);
-    await clientPageStore.remove(showId);
+    await this.#pages.remove(showId);
     this.#onChange(showId);
   }
 
@@ -134,12 +136,12 @@ export class StudioPages {
 
   /** An answer stands at the place of what it answers. Throws `comment-unknown`. */
   async answer(showId: string, commentId: string, text: string): Promise<StudioComment> {
-    const comments = await clientPageStore.comments(showId);
+    const comments = await this.#pages.comments(showId);
     const comment = comments.find(({ id }) => id === commentId);
     if (!comment) throw unknownComment();
     const { version, seconds, slideId, round } = comment;
     const threadId = comment.threadId ?? comment.id;
-    const answer = await clientPageStore.addComment(showId, {
+    const answer = await this.#pages.addComment(showId, {
       ...{ threadId, from: "studio", name: "Studio", text, version, seconds, slideId, round },
     });
     this.#onChange(showId);
@@ -148,13 +150,13 @@ export class StudioPages {
 
   /** Throws `comment-unknown`. */
   async mark(showId: string, commentId: string, done: boolean): Promise<void> {
-    if (!(await clientPageStore.markComment(showId, commentId, done))) throw unknownComment();
+    if (!(await this.#pages.markComment(showId, commentId, done))) throw unknownComment();
     this.#onChange(showId);
   }
 
   async #page(showId: string): Promise<StoredClientPage> {
     await this.#shows.get(showId);
-    const page = await clientPageStore.ofShow(showId);
+    const page = await this.#pages.ofShow(showId);
     if (!page) throw new HummingTideError("no-client-page", "This show has no client page yet. Open one first.");
     return page;
   }

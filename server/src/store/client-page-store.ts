@@ -2,7 +2,8 @@ import { randomUUID } from "node:crypto";
 import type { ClientPayment, PaymentState, StudioComment } from "@humming-tide/contract";
 import { type ClientOffer, clientOfferSchema } from "@humming-tide/core/show";
 import { Op } from "sequelize";
-import { ClientCommentRow, ClientPageRow, ClientPaymentRow, ClientVersionRow, ClientVisitorRow } from "./database.ts";
+import type { StudioDatabase } from "./database.ts";
+import type { ClientCommentRow, ClientPageRow, ClientPaymentRow, ClientVersionRow } from "./tables/client-tables.ts";
 
 export interface StoredClientPage {
   readonly showId: string;
@@ -44,72 +45,85 @@ export interface StoredPayment extends ClientPayment {
 }
 
 /** Client pages with their versions, comments and payments. Addresses and PINs are kept beside the show, never in it: a copy of a show has a page of its own, or none. */
-export const clientPageStore = {
+export class ClientPageStore {
+  readonly #database: StudioDatabase;
+
+  constructor(database: StudioDatabase) {
+    this.#database = database;
+  }
+
   async ofShow(showId: string): Promise<StoredClientPage | null> {
-    const row = await ClientPageRow.findByPk(showId);
+    const row = await this.#database.clientPages.findByPk(showId);
     return row && toPage(row);
-  },
+  }
 
   async ofToken(token: string): Promise<StoredClientPage | null> {
-    const row = await ClientPageRow.findOne({ where: { token } });
+    const row = await this.#database.clientPages.findOne({ where: { token } });
     return row && toPage(row);
-  },
+  }
 
   async create(showId: string, token: string): Promise<void> {
     const fresh = { pin: null, keyVersion: 1, shown: true, expiresAt: null, embedOrigins: "[]" };
-    await ClientPageRow.findOrCreate({
+    await this.#database.clientPages.findOrCreate({
       where: { showId },
       defaults: { showId, token, ...fresh, wrongTries: 0, lockedUntil: null, wrongAt: null },
     });
-  },
+  }
 
   async change(showId: string, { embedOrigins, ...change }: Partial<Omit<StoredClientPage, "showId">>): Promise<void> {
     const origins = embedOrigins ? { embedOrigins: JSON.stringify(embedOrigins) } : {};
-    await ClientPageRow.update({ ...change, ...origins }, { where: { showId } });
-  },
+    await this.#database.clientPages.update({ ...change, ...origins }, { where: { showId } });
+  }
 
   /** Closes the page for good: its address leads nowhere, and what was said on it is gone. */
   async remove(showId: string): Promise<void> {
     const where = { showId };
-    await ClientVisitorRow.destroy({ where });
-    await ClientCommentRow.destroy({ where });
-    await ClientVersionRow.destroy({ where });
-    await ClientPageRow.destroy({ where });
-  },
+    await this.#database.clientVisitors.destroy({ where });
+    await this.#database.clientComments.destroy({ where });
+    await this.#database.clientVersions.destroy({ where });
+    await this.#database.clientPages.destroy({ where });
+  }
 
   async visitor(showId: string, visitor: string): Promise<StoredVisitor> {
-    const row = await ClientVisitorRow.findOne({ where: { showId, visitor } });
+    const row = await this.#database.clientVisitors.findOne({ where: { showId, visitor } });
     if (!row) return NEW_VISITOR;
     const { wrongTries, lockedUntil, wrongAt, letIn } = row;
     return { wrongTries, lockedUntil, wrongAt, letIn };
-  },
+  }
 
   async changeVisitor(showId: string, visitor: string, change: StoredVisitor): Promise<void> {
-    await ClientVisitorRow.upsert({ showId, visitor, ...change });
-  },
+    await this.#database.clientVisitors.upsert({ showId, visitor, ...change });
+  }
 
   /** Visitors who wait after wrong PINs. */
   async countWaitingVisitors(showId: string, now: Date): Promise<number> {
-    return ClientVisitorRow.count({ where: { showId, lockedUntil: { [Op.gt]: now } } });
-  },
+    return this.#database.clientVisitors.count({ where: { showId, lockedUntil: { [Op.gt]: now } } });
+  }
 
   /** Nobody waits any more; with a new PIN, nobody is known to have been let in either. */
   async forgetVisitors(showId: string, { isNewPin }: { readonly isNewPin: boolean }): Promise<void> {
-    if (isNewPin) await ClientVisitorRow.destroy({ where: { showId } });
-    else await ClientVisitorRow.update({ wrongTries: 0, lockedUntil: null, wrongAt: null }, { where: { showId } });
-  },
+    if (isNewPin) await this.#database.clientVisitors.destroy({ where: { showId } });
+    else
+      await this.#database.clientVisitors.update(
+        { wrongTries: 0, lockedUntil: null, wrongAt: null },
+        { where: { showId } },
+      );
+  }
 
   /** The newest first. */
   async versions(showId: string): Promise<StoredVersion[]> {
-    return (await ClientVersionRow.findAll({ where: { showId }, order: [["number", "DESC"]] })).map(toVersion);
-  },
+    return (await this.#database.clientVersions.findAll({ where: { showId }, order: [["number", "DESC"]] })).map(
+      toVersion,
+    );
+  }
 
   async addVersion(showId: string, version: Omit<StoredVersion, "number" | "createdAt">): Promise<number> {
-    const newest = (await ClientVersionRow.max<number, ClientVersionRow>("number", { where: { showId } })) ?? 0;
+    const newest =
+      (await this.#database.clientVersions.max<number, ClientVersionRow>("number", { where: { showId } })) ?? 0;
     const number = newest + 1;
-    await ClientVersionRow.create({ showId, number, ...version, offer: JSON.stringify(version.offer) });
+    await this.#database.clientVersions.create({ showId, number, ...version, offer: JSON.stringify(version.offer) });
     return number;
-  },
+  }
 
   /** In the order in which they were made. */
   async comments(showId: string): Promise<StudioComment[]> {
@@ -117,32 +131,36 @@ export const clientPageStore = {
       ["createdAt", "ASC"],
       ["id", "ASC"],
     ];
-    return (await ClientCommentRow.findAll({ where: { showId }, order })).map(toComment);
-  },
+    return (await this.#database.clientComments.findAll({ where: { showId }, order })).map(toComment);
+  }
 
   async countComments(showId: string, since?: Date): Promise<number> {
-    return ClientCommentRow.count({ where: { showId, ...(since ? { createdAt: { [Op.gt]: since } } : {}) } });
-  },
+    return this.#database.clientComments.count({
+      where: { showId, ...(since ? { createdAt: { [Op.gt]: since } } : {}) },
+    });
+  }
 
   async addComment(
     showId: string,
     { from, ...comment }: Omit<StudioComment, "id" | "createdAt" | "done">,
   ): Promise<StudioComment> {
     return toComment(
-      await ClientCommentRow.create({ id: randomUUID(), showId, author: from, ...comment, done: false }),
+      await this.#database.clientComments.create({ id: randomUUID(), showId, author: from, ...comment, done: false }),
     );
-  },
+  }
 
   /** Returns whether there was such a comment. */
   async markComment(showId: string, id: string, done: boolean): Promise<boolean> {
-    const [count] = await ClientCommentRow.update({ done }, { where: { id, showId } });
+    const [count] = await this.#database.clientComments.update({ done }, { where: { id, showId } });
     return count > 0;
-  },
+  }
 
   /** The newest first. */
   async payments(showId: string): Promise<StoredPayment[]> {
-    return (await ClientPaymentRow.findAll({ where: { showId }, order: [["createdAt", "DESC"]] })).map(toPayment);
-  },
+    return (await this.#database.clientPayments.findAll({ where: { showId }, order: [["createdAt", "DESC"]] })).map(
+      toPayment,
+    );
+  }
 
   /** The payment of a key: made now, or there already. */
   async beginPayment(
@@ -150,27 +168,27 @@ export const clientPageStore = {
     requestKey: string,
     price: Pick<ClientPayment, "minorUnits" | "currency">,
   ): Promise<StoredPayment> {
-    const [row] = await ClientPaymentRow.findOrCreate({
+    const [row] = await this.#database.clientPayments.findOrCreate({
       where: { showId, requestKey },
       defaults: { id: randomUUID(), showId, requestKey, state: "begun", ...price, serviceId: null, checkoutUrl: null },
     });
     return toPayment(row);
-  },
+  }
 
   /** Shows of payments that were begun after an instant and have not ended. */
   async showsWithOpenPayments(after: Date): Promise<string[]> {
     const where = { state: "begun", createdAt: { [Op.gt]: after } };
-    const rows = await ClientPaymentRow.findAll({ attributes: ["showId"], where, group: ["showId"] });
+    const rows = await this.#database.clientPayments.findAll({ attributes: ["showId"], where, group: ["showId"] });
     return rows.map(({ showId }) => showId);
-  },
+  }
 
   async changePayment(
     id: string,
     change: { readonly state?: PaymentState; readonly serviceId?: string; readonly checkoutUrl?: string },
   ): Promise<void> {
-    await ClientPaymentRow.update(change, { where: { id } });
-  },
-};
+    await this.#database.clientPayments.update(change, { where: { id } });
+  }
+}
 
 const toPage = (row: ClientPageRow): StoredClientPage => ({
   showId: row.showId,

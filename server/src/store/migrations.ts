@@ -153,4 +153,22 @@ export const migrations: readonly Migration[] = [
       "ALTER TABLE client_pages ADD COLUMN wrong_at DATETIME",
     ),
   },
+  {
+    name: "010-jobs",
+    leaves: { table: "deliveries", column: "position" },
+    // Every table of jobs has the same columns and states (store/job-table.ts).
+    up: statements(
+      "ALTER TABLE exports RENAME COLUMN restarts TO tries",
+      "ALTER TABLE proxies RENAME COLUMN sha256 TO id",
+      "ALTER TABLE proxies ADD COLUMN step TEXT NOT NULL DEFAULT 'Waiting'",
+      "ALTER TABLE proxies ADD COLUMN progress REAL NOT NULL DEFAULT 0",
+      "ALTER TABLE deliveries ADD COLUMN tries INTEGER NOT NULL DEFAULT 0",
+      "UPDATE deliveries SET state = 'queued' WHERE state = 'waiting'",
+      "UPDATE deliveries SET state = 'paused' WHERE state = 'stopped'",
+      ...["exports", "proxies", "deliveries"].flatMap((table) => [
+        `ALTER TABLE ${table} ADD COLUMN leased_until_ms INTEGER`,
+        `ALTER TABLE ${table} ADD COLUMN position REAL NOT NULL DEFAULT 0`,
+      ]),
+    ),
+  },
 ];

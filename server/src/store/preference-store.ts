@@ -1,4 +1,4 @@
-import { PreferenceRow } from "./database.ts";
+import type { StudioDatabase } from "./database.ts";
 
 /** A password is never kept, only what the site gave for it. */
 export interface VideoSession {
@@ -7,34 +7,43 @@ export interface VideoSession {
 }
 
 /** What a person chose for this machine. */
-export const preferenceStore = {
+export class PreferenceStore {
+  readonly #database: StudioDatabase;
+
+  constructor(database: StudioDatabase) {
+    this.#database = database;
+  }
+
   /** The folder that films are put into when they are done; null where none was chosen. */
   async filmsFolder(): Promise<string | null> {
-    return (await PreferenceRow.findByPk(FILMS_FOLDER))?.value ?? null;
-  },
+    return (await this.#database.preferences.findByPk(FILMS_FOLDER))?.value ?? null;
+  }
 
   async setFilmsFolder(folder: string | null): Promise<void> {
-    if (folder === null) await PreferenceRow.destroy({ where: { name: FILMS_FOLDER } });
-    else await PreferenceRow.upsert({ name: FILMS_FOLDER, value: folder });
-  },
+    if (folder === null) await this.#database.preferences.destroy({ where: { name: FILMS_FOLDER } });
+    else await this.#database.preferences.upsert({ name: FILMS_FOLDER, value: folder });
+  }
 
   /** The session at the video site; null: nobody is signed in. */
   async videoSession(): Promise<VideoSession | null> {
-    const row = await PreferenceRow.findByPk(VIDEO_SESSION);
+    const row = await this.#database.preferences.findByPk(VIDEO_SESSION);
     return row ? (JSON.parse(row.value) as VideoSession) : null;
-  },
+  }
 
   async setVideoSession(session: VideoSession | null): Promise<void> {
-    if (session === null) await PreferenceRow.destroy({ where: { name: VIDEO_SESSION } });
-    else await PreferenceRow.upsert({ name: VIDEO_SESSION, value: JSON.stringify(session) });
-  },
+    if (session === null) await this.#database.preferences.destroy({ where: { name: VIDEO_SESSION } });
+    else await this.#database.preferences.upsert({ name: VIDEO_SESSION, value: JSON.stringify(session) });
+  }
 
   /** What sessions of client pages are signed with; `make` gives one where there is none yet. */
   async clientKey(make: () => string): Promise<string> {
-    await PreferenceRow.findOrCreate({ where: { name: CLIENT_KEY }, defaults: { name: CLIENT_KEY, value: make() } });
-    return (await PreferenceRow.findByPk(CLIENT_KEY))!.value;
-  },
-};
+    await this.#database.preferences.findOrCreate({
+      where: { name: CLIENT_KEY },
+      defaults: { name: CLIENT_KEY, value: make() },
+    });
+    return (await this.#database.preferences.findByPk(CLIENT_KEY))!.value;
+  }
+}
 
 const FILMS_FOLDER = "films-folder";
 const VIDEO_SESSION = "video-session";

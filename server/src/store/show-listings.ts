@@ -1,10 +1,11 @@
 import type { ShowSummary } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { SHOW_DOCUMENT_VERSION } from "@humming-tide/core/show";
-import { Op, QueryTypes, type Sequelize } from "sequelize";
+import { Op, QueryTypes } from "sequelize";
 import type { Background } from "../background/background.ts";
 import type { DocumentSummary } from "../documents/checked-document.ts";
-import { ExportRow, ShowRow } from "./database.ts";
+import type { StudioDatabase } from "./database.ts";
+import type { ShowRow } from "./tables/show-tables.ts";
 
 /** What is kept beside each show, so that the shelf reads no document. */
 export type StoredSummary =
@@ -40,10 +41,10 @@ const ASKED_AT_ONCE = 500;
 
 /** The shows of the shelf, from summaries that are written with each revision. */
 export class ShowListings {
-  readonly #database: Sequelize;
+  readonly #database: StudioDatabase;
   readonly #background: Background;
 
-  constructor(database: Sequelize, background: Background) {
+  constructor(database: StudioDatabase, background: Background) {
     this.#database = database;
     this.#background = background;
   }
@@ -53,7 +54,7 @@ export class ShowListings {
    * read is listed as such.
    */
   async list(): Promise<ShowSummary[]> {
-    const rows = await this.#database.query<ListedRow>(LISTED, { type: QueryTypes.SELECT });
+    const rows = await this.#database.sequelize.query<ListedRow>(LISTED, { type: QueryTypes.SELECT });
     const summaries = rows.map(({ summary }) => (summary === null ? null : (JSON.parse(summary) as StoredSummary)));
     const songs = summaries.flatMap((summary) => (summary?.kind === "readable" ? summary.songs : []));
     const seconds = await this.#songSeconds([...new Set(songs.map(({ sha256 }) => sha256))]);
@@ -62,7 +63,7 @@ export class ShowListings {
 
   /** Shows whose film has not been measured since they were changed, the last changed first. */
   async unmeasured(): Promise<{ readonly id: string; readonly revision: number }[]> {
-    return this.#database.query<{ id: string; revision: number }>(
+    return this.#database.sequelize.query<{ id: string; revision: number }>(
       `SELECT id, revision FROM shows WHERE deleted_at IS NULL AND film_key IS NOT NULL AND film_revision IS NOT revision
         ORDER BY updated_at DESC`,
       { type: QueryTypes.SELECT },
@@ -71,7 +72,10 @@ export class ShowListings {
 
   /** Notes how long the film of a revision is; nothing where the show has been changed since. */
   async measured(id: string, revision: number, filmSeconds: number | null): Promise<void> {
-    await ShowRow.update({ filmSeconds, filmRevision: revision }, { where: { id, revision }, silent: true });
+    await this.#database.shows.update(
+      { filmSeconds, filmRevision: revision },
+      { where: { id, revision }, silent: true },
+    );
   }
 
   /**
@@ -80,14 +84,14 @@ export class ShowListings {
    * be read. `onProgress` hears how many are done of how many.
    */
   async sumUp(onProgress: (done: number, total: number) => void = () => undefined): Promise<void> {
-    const rows = await this.#database.query<{ id: string }>(
+    const rows = await this.#database.sequelize.query<{ id: string }>(
       `SELECT id FROM shows WHERE CASE
         WHEN summary IS NULL OR NOT json_valid(document) THEN 1
         ELSE json_extract(summary, '$.version') IS NOT ${SHOW_DOCUMENT_VERSION}
           OR json_extract(document, '$.version') > ${SHOW_DOCUMENT_VERSION} END`,
       { type: QueryTypes.SELECT },
     );
-    const exports = await ExportRow.findAll({
+    const exports = await this.#database.exports.findAll({
       attributes: ["id"],
       where: { [Op.or]: [{ fileName: null }, { filmKey: { [Op.notLike]: `${SHOW_DOCUMENT_VERSION}:%` } }] },
     });
@@ -105,7 +109,7 @@ export class ShowListings {
 
   /** Notes that a show's document cannot be read. */
   async unreadable(id: string, error: HummingTideError): Promise<void> {
-    const row = await ShowRow.findByPk(id);
+    const row = await this.#database.shows.findByPk(id);
     if (!row) return;
     const summary: StoredSummary = {
       kind: "unreadable",
@@ -117,7 +121,7 @@ export class ShowListings {
   }
 
   async #sumUpShow(id: string): Promise<void> {
-    const row = (await ShowRow.findByPk(id))!;
+    const row = (await this.#database.shows.findByPk(id))!;
     try {
       const { summary, filmKey } = await this.#background.run("checkStored", row.document);
       const stored: StoredSummary = { kind: "readable", ...summary };
@@ -129,7 +133,7 @@ export class ShowListings {
   }
 
   async #sumUpExport(id: string): Promise<void> {
-    const row = (await ExportRow.findByPk(id))!;
+    const row = (await this.#database.exports.findByPk(id))!;
     const { document: text, output, fileName } = row;
     const facts = await this.#background.run("exportFacts", { text, output });
     await row.update({ ...facts, fileName: fileName ?? facts.fileName });
@@ -139,7 +143,7 @@ export class ShowListings {
   async #songSeconds(hashes: readonly string[]): Promise<ReadonlyMap<string, number>> {
     const seconds = new Map<string, number>();
     for (let at = 0; at < hashes.length; at += ASKED_AT_ONCE) {
-      const rows = await this.#database.query<{ sha256: string; seconds: number }>(
+      const rows = await this.#database.sequelize.query<{ sha256: string; seconds: number }>(
         "SELECT sha256, json_extract(facts, '$.durationSeconds') AS seconds FROM media WHERE sha256 IN (?)",
         { type: QueryTypes.SELECT, replacements: [hashes.slice(at, at + ASKED_AT_ONCE)] },
       );

@@ -3,23 +3,13 @@ import { DELETED_DAYS, type RevisionPage, type ShowPlace } from "@humming-tide/c
 import { HummingTideError } from "@humming-tide/core";
 import { newShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
-import { Op, type Sequelize, type Transaction } from "sequelize";
+import { Op, type Transaction } from "sequelize";
 import type { Background } from "../background/background.ts";
 import type { CheckedDocument } from "../documents/checked-document.ts";
 import { asStorageError } from "../storage-errors.ts";
-import {
-  ClientCommentRow,
-  ClientPageRow,
-  ClientPaymentRow,
-  ClientVersionRow,
-  ClientVisitorRow,
-  DeliveryRow,
-  ExportRow,
-  IntakeRow,
-  RevisionRow,
-  ShowRow,
-} from "./database.ts";
+import type { StudioDatabase } from "./database.ts";
 import type { StoredSummary } from "./show-listings.ts";
+import type { ShowRow } from "./tables/show-tables.ts";
 
 /** A show whose document is text as it was saved, not read yet. */
 export interface StoredText {
@@ -46,7 +36,7 @@ const PAGE = 40;
 
 /** Shows by revision: every saved document is kept, and a save names the revision that it was made from. */
 export class ShowStore {
-  readonly #database: Sequelize;
+  readonly #database: StudioDatabase;
   readonly #background: Background;
   readonly #onSaved: (saved: SavedRevision) => void;
   /** One transaction after another: SQLite has one writer at a time, and waiting here is cheaper than being refused there. */
@@ -55,7 +45,11 @@ export class ShowStore {
   /**
    * `onSaved` hears of every new revision, and with revision 0 of a show that was put elsewhere.
    */
-  constructor(database: Sequelize, background: Background, onSaved: (saved: SavedRevision) => void = () => undefined) {
+  constructor(
+    database: StudioDatabase,
+    background: Background,
+    onSaved: (saved: SavedRevision) => void = () => undefined,
+  ) {
     this.#database = database;
     this.#background = background;
     this.#onSaved = onSaved;
@@ -77,7 +71,7 @@ export class ShowStore {
 
   /** Throws what `getText` throws. */
   async revision(id: string): Promise<number> {
-    const row = await ShowRow.findByPk(id, { attributes: ["revision", "deletedAt"] });
+    const row = await this.#database.shows.findByPk(id, { attributes: ["revision", "deletedAt"] });
     return this.#present(row).revision;
   }
 
@@ -89,7 +83,7 @@ export class ShowStore {
   async createChecked(checked: CheckedDocument): Promise<SavedRevision> {
     const id = randomUUID();
     await this.#written(async (transaction) => {
-      await ShowRow.create(
+      await this.#database.shows.create(
         {
           id,
           revision: 1,
@@ -101,7 +95,10 @@ export class ShowStore {
         },
         { transaction },
       );
-      await RevisionRow.create({ showId: id, revision: 1, document: Buffer.from(checked.packed) }, { transaction });
+      await this.#database.revisions.create(
+        { showId: id, revision: 1, document: Buffer.from(checked.packed) },
+        { transaction },
+      );
     });
     return this.#saved({ id, revision: 1 });
   }
@@ -119,14 +116,17 @@ export class ShowStore {
   async saveChecked(id: string, fromRevision: number, checked: CheckedDocument): Promise<SavedRevision> {
     const revision = fromRevision + 1;
     await this.#written(async (transaction) => {
-      const [changed] = await ShowRow.update(
+      const [changed] = await this.#database.shows.update(
         { ...columnsOf(checked), revision },
         { where: { id, revision: fromRevision, deletedAt: null }, transaction },
       );
       if (changed === 0) {
         throw showChanged((await this.#row(id, transaction)).revision, fromRevision);
       }
-      await RevisionRow.create({ showId: id, revision, document: Buffer.from(checked.packed) }, { transaction });
+      await this.#database.revisions.create(
+        { showId: id, revision, document: Buffer.from(checked.packed) },
+        { transaction },
+      );
     });
     return this.#saved({ id, revision });
   }
@@ -161,7 +161,7 @@ export class ShowStore {
   /** The history, newest first, from before a revision (null: from the newest), each with what it changed. */
   async revisions(id: string, before: number | null): Promise<RevisionPage> {
     await this.revision(id);
-    const rows = await RevisionRow.findAll({
+    const rows = await this.#database.revisions.findAll({
       where: { showId: id, ...(before === null ? {} : { revision: { [Op.lt]: before } }) },
       order: [["revision", "DESC"]],
       limit: PAGE + 1,
@@ -191,7 +191,7 @@ export class ShowStore {
    */
   async documentAt(id: string, revision: number): Promise<ShowDocument> {
     await this.revision(id);
-    const row = await RevisionRow.findOne({ where: { showId: id, revision } });
+    const row = await this.#database.revisions.findOne({ where: { showId: id, revision } });
     if (!row) throw new HummingTideError("revision-unknown", `This show has no revision ${revision}.`);
     return this.#background.run("unpack", row.document);
   }
@@ -199,13 +199,13 @@ export class ShowStore {
   /** The newest revision that can be read; null where none can. */
   async lastReadable(id: string): Promise<{ readonly revision: number; readonly savedAt: Date } | null> {
     await this.revision(id);
-    const keys = await RevisionRow.findAll({
+    const keys = await this.#database.revisions.findAll({
       where: { showId: id },
       attributes: ["revision", "createdAt"],
       order: [["revision", "DESC"]],
     });
     for (const { revision, createdAt } of keys) {
-      const row = await RevisionRow.findOne({ where: { showId: id, revision } });
+      const row = await this.#database.revisions.findOne({ where: { showId: id, revision } });
       if (row && (await this.#background.run("isReadable", row.document))) return { revision, savedAt: createdAt };
     }
     return null;
@@ -237,7 +237,7 @@ export class ShowStore {
   async put(id: string, place: ShowPlace): Promise<Omit<StoredText, "text">> {
     const now = new Date();
     const put = await this.#written(async (transaction) => {
-      const row = await ShowRow.findByPk(id, { transaction });
+      const row = await this.#database.shows.findByPk(id, { transaction });
       if (!row) throw unknownShow();
       // Not a change of the show: its place among the last changed stays.
       await row.update(
@@ -253,24 +253,23 @@ export class ShowStore {
   /** Takes away what was deleted longer ago than people have to change their minds. Returns the ids of exports that went with it. */
   async purgeDeleted(now: Date): Promise<string[]> {
     const limit = new Date(now.getTime() - DELETED_DAYS * 86_400_000);
-    const rows = await ShowRow.findAll({ where: { deletedAt: { [Op.lt]: limit } }, attributes: ["id"] });
+    const rows = await this.#database.shows.findAll({ where: { deletedAt: { [Op.lt]: limit } }, attributes: ["id"] });
     const showId = rows.map(({ id }) => id);
     if (showId.length === 0) return [];
     return this.#written(async (transaction) => {
-      const exports = await ExportRow.findAll({ where: { showId }, attributes: ["id"], transaction });
-      for (const row of [
-        DeliveryRow,
-        ClientVisitorRow,
-        ClientPaymentRow,
-        ClientCommentRow,
-        ClientVersionRow,
-        ClientPageRow,
-      ])
-        await (row as typeof ClientPageRow).destroy({ where: { showId }, transaction });
-      await ExportRow.destroy({ where: { showId }, transaction });
-      await IntakeRow.destroy({ where: { showId }, transaction });
-      await RevisionRow.destroy({ where: { showId }, transaction });
-      await ShowRow.destroy({ where: { id: showId }, transaction });
+      const exports = await this.#database.exports.findAll({ where: { showId }, attributes: ["id"], transaction });
+      const where = { showId };
+      // Whatever refers to something else goes before it.
+      await this.#database.deliveries.destroy({ where, transaction });
+      await this.#database.clientVisitors.destroy({ where, transaction });
+      await this.#database.clientPayments.destroy({ where, transaction });
+      await this.#database.clientComments.destroy({ where, transaction });
+      await this.#database.clientVersions.destroy({ where, transaction });
+      await this.#database.clientPages.destroy({ where, transaction });
+      await this.#database.exports.destroy({ where, transaction });
+      await this.#database.intakeFiles.destroy({ where, transaction });
+      await this.#database.revisions.destroy({ where, transaction });
+      await this.#database.shows.destroy({ where: { id: showId }, transaction });
       return exports.map(({ id }) => id);
     });
   }
@@ -285,7 +284,7 @@ export class ShowStore {
   }
 
   async #row(id: string, transaction?: Transaction): Promise<ShowRow> {
-    return this.#present(await ShowRow.findByPk(id, transaction ? { transaction } : {}));
+    return this.#present(await this.#database.shows.findByPk(id, transaction ? { transaction } : {}));
   }
 
   #present(row: ShowRow | null): ShowRow {
@@ -301,7 +300,7 @@ export class ShowStore {
 
   async #written<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
     try {
-      return await this.#oneAtATime(() => this.#database.transaction(work));
+      return await this.#oneAtATime(() => this.#database.sequelize.transaction(work));
     } catch (error) {
       throw asStorageError(error, "the show could not be saved");
     }

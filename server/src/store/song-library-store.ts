@@ -2,42 +2,49 @@ import { type LibrarySong, type LibrarySongNotes, mediaFactsSchema } from "@humm
 import { HummingTideError } from "@humming-tide/core";
 import { literal, QueryTypes } from "sequelize";
 import { asStorageError } from "../storage-errors.ts";
-import { MediaRow, SongNotesRow } from "./database.ts";
+import type { StudioDatabase } from "./database.ts";
+import type { MediaRow, SongNotesRow } from "./tables/media-tables.ts";
 
 /** Every song that was ever brought in, across shows, with what a person noted about it. */
-export const songLibraryStore = {
+export class SongLibraryStore {
+  readonly #database: StudioDatabase;
+
+  constructor(database: StudioDatabase) {
+    this.#database = database;
+  }
+
   /** Favourites first, then by title. */
   async list(): Promise<LibrarySong[]> {
-    const songs = await MediaRow.findAll({ where: literal("json_extract(facts, '$.kind') = 'song'") });
-    const notes = new Map((await SongNotesRow.findAll()).map((row) => [row.sha256, row]));
-    const shows = await showCounts();
+    const songs = await this.#database.media.findAll({ where: literal("json_extract(facts, '$.kind') = 'song'") });
+    const notes = new Map((await this.#database.songNotes.findAll()).map((row) => [row.sha256, row]));
+    const shows = await this.#showCounts();
     const listed = songs.map((row) => toLibrarySong(row, notes.get(row.sha256), shows.get(row.sha256) ?? 0));
     return listed.sort((a, b) => Number(b.isFavourite) - Number(a.isFavourite) || a.title.localeCompare(b.title, "en"));
-  },
+  }
 
   /** Throws `song-missing`. */
   async note(sha256: string, { title, tags, isFavourite }: LibrarySongNotes): Promise<LibrarySong> {
-    const song = await MediaRow.findByPk(sha256);
+    const song = await this.#database.media.findByPk(sha256);
     if (!song || mediaFactsSchema.parse(JSON.parse(song.facts)).kind !== "song")
       throw new HummingTideError("song-missing", "This song is not in the library any more.");
     try {
-      await SongNotesRow.upsert({ sha256, title, tags: JSON.stringify([...new Set(tags)]), isFavourite });
+      await this.#database.songNotes.upsert({ sha256, title, tags: JSON.stringify([...new Set(tags)]), isFavourite });
     } catch (error) {
       throw asStorageError(error, "what you noted about the song could not be saved");
     }
-    const row = await SongNotesRow.findByPk(sha256);
-    return toLibrarySong(song, row ?? undefined, (await showCounts()).get(sha256) ?? 0);
-  },
-};
+    const row = await this.#database.songNotes.findByPk(sha256);
+    return toLibrarySong(song, row ?? undefined, (await this.#showCounts()).get(sha256) ?? 0);
+  }
 
-async function showCounts(): Promise<Map<string, number>> {
-  const rows = await MediaRow.sequelize!.query<{ sha256: string; shows: number }>(
-    // From summaries: a document may be large, or damaged.
-    `SELECT json_extract(song.value, '$.sha256') AS sha256, COUNT(DISTINCT shows.id) AS shows
+  async #showCounts(): Promise<Map<string, number>> {
+    const rows = await this.#database.sequelize.query<{ sha256: string; shows: number }>(
+      // From summaries: a document may be large, or damaged.
+      `SELECT json_extract(song.value, '$.sha256') AS sha256, COUNT(DISTINCT shows.id) AS shows
       FROM shows, json_each(shows.summary, '$.songs') AS song WHERE shows.deleted_at IS NULL GROUP BY 1`,
-    { type: QueryTypes.SELECT },
-  );
-  return new Map(rows.map(({ sha256, shows }) => [sha256, shows]));
+      { type: QueryTypes.SELECT },
+    );
+    return new Map(rows.map(({ sha256, shows }) => [sha256, shows]));
+  }
 }
 
 function toLibrarySong(row: MediaRow, notes: SongNotesRow | undefined, showCount: number): LibrarySong {

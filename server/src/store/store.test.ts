@@ -4,7 +4,6 @@ import { AS_ABOVE, newShowDocument, SHOW_DOCUMENT_VERSION, type ShowDocument } f
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
 import { temporaryFolder } from "../testing/index.ts";
-import { templateStore } from "./template-store.ts";
 import { OLD_MEDIUM, OLD_SHOW, statements, writeFirstRelease } from "./testing/first-release.ts";
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
@@ -37,8 +36,7 @@ describe("a data folder of the first release", () => {
       [1, []],
     ]);
     expect((await studio.shows.documentAt(OLD_SHOW, 1)).title).toBe("First");
-    const { mediaStore } = await import("./media-store.ts");
-    expect(await mediaStore.get(OLD_MEDIUM)).toMatchObject({ camera: "", fingerprint: null, blur: null });
+    expect(await studio.stores.media.get(OLD_MEDIUM)).toMatchObject({ camera: "", fingerprint: null, blur: null });
   });
 });
 
@@ -107,12 +105,14 @@ describe("the shelf", () => {
     const { slides, ...rest }: Partial<ShowDocument> & ShowDocument = newShowDocument("x");
     expect(slides).toEqual([]);
     const template = { ...rest, passages: [{ name: "Crews", style: AS_ABOVE, pace: null }] };
-    const first = await templateStore.put("Calm", template);
-    const second = await templateStore.put("Calm", { ...template, pace: { kind: "bars", count: 1 } });
+    const first = await studio.stores.templates.put("Calm", template);
+    const second = await studio.stores.templates.put("Calm", { ...template, pace: { kind: "bars", count: 1 } });
     expect(second.id).toBe(first.id);
-    expect(await templateStore.list()).toMatchObject([{ name: "Calm", template: { pace: { kind: "bars" } } }]);
-    await templateStore.remove(first.id);
-    await expect(templateStore.get(first.id)).rejects.toMatchObject({ code: "template-unknown" });
+    expect(await studio.stores.templates.list()).toMatchObject([
+      { name: "Calm", template: { pace: { kind: "bars" } } },
+    ]);
+    await studio.stores.templates.remove(first.id);
+    await expect(studio.stores.templates.get(first.id)).rejects.toMatchObject({ code: "template-unknown" });
   });
 });
 

@@ -1,12 +1,20 @@
 import { DeliveryQueue } from "../deliveries/delivery-queue.ts";
+import { OutsideAccounts } from "../deliveries/outside-accounts.ts";
 import { openClientPages } from "../share/open-client-pages.ts";
 import type { StudioPages } from "../share/studio-pages.ts";
 import type { Studio } from "../start-server.ts";
 
 /** What leads out of a studio, where nothing is set up for it. */
-export const outsideOf = (
-  studio: Studio,
-): { readonly clientPages: StudioPages; readonly deliveries: DeliveryQueue } => ({
-  clientPages: openClientPages(studio, { service: null, address: () => "" }).clientPages,
-  deliveries: new DeliveryQueue(studio.queue, studio.planner, null),
-});
+export function outsideOf(studio: Studio): {
+  readonly clientPages: StudioPages;
+  readonly accounts: OutsideAccounts;
+  readonly deliveries: DeliveryQueue;
+} {
+  const { stores, queue, planner } = studio;
+  const accounts = new OutsideAccounts(stores.preferences, null);
+  return {
+    clientPages: openClientPages(studio, { service: null, address: () => "" }).clientPages,
+    accounts,
+    deliveries: new DeliveryQueue({ exports: queue, planner, deliveries: stores.deliveries, accounts }),
+  };
+}

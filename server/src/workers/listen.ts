@@ -1,15 +1,9 @@
 import { availableParallelism } from "node:os";
 import { MessageChannel } from "node:worker_threads";
-import type { MusicAnalysis, WaveformPeaks } from "@humming-tide/core/music";
 import { Piscina } from "piscina";
 import { decodeMono } from "../media/decode-sound.ts";
 import { builtProgram } from "./built-program.ts";
-import type { ListenTask } from "./listen-task.ts";
-
-export interface Heard {
-  readonly analysis: MusicAnalysis;
-  readonly peaks: WaveformPeaks;
-}
+import type { Heard, ListenTask } from "./listen-task.ts";
 
 /**
  * A thread takes a second to start and much memory while it is there: it stays this long for the

@@ -25,7 +25,7 @@ export function CheckRunPanel(): ReactNode {
       setFailure((error as Error).message);
     }
   };
-  const isRunning = run?.state === "running";
+  const isRunning = run?.state === "running" || run?.state === "queued";
   const isOld = run !== null && (run.revision !== revision || !isSaved);
   return (
     <>

@@ -13,6 +13,7 @@ import { outputText } from "./output-words.ts";
 const STATES: Readonly<Record<ExportJob["state"], string>> = {
   queued: "waiting",
   running: "in work",
+  paused: "paused",
   cancelled: "cancelled",
   failed: "failed",
   done: "done",
@@ -41,10 +42,15 @@ export function JobCard({ job }: { job: ExportJob }): ReactNode {
               {job.secondsLeft === null ? "" : `, ${timeLeftText(job.secondsLeft)} left`}
             </p>
           </div>
+          {job.state === "queued" && (
+            <Button kind="quiet" onClick={() => void api.exportNext(job.id)}>
+              Make this next
+            </Button>
+          )}
           <Button onClick={() => void api.cancelExport(job.id)}>Cancel</Button>
         </div>
       )}
-      {job.restarts > 0 && active && (
+      {job.tries > 1 && active && (
         <p className="mt-1 text-[13px] text-quiet">Started again after the server had stopped.</p>
       )}
       {job.error && (

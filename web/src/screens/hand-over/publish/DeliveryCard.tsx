@@ -8,9 +8,9 @@ import { Notice } from "../../../ui/Notice.tsx";
 import { ProgressBar } from "../../../ui/ProgressBar.tsx";
 
 const STATES: Readonly<Record<Delivery["state"], string>> = {
-  waiting: "waiting",
+  queued: "waiting",
   running: "on its way",
-  stopped: "stands still",
+  paused: "paused",
   failed: "failed",
   cancelled: "stopped",
   done: "done",
@@ -25,7 +25,7 @@ export function DeliveryCard({ delivery }: { delivery: Delivery }): ReactNode {
       () => setFailure(null),
       (cause: Error) => setFailure(cause.message),
     );
-  const isActive = state === "waiting" || state === "running";
+  const isActive = state === "queued" || state === "running";
   const Icon = wish.kind === "video" ? MonitorUp : Disc3;
   return (
     <article
@@ -78,10 +78,10 @@ export function DeliveryCard({ delivery }: { delivery: Delivery }): ReactNode {
           <Notice kind="error">{failure ?? error}</Notice>
         </div>
       )}
-      {(state === "stopped" || state === "failed") && (
+      {(state === "paused" || state === "failed") && (
         <div className="mt-2 flex gap-2">
-          <Button onClick={() => run(api.resumeDelivery(id))}>{state === "stopped" ? "Go on" : "Try again"}</Button>
-          {state === "stopped" && (
+          <Button onClick={() => run(api.resumeDelivery(id))}>{state === "paused" ? "Go on" : "Try again"}</Button>
+          {state === "paused" && (
             <Button kind="quiet" onClick={() => run(api.cancelDelivery(id))}>
               Cancel
             </Button>
