@@ -6,7 +6,7 @@ import { BaseSequencer, type TestSpecification } from "vitest/node";
  * of them at the end.
  */
 const LONGEST = [
-  "server/src/export",
+  "server/src/outputs/video",
   "cli/src",
   "server/src/jobs",
   "server/src/share",

@@ -27,7 +27,7 @@ import {
   FramePainter,
   type PathOfImage,
   PictureCache,
-} from "@humming-tide/server/export";
+} from "@humming-tide/server/video";
 import { expect, type Page, test } from "@playwright/test";
 import sharp from "sharp";
 import { build } from "vite";

@@ -1,13 +1,13 @@
 export { checkShow } from "./check/check-show.ts";
 export { StoredMedia } from "./check/stored-media.ts";
-export { type FilmProgress, makeFilm } from "./export/make-film.ts";
-export { verifyFilm } from "./export/verify-film.ts";
 export { FILM_FILES, isFilmFileFormat } from "./hand-over/film-files.ts";
-export { writePlayer } from "./hand-over/web-player/write-player.ts";
 export { shippedBeatNetwork } from "./media/beat-network.ts";
 export { decodeMono } from "./media/decode-sound.ts";
 export { findFfmpeg, inputFile, startFfmpeg } from "./media/ffmpeg.ts";
 export { takeInPicture } from "./media/picture-intake.ts";
+export { makeFilm } from "./outputs/video/make-film.ts";
+export { verifyFilm } from "./outputs/video/verify-film.ts";
+export { writePlayer } from "./outputs/web-player/write-player.ts";
 export { openPackage, readPackedShow, writePackage } from "./package/index.ts";
 export { readSettings, type Settings } from "./settings.ts";
 export { openStudio, type RunningServer, type Studio, startServer } from "./start-server.ts";

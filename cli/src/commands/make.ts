@@ -27,7 +27,8 @@ Lays the pictures of a folder on the beats of a song and makes the film.
 
   --music FILE     the song; it keeps its length, and the film ends with it
   --photos DIR     the pictures: the top level of DIR, in natural file-name order (2 before 10)
-  --out FILM       the film: FILM.mp4 for H.264 and AAC in MP4, FILM.webm for VP9 and Opus in WebM
+  --out FILM       the film: FILM.mp4 for H.264 and AAC, FILM.webm for VP9 and Opus, FILM.mov for
+                   VC-3 and PCM, to edit further
   --fps RATE       23.976, 24, 25, 29.97, 30, 50, 59.94, 60 or NUM/DEN (default 25)
   --size WxH       even numbers of pixels (default 1920x1080)
   --every N-beats  a change every N beats; "bar": every bar; "auto": the best overall fit (default)
@@ -72,6 +73,9 @@ export async function make(args: readonly string[], terminal: Terminal): Promise
   }
 }
 
+/** By the ending of the film's name; anything else is MP4. */
+const CONTAINERS: Readonly<Record<string, VideoContainer>> = { ".webm": "webm", ".mov": "mezzanine" };
+
 function readOptions(args: readonly string[]): MakeOptions {
   const parsed = splitArguments(args, ["music", "photos", "out", "fps", "size", "every", "report"]);
   if (parsed.files.length > 0)
@@ -81,8 +85,7 @@ function readOptions(args: readonly string[]): MakeOptions {
     music: required(parsed, "music"),
     photos: required(parsed, "photos"),
     out,
-    // Anything but a name that says WebM is MP4, as ever.
-    container: path.extname(out).toLowerCase() === ".webm" ? "webm" : "mp4",
+    container: CONTAINERS[path.extname(out).toLowerCase()] ?? "mp4",
     report: parsed.options.report,
     frameRate: readFrameRate(parsed.options.fps ?? "25"),
     size: readSize(parsed.options.size ?? "1920x1080"),

@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { type FilmOutput, isVideo, watermarkSchema } from "./outputs.ts";
+import { CONTAINER_FACTS } from "./containers.ts";
+import { type FilmOutput, watermarkSchema } from "./outputs.ts";
 
 /** Amounts are whole numbers of a currency's smallest unit, as ISO 4217 counts them. */
 const priceSchema = z.object({
@@ -59,6 +60,6 @@ export const offeredOutput = (
   outputs: readonly FilmOutput[],
   { outputId }: Pick<ClientOffer, "outputId">,
 ): FilmOutput | null => {
-  const videos = outputs.filter(({ container }) => isVideo(container));
+  const videos = outputs.filter(({ container }) => CONTAINER_FACTS[container].playsInBrowsers);
   return videos.find(({ id }) => id === outputId) ?? videos[0] ?? null;
 };

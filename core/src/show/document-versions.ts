@@ -127,6 +127,8 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
    * gave it away.
    */
   10: (old) => ({ ...old, ...offerOfVersion10(old), version: 11 }),
+  /** Version 11 knew MP4, WebM and the player: a program of that time cannot read more. */
+  11: (old) => ({ ...old, version: 12 }),
 };
 
 const offerOfVersion10 = ({ clientOffer }: Record<string, unknown>): Record<string, unknown> =>

@@ -7,6 +7,7 @@ export {
   type Price,
   sameFilm,
 } from "./client-page.ts";
+export { CONTAINER_FACTS, type Container, isVideo, type VideoContainer } from "./containers.ts";
 export { describeChange } from "./describe-change.ts";
 export {
   type ClipPart,
@@ -80,16 +81,13 @@ export { naturalOrder } from "./natural-order.ts";
 export { lockOrder, moveSlides, orderSlides, type SlideOrder, shiftClock, shiftSlides } from "./order-edits.ts";
 export { addOutput, changeOutput, removeOutput } from "./output-edits.ts";
 export {
-  type Container,
   type FilmOutput,
   type FilmPart,
   filmOutputSchema,
-  isVideo,
   MOST_OUTPUTS,
   mainOutput,
   QUALITIES,
   type Quality,
-  type VideoContainer,
   type Watermark,
 } from "./outputs.ts";
 export {

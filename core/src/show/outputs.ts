@@ -1,18 +1,11 @@
 import { z } from "zod";
+import { containerSchema } from "./containers.ts";
 import { WORD_PLACES } from "./letters.ts";
 import { frameRateSchema, frameSizeSchema } from "./values.ts";
 
 /** The films that are made of one show: each a size, a rate and what else differs from the show as it is laid. */
 
 const id = z.string().min(1).max(64);
-
-/** MP4 with H.264 and AAC, WebM with VP9 and Opus, or a folder, packed as a zip, whose page plays pictures and sound in a browser. */
-const containerSchema = z.enum(["mp4", "webm", "player"]);
-export type Container = z.infer<typeof containerSchema>;
-/** Those that hold a film as one file of video. */
-export type VideoContainer = Exclude<Container, "player">;
-
-export const isVideo = (container: Container): container is VideoContainer => container !== "player";
 
 /** "small": for phones and slow lines; "fine": nobody sees a difference; "finest": for those who will work on it. */
 export const QUALITIES = ["small", "fine", "finest"] as const;

@@ -14,14 +14,14 @@ import {
   type PathOfImage,
   rawVideoInput,
   renderFrames,
-  soundEncoding,
-  videoEncoding,
+  VIDEO_FORMATS,
   writeMix,
-} from "@humming-tide/server/export";
+} from "@humming-tide/server/video";
 import { buildDemo } from "../build-demo.ts";
 import { mean, median, wallSeconds } from "./measure.ts";
 
 const FORM = { container: "mp4", quality: "fine" } as const;
+const FORMAT = VIDEO_FORMATS[FORM.container];
 const FRAMES = 700;
 const RUNS = 3;
 
@@ -102,8 +102,8 @@ export async function benchExport(): Promise<void> {
             ...["-v", "error", "-nostdin", ...rawVideoInput(plan), "-i", raw],
             ...["-f", "f32le", "-ar", "48000", "-ac", "2", "-i", mixPath, "-map", "0:v", "-map", "1:a"],
             ...[
-              ...videoEncoding(plan.rate, FORM),
-              ...soundEncoding(FORM),
+              ...FORMAT.picture(plan.rate, FORM.quality),
+              ...FORMAT.sound(FORM.quality),
               "-movflags",
               "+faststart",
               "-y",

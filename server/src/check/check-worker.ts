@@ -14,12 +14,12 @@ import {
 import { factsOf, planFilm } from "@humming-tide/core/film";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
-import { ClipFrames } from "../export/clip-frames.ts";
-import { measureMix } from "../export/write-mix.ts";
 import { ContentStore } from "../media/content-store.ts";
 import { drawnFile } from "../media/drawn-file.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 import { readFacts, type StoredFacts } from "../media/stored-facts.ts";
+import { ClipFrames } from "../outputs/video/clip-frames.ts";
+import { measureMix } from "../outputs/video/write-mix.ts";
 import { lookAtFilm, type SeenFilm } from "./look-at-film.ts";
 
 export interface CheckTask {

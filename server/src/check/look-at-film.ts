@@ -3,9 +3,9 @@ import { type Bars, barsIn, type FlashStretch, FlashWatch, mayHaveBars } from "@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { imagesBetween, planFrame, repeatsFrame } from "@humming-tide/core/picture";
 import { framesPerSecond } from "@humming-tide/core/time";
-import type { ClipFrames } from "../export/clip-frames.ts";
-import { FramePainter } from "../export/frame-painter.ts";
-import type { PathOfImage } from "../export/picture-cache.ts";
+import type { ClipFrames } from "../outputs/video/clip-frames.ts";
+import { FramePainter } from "../outputs/video/frame-painter.ts";
+import type { PathOfImage } from "../outputs/video/picture-cache.ts";
 import { rgbaOfPlanes } from "./rgba-of-planes.ts";
 
 export interface SeenFilm {

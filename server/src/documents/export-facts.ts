@@ -1,6 +1,6 @@
 import {
+  CONTAINER_FACTS,
   type FilmOutput,
-  isVideo,
   mainOutput,
   SHOW_DOCUMENT_VERSION,
   type ShowDocument,
@@ -49,7 +49,7 @@ export function storedExportFacts({
 
 /** Of the file that an output is handed over as. */
 export const fileEnding = ({ container }: Pick<FilmOutput, "container">): string =>
-  isVideo(container) ? container : "zip";
+  CONTAINER_FACTS[container].extension;
 
 /** "Closing night, Vertical teaser 1080x1920.mp4". */
 function filmFileName(title: string, output: FilmOutput): string {

@@ -11,9 +11,9 @@ import { FILM_FONTS, FIRST_STYLE } from "@humming-tide/core/show";
 import { type LaidWords, laySheet, openTypeOf } from "@humming-tide/core/words";
 import { createCanvas } from "@napi-rs/canvas";
 import { describe, expect, it } from "vitest";
-import { ClipFrames } from "../export/clip-frames.ts";
-import { FilmSources } from "../export/film-sources.ts";
-import { PictureCache, surfaceOf } from "../export/picture-cache.ts";
+import { ClipFrames } from "../outputs/video/clip-frames.ts";
+import { FilmSources } from "../outputs/video/film-sources.ts";
+import { PictureCache, surfaceOf } from "../outputs/video/picture-cache.ts";
 import { FilmFonts, filmFontFiles } from "./film-fonts.ts";
 
 const FRAME = { width: 960, height: 540 };

@@ -13,9 +13,10 @@ import {
   type ShowDocument,
 } from "@humming-tide/core/show";
 import { afterAll, beforeAll, expect, it, vi } from "vitest";
+import { writerOf } from "../outputs/writers.ts";
 import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, ffmpeg, stripedJpeg, temporaryFolder } from "../testing/index.ts";
-import { checkDiskSpace, estimatedBytes } from "./disk-space.ts";
+import { checkDiskSpace } from "./disk-space.ts";
 import { ExportQueue } from "./export-queue.ts";
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
@@ -144,8 +145,9 @@ it("makes the films of several outputs one after the other: voices heard, chapte
 it("says before the work that the disk is too small for it", async () => {
   const { document } = await studio.shows.get(showId);
   const plan = planOutput(document, mainOutput(document), await studio.library.filmFacts(document));
-  const bytes = estimatedBytes(plan, mainOutput(document));
-  expect(estimatedBytes(plan, { ...mainOutput(document), quality: "small" })).toBeLessThan(bytes);
+  const bytes = writerOf("mp4").estimate(plan, "fine");
+  expect(writerOf("mp4").estimate(plan, "small")).toBeLessThan(bytes);
+  expect(writerOf("mezzanine").estimate(plan, "fine")).toBeGreaterThan(2 * bytes);
   await checkDiskSpace(place.folder, bytes);
   const { bavail, bsize } = await statfs(place.folder);
   await expect(checkDiskSpace(place.folder, bavail * bsize)).rejects.toMatchObject({ code: "disk-short" });
@@ -193,5 +195,7 @@ it("refuses sizes that video cannot have", async () => {
   await expect(
     queue.add(showId, document, [{ ...mainOutput(document), size: { width: 321, height: 180 } }]),
   ).rejects.toThrow(/even.*321 x 180/);
+  const small = { ...mainOutput(document), container: "mezzanine", size: { width: 240, height: 180 } } as const;
+  await expect(queue.add(showId, document, [small])).rejects.toMatchObject({ code: "size-too-small" });
   await queue.close();
 });

@@ -3,25 +3,25 @@ import { mkdir, readdir, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { ExportJob } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { showForOutput } from "@humming-tide/core/film";
+import { type FilmPlan, showForOutput } from "@humming-tide/core/film";
 import type { FilmOutput, ShowDocument } from "@humming-tide/core/show";
 import type { Background } from "../background/background.ts";
 import type { DataFolder } from "../data-folder.ts";
 import { fileEnding } from "../documents/export-facts.ts";
-import { findFfmpeg } from "../media/ffmpeg.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
+import { writerOf } from "../outputs/writers.ts";
 import type { ExportStore } from "../store/export-store.ts";
 import type { Stores } from "../store/stores.ts";
 import { startWorker } from "../workers/start-worker.ts";
 import { workerMessages } from "../workers/worker-messages.ts";
-import { checkDiskSpace, estimatedBytes } from "./disk-space.ts";
+import { checkDiskSpace } from "./disk-space.ts";
 import type { ExportMessage, ExportTask } from "./export-worker.ts";
 import type { FilmsFolder } from "./films-folder.ts";
 import { MOST_TRIES } from "./job-keeper.ts";
 import { type JobContext, JobRunner } from "./job-runner.ts";
 
-/** Finished segments of a film that is being made (export/film-parts.ts). */
+/** Finished segments of a film that is being made (outputs/video/film-parts.ts). */
 const PARTS_FOLDER = "parts";
 const REPORT_FILE = "report.json";
 
@@ -77,16 +77,13 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
 
   /**
    * Queues exports of the show as it is now, one for each output: all of them or none. Throws what
-   * planFilm throws where there is no film, `size-odd`, `disk-short` where the disk has no room for
-   * them and what waits already, and `ffmpeg-missing`.
+   * planFilm throws where there is no film, what the writers' `check` throws, `disk-short` where the disk has no room for
+   * them and what waits already.
    */
   async add(showId: string, document: ShowDocument, outputs: readonly FilmOutput[]): Promise<ExportJob[]> {
-    await findFfmpeg();
+    for (const output of outputs) await writerOf(output.container).check(output);
     let bytes = await this.#waitingBytes();
-    for (const output of outputs) {
-      checkEven(output);
-      bytes += estimatedBytes(await this.#planner.plan(document, output), output);
-    }
+    for (const output of outputs) bytes += estimatedBytes(await this.#planner.plan(document, output), output);
     await checkDiskSpace(this.#folder.exports, bytes);
     const jobs: ExportJob[] = [];
     for (const output of outputs) {
@@ -205,15 +202,10 @@ function rejectedAt(signal: AbortSignal): Promise<never> {
   });
 }
 
+const estimatedBytes = (plan: FilmPlan, { container, quality }: FilmOutput): number =>
+  writerOf(container).estimate(plan, quality);
+
 const messageOf = (error: unknown): string =>
   error instanceof HummingTideError
     ? error.message
     : `The export failed: ${(error as Error).message}. The show is unharmed; export again.`;
-
-function checkEven({ size: { width, height } }: FilmOutput): void {
-  if (width % 2 === 0 && height % 2 === 0) return;
-  throw new HummingTideError(
-    "size-odd",
-    `A film's width and height are even, because colour is kept for blocks of 2 x 2 pixels, but ${width} x ${height} was asked for.`,
-  );
-}

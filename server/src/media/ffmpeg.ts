@@ -11,6 +11,8 @@ const require = createRequire(import.meta.url);
 export interface Ffmpeg {
   readonly ffmpeg: string;
   readonly ffprobe: string;
+  /** Names of the encoders that it has. */
+  readonly encoders: ReadonlySet<string>;
 }
 
 let found: Promise<Ffmpeg> | null = null;
@@ -32,19 +34,26 @@ async function search(): Promise<Ffmpeg> {
   // A path set by hand is meant: if it does not work, that is said, and nothing else is tried behind the person's back.
   const ffmpegs = ownFfmpeg ? [ownFfmpeg] : ["ffmpeg", packagedPath("@ffmpeg-installer/ffmpeg")];
   const ffprobes = ownFfprobe ? [ownFfprobe] : ["ffprobe", packagedPath("@ffprobe-installer/ffprobe")];
+  let encoders: ReadonlySet<string> = new Set();
   const ffmpeg = await firstThat(ffmpegs, async (program) => {
-    const { stdout } = await run(program, ["-hide_banner", "-encoders"]);
-    return /\blibx264\b/.test(stdout) && /\baac\b/.test(stdout);
+    encoders = await encodersOf(program);
+    return encoders.has("libx264") && encoders.has("aac");
   });
   const ffprobe = await firstThat(ffprobes, async (program) =>
     (await run(program, ["-version"])).stdout.startsWith("ffprobe"),
   );
-  if (ffmpeg && ffprobe) return { ffmpeg, ffprobe };
+  if (ffmpeg && ffprobe) return { ffmpeg, ffprobe, encoders };
   throw new HummingTideError(
     "ffmpeg-missing",
     `No usable ${ffmpeg ? "ffprobe" : "ffmpeg"} was found (with libx264 and aac; looked at: ${(ffmpeg ? ffprobes : ffmpegs).filter(Boolean).join(", ")}). ` +
       'Songs and export need it; pictures and their order work without. Install it ("apt install ffmpeg" on Debian) or set HUMMING_TIDE_FFMPEG, then start again.',
   );
+}
+
+/** Each line of the list is the encoder's kind and abilities, its name and what it is. */
+async function encodersOf(program: string): Promise<ReadonlySet<string>> {
+  const { stdout } = await run(program, ["-hide_banner", "-encoders"]);
+  return new Set([...stdout.matchAll(/^ [VAS]\S{5} (\S+)/gm)].map(([, name]) => name!));
 }
 
 function packagedPath(name: string): string | null {

@@ -8,7 +8,7 @@ import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humm
 import { steadySong } from "@humming-tide/core/testing";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { ClipFrames, FramePainter, type PathOfImage } from "../export/index.ts";
+import { ClipFrames, FramePainter, type PathOfImage } from "../outputs/video/index.ts";
 import { openStudio, type Studio } from "../start-server.ts";
 import { temporaryFolder } from "../testing/index.ts";
 import { drawnFile } from "./drawn-file.ts";

@@ -2,6 +2,7 @@ import type { ClientComment, ClientFilm, CommentWish, PaymentState, StudioCommen
 import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
+import { CONTAINER_FACTS } from "@humming-tide/core/show";
 import { seconds as asSeconds, frameAt, framesPerSecond } from "@humming-tide/core/time";
 import type { ClientPageStore, StoredClientPage } from "../store/client-page-store.ts";
 import type { PreferenceStore } from "../store/preference-store.ts";
@@ -150,7 +151,7 @@ export class ClientVisits {
         version: version.number,
         seconds: plan.totalFrames / fps,
         ...plan.size,
-        mime: version.page.output.container === "webm" ? "video/webm" : "video/mp4",
+        mime: CONTAINER_FACTS[version.page.output.container].mime,
         chapters: chaptersOf(document, plan).map(({ title, startFrame, endFrame }) => ({
           title,
           startSeconds: startFrame / fps,

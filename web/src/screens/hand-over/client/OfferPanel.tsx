@@ -1,5 +1,5 @@
 import { minorUnitsOf, priceText } from "@humming-tide/contract";
-import { type ClientOffer, isVideo, offeredOutput, type Price } from "@humming-tide/core/show";
+import { type ClientOffer, CONTAINER_FACTS, offeredOutput, type Price } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
 import { edit } from "../../../store/edit.ts";
 import { useAppSelector } from "../../../store/store.ts";
@@ -17,7 +17,7 @@ export function OfferPanel({ canBePaid }: { canBePaid: boolean }): ReactNode {
   const { clientOffer: offer, outputs } = useAppSelector((state) => state.show.document!);
   const change = (next: Partial<ClientOffer>, tag: string | null = null): void =>
     edit((document) => ({ ...document, clientOffer: { ...document.clientOffer, ...next } }), tag);
-  const videos = outputs.filter(({ container }) => isVideo(container));
+  const videos = outputs.filter(({ container }) => CONTAINER_FACTS[container].playsInBrowsers);
   const { watermark, downloads, price, pageFilm, comments } = offer;
   return (
     <Panel title="What the client can do">

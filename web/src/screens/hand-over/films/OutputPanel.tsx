@@ -1,6 +1,6 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { shapeOf } from "@humming-tide/core/picture";
-import { addOutput, changeOutput, type FilmOutput, removeOutput } from "@humming-tide/core/show";
+import { addOutput, CONTAINER_FACTS, changeOutput, type FilmOutput, removeOutput } from "@humming-tide/core/show";
 import { clockText, frameRateName, NAMED_FRAME_RATES } from "@humming-tide/core/time";
 import { Copy, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
@@ -86,14 +86,16 @@ export function OutputPanel({ output, plan }: { output: FilmOutput; plan: FilmPl
       <Part title="File">
         <Choice label="File" value={container} options={CONTAINERS} onChange={(next) => change({ container: next })} />
       </Part>
-      <Part title="Quality">
-        <Choice
-          label="Quality"
-          value={quality}
-          options={QUALITY_CHOICES}
-          onChange={(next) => change({ quality: next })}
-        />
-      </Part>
+      {CONTAINER_FACTS[container].hasQuality && (
+        <Part title="Quality">
+          <Choice
+            label="Quality"
+            value={quality}
+            options={QUALITY_CHOICES}
+            onChange={(next) => change({ quality: next })}
+          />
+        </Part>
+      )}
       <div className="mt-3 flex flex-col gap-2 border-t border-line pt-3">
         <Tick label="Captions of pictures" checked={captions} onChange={(next) => change({ captions: next })} />
         <Tick label="Loop" checked={loops} onChange={(next) => change({ loops: next })} />

@@ -1,5 +1,5 @@
 import { type Size, shapeOf } from "@humming-tide/core/picture";
-import type { Container, FilmOutput, Quality } from "@humming-tide/core/show";
+import { CONTAINER_FACTS, type Container, type FilmOutput, type Quality } from "@humming-tide/core/show";
 import { frameRateName, NAMED_FRAME_RATES } from "@humming-tide/core/time";
 
 /** The shapes that films are handed over in, the widest first. */
@@ -22,6 +22,12 @@ export const RATE_NAMES = (Object.keys(NAMED_FRAME_RATES) as (keyof typeof NAMED
 export const CONTAINERS: readonly { readonly value: Container; readonly label: string; readonly hint: string }[] = [
   { value: "mp4", label: "MP4", hint: "H.264, AAC: plays everywhere" },
   { value: "webm", label: "WebM", hint: "VP9, Opus: free of patents, for the web" },
+  { value: "av1", label: "WebM, AV1", hint: "AV1, Opus: the smallest file; newer players only" },
+  {
+    value: "mezzanine",
+    label: "For editing",
+    hint: "MOV with VC-3, 10 bits, and PCM, 24 bits: very large, loses nothing",
+  },
   { value: "player", label: "Web player", hint: "A zip whose page plays in any browser, without a network" },
 ];
 
@@ -58,7 +64,9 @@ export const outputText = ({ size, frameRate }: Pick<FilmOutput, "size" | "frame
 export function outputDetails(output: Omit<FilmOutput, "id">): string {
   return [
     CONTAINERS.find(({ value }) => value === output.container)!.label,
-    QUALITY_CHOICES.find(({ value }) => value === output.quality)!.label.toLowerCase(),
+    ...(CONTAINER_FACTS[output.container].hasQuality
+      ? [QUALITY_CHOICES.find(({ value }) => value === output.quality)!.label.toLowerCase()]
+      : []),
     ...(output.captions ? [] : ["no captions"]),
     ...(output.part ? [`${Math.round(output.part.endSeconds - output.part.startSeconds)} s`] : []),
     ...(output.loops ? ["loops"] : []),

@@ -1,4 +1,4 @@
-import { isVideo } from "@humming-tide/core/show";
+import { CONTAINER_FACTS } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { useAppSelector } from "../../../store/store.ts";
@@ -11,7 +11,9 @@ import { VideoForm } from "./VideoForm.tsx";
 /** Films that were exported go on a video site or onto a disc. */
 export function PublishView(): ReactNode {
   const showId = useAppSelector((state) => state.show.id)!;
-  const films = useExports(showId).filter(({ state, output }) => state === "done" && isVideo(output.container));
+  const films = useExports(showId).filter(
+    ({ state, output }) => state === "done" && CONTAINER_FACTS[output.container].playsInBrowsers,
+  );
   const deliveries = useDeliveries(showId);
   const { services, take } = useServices();
   const [chosen, setChosen] = useState<string | null>(null);

@@ -1,0 +1,13 @@
+export { drawnFile } from "../../media/drawn-file.ts";
+export { ClipFrames } from "./clip-frames.ts";
+export { drawStill } from "./draw-still.ts";
+export { encodeFilm } from "./encode-film.ts";
+export { FilmParts } from "./film-parts.ts";
+export { type FileForm, VIDEO_FORMATS } from "./formats/index.ts";
+export { FramePainter } from "./frame-painter.ts";
+export { makeFilm } from "./make-film.ts";
+export { type PathOfImage, PictureCache } from "./picture-cache.ts";
+export { rawVideoInput } from "./raw-video.ts";
+export { renderFrames } from "./render-frames.ts";
+export { verifyFilm } from "./verify-film.ts";
+export { writeMix } from "./write-mix.ts";
