@@ -3,11 +3,18 @@ import { type JobEnd, type JobKeeper, MOST_TRIES } from "./job-keeper.ts";
 
 interface KeptJob {
   status: JobStatus;
-  position: number;
   leasedUntilMs: number;
 }
 
-const QUEUED: JobStatus = { state: "queued", step: "Waiting", progress: 0, secondsLeft: null, error: null, tries: 0 };
+const QUEUED: JobStatus = {
+  state: "queued",
+  step: "Waiting",
+  progress: 0,
+  secondsLeft: null,
+  error: null,
+  tries: 0,
+  position: 0,
+};
 
 /** Jobs that end with the server: nothing is lost, because they can be asked for again. */
 export class MemoryJobs implements JobKeeper {
@@ -17,7 +24,7 @@ export class MemoryJobs implements JobKeeper {
   /** Queues a job; one of the same id is asked for anew. */
   add(id: string): void {
     this.#jobs.delete(id);
-    this.#jobs.set(id, { status: QUEUED, position: 0, leasedUntilMs: 0 });
+    this.#jobs.set(id, { status: QUEUED, leasedUntilMs: 0 });
   }
 
   /** Throws where there is no such job. */
@@ -28,7 +35,7 @@ export class MemoryJobs implements JobKeeper {
   }
 
   claimNext(untilMs: number): string | null {
-    const [next] = this.#inState("queued").sort(([, a], [, b]) => a.position - b.position);
+    const [next] = this.#inState("queued").sort(([, a], [, b]) => a.status.position - b.status.position);
     if (!next) return null;
     const [id, job] = next;
     job.status = { ...job.status, state: "running", tries: job.status.tries + 1, error: null };
@@ -74,11 +81,8 @@ export class MemoryJobs implements JobKeeper {
   }
 
   moveToFront(id: string): boolean {
-    const first = Math.min(0, ...this.#inState("queued").map(([, { position }]) => position));
-    const job = this.#jobs.get(id);
-    if (job?.status.state !== "queued") return false;
-    job.position = first - 1;
-    return true;
+    const first = Math.min(...this.#inState("queued").map(([, { status }]) => status.position));
+    return this.#change(id, ["queued"], { position: first - 1 });
   }
 
   #inState(state: string): [string, KeptJob][] {

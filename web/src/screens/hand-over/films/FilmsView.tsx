@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { useAppSelector } from "../../../store/store.ts";
 import { FilmsFolder } from "./FilmsFolder.tsx";
 import { JobCard } from "./JobCard.tsx";
+import { inWorkingOrder } from "./job-order.ts";
 import { OutputList } from "./OutputList.tsx";
 import { OutputPanel } from "./OutputPanel.tsx";
 import { useExports } from "./use-exports.ts";
@@ -11,7 +12,8 @@ import { useExports } from "./use-exports.ts";
 export function FilmsView({ plan }: { plan: FilmPlan }): ReactNode {
   const showId = useAppSelector((state) => state.show.id)!;
   const outputs = useAppSelector((state) => state.show.document!.outputs);
-  const jobs = useExports(showId);
+  const jobs = inWorkingOrder(useExports(showId));
+  const nextId = jobs.find(({ state }) => state === "queued")?.id;
   const [editedId, setEdited] = useState<string | null>(null);
   const edited = outputs.find(({ id }) => id === editedId) ?? outputs[0];
   return (
@@ -28,7 +30,7 @@ export function FilmsView({ plan }: { plan: FilmPlan }): ReactNode {
         <ul className="flex flex-col gap-3">
           {jobs.map((job) => (
             <li key={job.id}>
-              <JobCard job={job} />
+              <JobCard job={job} isNext={job.id === nextId} />
             </li>
           ))}
         </ul>

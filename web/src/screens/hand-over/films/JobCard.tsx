@@ -19,8 +19,8 @@ const STATES: Readonly<Record<ExportJob["state"], string>> = {
   done: "done",
 };
 
-/** One export: how far it is, or what came of it. */
-export function JobCard({ job }: { job: ExportJob }): ReactNode {
+/** One export: how far it is, or what came of it. `isNext`: it is the next of those that wait. */
+export function JobCard({ job, isNext }: { job: ExportJob; isNext: boolean }): ReactNode {
   const active = job.state === "running" || job.state === "queued";
   return (
     <article className="rounded-lg border border-line bg-raised px-4 py-3" data-testid="export" data-state={job.state}>
@@ -38,11 +38,12 @@ export function JobCard({ job }: { job: ExportJob }): ReactNode {
           <div className="flex-1">
             <ProgressBar label={`Export of ${job.fileName}`} share={job.progress} />
             <p className="mt-1 text-[13px] text-soft">
-              {job.step}, {Math.floor(job.progress * 100)} %
+              {job.step}
+              {job.state === "queued" && job.progress === 0 ? "" : `, ${Math.floor(job.progress * 100)} %`}
               {job.secondsLeft === null ? "" : `, ${timeLeftText(job.secondsLeft)} left`}
             </p>
           </div>
-          {job.state === "queued" && (
+          {job.state === "queued" && !isNext && (
             <Button kind="quiet" onClick={() => void api.exportNext(job.id)}>
               Make this next
             </Button>
