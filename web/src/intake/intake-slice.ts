@@ -1,5 +1,4 @@
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
-import { plain } from "../store/plain.ts";
 
 export interface IntakeRow {
   readonly id: string;
@@ -56,45 +55,30 @@ const slice = createSlice({
   name: "intake",
   initialState: none,
   reducers: {
-    filesGiven: (state, { payload }: PayloadAction<readonly IntakeRow[]>): IntakeState => {
-      const before = plain<IntakeState>(state);
-      const rows = { ...before.rows };
-      const order = [...before.order];
+    filesGiven(state, { payload }: PayloadAction<readonly IntakeRow[]>) {
       for (const row of payload) {
-        if (!rows[row.id]) order.push(row.id);
-        rows[row.id] = row;
+        if (!state.rows[row.id]) state.order.push(row.id);
+        state.rows[row.id] = row;
+        if (row.state !== "waiting") state.skippedWeight += weightOf(row);
       }
-      const skipped = payload.reduce((sum, row) => sum + (row.state === "waiting" ? 0 : weightOf(row)), 0);
-      return { ...before, rows, order, skippedWeight: before.skippedWeight + skipped, leftFromBefore: 0 };
+      state.leftFromBefore = 0;
     },
-    rowsChanged: (state, { payload }: PayloadAction<readonly (Partial<IntakeRow> & { id: string })[]>): IntakeState => {
-      const before = plain<IntakeState>(state);
-      const rows = { ...before.rows };
+    rowsChanged(state, { payload }: PayloadAction<readonly (Partial<IntakeRow> & { id: string })[]>) {
       for (const change of payload) {
-        const row = rows[change.id];
-        if (row) rows[change.id] = { ...row, ...change };
+        const row = state.rows[change.id];
+        if (row) Object.assign(row, change);
       }
-      return { ...before, rows };
     },
-    phaseChanged: (
-      state,
-      { payload }: PayloadAction<{ phase: Phase; problem?: string | null; now: number }>,
-    ): IntakeState => {
-      const before = plain<IntakeState>(state);
+    phaseChanged(state, { payload }: PayloadAction<{ phase: Phase; problem?: string | null; now: number }>) {
       const { phase, problem = null, now } = payload;
-      const ran = before.runningSince === null ? 0 : now - before.runningSince;
-      return {
-        ...before,
-        phase,
-        problem,
-        ranMs: before.ranMs + ran,
-        runningSince: phase === "running" ? now : null,
-      };
+      if (state.runningSince !== null) state.ranMs += now - state.runningSince;
+      state.phase = phase;
+      state.problem = problem;
+      state.runningSince = phase === "running" ? now : null;
     },
-    leftFromBeforeFound: (state, { payload }: PayloadAction<number>): IntakeState => ({
-      ...plain<IntakeState>(state),
-      leftFromBefore: payload,
-    }),
+    leftFromBeforeFound(state, { payload }: PayloadAction<number>) {
+      state.leftFromBefore = payload;
+    },
     cleared: () => none,
   },
 });

@@ -1,7 +1,6 @@
 import type { CheckRun } from "@humming-tide/contract";
 import { type Finding, type Severity, sortedFindings } from "@humming-tide/core/check";
-import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
-import { plain } from "./plain.ts";
+import { createSlice, current, type PayloadAction } from "@reduxjs/toolkit";
 
 /** What was found about the open show. */
 interface CheckState {
@@ -42,9 +41,9 @@ const slice = createSlice({
   initialState: none,
   reducers: {
     found: (state, { payload }: PayloadAction<readonly Finding[]>): CheckState =>
-      withFindings(payload, plain<CheckState>(state).run),
+      withFindings(payload, current(state).run),
     ran: (state, { payload }: PayloadAction<CheckRun>): CheckState => {
-      const { live, run } = plain<CheckState>(state);
+      const { live, run } = current(state);
       // While another run is under way, what the last one found stays in sight.
       const known = payload.state === "done" ? payload.findings : (run?.findings ?? []);
       return withFindings(live, { ...payload, findings: [...known], facts: payload.facts ?? run?.facts ?? null });

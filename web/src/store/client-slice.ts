@@ -1,6 +1,5 @@
 import type { StudioClientPage, StudioComment } from "@humming-tide/contract";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
-import { plain } from "./plain.ts";
 
 interface ClientState {
   /** Null: not known yet. */
@@ -15,13 +14,12 @@ const slice = createSlice({
   name: "client",
   initialState: none,
   reducers: {
-    came: (state, { payload }: PayloadAction<StudioClientPage>): ClientState => {
-      const known = plain<ClientState>(state);
+    came(state, { payload }: PayloadAction<StudioClientPage>) {
       // Asked for with every step of an export: what is the same must not draw the whole Score
       // again.
-      if (JSON.stringify(known.page) === JSON.stringify(payload)) return known;
-      const slides = openThreads(payload.comments).map(({ slideId }) => [slideId, true] as const);
-      return { page: payload, openBySlide: Object.fromEntries(slides) };
+      if (JSON.stringify(state.page) === JSON.stringify(payload)) return;
+      state.page = payload;
+      state.openBySlide = Object.fromEntries(openThreads(payload.comments).map(({ slideId }) => [slideId, true]));
     },
     left: () => none,
   },

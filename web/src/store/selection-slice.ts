@@ -1,6 +1,6 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
-import { plain } from "./plain.ts";
+import { enableMapSet } from "immer";
 import { showActions } from "./show-slice.ts";
 
 /** A slide where it is shown for the first, second … time. */
@@ -9,14 +9,17 @@ interface ShownSlide {
   readonly round: number;
 }
 
-/** What is selected of the film, by slides, so that a re-lay keeps it. */
+/** What is selected on every screen, by slides, so that a re-lay keeps it. */
 export interface SelectionState {
   readonly ids: ReadonlySet<string>;
-  /** The one whose slot is told; also the moving end of a range. */
+  /** The one that keys act on and whose slot is told; also the moving end of a range. */
   readonly current: ShownSlide | null;
   /** The fixed end of a range. */
   readonly anchorId: string | null;
 }
+
+// What is selected is a set.
+enableMapSet();
 
 const nothing: SelectionState = { ids: new Set(), current: null, anchorId: null };
 
@@ -30,34 +33,31 @@ const slice = createSlice({
       current: payload,
       anchorId: payload.slideId,
     }),
-    toggled(state, { payload }: PayloadAction<ShownSlide>): SelectionState {
-      const ids = new Set(plain<SelectionState>(state).ids);
-      const isAdded = !ids.delete(payload.slideId);
-      if (isAdded) ids.add(payload.slideId);
-      return { ids, current: payload, anchorId: payload.slideId };
+    toggled(state, { payload }: PayloadAction<ShownSlide>) {
+      if (!state.ids.delete(payload.slideId)) state.ids.add(payload.slideId);
+      state.current = payload;
+      state.anchorId = payload.slideId;
     },
-    /** Many at once; the anchor stays. */
-    selected: (
-      state,
-      { payload }: PayloadAction<{ ids: readonly string[]; current: ShownSlide | null }>,
-    ): SelectionState => ({
-      ids: new Set(payload.ids),
-      current: payload.current,
-      anchorId: plain<SelectionState>(state).anchorId ?? payload.ids[0] ?? null,
-    }),
-    cleared: (): SelectionState => nothing,
+    /** Many at once; the anchor stays, and without `current` so does the slide that keys act on. */
+    selected(state, { payload }: PayloadAction<{ ids: readonly string[]; current?: ShownSlide | null }>) {
+      state.ids = new Set(payload.ids);
+      if (payload.current !== undefined) state.current = payload.current;
+      state.anchorId ??= payload.ids[0] ?? null;
+    },
+    /** The keys go on from this slide; what is selected stays. */
+    focused(state, { payload }: PayloadAction<ShownSlide>) {
+      state.current = payload;
+    },
+    cleared: () => nothing,
   },
   extraReducers: (builder) => {
     builder.addCase(showActions.closed, () => nothing);
     // What has been taken out of the show is not selected any more.
-    builder.addCase(showActions.edited, (draft, { payload }): SelectionState => {
-      const state = plain<SelectionState>(draft);
-      if (state.ids.size === 0) return state;
+    builder.addCase(showActions.edited, (state, { payload }) => {
+      if (state.ids.size === 0) return;
       const known = new Set(payload.document.slides.map(({ id }) => id));
-      const ids = new Set([...state.ids].filter((id) => known.has(id)));
-      if (ids.size === state.ids.size) return state;
-      const { current } = state;
-      return { ...state, ids, current: current && known.has(current.slideId) ? current : null };
+      for (const id of [...state.ids]) if (!known.has(id)) state.ids.delete(id);
+      if (state.current && !known.has(state.current.slideId)) state.current = null;
     });
   },
 });

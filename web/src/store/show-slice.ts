@@ -1,7 +1,7 @@
 import type { MediaFacts, SavedShow } from "@humming-tide/contract";
 import { type MergeConflict, mergeDocuments, type ShowDocument } from "@humming-tide/core/show";
-import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
-import { plain } from "./plain.ts";
+import { createSlice, type Draft, original, type PayloadAction } from "@reduxjs/toolkit";
+import { castDraft } from "immer";
 
 type SaveState =
   | { readonly kind: "saved" }
@@ -73,109 +73,112 @@ const slice = createSlice({
     /** One edit, one undo step; edits of one tag in a row are one step together. */
     edited: {
       prepare: (document: ShowDocument, tag: string | null = null) => ({ payload: { document, tag } }),
-      reducer(draft, { payload }: PayloadAction<{ document: ShowDocument; tag: string | null }>): ShowState {
-        const state = plain(draft);
-        const before = state.document;
-        if (!before || payload.document === before) return { ...state, draft: null };
-        const sameStep = payload.tag !== null && payload.tag === state.lastTag;
-        const past = sameStep ? state.past : [...state.past, before].slice(-UNDO_STEPS);
-        return { ...changed(state, payload.document), past, future: [], lastTag: payload.tag };
+      reducer(state, { payload }: PayloadAction<{ document: ShowDocument; tag: string | null }>) {
+        const before = documentOf(state);
+        state.draft = null;
+        if (!before || payload.document === before) return;
+        const isSameStep = payload.tag !== null && payload.tag === state.lastTag;
+        if (!isSameStep) keepStep(state, before);
+        change(state, payload.document);
+        state.future = [];
+        state.lastTag = payload.tag;
       },
     },
-    drafted: (draft, { payload }: PayloadAction<ShowDocument | null>): ShowState => ({
-      ...plain(draft),
-      draft: payload,
-    }),
-    undone(draft): ShowState {
-      const state = plain(draft);
+    drafted(state, { payload }: PayloadAction<ShowDocument | null>) {
+      state.draft = castDraft(payload);
+    },
+    undone(state) {
+      const now = documentOf(state);
       const before = state.past.at(-1);
-      if (!before || !state.document) return state;
-      return { ...changed(state, before), past: state.past.slice(0, -1), future: [state.document, ...state.future] };
+      if (!before || !now) return;
+      state.past.pop();
+      state.future.unshift(castDraft(now));
+      change(state, before);
     },
-    redone(draft): ShowState {
-      const state = plain(draft);
+    redone(state) {
+      const now = documentOf(state);
       const next = state.future[0];
-      if (!next || !state.document) return state;
-      return { ...changed(state, next), past: [...state.past, state.document], future: state.future.slice(1) };
+      if (!next || !now) return;
+      state.future.shift();
+      state.past.push(castDraft(now));
+      change(state, next);
     },
-    mediaArrived(draft, { payload }: PayloadAction<readonly MediaFacts[]>): ShowState {
-      const state = plain(draft);
-      const arrived = Object.fromEntries(payload.map((facts) => [facts.sha256, facts]));
-      return { ...state, media: { ...state.media, ...arrived } };
+    mediaArrived(state, { payload }: PayloadAction<readonly MediaFacts[]>) {
+      for (const facts of payload) state.media[facts.sha256] = castDraft(facts);
     },
-    saveStateChanged: (draft, { payload }: PayloadAction<SaveState>): ShowState => ({
-      ...plain(draft),
-      saveState: payload,
-    }),
-    savedAs(draft, { payload }: PayloadAction<{ revision: number; document: ShowDocument }>): ShowState {
-      const state = plain(draft);
-      const isNewest = state.document === payload.document;
-      const saveState: SaveState = { kind: isNewest ? "saved" : "unsaved" };
-      return { ...state, revision: payload.revision, base: payload.document, saveState };
+    saveStateChanged(state, { payload }: PayloadAction<SaveState>) {
+      state.saveState = castDraft(payload);
+    },
+    savedAs(state, { payload }: PayloadAction<{ revision: number; document: ShowDocument }>) {
+      state.saveState = { kind: documentOf(state) === payload.document ? "saved" : "unsaved" };
+      state.revision = payload.revision;
+      state.base = castDraft(payload.document);
     },
     /** Another window or program saved, and nothing here is unsaved: its document is taken over, as a step that can be undone. */
-    followed(draft, { payload }: PayloadAction<SavedShow>): ShowState {
-      const state = plain(draft);
-      if (state.id !== payload.id || !state.document) return state;
-      return {
-        ...state,
-        revision: payload.revision,
-        document: payload.document,
-        base: payload.document,
-        media: { ...state.media, ...payload.media },
-        past: [...state.past, state.document].slice(-UNDO_STEPS),
-        future: [],
-        draft: null,
-        lastTag: null,
-        saveState: { kind: "saved" },
-      };
+    followed(state, { payload }: PayloadAction<SavedShow>) {
+      const before = documentOf(state);
+      if (state.id !== payload.id || !before) return;
+      keepStep(state, before);
+      takeNewest(state, payload, payload.document);
+      state.future = [];
+      state.lastTag = null;
+      state.saveState = { kind: "saved" };
     },
     /** An edit of an older revision that this browser kept, as it was left. */
-    takenUp(
-      draft,
-      { payload }: PayloadAction<{ base: ShowDocument; document: ShowDocument; revision: number }>,
-    ): ShowState {
-      const state = plain(draft);
-      return { ...changed(state, payload.document), ...payload, past: state.past };
+    takenUp(state, { payload }: PayloadAction<{ base: ShowDocument; document: ShowDocument; revision: number }>) {
+      change(state, payload.document);
+      state.base = castDraft(payload.base);
+      state.revision = payload.revision;
     },
     /**
      * What another window saved and what is unsaved here become one document, made from the newer
      * revision. What can be undone is moved there too, so that an undo takes back what was done
      * here and nothing else.
      */
-    merged(
-      draft,
-      { payload }: PayloadAction<{ newest: SavedShow; document: ShowDocument; before?: ShowDocument }>,
-    ): ShowState {
-      const state = plain(draft);
+    merged(state, { payload }: PayloadAction<{ newest: SavedShow; document: ShowDocument; before?: ShowDocument }>) {
       const { newest, document, before } = payload;
-      const { base } = state;
-      if (state.id !== newest.id || !base) return state;
+      const { base, past, future } = original(state);
+      if (state.id !== newest.id || !base) return;
       const moved = (step: ShowDocument): ShowDocument => mergeDocuments(base, step, newest.document).document;
-      return {
-        ...state,
-        revision: newest.revision,
-        document,
-        base: newest.document,
-        media: { ...state.media, ...newest.media },
-        // `before`: what a choice of this window's side everywhere would have been, one undo away.
-        past: [...state.past.slice(-MOVED_STEPS).map(moved), ...(before ? [before] : [])],
-        future: state.future.slice(0, MOVED_STEPS).map(moved),
-        draft: null,
-        saveState: { kind: "unsaved" },
-      };
+      takeNewest(state, newest, document);
+      // `before`: what a choice of this window's side everywhere would have been, one undo away.
+      state.past = castDraft([...past.slice(-MOVED_STEPS).map(moved), ...(before ? [before] : [])]);
+      state.future = castDraft(future.slice(0, MOVED_STEPS).map(moved));
+      state.saveState = { kind: "unsaved" };
     },
   },
 });
 
+type State = Draft<ShowState>;
+
+/**
+ * The document itself: what was saved is compared with it by identity, and a draft of it is another
+ * object.
+ */
+const documentOf = ({ document }: State): ShowDocument | null => document && (original(document) ?? document);
+
 /** Another document to show and save. While two windows disagree, saving waits for the person's choice. */
-const changed = (state: ShowState, document: ShowDocument): ShowState => ({
-  ...state,
-  document,
-  draft: null,
-  lastTag: null,
-  saveState: state.saveState.kind === "conflict" ? state.saveState : { kind: "unsaved" },
-});
+function change(state: State, document: ShowDocument): void {
+  state.document = castDraft(document);
+  state.draft = null;
+  state.lastTag = null;
+  if (state.saveState.kind !== "conflict") state.saveState = { kind: "unsaved" };
+}
+
+/** One more step that can be undone; the oldest goes where there are too many. */
+function keepStep(state: State, document: ShowDocument): void {
+  state.past.push(castDraft(document));
+  if (state.past.length > UNDO_STEPS) state.past.shift();
+}
+
+/** Goes on from what another window saved. */
+function takeNewest(state: State, newest: SavedShow, document: ShowDocument): void {
+  state.revision = newest.revision;
+  state.base = castDraft(newest.document);
+  state.document = castDraft(document);
+  state.draft = null;
+  Object.assign(state.media, newest.media);
+}
 
 export const showReducer = slice.reducer;
 export const showActions = slice.actions;

@@ -1,6 +1,6 @@
 import type { MusicAnalysis, WaveformPeaks } from "@humming-tide/core/music";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
-import { plain } from "./plain.ts";
+import { castDraft } from "immer";
 
 /** What was heard in a song, or why it cannot be. */
 export type HeardSong =
@@ -21,14 +21,12 @@ const slice = createSlice({
   initialState: none,
   reducers: {
     songsCleared: () => none,
-    songHeard: (state, { payload }: PayloadAction<{ sha256: string; heard: HeardSong }>): SongState => ({
-      ...plain<SongState>(state),
-      heard: { ...plain<SongState>(state).heard, [payload.sha256]: payload.heard },
-    }),
-    songChosen: (state, { payload }: PayloadAction<string>): SongState => ({
-      ...plain<SongState>(state),
-      chosenId: payload,
-    }),
+    songHeard(state, { payload }: PayloadAction<{ sha256: string; heard: HeardSong }>) {
+      state.heard[payload.sha256] = castDraft(payload.heard);
+    },
+    songChosen(state, { payload }: PayloadAction<string>) {
+      state.chosenId = payload;
+    },
   },
 });
 

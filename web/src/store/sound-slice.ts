@@ -1,7 +1,7 @@
 import type { WaveformPeaks } from "@humming-tide/core/music";
 import type { SpeechFacts } from "@humming-tide/core/sound";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
-import { plain } from "./plain.ts";
+import { castDraft } from "immer";
 
 /** What is known of the sounds of the open show, and which are listened to. */
 interface SoundState {
@@ -28,25 +28,18 @@ const slice = createSlice({
   initialState: none,
   reducers: {
     soundsCleared: () => none,
-    speechFound: (state, { payload: { sha256, speech, peaks } }: PayloadAction<FoundSpeech>): SoundState => {
-      const was = plain<SoundState>(state);
-      return {
-        ...was,
-        speech: { ...was.speech, [sha256]: speech },
-        peaks: peaks ? { ...was.peaks, [sha256]: peaks } : was.peaks,
-      };
+    speechFound(state, { payload: { sha256, speech, peaks } }: PayloadAction<FoundSpeech>) {
+      state.speech[sha256] = castDraft(speech);
+      if (peaks) state.peaks[sha256] = castDraft(peaks);
     },
-    soloToggled: (state, { payload }: PayloadAction<string>): SoundState => {
-      const was = plain<SoundState>(state);
-      const soloed = was.soloed.includes(payload)
-        ? was.soloed.filter((owner) => owner !== payload)
-        : [...was.soloed, payload];
-      return { ...was, soloed };
+    soloToggled(state, { payload }: PayloadAction<string>) {
+      const at = state.soloed.indexOf(payload);
+      if (at < 0) state.soloed.push(payload);
+      else state.soloed.splice(at, 1);
     },
-    voiceChosen: (state, { payload }: PayloadAction<string | null>): SoundState => ({
-      ...plain<SoundState>(state),
-      voiceId: payload,
-    }),
+    voiceChosen(state, { payload }: PayloadAction<string | null>) {
+      state.voiceId = payload;
+    },
   },
 });
 

@@ -1,29 +1,20 @@
-import { configureStore } from "@reduxjs/toolkit";
+import { configureStore, isPlain } from "@reduxjs/toolkit";
 import { useDispatch, useSelector } from "react-redux";
-import { intakeReducer } from "../intake/intake-slice.ts";
-import { gatherReducer } from "../screens/gather/gather-slice.ts";
-import { checkReducer } from "./check-slice.ts";
-import { clientReducer } from "./client-slice.ts";
-import { selectionReducer } from "./selection-slice.ts";
-import { showReducer } from "./show-slice.ts";
-import { songReducer } from "./song-slice.ts";
-import { soundReducer } from "./sound-slice.ts";
-import { viewReducer } from "./view-slice.ts";
+import { rootReducer } from "./root-reducer.ts";
+
+/** What the state may hold: plain data, sets of ids, and the numbers of waveforms. */
+const isData = (value: unknown): boolean => isPlain(value) || value instanceof Set || ArrayBuffer.isView(value);
+
+/** Longer than this and the checks of development say that they slow it down. */
+const WARN_AFTER_MS = 100;
 
 export const store = configureStore({
-  reducer: {
-    show: showReducer,
-    intake: intakeReducer,
-    gather: gatherReducer,
-    song: songReducer,
-    sound: soundReducer,
-    selection: selectionReducer,
-    view: viewReducer,
-    check: checkReducer,
-    client: clientReducer,
-  },
-  // Documents and plans are large and come from validated sources; checking them on every action costs more than it finds.
-  middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }),
+  reducer: rootReducer,
+  middleware: (defaults) =>
+    defaults({
+      serializableCheck: { isSerializable: isData, warnAfter: WARN_AFTER_MS },
+      immutableCheck: { warnAfter: WARN_AFTER_MS },
+    }),
 });
 
 export type RootState = ReturnType<typeof store.getState>;

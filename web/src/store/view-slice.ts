@@ -1,8 +1,8 @@
 import type { LiveEvent, ProxyState } from "@humming-tide/contract";
 import type { FilmPlan, WayOut } from "@humming-tide/core/film";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { castDraft } from "immer";
 import type { MovedLandings } from "../plan/moved-landings.ts";
-import { plain } from "./plain.ts";
 import { songActions } from "./song-slice.ts";
 
 /** A medium that the server makes ready while somebody waits for it. */
@@ -55,59 +55,50 @@ const slice = createSlice({
   initialState,
   reducers: {
     /** `moved` is undefined where nobody changed the show: what was told last stays. */
-    planned(draft, { payload }: PayloadAction<{ plan: FilmPlan; moved: MovedLandings | null | undefined }>): ViewState {
-      const state = plain<ViewState>(draft);
-      const { plan, moved = state.moved } = payload;
-      return { ...state, plan, moved, waysOut: [], planProblem: null };
+    planned(state, { payload }: PayloadAction<{ plan: FilmPlan; moved: MovedLandings | null | undefined }>) {
+      state.plan = castDraft(payload.plan);
+      if (payload.moved !== undefined) state.moved = castDraft(payload.moved);
+      state.waysOut = [];
+      state.planProblem = null;
     },
-    movedSeen: (draft): ViewState => ({ ...plain<ViewState>(draft), moved: null }),
-    waysOutFound: (state, { payload }: PayloadAction<readonly WayOut[]>): ViewState => ({
-      ...plain<ViewState>(state),
-      waysOut: payload,
-    }),
-    planFailed: (state, { payload }: PayloadAction<{ code: string; message: string }>): ViewState => ({
-      ...initialState,
-      proxies: plain<ViewState>(state).proxies,
-      preparing: plain<ViewState>(state).preparing,
-      listening: plain<ViewState>(state).listening,
-      toast: plain<ViewState>(state).toast,
-      isDraft: plain<ViewState>(state).isDraft,
-      planProblem: payload,
-    }),
-    proxiesHeard(state, { payload }: PayloadAction<readonly ProxyState[]>): ViewState {
-      const before = plain<ViewState>(state);
+    movedSeen(state) {
+      state.moved = null;
+    },
+    waysOutFound(state, { payload }: PayloadAction<readonly WayOut[]>) {
+      state.waysOut = castDraft(payload);
+    },
+    planFailed(state, { payload }: PayloadAction<{ code: string; message: string }>) {
+      state.plan = null;
+      state.waysOut = [];
+      state.moved = null;
+      state.planProblem = payload;
+    },
+    proxiesHeard(state, { payload }: PayloadAction<readonly ProxyState[]>) {
       const heard = Object.fromEntries(payload.map((proxy) => [proxy.sha256, proxy]));
-      return JSON.stringify(heard) === JSON.stringify(before.proxies) ? before : { ...before, proxies: heard };
+      if (JSON.stringify(heard) !== JSON.stringify(state.proxies)) state.proxies = heard;
     },
-    proxyHeard(state, { payload }: PayloadAction<ProxyState>): ViewState {
-      const before = plain<ViewState>(state);
-      return { ...before, proxies: { ...before.proxies, [payload.sha256]: payload } };
+    proxyHeard(state, { payload }: PayloadAction<ProxyState>) {
+      state.proxies[payload.sha256] = payload;
     },
-    preparingHeard(state, { payload }: PayloadAction<Preparing>): ViewState {
-      const before = plain<ViewState>(state);
-      const others = Object.entries(before.preparing).filter(([sha256]) => sha256 !== payload.sha256);
-      const own: [string, Preparing][] = payload.isDone ? [] : [[payload.sha256, payload]];
-      return { ...before, preparing: Object.fromEntries([...others, ...own]) };
+    preparingHeard(state, { payload }: PayloadAction<Preparing>) {
+      if (payload.isDone) delete state.preparing[payload.sha256];
+      else state.preparing[payload.sha256] = payload;
     },
-    toastShown: (state, { payload }: PayloadAction<string | null>): ViewState => ({
-      ...plain<ViewState>(state),
-      toast: payload === null ? null : { text: payload, number: (plain<ViewState>(state).toast?.number ?? 0) + 1 },
-    }),
-    listeningChanged: (state, { payload }: PayloadAction<Partial<Listening>>): ViewState => ({
-      ...plain<ViewState>(state),
-      listening: { ...plain<ViewState>(state).listening, ...payload },
-    }),
-    draftToggled: (draft): ViewState => {
-      const state = plain<ViewState>(draft);
-      return { ...state, isDraft: !state.isDraft };
+    toastShown(state, { payload }: PayloadAction<string | null>) {
+      state.toast = payload === null ? null : { text: payload, number: (state.toast?.number ?? 0) + 1 };
+    },
+    listeningChanged(state, { payload }: PayloadAction<Partial<Listening>>) {
+      Object.assign(state.listening, payload);
+    },
+    draftToggled(state) {
+      state.isDraft = !state.isDraft;
     },
     viewCleared: () => initialState,
   },
   // A loop is seconds of one song: it means nothing for another.
   extraReducers: (builder) =>
-    builder.addCase(songActions.songChosen, (draft): ViewState => {
-      const state = plain<ViewState>(draft);
-      return { ...state, listening: { ...state.listening, loop: null } };
+    builder.addCase(songActions.songChosen, (state) => {
+      state.listening.loop = null;
     }),
 });
 

@@ -23,11 +23,12 @@ import {
   useState,
 } from "react";
 import { edit } from "../../store/edit.ts";
+import { selectionActions } from "../../store/selection-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { atPointer } from "../../ui/at-pointer.ts";
 import { DraggedPictures } from "../../ui/DraggedPictures.tsx";
 import { scrolledSince } from "../../ui/drag-scroll.ts";
-import { gatherActions } from "./gather-slice.ts";
+import { gatherActions, selectGather } from "./gather-slice.ts";
 import { PassageHeading } from "./PassageHeading.tsx";
 import { PictureCell } from "./PictureCell.tsx";
 import { type Box, dropPlace, rangeOf, type SheetLayout, slidesIn } from "./sheet-layout.ts";
@@ -50,7 +51,9 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
   const sheet = useRef<HTMLDivElement>(null);
   const show = useAppSelector((state) => state.show.document)!;
   const media = useAppSelector((state) => state.show.media);
-  const { selected, focusId, moments } = useAppSelector((state) => state.gather);
+  const { ids: selected, current } = useAppSelector((state) => state.selection);
+  const focusId = current?.slideId ?? null;
+  const moments = useAppSelector((state) => selectGather(state).moments);
   const proxies = useAppSelector((state) => state.view.proxies);
   const leftOut = useAppSelector((state) => state.view.plan?.leftOut);
   const numbers = useMemo(() => new Map(show.slides.map(({ id }, index) => [id, index])), [show.slides]);
@@ -88,22 +91,24 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
   const onPick = useCallback(
     (id: string, event: MouseEvent) => {
       if (event.ctrlKey || event.metaKey) {
-        dispatch(gatherActions.toggled(id));
+        dispatch(selectionActions.toggled({ slideId: id, round: 0 }));
         return;
       }
-      const anchor = layout.placeOf.get(store.getState().gather.anchorId ?? "");
+      const anchor = layout.placeOf.get(store.getState().selection.anchorId ?? "");
       const place = layout.placeOf.get(id);
       if (event.shiftKey && anchor !== undefined && place !== undefined) {
-        dispatch(gatherActions.selectionSet({ ids: rangeOf(layout, anchor, place), focusId: id }));
+        dispatch(
+          selectionActions.selected({ ids: rangeOf(layout, anchor, place), current: { slideId: id, round: 0 } }),
+        );
       } else {
-        dispatch(gatherActions.picked(id));
+        dispatch(selectionActions.picked({ slideId: id, round: 0 }));
       }
     },
     [dispatch, layout],
   );
   const selectIn = useCallback(
     (box: Box, kept: readonly string[]) =>
-      dispatch(gatherActions.selectionSet({ ids: [...new Set([...kept, ...slidesIn(layout, box)])] })),
+      dispatch(selectionActions.selected({ ids: [...new Set([...kept, ...slidesIn(layout, box)])] })),
     [dispatch, layout],
   );
   const band = useRubberBand(sheet, selectIn);
@@ -247,8 +252,8 @@ function useSheetDrag(sheet: RefObject<HTMLDivElement | null>, layout: SheetLayo
     start: ({ activatorEvent }: DragStartEvent): void => {
       const id = pictureAt(activatorEvent);
       if (!id) return;
-      const { selected } = store.getState().gather;
-      if (!selected.has(id)) dispatch(gatherActions.picked(id));
+      const { ids: selected } = store.getState().selection;
+      if (!selected.has(id)) dispatch(selectionActions.picked({ slideId: id, round: 0 }));
       setIds(selected.has(id) ? [id, ...[...selected].filter((other) => other !== id)] : [id]);
     },
     move: ({ activatorEvent, delta }: DragMoveEvent): void => {

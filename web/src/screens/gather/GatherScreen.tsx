@@ -11,7 +11,7 @@ import { Menu, MenuItem } from "../../ui/Menu.tsx";
 import { Notice } from "../../ui/Notice.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 import { ContactSheet } from "./ContactSheet.tsx";
-import { gatherActions } from "./gather-slice.ts";
+import { gatherActions, selectGather } from "./gather-slice.ts";
 import { IntakePanel } from "./IntakePanel.tsx";
 import { LargeLook } from "./LargeLook.tsx";
 import { LookAgainPanel } from "./LookAgainPanel.tsx";
@@ -105,7 +105,7 @@ function useSheetLayout(scroller: React.RefObject<HTMLDivElement | null>): Sheet
   }, [scroller]);
   const passages = useAppSelector((state) => state.show.document!.passages);
   const slides = useAppSelector((state) => state.show.document!.slides);
-  const { filter, size } = useAppSelector((state) => state.gather);
+  const { filter, size } = useAppSelector(selectGather);
   return useMemo(() => {
     if (width === 0) return null;
     const shown =

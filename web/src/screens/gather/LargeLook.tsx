@@ -8,13 +8,14 @@ import { type KeyboardEvent, type ReactNode, useState } from "react";
 import { mediaUrl } from "../../api.ts";
 import { letterKeysOn } from "../../keys/keys.ts";
 import { edit } from "../../store/edit.ts";
+import { selectionActions } from "../../store/selection-slice.ts";
 import { cull, cullKey, rate, toggleHero, turn } from "../../store/slide-actions.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { SlideImage } from "../../ui/SlideImage.tsx";
 import { useTypedText } from "../../ui/use-typed-text.ts";
-import { gatherActions } from "./gather-slice.ts";
+import { gatherActions, selectGather } from "./gather-slice.ts";
 import { isSoft, momentText, seenFacts, shapeOf, slideSeconds } from "./slide-facts.ts";
 
 /** Pictures side by side when comparing. */
@@ -25,10 +26,10 @@ const STRIP = 5;
 /** One picture large, with its neighbours: to judge, to rate one after another, and to compare those of the same moment. */
 export function LargeLook(): ReactNode {
   const dispatch = useAppDispatch();
-  const look = useAppSelector((state) => state.gather.look);
+  const look = useAppSelector((state) => selectGather(state).look);
   const slides = useAppSelector((state) => state.show.document!.slides);
   const close = (): void => {
-    if (look) dispatch(gatherActions.picked(look.ids[look.at]!));
+    if (look) dispatch(selectionActions.picked({ slideId: look.ids[look.at]!, round: 0 }));
     dispatch(gatherActions.lookedAt(null));
   };
   const known = new Map(slides.map((slide) => [slide.id, slide]));

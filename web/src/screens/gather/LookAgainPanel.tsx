@@ -2,13 +2,13 @@ import type { ReactNode } from "react";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Panel } from "../../ui/Panel.tsx";
-import { gatherActions } from "./gather-slice.ts";
+import { gatherActions, selectGather } from "./gather-slice.ts";
 import { countText, isSoft, seenFacts } from "./slide-facts.ts";
 
 /** Points out pictures that may want a second look. It never changes or drops one. */
 export function LookAgainPanel(): ReactNode {
   const dispatch = useAppDispatch();
-  const moments = useAppSelector((state) => state.gather.moments);
+  const moments = useAppSelector((state) => selectGather(state).moments);
   const slides = useAppSelector((state) => state.show.document!.slides);
   const media = useAppSelector((state) => state.show.media);
   const inReach = new Map(slides.map((slide) => [slide.id, slide]));

@@ -9,12 +9,12 @@ import {
 import { Ellipsis } from "lucide-react";
 import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
+import { selectionActions } from "../../store/selection-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { TransitionSelect } from "../../style/TransitionSelect.tsx";
 import { IconButton } from "../../ui/Button.tsx";
 import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { useTypedText } from "../../ui/use-typed-text.ts";
-import { gatherActions } from "./gather-slice.ts";
 import { countText, slideSeconds, timeText } from "./slide-facts.ts";
 
 /** The heading of a passage on the sheet: its name, what it holds, its own transition, and what can be done with it as a whole. */
@@ -53,7 +53,7 @@ export function PassageHeading({ passage, count }: { passage: Passage; count: nu
         }
       >
         <MenuItem
-          onSelect={() => dispatch(gatherActions.selectionSet({ ids: own.map(({ id }) => id) }))}
+          onSelect={() => dispatch(selectionActions.selected({ ids: own.map(({ id }) => id) }))}
           aside={count}
           disabled={count === 0}
         >

@@ -1,12 +1,12 @@
 import type { PictureShape } from "@humming-tide/core/photo-analysis";
 import type { Slide } from "@humming-tide/core/show";
 import { type ReactNode, useMemo, useState } from "react";
+import { selectionActions } from "../../store/selection-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { Field } from "../../ui/Field.tsx";
 import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
-import { gatherActions } from "./gather-slice.ts";
 import { isSoft, seenFacts, shapeOf, slideSeconds } from "./slide-facts.ts";
 
 const SHAPES: readonly PictureShape[] = ["landscape", "portrait", "square", "panorama"];
@@ -21,10 +21,15 @@ export function SelectMenu(): ReactNode {
   const dispatch = useAppDispatch();
   const [byTime, setByTime] = useState(false);
   const kinds = useKinds();
-  const selected = useAppSelector((state) => state.gather.selected);
+  const selected = useAppSelector((state) => state.selection.ids);
   const slides = useAppSelector((state) => state.show.document!.slides);
   const select = (list: readonly Slide[]): void =>
-    void dispatch(gatherActions.selectionSet({ ids: list.map(({ id }) => id), focusId: list[0]?.id ?? null }));
+    void dispatch(
+      selectionActions.selected({
+        ids: list.map(({ id }) => id),
+        ...(list[0] ? { current: { slideId: list[0].id, round: 0 } } : {}),
+      }),
+    );
   const items = (list: readonly Kind[]): ReactNode =>
     list
       .filter((kind) => kind.slides.length > 0)

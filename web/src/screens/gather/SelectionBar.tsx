@@ -2,24 +2,27 @@ import { gatherPassage, moveSlides, orderSlides } from "@humming-tide/core/show"
 import { RotateCcw, RotateCw } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { edit } from "../../store/edit.ts";
+import { selectionActions } from "../../store/selection-slice.ts";
 import { allHeroes, beginPassageAt, makePoster, rate, takeOut, toggleHero, turn } from "../../store/slide-actions.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { Field } from "../../ui/Field.tsx";
 import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
-import { gatherActions } from "./gather-slice.ts";
 import { slideSeconds } from "./slide-facts.ts";
 
 /** What can be done with what is selected. Every button says how many it will change, so that none is changed that nobody meant. */
 export function SelectionBar(): ReactNode {
   const dispatch = useAppDispatch();
-  const selected = useAppSelector((state) => state.gather.selected);
+  const ids = useAppSelector((state) => state.selection.ids);
   const show = useAppSelector((state) => state.show.document)!;
   const [moving, setMoving] = useState(false);
+  // What an undo has taken out of the show can still be in the selection.
+  const slides = show.slides.filter((slide) => ids.has(slide.id));
+  const [first] = slides;
+  if (!first) return null;
+  const selected = new Set(slides.map(({ id }) => id));
   const count = selected.size;
-  if (count === 0) return null;
-  const first = show.slides.find((slide) => selected.has(slide.id))!;
   const heroes = allHeroes(show, selected);
   return (
     <div
@@ -82,7 +85,7 @@ export function SelectionBar(): ReactNode {
       <Button kind="quiet" onClick={() => takeOut(selected)}>
         Take {count} out of the show
       </Button>
-      <Button kind="quiet" onClick={() => dispatch(gatherActions.selectionSet({ ids: [] }))}>
+      <Button kind="quiet" onClick={() => dispatch(selectionActions.selected({ ids: [] }))}>
         Clear
       </Button>
       {moving && <MoveDialog ids={selected} onClose={() => setMoving(false)} />}

@@ -2,12 +2,13 @@ import { hasPicture, lockOrder, orderSlides, type Rating, type ShowDocument } fr
 import { LockKeyhole } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { edit } from "../../store/edit.ts";
+import { selectionActions } from "../../store/selection-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { ClockDialog } from "./ClockDialog.tsx";
-import { gatherActions, type SheetFilter } from "./gather-slice.ts";
+import { gatherActions, type SheetFilter, selectGather } from "./gather-slice.ts";
 import { PassagesDialog } from "./PassagesDialog.tsx";
 import { SelectMenu } from "./SelectMenu.tsx";
 import { ShuffleDialog } from "./ShuffleDialog.tsx";
@@ -20,7 +21,7 @@ type Open = "clocks" | "passages" | "list" | "shuffle" | null;
 export function SheetTools({ children }: { children: ReactNode }): ReactNode {
   const dispatch = useAppDispatch();
   const show = useAppSelector((state) => state.show.document)!;
-  const { filter, size } = useAppSelector((state) => state.gather);
+  const { filter, size } = useAppSelector(selectGather);
   const [open, setOpen] = useState<Open>(null);
   const close = (): void => setOpen(null);
   return (
@@ -59,7 +60,11 @@ export function SheetTools({ children }: { children: ReactNode }): ReactNode {
             label="Which pictures are shown"
             value={filter}
             options={filterOptions(show)}
-            onChange={(value: SheetFilter) => dispatch(gatherActions.filterChosen(value))}
+            onChange={(value: SheetFilter) => {
+              dispatch(gatherActions.filterChosen(value));
+              // Nobody changes what they do not see.
+              dispatch(selectionActions.selected({ ids: [] }));
+            }}
           />
         </div>
         <FilmCounts />

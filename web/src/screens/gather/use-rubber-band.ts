@@ -22,7 +22,7 @@ export function useRubberBand(
     const element = sheet.current;
     if (event.button !== 0 || !element) return;
     if ((event.target as HTMLElement).closest("[role=option], button, input, select, a")) return;
-    const kept = event.ctrlKey || event.metaKey || event.shiftKey ? [...store.getState().gather.selected] : [];
+    const kept = event.ctrlKey || event.metaKey || event.shiftKey ? [...store.getState().selection.ids] : [];
     const at = (clientX: number, clientY: number): { x: number; y: number } => {
       const bounds = element.getBoundingClientRect();
       return { x: clientX - bounds.left, y: clientY - bounds.top };

@@ -2,9 +2,9 @@ import { shiftSlides } from "@humming-tide/core/show";
 import type { KeyboardEvent } from "react";
 import { letterKeysOn } from "../../keys/keys.ts";
 import { edit } from "../../store/edit.ts";
+import { selectionActions } from "../../store/selection-slice.ts";
 import { beginPassageAt, cull, cullKey, takeOut, turn } from "../../store/slide-actions.ts";
 import { store, useAppDispatch } from "../../store/store.ts";
-import { gatherActions } from "./gather-slice.ts";
 import { rangeOf, type SheetLayout, type SheetStep, stepFrom } from "./sheet-layout.ts";
 
 const STEPS: Readonly<Record<string, SheetStep>> = {
@@ -33,10 +33,11 @@ export function useSheetKeys(
 
   /** Whether the key was one of the sheet's. */
   function handle(event: KeyboardEvent): boolean {
-    const { focusId, anchorId, selected } = store.getState().gather;
+    const { current, anchorId, ids: selected } = store.getState().selection;
+    const focusId = current?.slideId ?? null;
     const control = event.ctrlKey || event.metaKey;
     if (control && event.key.toLowerCase() === "a") {
-      dispatch(gatherActions.selectionSet({ ids: layout.shown.map(({ id }) => id) }));
+      dispatch(selectionActions.selected({ ids: layout.shown.map(({ id }) => id) }));
       return true;
     }
     const step = STEPS[event.key];
@@ -48,20 +49,23 @@ export function useSheetKeys(
       const anchor = layout.placeOf.get(anchorId ?? "");
       if (event.shiftKey && anchor !== undefined) {
         dispatch(
-          gatherActions.selectionSet({ ids: rangeOf(layout, anchor, layout.placeOf.get(to.id)!), focusId: to.id }),
+          selectionActions.selected({
+            ids: rangeOf(layout, anchor, layout.placeOf.get(to.id)!),
+            current: { slideId: to.id, round: 0 },
+          }),
         );
-      } else if (control) dispatch(gatherActions.focused(to.id));
-      else dispatch(gatherActions.picked(to.id));
+      } else if (control) dispatch(selectionActions.focused({ slideId: to.id, round: 0 }));
+      else dispatch(selectionActions.picked({ slideId: to.id, round: 0 }));
       reveal(to.id);
       return true;
     }
     if (event.key === "Escape") {
-      dispatch(gatherActions.selectionSet({ ids: [] }));
+      dispatch(selectionActions.selected({ ids: [] }));
       return selected.size > 0;
     }
     if (focusId === null || from === undefined) return false;
     if (control && event.key === " ") {
-      dispatch(gatherActions.toggled(focusId));
+      dispatch(selectionActions.toggled({ slideId: focusId, round: 0 }));
       return true;
     }
     if (control || event.altKey) return false;
@@ -80,7 +84,7 @@ export function useSheetKeys(
       // One picture after another: the next one comes by itself. A hero keeps its place, since its rating may follow.
       const next = layout.shown[from + 1];
       if (ids.size === 1 && what !== "hero" && next) {
-        dispatch(gatherActions.picked(next.id));
+        dispatch(selectionActions.picked({ slideId: next.id, round: 0 }));
         reveal(next.id);
       }
       return true;
