@@ -3,11 +3,13 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { App } from "./App.tsx";
+import { followLive } from "./server-state/follow-live.ts";
 import { store } from "./store/store.ts";
 import { applyTheme, storedTheme } from "./ui/theme.ts";
 import "./theme.css";
 
 applyTheme(storedTheme());
+followLive(store.dispatch);
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <Provider store={store}>

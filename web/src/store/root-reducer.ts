@@ -1,5 +1,6 @@
 import { combineSlices } from "@reduxjs/toolkit";
 import { intakeReducer } from "../intake/intake-slice.ts";
+import { serverState } from "../server-state/server-state.ts";
 import { checkReducer } from "./check-slice.ts";
 import { clientReducer } from "./client-slice.ts";
 import { selectionReducer } from "./selection-slice.ts";
@@ -18,4 +19,5 @@ export const rootReducer = combineSlices({
   view: viewReducer,
   check: checkReducer,
   client: clientReducer,
+  [serverState.reducerPath]: serverState.reducer,
 });

@@ -1,5 +1,6 @@
 import { configureStore, isPlain } from "@reduxjs/toolkit";
 import { useDispatch, useSelector } from "react-redux";
+import { serverState } from "../server-state/server-state.ts";
 import { rootReducer } from "./root-reducer.ts";
 
 /** What the state may hold: plain data, sets of ids, and the numbers of waveforms. */
@@ -14,7 +15,7 @@ export const store = configureStore({
     defaults({
       serializableCheck: { isSerializable: isData, warnAfter: WARN_AFTER_MS },
       immutableCheck: { warnAfter: WARN_AFTER_MS },
-    }),
+    }).concat(serverState.middleware),
 });
 
 export type RootState = ReturnType<typeof store.getState>;

@@ -1,8 +1,8 @@
-import type { SavedTemplate } from "@humming-tide/contract";
 import { Plus } from "lucide-react";
-import { type FormEvent, type ReactNode, useEffect, useId, useState } from "react";
+import { type FormEvent, type ReactNode, useId, useState } from "react";
 import { useNavigate } from "react-router";
 import { api } from "../../api.ts";
+import { useTemplatesQuery } from "../../server-state/server-state.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { Field } from "../../ui/Field.tsx";
@@ -25,12 +25,9 @@ function NewShowDialog({ onClose }: { onClose: () => void }): ReactNode {
   const navigate = useNavigate();
   const formId = useId();
   const [title, setTitle] = useState("");
-  const [templates, setTemplates] = useState<readonly SavedTemplate[]>([]);
+  const { data: templates = [] } = useTemplatesQuery(undefined, { refetchOnMountOrArgChange: true });
   const [templateId, setTemplateId] = useState("");
   const [failure, setFailure] = useState<string | null>(null);
-  useEffect(() => {
-    api.templates().then(setTemplates, () => undefined);
-  }, []);
   const create = (event: FormEvent): void => {
     event.preventDefault();
     api.createShow(title, templateId || undefined).then(

@@ -1,8 +1,8 @@
-import type { Health, LiveEvent, ShowPlace, ShowSummary } from "@humming-tide/contract";
+import type { Health, ShowPlace, ShowSummary } from "@humming-tide/contract";
 import { Search } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
 import { api } from "../../api.ts";
-import { listenLive } from "../../live/live-wire.ts";
+import { useShelfQuery } from "../../server-state/server-state.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
@@ -21,45 +21,23 @@ const EMPTY: Readonly<Record<ShowPlace, { title: string; text: string }>> = {
   deleted: { title: "Nothing was deleted", text: "Deleted shows wait here for 30 days before they go for good." },
 };
 
-const LOOK_AFTER_MS = 400;
-const CHANGES_SHELF: ReadonlySet<LiveEvent["kind"]> = new Set(["connected", "revision", "shelf"]);
-
 /** All shows of the data folder: those at work, those that rest, and those that were deleted and can come back. */
 export function ShelfScreen(): ReactNode {
-  const [shows, setShows] = useState<readonly ShowSummary[] | null>(null);
-  const [failure, setFailure] = useState<string | null>(null);
+  const { data: shows, error, refetch } = useShelfQuery();
+  const [refusal, setRefusal] = useState<string | null>(null);
   const [health, setHealth] = useState<Health | null>(null);
   const [place, setPlace] = useState<ShowPlace>("shelf");
   const [search, setSearch] = useState("");
   const [undo, setUndo] = useState<{ text: string; id: string; place: ShowPlace } | null>(null);
+  const failure = refusal ?? error?.message ?? null;
   const load = useCallback((): void => {
-    api.listShows().then(
-      (list) => {
-        setShows(list);
-        setFailure(null);
-      },
-      (error: Error) => setFailure(error.message),
-    );
-  }, []);
+    setRefusal(null);
+    void refetch();
+  }, [refetch]);
   const scroller = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    load();
     api.health().then(setHealth, () => undefined);
-    let timer: ReturnType<typeof setTimeout> | undefined;
-    // What other windows, exports and the measuring of films change; several changes in a row are
-    // one look.
-    const stop = listenLive(({ kind }) => {
-      if (!CHANGES_SHELF.has(kind)) return;
-      timer ??= setTimeout(() => {
-        timer = undefined;
-        load();
-      }, LOOK_AFTER_MS);
-    });
-    return () => {
-      clearTimeout(timer);
-      stop();
-    };
-  }, [load]);
+  }, []);
   const put = (show: ShowSummary, to: ShowPlace): void => {
     const text = { shelf: "is back on the shelf", archive: "rests in the archive", deleted: "is deleted" }[to];
     api.placeShow(show.id, to).then(
@@ -67,7 +45,7 @@ export function ShelfScreen(): ReactNode {
         setUndo({ text: `“${show.title}” ${text}.`, id: show.id, place: show.place });
         load();
       },
-      (error: Error) => setFailure(error.message),
+      (cause: Error) => setRefusal(cause.message),
     );
   };
   const count = (of: ShowPlace): number => shows?.filter((show) => show.place === of).length ?? 0;
@@ -134,7 +112,7 @@ export function ShelfScreen(): ReactNode {
             <Button
               onClick={() => {
                 setUndo(null);
-                api.placeShow(undo.id, undo.place).then(load, (error: Error) => setFailure(error.message));
+                api.placeShow(undo.id, undo.place).then(load, (cause: Error) => setRefusal(cause.message));
               }}
             >
               Undo

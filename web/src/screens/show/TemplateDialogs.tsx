@@ -1,7 +1,8 @@
 import type { SavedTemplate } from "@humming-tide/contract";
 import { applyTemplate, templateOf } from "@humming-tide/core/show";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { api } from "../../api.ts";
+import { serverState, useTemplatesQuery } from "../../server-state/server-state.ts";
 import { showActions } from "../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { viewActions } from "../../store/view-slice.ts";
@@ -58,15 +59,13 @@ export function SaveTemplateDialog({ onClose }: { onClose: () => void }): ReactN
 export function ApplyTemplateDialog({ onClose }: { onClose: () => void }): ReactNode {
   const dispatch = useAppDispatch();
   const show = useAppSelector((state) => state.show.document)!;
-  const [templates, setTemplates] = useState<readonly SavedTemplate[] | null>(null);
-  const [failure, setFailure] = useState<string | null>(null);
-  useEffect(() => {
-    api.templates().then(setTemplates, (error: Error) => setFailure(error.message));
-  }, []);
+  const { data: templates, error } = useTemplatesQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const failure = refusal ?? error?.message;
   const remove = (id: string): void => {
     api.removeTemplate(id).then(
-      () => setTemplates((known) => known?.filter((template) => template.id !== id) ?? null),
-      (error: Error) => setFailure(error.message),
+      () => dispatch(serverState.util.invalidateTags(["templates"])),
+      (cause: Error) => setRefusal(cause.message),
     );
   };
   return (

@@ -1,7 +1,8 @@
 import type { LibrarySong, LibrarySongNotes } from "@humming-tide/contract";
 import { addSong, type Pace } from "@humming-tide/core/show";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { api } from "../../api.ts";
+import { serverState, useLibrarySongsQuery } from "../../server-state/server-state.ts";
 import { showActions } from "../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
@@ -25,24 +26,25 @@ const PACES: readonly { readonly value: string; readonly label: string; readonly
 export function SongLibraryDialog({ onClose }: { onClose: () => void }): ReactNode {
   const dispatch = useAppDispatch();
   const show = useAppSelector((state) => state.show.document)!;
-  const [songs, setSongs] = useState<readonly LibrarySong[] | null>(null);
-  const [failure, setFailure] = useState<string | null>(null);
+  const { data: songs, error } = useLibrarySongsQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const failure = refusal ?? error?.message ?? null;
   const [words, setWords] = useState("");
   const [sort, setSort] = useState<SongSort>("suits");
   const [paceChoice, setPaceChoice] = useState("show");
   const audition = useAudition();
-  useEffect(() => {
-    api.librarySongs().then(setSongs, (error: Error) => setFailure(error.message));
-  }, []);
   const pace = PACES.find(({ value }) => value === paceChoice)?.pace ?? show.pace;
   const slideCount = show.slides.filter(({ rating }) => rating !== "out").length;
   const note = (song: LibrarySong, notes: LibrarySongNotes): void => {
-    const put = (next: LibrarySong): void =>
-      setSongs((all) => all?.map((other) => (other.sha256 === song.sha256 ? next : other)) ?? null);
+    const put = (next: LibrarySong): void => {
+      const update = (all: LibrarySong[]): LibrarySong[] =>
+        all.map((other) => (other.sha256 === song.sha256 ? next : other));
+      dispatch(serverState.util.updateQueryData("librarySongs", undefined, update));
+    };
     put({ ...song, ...notes });
-    api.noteSong(song.sha256, notes).then(put, (error: Error) => {
+    api.noteSong(song.sha256, notes).then(put, (cause: Error) => {
       put(song);
-      setFailure(error.message);
+      setRefusal(cause.message);
     });
   };
   const take = ({ sha256, fileName }: LibrarySong): void => {

@@ -1,5 +1,7 @@
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
+import { serverState, useFilmsFolderQuery } from "../../../server-state/server-state.ts";
+import { useAppDispatch } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { Field } from "../../../ui/Field.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
@@ -7,20 +9,18 @@ import { Panel } from "../../../ui/Panel.tsx";
 
 /** Where finished films are put beside the data folder, on the machine that the server runs on. */
 export function FilmsFolder(): ReactNode {
-  const [chosen, setChosen] = useState<string | null>(null);
+  const dispatch = useAppDispatch();
+  const { data: chosen = null, error } = useFilmsFolderQuery();
   /** What the person has typed; null until then, however late the server answers. */
   const [typed, setTyped] = useState<string | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
-  useEffect(() => {
-    api.filmsFolder().then(setChosen, (error: Error) => setFailure(error.message));
-  }, []);
   const choose = async (folder: string | null): Promise<void> => {
     setFailure(null);
     try {
-      setChosen(await api.setFilmsFolder(folder));
+      await dispatch(serverState.util.upsertQueryData("filmsFolder", undefined, await api.setFilmsFolder(folder)));
       setTyped(null);
-    } catch (error) {
-      setFailure((error as Error).message);
+    } catch (refused) {
+      setFailure((refused as Error).message);
     }
   };
   const text = typed ?? chosen ?? "";
@@ -52,9 +52,9 @@ export function FilmsFolder(): ReactNode {
           )}
         </div>
       </form>
-      {failure && (
+      {(failure ?? error) && (
         <div className="mt-2">
-          <Notice kind="error">{failure}</Notice>
+          <Notice kind="error">{failure ?? error?.message}</Notice>
         </div>
       )}
     </Panel>

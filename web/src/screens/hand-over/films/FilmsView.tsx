@@ -1,18 +1,18 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { type ReactNode, useState } from "react";
+import { useExportsQuery } from "../../../server-state/server-state.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { FilmsFolder } from "./FilmsFolder.tsx";
 import { JobCard } from "./JobCard.tsx";
 import { inWorkingOrder } from "./job-order.ts";
 import { OutputList } from "./OutputList.tsx";
 import { OutputPanel } from "./OutputPanel.tsx";
-import { useExports } from "./use-exports.ts";
 
 /** The outputs of the show, what is being made of them, and what was measured afterwards. */
 export function FilmsView({ plan }: { plan: FilmPlan }): ReactNode {
   const showId = useAppSelector((state) => state.show.id)!;
   const outputs = useAppSelector((state) => state.show.document!.outputs);
-  const jobs = inWorkingOrder(useExports(showId));
+  const jobs = inWorkingOrder(useExportsQuery(showId).data ?? []);
   const nextId = jobs.find(({ state }) => state === "queued")?.id;
   const [editedId, setEdited] = useState<string | null>(null);
   const edited = outputs.find(({ id }) => id === editedId) ?? outputs[0];

@@ -22,7 +22,7 @@ export const RATE_NAMES = (Object.keys(NAMED_FRAME_RATES) as (keyof typeof NAMED
 export const CONTAINERS: readonly { readonly value: Container; readonly label: string; readonly hint: string }[] = [
   { value: "mp4", label: "MP4", hint: "H.264, AAC: plays everywhere" },
   { value: "webm", label: "WebM", hint: "VP9, Opus: free of patents, for the web" },
-  { value: "av1", label: "WebM, AV1", hint: "AV1, Opus: the smallest file; newer players only" },
+  { value: "av1", label: "AV1", hint: "WebM with AV1 and Opus: the smallest file; newer players only" },
   {
     value: "mezzanine",
     label: "For editing",

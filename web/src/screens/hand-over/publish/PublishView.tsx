@@ -1,21 +1,28 @@
+import type { Services } from "@humming-tide/contract";
 import { CONTAINER_FACTS } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
-import { useAppSelector } from "../../../store/store.ts";
-import { useExports } from "../films/use-exports.ts";
+import {
+  serverState,
+  useDeliveriesQuery,
+  useExportsQuery,
+  useServicesQuery,
+} from "../../../server-state/server-state.ts";
+import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { DeliveryCard } from "./DeliveryCard.tsx";
 import { DiscForm } from "./DiscForm.tsx";
-import { useDeliveries, useServices } from "./use-deliveries.ts";
 import { VideoForm } from "./VideoForm.tsx";
 
 /** Films that were exported go on a video site or onto a disc. */
 export function PublishView(): ReactNode {
   const showId = useAppSelector((state) => state.show.id)!;
-  const films = useExports(showId).filter(
+  const films = (useExportsQuery(showId).data ?? []).filter(
     ({ state, output }) => state === "done" && CONTAINER_FACTS[output.container].playsInBrowsers,
   );
-  const deliveries = useDeliveries(showId);
-  const { services, take } = useServices();
+  const { data: deliveries = [] } = useDeliveriesQuery(showId);
+  const { data: services = null } = useServicesQuery();
+  const dispatch = useAppDispatch();
+  const take = (next: Services): void => void dispatch(serverState.util.upsertQueryData("services", undefined, next));
   const [chosen, setChosen] = useState<string | null>(null);
   const film = films.find(({ id }) => id === chosen) ?? films[0];
   return (
