@@ -1,1 +1,1 @@
-export { assertNever, HummingTideError } from "./errors/index.ts";
+export { assertNever, ERROR_CODES, type ErrorCode, type ErrorMeaning, HummingTideError } from "./errors/index.ts";

@@ -1,4 +1,4 @@
-import { HummingTideError } from "@humming-tide/core";
+import { type ErrorCode, HummingTideError } from "@humming-tide/core";
 import { ZodError } from "zod";
 import { tasks } from "./tasks.ts";
 
@@ -9,7 +9,7 @@ import { tasks } from "./tasks.ts";
 export type TaskAnswer =
   | { readonly result: unknown }
   | { readonly issues: ZodError["issues"] }
-  | { readonly code: string; readonly message: string };
+  | { readonly code: ErrorCode; readonly message: string };
 
 interface TaskCall {
   readonly name: keyof typeof tasks;

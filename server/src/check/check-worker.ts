@@ -1,6 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import type { CheckFacts } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
+import { type ErrorCode, HummingTideError } from "@humming-tide/core";
 import {
   checkBars,
   checkFilm,
@@ -33,7 +33,7 @@ export interface CheckTask {
 export type CheckMessage =
   | { readonly kind: "progress"; readonly step: string; readonly progress: number }
   | { readonly kind: "done"; readonly findings: readonly Finding[]; readonly facts: Omit<CheckFacts, "files"> }
-  | { readonly kind: "failed"; readonly code: string; readonly message: string };
+  | { readonly kind: "failed"; readonly code: ErrorCode; readonly message: string };
 
 /** Drawing takes about this much of the time. */
 const DRAWING_SHARE = 0.8;

@@ -1,5 +1,5 @@
 import { parentPort, workerData } from "node:worker_threads";
-import { HummingTideError } from "@humming-tide/core";
+import { type ErrorCode, HummingTideError } from "@humming-tide/core";
 import { factsOf, planOutput } from "@humming-tide/core/film";
 import type { FilmOutput, ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
@@ -22,7 +22,7 @@ export interface ExportTask {
 export type ExportMessage =
   | ({ readonly kind: "progress" } & OutputProgress)
   | ({ readonly kind: "done" } & WrittenOutput)
-  | { readonly kind: "failed"; readonly code: string; readonly message: string };
+  | { readonly kind: "failed"; readonly code: ErrorCode; readonly message: string };
 
 const { document, output, facts, folder, copies, filmPath, partsFolder } = workerData as ExportTask;
 const port = parentPort!;
