@@ -27,7 +27,7 @@ module.exports = {
       name: "show-knows-no-other-room",
       severity: "error",
       from: { path: core("show"), pathNot: "\\.test\\.ts$" },
-      to: { path: "^core/src/", pathNot: core("show|time|errors") },
+      to: { path: "^core/src/", pathNot: core("show|time|errors|language") },
     },
     {
       name: "grid-stands-on-music",
@@ -45,7 +45,32 @@ module.exports = {
       name: "arrange-stands-on-grid-show-and-sound",
       severity: "error",
       from: { path: core("arrange"), pathNot: "\\.test\\.ts$" },
-      to: { path: "^core/src/", pathNot: core("arrange|grid|music|show|sound|time|errors|numeric") },
+      to: { path: "^core/src/", pathNot: core("arrange|grid|music|show|sound|time|errors|numeric|language") },
+    },
+    {
+      name: "errors-and-language-know-no-other-room",
+      severity: "error",
+      from: { path: core("errors|language"), pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/", pathNot: core("errors|language") },
+    },
+    {
+      name: "screens-do-not-know-each-other",
+      comment: "What two screens need is in a room of its own.",
+      severity: "error",
+      from: { path: "^web/src/screens/([^/]+)/" },
+      to: { path: "^web/src/screens/", pathNot: "^web/src/screens/$1/" },
+    },
+    {
+      name: "the-store-knows-no-screen",
+      severity: "error",
+      from: { path: "^web/src/store/" },
+      to: { path: "^web/src/screens/" },
+    },
+    {
+      name: "tables-are-known-to-the-store-only",
+      severity: "error",
+      from: { path: "^server/src/", pathNot: "^server/src/store/" },
+      to: { path: "^server/src/store/tables/" },
     },
     {
       name: "photo-analysis-knows-plain-facts-only",

@@ -130,7 +130,7 @@ test("taps become markers, and marks go out to files and come back", async ({ pa
     `seconds,type,position,name\r\n40.2,section,,Chorus\r\n${Array.from({ length: 30 }, (_, i) => `${60 + i * 0.5},beat,${(i % 3) + 1},`).join("\r\n")}\r\n`,
   );
   await page.getByLabel("Read beats and markers").setInputFiles(file);
-  await expect(page.getByText("30 beats and 1 markers read from “band.csv”.")).toBeVisible();
+  await expect(page.getByText("30 beats and 1 marker read from “band.csv”.")).toBeVisible();
   await expect
     .poll(async () => (await markers()).find(({ name }) => name === "Chorus"))
     .toMatchObject({ seconds: 40.2, kind: "section", origin: "imported" });
@@ -186,7 +186,7 @@ test("a length is met exactly by a fade that begins on a bar", async ({ page }) 
     .getByRole("radio", { name: "by a fade" })
     .click();
   await page.getByRole("button", { name: "Find the joins" }).click();
-  await expect(page.getByText(/with .* joins?, sinking over its last 2 bars\./)).toBeVisible();
+  await expect(page.getByText(/with .* joins?, fading out over its last 2 bars\./)).toBeVisible();
   await expect.poll(async () => (await savedSong()).trimEndSeconds).not.toBeNull();
   const { music } = await plannedFilm(app, showId);
   expect(music.lengthSeconds).toBeCloseTo(91.5, 6);

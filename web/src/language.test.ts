@@ -30,4 +30,12 @@ describe("words on the screen", () => {
   it.each(words)("no longer are “%s”", (replaced) => {
     expect(sources.filter(({ text }) => text.includes(replaced)).map(({ file }) => file)).toEqual([]);
   });
+
+  it.each([
+    [/=== 1 \? "" : "s"/, "counted (core/language) puts the s"],
+    [/\$\{[^}]+\} \$\{[^}]+=== 1 \?/, "counted (core/language) chooses the form"],
+    [/toLocaleString\("en", \{ dateStyle/, "instantText (ui/date-text.ts) says instants"],
+  ])("never have a number or a date made by hand: %s", (pattern) => {
+    expect(sources.filter(({ text }) => pattern.test(text)).map(({ file }) => file)).toEqual([]);
+  });
 });

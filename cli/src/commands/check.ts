@@ -1,5 +1,6 @@
 import { writeFile } from "node:fs/promises";
 import type { Finding } from "@humming-tide/core/check";
+import { counted } from "@humming-tide/core/language";
 import { clockText } from "@humming-tide/core/time";
 import { checkShow, StoredMedia } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
@@ -53,7 +54,7 @@ export async function check(args: readonly string[], terminal: Terminal): Promis
     );
     if (options.json) await writeFile(options.json, JSON.stringify({ findings, facts }, null, 1));
     const errors = findings.filter(({ severity }) => severity === "error").length;
-    terminal.print(errors > 0 ? `NOT OK: ${errors} ${errors === 1 ? "error" : "errors"}` : "OK");
+    terminal.print(errors > 0 ? `NOT OK: ${counted(errors, "error")}` : "OK");
     return errors > 0 ? 1 : 0;
   });
 }

@@ -1,4 +1,5 @@
 import { correctedGrid, type Grid, type GridBeat, phraseStarts } from "../grid/index.ts";
+import { counted } from "../language/index.ts";
 import { type MusicAnalysis, median, type Stretch } from "../music/index.ts";
 import type { LevelPoint, ShowSong } from "../show/index.ts";
 import {
@@ -186,7 +187,7 @@ function cross(before: PlacedSong, next: PlacedSong, bridge: TempoBridge, wished
     largestChange: bridge.largestChange,
   };
   if (bars * Math.max(1, 1 / bridge.ratio) < wishedBars)
-    next.remarks.push(`There is room for ${bars} bars of crossfade only.`);
+    next.remarks.push(`There is room for a crossfade of ${counted(bars, "bar")} only.`);
 }
 
 /** Felt tempo around a played second. */

@@ -2,6 +2,7 @@ import { type ArrangedMusic, arrangeSongs, filmSecondsOf } from "../arrange/inde
 import { HummingTideError } from "../errors/index.ts";
 import { type FitRequest, type FitResult, fitSlides, type SlideForFit } from "../fit/index.ts";
 import { correctedGrid } from "../grid/index.ts";
+import { counted } from "../language/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import { changeSong, type ShowDocument, type Slide, type SongPlace } from "../show/index.ts";
 import {
@@ -198,7 +199,7 @@ function slidesOfTheFilm(show: ShowDocument): UsedSlide[] {
   if (used.length === 0 && show.slides.length > 0) {
     throw new HummingTideError(
       "no-slides",
-      `All ${show.slides.length} pictures of this show are left out. A film needs at least one that is kept.`,
+      `All ${counted(show.slides.length, "picture")} of this show are left out. A film needs at least one that is kept.`,
     );
   }
   return used;

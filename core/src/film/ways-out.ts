@@ -2,6 +2,7 @@ import { type Rearrangement, rearrange, songBars } from "../arrange/index.ts";
 import { assertNever, HummingTideError } from "../errors/index.ts";
 import type { LockName } from "../fit/index.ts";
 import { correctedGrid, type Grid } from "../grid/index.ts";
+import { counted } from "../language/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import {
   changePassage,
@@ -144,7 +145,7 @@ function proposals(show: ShowDocument, { result, used, music }: ShowFit): { text
     const maybe = slides.filter((slide) => slide.rating === "maybe");
     const gone = maybe.length > 0 ? maybe : slides;
     proposed.push({
-      text: `Leave out ${gone.length} ${gone.length === 1 ? "picture" : "pictures"}${maybe.length > 0 ? " rated maybe" : " that find no room"}`,
+      text: `Leave out ${counted(gone.length, "picture")}${maybe.length > 0 ? " rated maybe" : " that find no room"}`,
       change: { kind: "leaveOut", slideIds: gone.map((slide) => slide.id) },
     });
   }
@@ -181,7 +182,7 @@ function songProposals(show: ShowDocument, fit: ShowFit, facts: FitFacts): { tex
     if (count === 0) continue;
     const which = show.songs.length === 1 ? "the song" : `song ${index + 1}`;
     proposed.push({
-      text: `Let ${which} run ${Math.abs(count)} ${Math.abs(count) === 1 ? "bar" : "bars"} ${count > 0 ? "longer" : "shorter"}`,
+      text: `Let ${which} run ${counted(Math.abs(count), "bar")} ${count > 0 ? "longer" : "shorter"}`,
       change: {
         kind: "song",
         songId: song.id,

@@ -1,3 +1,4 @@
+import { counted } from "../language/index.ts";
 import { clockText } from "../time/index.ts";
 import type { FitRequest, FitResult, LockName } from "./fit-request.ts";
 import type { Landing } from "./landings.ts";
@@ -25,19 +26,19 @@ export function explainFit(request: FitRequest, result: FitResult): FitMessage[]
   const messages: FitMessage[] = [
     {
       kind: "agreement",
-      text: `${countOf(result.slots.length, "slot")} over ${length}: ${mean.toFixed(1)} s each on average.${askedText(request, result)}`,
+      text: `${counted(result.slots.length, "slot")} over ${length}: ${mean.toFixed(1)} s each on average.${askedText(request, result)}`,
     },
   ];
   if (result.leftOut.length > 0) {
     messages.push({
       kind: "left-out",
-      text: `${slides} pictures ask for ${result.askedSeconds === null ? "more" : clockText(result.askedSeconds)}, the film has ${length}: ${result.leftOut.length} of them find no room, first those rated maybe, evenly over the show.`,
+      text: `${counted(slides, "picture")} ask for ${result.askedSeconds === null ? "more" : clockText(result.askedSeconds)}, the film has ${length}: ${result.leftOut.length} of them find no room, first those rated maybe, evenly over the show.`,
     });
   }
   if (result.repeats > 0) {
     messages.push({
       kind: "repeated",
-      text: `${countOf(slides, "picture")} do not fill ${length} at this pace: ${countOf(result.repeats, "slot")} show a picture again. Add pictures, or choose a slower pace.`,
+      text: `${counted(slides, "picture")} do not fill ${length} at this pace: ${counted(result.repeats, "slot")} show a picture again. Add pictures, or choose a slower pace.`,
     });
   }
   if (!result.steady) {
@@ -70,7 +71,7 @@ export function explainFit(request: FitRequest, result: FitResult): FitMessage[]
 /** How what is asked for and what there is agree, where every slide asks for a time. */
 function askedText({ slides }: FitRequest, { askedSeconds, endSeconds }: FitResult): string {
   if (askedSeconds === null || Math.abs(askedSeconds - endSeconds) < endSeconds * 0.01) return "";
-  return ` ${countOf(slides.length, "picture")} ask for ${clockText(askedSeconds)}.`;
+  return ` ${counted(slides.length, "picture")} ask for ${clockText(askedSeconds)}.`;
 }
 
 /** Names the locks that cannot hold together, and the rule that they break. */
@@ -190,5 +191,4 @@ export function landingText({ kind, name }: Pick<Landing, "kind" | "name">): str
   }
 }
 
-const countOf = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? "" : "s"}`;
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,3 +1,4 @@
+import { counted } from "../language/index.ts";
 import type { ShowDocument, Slide } from "./document.ts";
 import type { ShowSong } from "./show-song.ts";
 
@@ -20,39 +21,39 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
     gone.length > 0 && `${pictures(gone)} taken out`,
     songsChanged(before, after),
     orderChanged(before, after, old, now) && "order changed",
-    counted(
+    ifAny(
       differing((a, b) => a.rating !== b.rating || a.hero !== b.hero),
       "rated",
     ),
-    counted(
+    ifAny(
       differing((a, b) => a.turn !== b.turn),
       "turned",
     ),
-    counted(
+    ifAny(
       differing((a, b) => a.caption !== b.caption),
       "captioned",
     ),
-    counted(
+    ifAny(
       differing((a, b) => !same(a.landingLock, b.landingLock)),
       "locked or unlocked",
     ),
-    counted(
+    ifAny(
       differing((a, b) => !same([a.length, a.stays], [b.length, b.stays])),
       "given a length or a place",
     ),
-    counted(
+    ifAny(
       differing((a, b) => !same(a.clip, b.clip)),
       "shown from and to elsewhere",
     ),
-    counted(
+    ifAny(
       differing((a, b) => !same(a.sound, b.sound)),
       "heard otherwise",
     ),
-    counted(
+    ifAny(
       differing((a, b) => !same(a.style, b.style)),
       "given a style",
     ),
-    counted(
+    ifAny(
       differing((a, b) => !same([a.subject, a.views], [b.subject, b.views])),
       "framed",
     ),
@@ -84,8 +85,8 @@ export function describeChange(before: ShowDocument, after: ShowDocument): strin
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 const pictures = (slides: readonly Slide[]): string =>
-  slides.length === 1 ? `“${slides[0]!.fileName}”` : `${slides.length} pictures`;
-const counted = (slides: readonly Slide[], what: string): string | false =>
+  slides.length === 1 ? `“${slides[0]!.fileName}”` : counted(slides.length, "picture");
+const ifAny = (slides: readonly Slide[], what: string): string | false =>
   slides.length > 0 && `${pictures(slides)} ${what}`;
 
 /** What happened to the list of songs itself. */

@@ -1,4 +1,5 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
+import { counted } from "@humming-tide/core/language";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { clockText, frameRateName, frames, framesPerSecond, timecode } from "@humming-tide/core/time";
 import { GlobalFonts, type Image, loadImage, PDFDocument, type SKRSContext2D } from "@napi-rs/canvas";
@@ -84,7 +85,7 @@ function drawHead(context: SKRSContext2D, show: ShowDocument, plan: FilmPlan): n
   const seconds = plan.totalFrames / framesPerSecond(plan.rate);
   const film = [
     `${clockText(seconds)} at ${frameRateName(plan.rate)} frames a second`,
-    `${plan.slots.length} slides`,
+    counted(plan.slots.length, "slide"),
     ...show.songs.map(({ fileName }) => fileName),
   ];
   write(context, facts.join(", "), left, top + 32, { size: 9, width: 520 });

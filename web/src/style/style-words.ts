@@ -1,3 +1,4 @@
+import { counted } from "@humming-tide/core/language";
 import type { FilmLength, MoveWish, TransitionWish, Words } from "@humming-tide/core/show";
 
 /** The kinds of transition as they are named for people, in the order in which they are offered. */
@@ -36,7 +37,7 @@ export const MOVE_NAMES: Readonly<Record<MoveWish["kind"], string>> = {
 
 function lengthText({ unit, count }: FilmLength): string {
   if (unit === "seconds") return `${count} s`;
-  return count === 1 ? "1 beat" : `${count} beats`;
+  return counted(count, "beat");
 }
 
 /** "cuts", "dissolves of 0.8 s": what leads into slides. */

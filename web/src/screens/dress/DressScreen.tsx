@@ -1,5 +1,6 @@
 import { isSeen } from "@humming-tide/contract";
 import type { FilmPlan } from "@humming-tide/core/film";
+import { counted } from "@humming-tide/core/language";
 import { shapeOf } from "@humming-tide/core/picture";
 import {
   canGatherOnSlide,
@@ -167,14 +168,14 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
       <aside className="w-[340px] shrink-0 overflow-y-auto border-l border-line bg-raised">
         <header className="sticky top-0 z-10 border-b border-line bg-raised px-4 py-2">
           <p className="truncate text-[13px] text-quiet" title={slideName(slide)}>
-            {many ? `${slideIds.size} slides, now ${slideName(slide)}` : slideName(slide)}
+            {many ? `${counted(slideIds.size, "slide")}, now ${slideName(slide)}` : slideName(slide)}
           </p>
           <div className="-ml-2.5 flex items-center">
             <Choice
               label="Apply to"
               value={levelKind}
               options={[
-                { value: "slides", label: many ? `${slideIds.size} slides` : "This slide" },
+                { value: "slides", label: many ? counted(slideIds.size, "slide") : "This slide" },
                 { value: "passage", label: "Its passage", hint: passageName },
                 { value: "show", label: "The show" },
               ]}

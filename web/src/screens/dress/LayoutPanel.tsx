@@ -1,3 +1,4 @@
+import { counted } from "@humming-tide/core/language";
 import {
   changeSlides,
   LAYOUT_KINDS,
@@ -28,7 +29,7 @@ export function LayoutPanel({ show, slide }: { show: ShowDocument; slide: Slide 
   const change = (next: Partial<Layout>, tag: string | null = null): void =>
     edit((document) => changeSlides(document, new Set([slide.id]), { layout: { ...layout, ...next } }), tag);
   return (
-    <Panel title={`${more.length + 1} pictures on this slide`}>
+    <Panel title={`${counted(more.length + 1, "picture")} on this slide`}>
       <div className="-ml-2.5">
         <Choice
           label="Layout"

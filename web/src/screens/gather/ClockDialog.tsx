@@ -1,3 +1,4 @@
+import { counted } from "@humming-tide/core/language";
 import { shiftClock } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
 import { edit } from "../../store/edit.ts";
@@ -5,7 +6,7 @@ import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { offsetText, parseOffset } from "./clock-offset.ts";
-import { countText, momentText, seenFacts, slideSeconds } from "./slide-facts.ts";
+import { momentText, seenFacts, slideSeconds } from "./slide-facts.ts";
 
 interface Camera {
   readonly name: string;
@@ -61,7 +62,7 @@ function CameraRow({ camera }: { camera: Camera }): ReactNode {
         <span className="block truncate" title={camera.name}>
           {camera.name || "No camera named"}
         </span>
-        <span className="text-xs text-quiet">{countText(camera.count, "picture")}</span>
+        <span className="text-xs text-quiet">{counted(camera.count, "picture")}</span>
       </td>
       <td className="py-2 pr-3 whitespace-nowrap text-soft">
         {momentText(camera.first)}

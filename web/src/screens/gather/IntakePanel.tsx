@@ -1,3 +1,4 @@
+import { counted } from "@humming-tide/core/language";
 import { timeLeftText } from "@humming-tide/core/time";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
@@ -100,8 +101,8 @@ function LeftFromBefore({ count }: { count: number }): ReactNode {
       }
     >
       <p className="text-[13px] text-soft">
-        {count === 1 ? "One file" : `${count} files`} of last time did not come in before this page was closed. Drop the
-        same folder again: only what is missing is sent.
+        {counted(count, "file")} of last time did not come in before this page was closed. Drop the same folder again:
+        only what is missing is sent.
       </p>
     </Panel>
   );

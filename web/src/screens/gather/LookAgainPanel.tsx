@@ -1,9 +1,10 @@
+import { counted } from "@humming-tide/core/language";
 import type { ReactNode } from "react";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 import { gatherActions, selectGather } from "./gather-slice.ts";
-import { countText, isSoft, seenFacts } from "./slide-facts.ts";
+import { isSoft, seenFacts } from "./slide-facts.ts";
 
 /** Points out pictures that may want a second look. It never changes or drops one. */
 export function LookAgainPanel(): ReactNode {
@@ -25,7 +26,7 @@ export function LookAgainPanel(): ReactNode {
       <ul className="flex flex-col gap-1 text-[13px]">
         {soft.length > 0 && (
           <li className="flex items-center justify-between gap-2">
-            <span className="text-soft">{countText(soft.length, "soft picture")}</span>
+            <span className="text-soft">{counted(soft.length, "soft picture")}</span>
             <Button
               kind="quiet"
               onClick={() => dispatch(gatherActions.lookedAt({ ids: soft.map(({ id }) => id), at: 0, compare: false }))}

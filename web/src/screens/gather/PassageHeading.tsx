@@ -1,3 +1,4 @@
+import { counted } from "@humming-tide/core/language";
 import {
   addPassage,
   changePassage,
@@ -15,7 +16,7 @@ import { TransitionSelect } from "../../style/TransitionSelect.tsx";
 import { IconButton } from "../../ui/Button.tsx";
 import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { useTypedText } from "../../ui/use-typed-text.ts";
-import { countText, slideSeconds, timeText } from "./slide-facts.ts";
+import { slideSeconds, timeText } from "./slide-facts.ts";
 
 /** The heading of a passage on the sheet: its name, what it holds, its own transition, and what can be done with it as a whole. */
 export function PassageHeading({ passage, count }: { passage: Passage; count: number }): ReactNode {
@@ -32,7 +33,7 @@ export function PassageHeading({ passage, count }: { passage: Passage; count: nu
     <div className="flex min-w-0 flex-1 items-center gap-3 border-t border-line pt-2 pb-1" data-testid="passage">
       <NameField passage={passage} fallback={`Passage ${index + 1}`} />
       <span className="shrink-0 text-[13px] text-quiet">
-        {countText(count, "picture")}
+        {counted(count, "picture")}
         {span && `, ${span}`}
       </span>
       <span className="flex-1" />

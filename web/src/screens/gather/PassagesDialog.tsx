@@ -1,3 +1,4 @@
+import { counted } from "@humming-tide/core/language";
 import { type PassageSensitivity, proposePassages } from "@humming-tide/core/photo-analysis";
 import { dividePassages } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
@@ -8,7 +9,7 @@ import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { SlideImage } from "../../ui/SlideImage.tsx";
-import { countText, slideSeconds, timeText } from "./slide-facts.ts";
+import { slideSeconds, timeText } from "./slide-facts.ts";
 
 /** Proposes passages where much time went by between two pictures; each can be named and left out before they are taken. */
 export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode {
@@ -93,7 +94,7 @@ export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode 
                     className="w-full rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-[14px]"
                   />
                   <p className="mt-0.5 text-xs text-quiet">
-                    {countText(passage.count, "picture")}
+                    {counted(passage.count, "picture")}
                     {seconds !== null && `, from ${timeText(seconds)}`}
                     {passage.gapSeconds !== null &&
                       (passage.gapSeconds < 0
@@ -119,7 +120,7 @@ export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode 
       </ol>
       {styled > 0 && proposed.length > 1 && (
         <p className="mt-3 text-[13px] text-warning">
-          The {countText(show.passages.length, "passage")} that the show has now, with names and settings, will go. Undo
+          The {counted(show.passages.length, "passage")} that the show has now, with names and settings, will go. Undo
           brings them back.
         </p>
       )}

@@ -1,3 +1,4 @@
+import { counted } from "@humming-tide/core/language";
 import { hasPicture, lockOrder, orderSlides, type Rating, type ShowDocument } from "@humming-tide/core/show";
 import { LockKeyhole } from "lucide-react";
 import { type ReactNode, useState } from "react";
@@ -13,7 +14,7 @@ import { PassagesDialog } from "./PassagesDialog.tsx";
 import { SelectMenu } from "./SelectMenu.tsx";
 import { ShuffleDialog } from "./ShuffleDialog.tsx";
 import { SlideListDialog } from "./SlideListDialog.tsx";
-import { countText, slideSeconds } from "./slide-facts.ts";
+import { slideSeconds } from "./slide-facts.ts";
 
 type Open = "clocks" | "passages" | "list" | "shuffle" | null;
 
@@ -102,9 +103,9 @@ function useHeading(): string {
   const clips = files.filter(({ sha256 }) => media[sha256]?.kind === "clip").length;
   const cards = slides.length - files.length;
   return [
-    countText(files.length - clips, "picture"),
-    ...(clips > 0 ? [countText(clips, "clip")] : []),
-    ...(cards > 0 ? [countText(cards, "card")] : []),
+    counted(files.length - clips, "picture"),
+    ...(clips > 0 ? [counted(clips, "clip")] : []),
+    ...(cards > 0 ? [counted(cards, "card")] : []),
   ].join(", ");
 }
 
@@ -117,7 +118,7 @@ function filterOptions(show: ShowDocument): { value: SheetFilter; label: string 
     { value: "out", label: `${count("out")} left out` },
     {
       value: "hero",
-      label: countText(show.slides.filter(({ hero }) => hero).length, "hero").replace("heros", "heroes"),
+      label: counted(show.slides.filter(({ hero }) => hero).length, "hero", "heroes"),
     },
   ];
 }

@@ -1,5 +1,6 @@
 import { HummingTideError } from "@humming-tide/core";
 import { applySlideList, readSlideList, type SlideListProblem, writeSlideList } from "@humming-tide/core/interchange";
+import { counted } from "@humming-tide/core/language";
 import { lockOrder, type ShowDocument } from "@humming-tide/core/show";
 import { Checkbox } from "radix-ui";
 import { type ReactNode, useRef, useState } from "react";
@@ -9,7 +10,7 @@ import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { download } from "../../ui/download.ts";
 import { Notice } from "../../ui/Notice.tsx";
-import { countText } from "./slide-facts.ts";
+import {} from "./slide-facts.ts";
 
 const LARGEST_BYTES = 20_000_000;
 
@@ -43,7 +44,7 @@ export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode
         <>
           <Button onClick={onClose}>Cancel</Button>
           <Button kind="primary" disabled={!applied || applied.matched === 0} onClick={take}>
-            {applied ? `Take over ${countText(applied.matched, "line")}` : "Take over"}
+            {applied ? `Take over ${counted(applied.matched, "line")}` : "Take over"}
           </Button>
         </>
       }
@@ -104,8 +105,8 @@ export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode
         {applied && (
           <div className="mt-3 text-[13px]">
             <p>
-              {countText(applied.matched, "line")} of {show.slides.length} slides found
-              {applied.problems.length > 0 && `, ${countText(applied.problems.length, "line")} with a problem:`}
+              {counted(applied.matched, "line")} of {counted(show.slides.length, "slide")} found
+              {applied.problems.length > 0 && `, ${counted(applied.problems.length, "line")} with a problem:`}
             </p>
             <ul className="mt-1 max-h-[180px] overflow-y-auto" data-testid="list-problems">
               {applied.problems.map((problem) => (

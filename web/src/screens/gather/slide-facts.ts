@@ -44,5 +44,3 @@ export function momentText(seconds: number): string {
     second: "2-digit",
   });
 }
-
-export const countText = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? "" : "s"}`;

@@ -1,5 +1,6 @@
 import type { HummingTideError } from "@humming-tide/core";
 import { measureTapLag, type TapLag } from "@humming-tide/core/grid";
+import { counted } from "@humming-tide/core/language";
 import { plainSound } from "@humming-tide/core/sound";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { Track } from "../../stage/player.ts";
@@ -104,7 +105,7 @@ export function CalibrationDialog({ onClose }: { onClose: (lag: TapLag | null) =
           className="mb-3 flex h-24 w-full items-center justify-center rounded-lg border border-line-strong bg-high text-lg text-ink"
           onPointerDown={(event) => tap(event.timeStamp)}
         >
-          {count === 0 ? "Tap here, or T" : `${count} ${count === 1 ? "tap" : "taps"}`}
+          {count === 0 ? "Tap here, or T" : counted(count, "tap")}
         </button>
         <p aria-live="polite" className="min-h-5 text-[14px] text-ink">
           {typeof result === "string" ? result : result && `You tap ${lagText(result)}.`}

@@ -1,4 +1,5 @@
 import { arrangeSongs, filmSecondsOf } from "@humming-tide/core/arrange";
+import { counted } from "@humming-tide/core/language";
 import type { ShowSong, SongChange, SongJoin } from "@humming-tide/core/show";
 import { plainSound } from "@humming-tide/core/sound";
 import { clockText, framesToCover, seconds } from "@humming-tide/core/time";
@@ -130,7 +131,7 @@ function useRearranging(say: (text: string) => void): {
         }));
         const joins = data.joins.length === 1 ? "one join" : `${data.joins.length} joins`;
         const tempo = data.speed === 1 ? "" : `, ${(100 * (data.speed - 1)).toFixed(2)} % in tempo`;
-        const fade = fadeOutBars === null ? "" : `, sinking over its last ${fadeOutBars} bars`;
+        const fade = fadeOutBars === null ? "" : `, fading out over its last ${counted(fadeOutBars, "bar")}`;
         say(`${clockText(data.lengthSeconds)} with ${joins}${tempo}${fade}.`);
       }
     };

@@ -1,9 +1,11 @@
+import { counted } from "@humming-tide/core/language";
 import { addSong, removeSong, type ShowSong, type SongChange, shiftSong } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { ArrowDown, ArrowUp, Plus, Trash2 } from "lucide-react";
 import { type ReactNode, useRef, useState } from "react";
 import { chosenFiles } from "../../intake/dropped-files.ts";
 import { bringIn } from "../../intake/intake.ts";
+import { SongLibraryDialog } from "../../song-library/SongLibraryDialog.tsx";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { showActions } from "../../store/show-slice.ts";
 import { songActions } from "../../store/song-slice.ts";
@@ -12,7 +14,6 @@ import { Button, IconButton } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { LineField } from "../../ui/Field.tsx";
 import { Panel } from "../../ui/Panel.tsx";
-import { SongLibraryDialog } from "../songs/SongLibraryDialog.tsx";
 import { useListenSong } from "./listen-song.tsx";
 import { nearestBar } from "./nearest-bar.ts";
 import { RearrangePanel } from "./RearrangePanel.tsx";
@@ -72,7 +73,7 @@ export function SongsPanel(): ReactNode {
 }
 
 const bridgeText = (bridge: { bars: number; fromBpm: number; toBpm: number }): string =>
-  `${bridge.bars} ${bridge.bars === 1 ? "bar" : "bars"} together, ${bridge.fromBpm.toFixed(1)} to ${bridge.toBpm.toFixed(1)} BPM`;
+  `${counted(bridge.bars, "bar")} together, ${bridge.fromBpm.toFixed(1)} to ${bridge.toBpm.toFixed(1)} BPM`;
 
 function AddSong(): ReactNode {
   const input = useRef<HTMLInputElement>(null);

@@ -1,4 +1,5 @@
 import { averagedPasses, drawnTo, pulseOfTaps } from "@humming-tide/core/grid";
+import { counted } from "@humming-tide/core/language";
 import { withMarkers } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { Trash2 } from "lucide-react";
@@ -80,7 +81,7 @@ export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): 
                 {clockText(pass[0]!)} to {clockText(pass.at(-1)!)}
               </span>
               <span className="flex items-center gap-1 text-quiet">
-                {pass.length} {pass.length === 1 ? "tap" : "taps"}
+                {counted(pass.length, "tap")}
                 <IconButton label={`Forget pass ${index + 1}`} onClick={() => forget(index)}>
                   <Trash2 size={14} />
                 </IconButton>

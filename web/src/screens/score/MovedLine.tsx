@@ -1,3 +1,4 @@
+import { counted } from "@humming-tide/core/language";
 import { type ReactNode, useEffect } from "react";
 import type { MovedLandings } from "../../plan/moved-landings.ts";
 import { showActions } from "../../store/show-slice.ts";
@@ -37,12 +38,10 @@ export function MovedLine(): ReactNode {
 function movedText({ moved, stayed, came, went }: MovedLandings): string {
   const furthest = Math.max(0, ...moved.map(({ fromSeconds, toSeconds }) => Math.abs(toSeconds - fromSeconds)));
   const parts = [
-    moved.length > 0 && `${count(moved.length, "landing")} moved, the furthest by ${furthest.toFixed(2)} s`,
-    came.length > 0 && `${count(came.length, "picture")} came into the film`,
-    went.length > 0 && `${count(went.length, "picture")} left it`,
+    moved.length > 0 && `${counted(moved.length, "landing")} moved, the furthest by ${furthest.toFixed(2)} s`,
+    came.length > 0 && `${counted(came.length, "picture")} came into the film`,
+    went.length > 0 && `${counted(went.length, "picture")} left it`,
     `${stayed} stayed`,
   ];
   return `${parts.filter(Boolean).join("; ")}.`;
 }
-
-const count = (number: number, noun: string): string => `${number} ${noun}${number === 1 ? "" : "s"}`;

@@ -1,4 +1,5 @@
 import type { FilmPlan } from "@humming-tide/core/film";
+import { counted } from "@humming-tide/core/language";
 import { changeSlides, gatherPassage } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
@@ -26,7 +27,7 @@ export function SelectionPanel({ plan }: { plan: FilmPlan }): ReactNode {
   const common = lengths.size === 1 ? [...lengths][0]! : null;
   return (
     <Panel
-      title={`${count} pictures selected`}
+      title={`${counted(count, "picture")} selected`}
       aside={
         <Button kind="quiet" className="-my-1" onClick={() => dispatch(selectionActions.cleared())}>
           Clear

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
+import { CommentThread } from "../../comments/CommentThread.tsx";
 import { openThreads } from "../../store/client-slice.ts";
 import { useAppSelector } from "../../store/store.ts";
-import { CommentThread } from "../hand-over/client/CommentThread.tsx";
 
 /** What the client has said about a slide and is not done yet. */
 export function SlotComments({ slideId }: { slideId: string }): ReactNode {

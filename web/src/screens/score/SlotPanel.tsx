@@ -1,5 +1,6 @@
 import { type FilmPlan, type FilmSlot, gapOffers, takeGapOffer } from "@humming-tide/core/film";
 import { landingText } from "@humming-tide/core/fit";
+import { counted } from "@humming-tide/core/language";
 import { changeSlides, type Slide } from "@humming-tide/core/show";
 import { frameStart, frames, timecode } from "@humming-tide/core/time";
 import { Lock, LockOpen } from "lucide-react";
@@ -44,7 +45,7 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
         </Fact>
         <Fact label="Slot">
           {beatsIn(plan, slot)}
-          {frameStart(frames(length), plan.rate).toFixed(2)} s, {length} frames
+          {frameStart(frames(length), plan.rate).toFixed(2)} s, {counted(length, "frame")}
         </Fact>
         <Fact label="Begins at">{timecode(frames(slot.startFrame), plan.rate)}</Fact>
         <Fact label="Lands on">{whereItLands(slot)}</Fact>
@@ -164,7 +165,7 @@ function beatsIn(plan: FilmPlan, slot: FilmSlot): string {
   const from = slot.landing?.beatIndex ?? null;
   const to = plan.slots[slot.index + 1]?.landing?.beatIndex ?? null;
   if (from === null || to === null) return "";
-  return `${to - from} ${to - from === 1 ? "beat" : "beats"}, `;
+  return `${counted(to - from, "beat")}, `;
 }
 
 function whereItLands(slot: FilmSlot): string {

@@ -1,4 +1,5 @@
 import { DELETED_DAYS, type ShowSummary } from "@humming-tide/contract";
+import { counted } from "@humming-tide/core/language";
 import { clockText } from "@humming-tide/core/time";
 import { Ellipsis } from "lucide-react";
 import type { ReactNode } from "react";
@@ -49,7 +50,7 @@ export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
         </p>
         <p className="mt-1 truncate text-xs text-quiet tabular-nums" data-testid="lengths">
           {[
-            show.pictureCount === 1 ? "1 picture" : `${show.pictureCount} pictures`,
+            counted(show.pictureCount, "picture"),
             show.songSeconds !== null && `song ${clockText(show.songSeconds)}`,
             show.filmSeconds !== null && `film ${clockText(show.filmSeconds)}`,
           ]

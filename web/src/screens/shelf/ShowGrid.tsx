@@ -1,4 +1,5 @@
 import type { ShowPlace, ShowSummary } from "@humming-tide/contract";
+import { counted } from "@humming-tide/core/language";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type ReactNode, type RefObject, useLayoutEffect, useRef, useState } from "react";
 import { CARD_TEXT_PIXELS, ShowCard } from "./ShowCard.tsx";
@@ -47,7 +48,12 @@ export function ShowGrid({ shows, scroller, onPut, onChanged }: ShowGridProps): 
   });
   useLayoutEffect(() => virtual.measure(), [cardHeight, virtual]);
   return (
-    <ul ref={list} className="relative" style={{ height: virtual.getTotalSize() }} aria-label={`${shows.length} shows`}>
+    <ul
+      ref={list}
+      className="relative"
+      style={{ height: virtual.getTotalSize() }}
+      aria-label={counted(shows.length, "show")}
+    >
       {virtual.getVirtualItems().flatMap(({ index, start }) =>
         shows.slice(index * COLUMNS, (index + 1) * COLUMNS).map((show, column) => (
           <li

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { api, packageUrl, rawShowUrl } from "../../api.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
+import { instantText } from "../../ui/date-text.ts";
 import { Notice } from "../../ui/Notice.tsx";
 import type { ShowCardProps } from "./show-card-props.ts";
 
@@ -65,7 +66,7 @@ export function UnreadableCard({ show, onPut, onChanged }: ShowCardProps): React
         {rescue && (
           <p className="mt-3 text-[14px]">
             {last
-              ? `Revision ${last.revision}, saved ${new Date(last.savedAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}, can be read. Going back to it makes a new revision; the history stays.`
+              ? `Revision ${last.revision}, saved ${instantText(last.savedAt)}, can be read. Going back to it makes a new revision; the history stays.`
               : "No revision of it can be read."}
           </p>
         )}

@@ -1,3 +1,4 @@
+import { counted } from "@humming-tide/core/language";
 import { hasPicture, namedPictures } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
@@ -63,7 +64,7 @@ function useMoorings(): Mooring[] {
       open:
         pictures === 0
           ? "pictures wanted"
-          : `${pictures - out} pictures${cards ? `, ${cards === 1 ? "1 card" : `${cards} cards`}` : ""}${out ? `, ${out} left out` : ""}${first ? "" : ", song wanted"}`,
+          : `${counted(pictures - out, "picture")}${cards ? `, ${counted(cards, "card")}` : ""}${out ? `, ${out} left out` : ""}${first ? "" : ", song wanted"}`,
     },
     {
       to: "listen",
@@ -74,7 +75,7 @@ function useMoorings(): Mooring[] {
           ? "listening …"
           : analysis.steady
             ? show.songs.length > 1
-              ? `${show.songs.length} songs`
+              ? counted(show.songs.length, "song")
               : `${analysis.tempoBpm!.toFixed(0)} BPM, ${analysis.meter}`
             : "no steady beat",
     },
@@ -92,7 +93,7 @@ function useMoorings(): Mooring[] {
       to: "hand-over",
       name: "Hand over",
       open: plan
-        ? `${grave === 0 ? "ready to export" : `${grave} worth a look`}${said === 0 ? "" : `, ${said} ${said === 1 ? "comment" : "comments"}`}`
+        ? `${grave === 0 ? "ready to export" : `${grave} worth a look`}${said === 0 ? "" : `, ${counted(said, "comment")}`}`
         : "no film yet",
     },
   ];

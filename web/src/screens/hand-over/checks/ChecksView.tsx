@@ -1,4 +1,5 @@
 import type { Finding, Severity } from "@humming-tide/core/check";
+import { counted } from "@humming-tide/core/language";
 import type { ReactNode } from "react";
 import { useAppSelector } from "../../../store/store.ts";
 import { CheckRunPanel } from "./CheckRunPanel.tsx";
@@ -55,7 +56,7 @@ function summary(findings: readonly Finding[], isLaid: boolean): string {
       ? "Nothing stands in the way. Landings, times, framing in every output and the end of the music are looked at after every edit."
       : "There is no film yet whose landings could be looked at.";
   const parts = [
-    ...(errors > 0 ? [`${errors} ${errors === 1 ? "thing" : "things"} to put right`] : []),
+    ...(errors > 0 ? [`${counted(errors, "thing")} to put right`] : []),
     ...(warnings > 0 ? [`${warnings} worth a look`] : []),
   ];
   return `${parts.join(", ")}. What a button offers is one edit, and can be undone.`;

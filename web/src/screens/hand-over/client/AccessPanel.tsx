@@ -1,4 +1,5 @@
 import { type ChangeClientPage, originSchema, pinSchema, type StudioClientPage } from "@humming-tide/contract";
+import { counted, wordFor } from "@humming-tide/core/language";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
 import { useAppSelector } from "../../../store/store.ts";
@@ -107,8 +108,9 @@ function PinField({ page, onSet, onEndWaiting }: PinFieldProps): ReactNode {
       />
       {wrongTries > 0 && (
         <p className="mt-1 text-xs text-warning" data-testid="wrong-pins">
-          {wrongTries === 1 ? "1 wrong PIN was tried." : `${wrongTries} wrong PINs were tried.`}
-          {waitingVisitors > 0 && (waitingVisitors === 1 ? " 1 visitor waits." : ` ${waitingVisitors} visitors wait.`)}
+          {counted(wrongTries, "wrong PIN")} {wordFor(wrongTries, "was", "were")} tried.
+          {waitingVisitors > 0 &&
+            ` ${counted(waitingVisitors, "visitor")} ${wordFor(waitingVisitors, "waits", "wait")}.`}
           {lockedUntil && ` New visitors wait until ${new Date(lockedUntil).toLocaleTimeString("en")}.`}
         </p>
       )}

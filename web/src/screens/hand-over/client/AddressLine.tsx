@@ -2,6 +2,7 @@ import type { StudioClientPage } from "@humming-tide/contract";
 import { Check, Copy, ExternalLink } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Button } from "../../../ui/Button.tsx";
+import { instantText } from "../../../ui/date-text.ts";
 
 type Page = NonNullable<StudioClientPage["page"]>;
 
@@ -53,5 +54,4 @@ function stateText({ shown, expiresAt, hasPin }: Page, hasFilm: boolean): string
   return hasFilm ? `Open to ${who}${until}.` : `Open to ${who}${until}, but nothing is published on it yet.`;
 }
 
-const dateText = (instant: string): string =>
-  new Date(instant).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" });
+const dateText = (instant: string): string => instantText(instant);

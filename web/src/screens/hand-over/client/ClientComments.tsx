@@ -1,11 +1,11 @@
 import type { StudioComment } from "@humming-tide/contract";
 import type { ReactNode } from "react";
 import { useNavigate } from "react-router";
+import { CommentThread } from "../../../comments/CommentThread.tsx";
 import { selectionActions } from "../../../store/selection-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { SlideImage } from "../../../ui/SlideImage.tsx";
-import { CommentThread } from "./CommentThread.tsx";
 
 /** Everything that was said, what is open first, each with its slide. */
 export function ClientComments({ comments }: { comments: readonly StudioComment[] }): ReactNode {

@@ -1,5 +1,6 @@
 import { type ClientPayment, type PaymentState, priceText } from "@humming-tide/contract";
 import type { ReactNode } from "react";
+import { instantText } from "../../../ui/date-text.ts";
 import { Panel } from "../../../ui/Panel.tsx";
 
 const STATES: Readonly<Record<PaymentState, string>> = {
@@ -18,9 +19,7 @@ export function PaymentsPanel({ payments }: { payments: readonly ClientPayment[]
       <ul className="flex flex-col gap-1 text-[13px]">
         {payments.map(({ id, state, minorUnits, currency, createdAt }) => (
           <li key={id} className="flex justify-between gap-3" data-testid="payment" data-state={state}>
-            <span className="text-quiet">
-              {new Date(createdAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}
-            </span>
+            <span className="text-quiet">{instantText(createdAt)}</span>
             <span>
               {priceText({ minorUnits, currency })}, {STATES[state]}
             </span>

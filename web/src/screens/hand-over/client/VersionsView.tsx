@@ -4,6 +4,7 @@ import { api } from "../../../api.ts";
 import { saveNow } from "../../../store/saving.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
+import { instantText } from "../../../ui/date-text.ts";
 import { Field } from "../../../ui/Field.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
 import { ProgressBar } from "../../../ui/ProgressBar.tsx";
@@ -85,7 +86,7 @@ function VersionCard({ version, isSeen }: { version: StudioVersion; isSeen: bool
               : state === "preparing"
                 ? "being made"
                 : "failed"}
-          , {new Date(createdAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}
+          , {instantText(createdAt)}
         </span>
       </div>
       {state === "preparing" && (

@@ -6,6 +6,7 @@ import {
   type TimingDifference,
   timelineOf,
 } from "@humming-tide/core/interchange";
+import { counted } from "@humming-tide/core/language";
 import { type ReactNode, useState } from "react";
 import { useAppSelector } from "../../../store/store.ts";
 import { Notice } from "../../../ui/Notice.tsx";
@@ -76,7 +77,7 @@ function ComparedTable({ compared: { fileName, differences, remarks, count } }: 
   return (
     <div className="mt-3" data-testid="compared">
       <p className="text-[14px]">
-        {fileName}: {count} pictures.{" "}
+        {fileName}: {counted(count, "picture")}.{" "}
         {differences.length === 0
           ? "Every change lies where the film has it."
           : `${differences.length === 1 ? "One lies elsewhere or is" : `${differences.length} lie elsewhere or are`} in one of the two only.`}

@@ -1,4 +1,5 @@
 import { defaultOutputs } from "@humming-tide/core/film";
+import { counted } from "@humming-tide/core/language";
 import { shapeOf } from "@humming-tide/core/picture";
 import { addOutput, type FilmOutput, MOST_OUTPUTS } from "@humming-tide/core/show";
 import { Plus } from "lucide-react";
@@ -47,7 +48,7 @@ export function OutputList({ outputs, editedId, onEdit }: OutputListProps): Reac
         <h1 className="flex-1 text-xl">Outputs</h1>
         {outputs.length < MOST_OUTPUTS && <AddOutput onAdded={onEdit} />}
         <Button kind="primary" disabled={ticked.length === 0} onClick={() => void start()}>
-          {ticked.length === 1 ? `Export ${ticked[0]!.name}` : `Export ${ticked.length} films`}
+          {ticked.length === 1 ? `Export ${ticked[0]!.name}` : `Export ${counted(ticked.length, "film")}`}
         </Button>
       </div>
       {failure && (

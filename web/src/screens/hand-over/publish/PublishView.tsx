@@ -9,6 +9,7 @@ import {
   useServicesQuery,
 } from "../../../server-state/server-state.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
+import { instantText } from "../../../ui/date-text.ts";
 import { DeliveryCard } from "./DeliveryCard.tsx";
 import { DiscForm } from "./DiscForm.tsx";
 import { VideoForm } from "./VideoForm.tsx";
@@ -39,8 +40,7 @@ export function PublishView(): ReactNode {
             >
               {films.map(({ id, fileName, bytes, createdAt }) => (
                 <option key={id} value={id}>
-                  {fileName}, {((bytes ?? 0) / 1e6).toFixed(1)} MB, exported{" "}
-                  {new Date(createdAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}
+                  {fileName}, {((bytes ?? 0) / 1e6).toFixed(1)} MB, exported {instantText(createdAt)}
                 </option>
               ))}
             </select>

@@ -1,8 +1,9 @@
 import type { LibrarySong, LibrarySongNotes } from "@humming-tide/contract";
+import { counted } from "@humming-tide/core/language";
 import { clockText } from "@humming-tide/core/time";
 import { Heart, Pause, Play } from "lucide-react";
 import { type ReactNode, useState } from "react";
-import { IconButton } from "../../ui/Button.tsx";
+import { IconButton } from "../ui/Button.tsx";
 
 interface SongLineProps {
   song: LibrarySong;
@@ -52,7 +53,11 @@ export function SongLine({ song, tooMany, slideCount, isPlaying, onPlay, onNote,
       <div className="w-[150px] shrink-0 text-right">
         <p className={tooMany === 0 ? "text-ink" : "text-soft"}>{suitsText(tooMany, slideCount)}</p>
         <p className="text-quiet">
-          {song.showCount === 0 ? "in no show" : song.showCount === 1 ? "in one show" : `in ${song.showCount} shows`}
+          {song.showCount === 0
+            ? "in no show"
+            : song.showCount === 1
+              ? "in one show"
+              : `in ${counted(song.showCount, "show")}`}
         </p>
       </div>
       {action}
@@ -62,8 +67,8 @@ export function SongLine({ song, tooMany, slideCount, isPlaying, onPlay, onNote,
 
 function suitsText(tooMany: number, slideCount: number): string {
   if (slideCount === 0) return "no pictures yet";
-  if (tooMany === 0) return `suits ${slideCount} pictures`;
-  return tooMany > 0 ? `${tooMany} pictures too many` : `${-tooMany} pictures too few`;
+  if (tooMany === 0) return `suits ${counted(slideCount, "picture")}`;
+  return tooMany > 0 ? `${counted(tooMany, "picture")} too many` : `${counted(-tooMany, "picture")} too few`;
 }
 
 const wordsOf = (text: string): string[] => [
