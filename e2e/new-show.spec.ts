@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { clickSong, stripedJpeg } from "@humming-tide/server/testing";
-import { expect, test } from "@playwright/test";
+import { expect, type Locator, test } from "@playwright/test";
 import { hummingTide, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 let app: RunningApp;
@@ -149,4 +149,34 @@ test("a show without pictures or song says on every screen what is wanted next",
   }
   await page.goto(`${app.address}/shows/nobody/score`);
   await expect(page.getByText("This show cannot be opened")).toBeVisible();
+});
+
+test("the first film takes four presses and one drop, and each next step is said", async ({ page }) => {
+  const fresh = await startApp();
+  const files = path.join(fresh.folder, "first");
+  await mkdir(files, { recursive: true });
+  for (let i = 1; i <= 4; i++) await writeFile(path.join(files, `${i}.jpg`), await stripedJpeg(i));
+  await writeFile(path.join(files, "song.wav"), clickSong(6, 120).wav);
+  const [presses, drops] = [[] as string[], [] as string[]];
+  const press = async (name: string, button: Locator): Promise<void> => {
+    await button.click();
+    presses.push(name);
+  };
+
+  await page.goto(fresh.address);
+  await expect(page.getByText(/Start one with “New show”/)).toBeVisible();
+  await press("New show", page.getByRole("button", { name: "New show" }));
+  await page.keyboard.type("First night");
+  await press("Start", page.getByRole("button", { name: "Start" }));
+  await expect(page.getByText(/Drop files or whole folders here/)).toBeVisible();
+  const dropped = ["1.jpg", "2.jpg", "3.jpg", "4.jpg", "song.wav"].map((name) => path.join(files, name));
+  await page.getByLabel("Choose pictures, clips and a song").first().setInputFiles(dropped);
+  drops.push("files");
+  await expect(page.getByText(/The film is laid and lasts 0:0\d/)).toBeVisible({ timeout: 30_000 });
+  await press("export it", page.getByRole("link", { name: "export it" }));
+  await press("Export", page.getByRole("button", { name: "Export Main film" }));
+  await expect(page.getByTestId("export")).toHaveAttribute("data-state", "done", { timeout: 90_000 });
+  await expect(page.getByRole("link", { name: "Download the film" })).toBeVisible();
+  expect([presses.length, drops.length]).toEqual([4, 1]);
+  await fresh.close();
 });

@@ -2,11 +2,11 @@ import type { StudioComment } from "@humming-tide/contract";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useState } from "react";
 import { api } from "../api.ts";
-import { useClientPageAction } from "../screens/hand-over/client/use-client-page-action.ts";
 import { useAppSelector } from "../store/store.ts";
 import { Button } from "../ui/Button.tsx";
 import { Notice } from "../ui/Notice.tsx";
 import { SlowTick } from "../ui/SlowTick.tsx";
+import { useClientPageAction } from "./use-client-page-action.ts";
 
 /** What a client said about a place of the film, what was answered, and whether it is done. */
 export function CommentThread({

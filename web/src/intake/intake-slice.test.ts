@@ -1,5 +1,4 @@
 import { describe, expect, it } from "vitest";
-import { matchesSearch } from "../screens/shelf/shelf-search.ts";
 import { type IntakeRow, intakeActions, intakeReducer, summaryOf } from "./intake-slice.ts";
 
 const row = (id: string, more: Partial<IntakeRow> = {}): IntakeRow => ({
@@ -49,21 +48,4 @@ describe("bringing in, in numbers", () => {
     expect(state.order).toEqual(["a", "b"]);
     expect(summaryOf(state, 0)).toMatchObject({ total: 2, in: 1 });
   });
-});
-
-describe("searching the shelf", () => {
-  const show = {
-    title: "Closing night",
-    event: "Lantern regatta",
-    client: "Café am Kai",
-    date: "2031-06-21",
-    songFileName: null,
-  };
-  it.each([
-    ["", true],
-    ["LANTERN night", true],
-    ["cafe", true],
-    ["2031-06", true],
-    ["regatta wedding", false],
-  ])("%j: %s", (search, found) => expect(matchesSearch(show, search)).toBe(found));
 });

@@ -15,6 +15,7 @@ import { gatherActions, selectGather } from "./gather-slice.ts";
 import { IntakePanel } from "./IntakePanel.tsx";
 import { LargeLook } from "./LargeLook.tsx";
 import { LookAgainPanel } from "./LookAgainPanel.tsx";
+import { NextStep } from "./NextStep.tsx";
 import { SelectionBar } from "./SelectionBar.tsx";
 import { SheetTools } from "./SheetTools.tsx";
 import { CELL_WIDTHS, dropPlace, layOutSheet, type SheetLayout } from "./sheet-layout.ts";
@@ -81,6 +82,7 @@ export function GatherScreen(): ReactNode {
       <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-line bg-raised">
         <IntakePanel />
         <AgreementPanel />
+        <NextStep />
         <SongPanel />
         <LookAgainPanel />
       </aside>

@@ -2,6 +2,7 @@ import { type ChangeClientPage, originSchema, pinSchema, type StudioClientPage }
 import { counted, wordFor } from "@humming-tide/core/language";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
+import { useClientPageAction } from "../../../comments/use-client-page-action.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { DialogBox } from "../../../ui/DialogBox.tsx";
@@ -9,7 +10,6 @@ import { Field } from "../../../ui/Field.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
 import { Panel } from "../../../ui/Panel.tsx";
 import { SlowTick } from "../../../ui/SlowTick.tsx";
-import { useClientPageAction } from "./use-client-page-action.ts";
 
 type Page = NonNullable<StudioClientPage["page"]>;
 

@@ -1,5 +1,6 @@
 import { type ReactNode } from "react";
 import { api } from "../../../api.ts";
+import { useClientPageAction } from "../../../comments/use-client-page-action.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { EmptyState } from "../../../ui/EmptyState.tsx";
@@ -8,7 +9,6 @@ import { AddressLine } from "./AddressLine.tsx";
 import { ClientComments } from "./ClientComments.tsx";
 import { OfferPanel } from "./OfferPanel.tsx";
 import { PaymentsPanel } from "./PaymentsPanel.tsx";
-import { useClientPageAction } from "./use-client-page-action.ts";
 import { VersionsView } from "./VersionsView.tsx";
 
 /** The client's private page: what it shows, who may see it, and what was said on it. */

@@ -1,6 +1,7 @@
 import type { StudioClientPage, StudioVersion } from "@humming-tide/contract";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
+import { useClientPageAction } from "../../../comments/use-client-page-action.ts";
 import { saveNow } from "../../../store/saving.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
@@ -8,7 +9,6 @@ import { instantText } from "../../../ui/date-text.ts";
 import { Field } from "../../../ui/Field.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
 import { ProgressBar } from "../../../ui/ProgressBar.tsx";
-import { useClientPageAction } from "./use-client-page-action.ts";
 
 /** What the client sees, and giving them the show as it is now. */
 export function VersionsView({ client: { versions } }: { client: StudioClientPage }): ReactNode {

@@ -1,7 +1,7 @@
 import type { StudioClientPage } from "@humming-tide/contract";
 import { useState } from "react";
-import { clientActions } from "../../../store/client-slice.ts";
-import { useAppDispatch } from "../../../store/store.ts";
+import { clientActions } from "../store/client-slice.ts";
+import { useAppDispatch } from "../store/store.ts";
 
 /** Something that is done to a client page: its answer is the page as it is then. */
 export function useClientPageAction(): {
