@@ -16,6 +16,10 @@ export interface LandingSummary {
   readonly largestErrorMs: number | null;
 }
 
+/**
+ * How many changes land on the music, and how far the furthest is from its landing, in milliseconds
+ * and frames; null for both where none lands. O(slots).
+ */
 export function landingSummary(plan: Pick<FilmPlan, "slots" | "rate">): LandingSummary {
   const errors = plan.slots.flatMap(({ landingErrorMs }) =>
     landingErrorMs === null ? [] : [Math.abs(landingErrorMs)],

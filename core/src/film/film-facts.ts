@@ -24,6 +24,9 @@ export interface PlainFacts {
   readonly speech: Readonly<Record<string, SpeechFacts>>;
 }
 
+/**
+ * The facts that planning asks for, from plain records by content hash, which can cross a thread.
+ */
 export const factsOf = ({ analyses, seen, speech }: PlainFacts): FilmFacts =>
   filmFacts(
     (sha256) => analyses[sha256],
@@ -31,6 +34,10 @@ export const factsOf = ({ analyses, seen, speech }: PlainFacts): FilmFacts =>
     (sha256) => speech[sha256],
   );
 
+/**
+ * The facts that planning asks for, from functions that know them by content hash. Undefined: not
+ * known.
+ */
 export function filmFacts(
   analysis: (sha256: string) => MusicAnalysis | undefined,
   seen: (sha256: string) => SeenMedia | undefined,

@@ -10,6 +10,10 @@ const STEP_SECONDS = 0.1;
 /** Softer than this in full scale, a file has no music at all: -70 dB. */
 export const SILENT_LEVEL = 10 ** (-70 / 20);
 
+/**
+ * How loud a song is over time: the root mean square of each step of samples, from 0 to 1.
+ * O(samples).
+ */
 export function energyCurve({ samples, sampleRate }: MonoAudio): EnergyCurve {
   const step = Math.round(STEP_SECONDS * sampleRate);
   const values: number[] = [];

@@ -13,10 +13,15 @@ export interface Rectangle extends Size {
 /** The middle of everything that has shares. */
 export const MIDDLE: Point = { x: 0.5, y: 0.5 };
 
+/** The value, or the nearer end of the range, both ends inclusive. */
 export const clamp = (value: number, low: number, high: number): number => Math.max(low, Math.min(high, value));
 
+/**
+ * The value that lies a share of the way from `a` (0) to `b` (1); beyond both for other shares.
+ */
 export const between = (a: number, b: number, share: number): number => a + (b - a) * share;
 
+/** The rectangle that lies a share of the way from one to another. */
 export const rectangleBetween = (a: Rectangle, b: Rectangle, share: number): Rectangle => ({
   x: between(a.x, b.x, share),
   y: between(a.y, b.y, share),
@@ -24,6 +29,7 @@ export const rectangleBetween = (a: Rectangle, b: Rectangle, share: number): Rec
   height: between(a.height, b.height, share),
 });
 
+/** A rectangle moved by so much, of the same size. */
 export const shifted = (rectangle: Rectangle, by: Point): Rectangle => ({
   ...rectangle,
   x: rectangle.x + by.x,

@@ -17,6 +17,10 @@ export function wordAlpha({ startFrame, endFrame, fadeInFrames, fadeOutFrames }:
   return Math.min(1, (frame - startFrame + 1) / (fadeInFrames + 1), (endFrame - frame) / (fadeOutFrames + 1));
 }
 
+/**
+ * How far scrolling words have come in a frame, from 0 to 1 while they are seen; null where they
+ * stand.
+ */
 export const scrolledShare = ({ isScrolling, startFrame, endFrame }: WordTime, frame: number): number | null =>
   isScrolling ? (frame - startFrame + 1) / (endFrame - startFrame + 1) : null;
 

@@ -32,4 +32,5 @@ export const CONTAINER_FACTS: Readonly<Record<Container, ContainerFacts>> = {
   player: { extension: "zip", mime: "application/zip", isVideo: false, playsInBrowsers: false, hasQuality: true },
 };
 
+/** Whether a kind of file is one file of video. */
 export const isVideo = (container: Container): container is VideoContainer => CONTAINER_FACTS[container].isVideo;

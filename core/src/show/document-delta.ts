@@ -15,6 +15,7 @@ type ListDelta = z.infer<typeof listDeltaSchema>;
 /** Lists of a document whose members have ids. */
 const MEMBER_LISTS = ["passages", "slides", "songs", "voices", "outputs"] as const;
 export type MemberList = (typeof MEMBER_LISTS)[number];
+/** Whether a key of the document is a list whose members have ids. */
 export const isMemberList = (key: string): key is MemberList => (MEMBER_LISTS as readonly string[]).includes(key);
 
 /**

@@ -342,4 +342,5 @@ export function slideName({ fileName, words }: Pick<Slide, "fileName" | "words">
 /** A slide that shows a file. */
 export type PictureSlide = Slide & { readonly sha256: string };
 
+/** Whether a slide shows a picture or a clip; a card shows words alone. */
 export const hasPicture = (slide: Slide): slide is PictureSlide => slide.sha256 !== null;

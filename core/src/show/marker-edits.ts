@@ -42,6 +42,7 @@ export function changeMarker(
   return inOrder(markers.map((marker) => (marker.id === id ? { ...marker, ...change } : marker)));
 }
 
+/** The markers without those of these ids. */
 export function withoutMarkers(markers: readonly Marker[], ids: ReadonlySet<string>): Marker[] {
   return markers.filter(({ id }) => !ids.has(id));
 }

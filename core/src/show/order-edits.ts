@@ -107,6 +107,7 @@ function seededRandom(seed: number): () => number {
   };
 }
 
+/** Locks the order of the slides, or sets it free; the same document where it is so already. */
 export function lockOrder(show: ShowDocument, orderLocked: boolean): ShowDocument {
   return show.orderLocked === orderLocked ? show : { ...show, orderLocked };
 }

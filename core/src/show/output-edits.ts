@@ -7,6 +7,7 @@ export const addOutput = (show: ShowDocument, output: FilmOutput): ShowDocument 
   outputs: [...show.outputs, output],
 });
 
+/** Changes an output; one that is not there changes nothing. */
 export const changeOutput = (
   show: ShowDocument,
   outputId: string,
@@ -16,6 +17,7 @@ export const changeOutput = (
   outputs: show.outputs.map((output) => (output.id === outputId ? { ...output, ...change } : output)),
 });
 
+/** Takes an output out of the show; one that is not there changes nothing. */
 export const removeOutput = (show: ShowDocument, outputId: string): ShowDocument => ({
   ...show,
   outputs: show.outputs.filter(({ id }) => id !== outputId),

@@ -56,6 +56,7 @@ export function gatherPassage(show: ShowDocument, ids: ReadonlySet<string>, name
   return moveSlides(added, ids, { passageId: added.passages[index + 1]!.id, beforeId: null });
 }
 
+/** Changes the name, style or pace of a passage. */
 export function changePassage(
   show: ShowDocument,
   passageId: string,

@@ -40,6 +40,10 @@ export function putSlides(
   return rest.toSpliced(at, 0, ...placed);
 }
 
+/**
+ * Takes slides out of the show. The poster goes with its slide; a voice begins with a slide that
+ * stays.
+ */
 export function removeSlides(show: ShowDocument, ids: ReadonlySet<string>): ShowDocument {
   const slides = show.slides.filter((slide) => !ids.has(slide.id));
   if (slides.length === show.slides.length) return show;

@@ -25,6 +25,7 @@ export function addSong(show: ShowDocument, song: SongFile): ShowDocument {
   return { ...show, songs: [...show.songs, newShowSong({ id: freeId(show), ...songFile(song) })] };
 }
 
+/** Takes a song out of the show; locks that name places of it go with it. */
 export function removeSong(show: ShowDocument, songId: string): ShowDocument {
   const songs = show.songs.filter((song) => song.id !== songId);
   return songs.length === show.songs.length ? show : withSongs(show, songs);
@@ -42,6 +43,7 @@ export function shiftSong(show: ShowDocument, songId: string, places: number): S
 /** What may be changed about a song: everything but which one it is. */
 export type SongChange = Partial<Omit<ShowSong, "id" | "sha256" | "fileName">>;
 
+/** Changes what a person decided about a song. */
 export function changeSong(show: ShowDocument, songId: string, change: SongChange): ShowDocument {
   return {
     ...show,

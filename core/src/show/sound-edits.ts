@@ -26,6 +26,7 @@ export const addVoice = (show: ShowDocument, take: VoiceTake, place: VoicePlace)
 /** What may be changed about a voice. */
 export type VoiceChange = Partial<Omit<Voice, "id">>;
 
+/** Changes what a person decided about a voice. */
 export const changeVoice = (show: ShowDocument, voiceId: string, change: VoiceChange): ShowDocument => ({
   ...show,
   voices: show.voices.map((voice) => (voice.id === voiceId ? { ...voice, ...change } : voice)),
@@ -43,6 +44,10 @@ export function addTake(show: ShowDocument, voiceId: string, take: VoiceTake): S
 
 const AS_RECORDED: VoiceChange = { inSeconds: 0, outSeconds: null, musicLevel: [] };
 
+/**
+ * Lets another recording of a voice be heard; its length and curve begin anew. `take` counts from
+ * 0.
+ */
 export function chooseTake(show: ShowDocument, voiceId: string, take: number): ShowDocument {
   const voice = show.voices.find(({ id }) => id === voiceId);
   if (!voice?.takes[take] || voice.take === take) return show;
@@ -60,6 +65,7 @@ export function removeTake(show: ShowDocument, voiceId: string, take: number): S
   return changeVoice(show, voiceId, { takes, take: voice.take > take ? voice.take - 1 : voice.take });
 }
 
+/** Takes a voice out of the show, with all of its recordings. */
 export function removeVoice(show: ShowDocument, voiceId: string): ShowDocument {
   const voices = show.voices.filter(({ id }) => id !== voiceId);
   return voices.length === show.voices.length ? show : { ...show, voices };
@@ -77,6 +83,7 @@ export const changeClipSound = (
   ),
 });
 
+/** Changes loudness and room for speech of the whole show. */
 export const changeMix = (show: ShowDocument, change: Partial<SoundMix>): ShowDocument => ({
   ...show,
   mix: { ...show.mix, ...change },

@@ -44,6 +44,10 @@ const withoutMedia = <T extends Pick<StyleWishes, "fill" | "graphic">>(
   ...(style.graphic?.kind === "own" ? { graphic: instead.graphic } : {}),
 });
 
+/**
+ * What another show can begin with: style, pace, sound, outputs and names of passages, without
+ * media.
+ */
 export function templateOf(show: ShowDocument): ShowTemplate {
   const { frameRate, size, pace, style, transitionLanding, standsStill, mix, outputs, clientOffer, passages } = show;
   return {

@@ -131,5 +131,7 @@ export function newVoice(id: string, take: VoiceTake, place: VoicePlace): Voice 
   };
 }
 
+/** The recording of a voice that is heard. */
 export const takeOf = ({ takes, take }: Voice): VoiceTake => takes[take]!;
+/** What a voice is called: its own name, else that of its file. */
 export const voiceName = (voice: Voice): string => voice.name || takeOf(voice).fileName;

@@ -8,6 +8,10 @@ export type DecibelCurve = readonly { readonly seconds: number; readonly decibel
 /** Between two points of a gain curve the level changes by this at most: drawn straight in gain, it is then off by less than 0.02 dB. */
 const STEP_DECIBELS = 0.75;
 
+/**
+ * The level of a curve at a time: straight between its points, held before the first and after the
+ * last; 0 dB where it has none. O(log points).
+ */
 export const decibelsAt = (curve: DecibelCurve, seconds: number): number =>
   curve.length === 0 ? 0 : piecewiseLinearHeld(curve, (point) => point.decibels, seconds);
 

@@ -20,4 +20,5 @@ export function memorySource([left, right]: Stereo): SampleSource {
   return { frameCount: left.length, read: (from, count) => [piece(left, from, count), piece(right, from, count)] };
 }
 
+/** So many frames of nothing, in stereo. */
 export const silence = (frameCount: number): Stereo => [new Float32Array(frameCount), new Float32Array(frameCount)];

@@ -64,4 +64,5 @@ export const frameAt = (time: Seconds, rate: FrameRate): Frames =>
 export const framesToCover = (length: Seconds, rate: FrameRate): Frames =>
   frames(Math.max(0, Math.ceil((length * rate.num) / rate.den - 1e-6)));
 
+/** A rate as a number, for showing and for lengths: rounded, so never for placing frames. */
 export const framesPerSecond = (rate: FrameRate): number => rate.num / rate.den;

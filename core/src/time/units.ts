@@ -8,5 +8,7 @@ export type Seconds = Unit<"seconds">;
 /** A whole number of frames, counted from 0 at the start of the film. */
 export type Frames = Unit<"frames">;
 
+/** Marks a number as seconds. */
 export const seconds = (value: number): Seconds => value as Seconds;
+/** Marks a number as frames. */
 export const frames = (value: number): Frames => value as Frames;

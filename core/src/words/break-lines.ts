@@ -25,6 +25,10 @@ export interface LineRange {
   readonly end: number;
 }
 
+/**
+ * The pieces of a paragraph between places where a line may break (UAX 14), each with its width in
+ * font units. O(length).
+ */
 export function measureParagraph(paragraph: Paragraph, shaper: Shaper): MeasuredParagraph {
   const { text, runs } = paragraph;
   const advances = new Float64Array(text.length);

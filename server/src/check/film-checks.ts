@@ -1,6 +1,7 @@
 import { EventEmitter } from "node:events";
 import type { CheckRun } from "@humming-tide/contract";
 import type { ShowDocument } from "@humming-tide/core/show";
+import pLimit from "p-limit";
 import type { DataFolder } from "../data-folder.ts";
 import { type JobContext, JobRunner } from "../jobs/job-runner.ts";
 import { MemoryJobs } from "../jobs/memory-jobs.ts";
@@ -30,6 +31,8 @@ export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
   readonly #stored: StoredMedia;
   readonly #jobs = new MemoryJobs();
   readonly #runner: JobRunner<CheckRun>;
+  /** Two starts at once would both queue the show. */
+  readonly #starting = pLimit(1);
   /** The last run of each show, and what it looks at. */
   readonly #runs = new Map<string, { run: CheckRun; readonly document: ShowDocument }>();
 
@@ -60,7 +63,11 @@ export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
   }
 
   /** Begins to check; a run of an older revision is stopped, one of the same goes on. */
-  async start({ id: showId, revision, document }: CheckedRevision): Promise<CheckRun> {
+  start(show: CheckedRevision): Promise<CheckRun> {
+    return this.#starting(() => this.#start(show));
+  }
+
+  async #start({ id: showId, revision, document }: CheckedRevision): Promise<CheckRun> {
     const known = this.get(showId);
     if (known && isUnderWay(known) && known.revision === revision) return known;
     await this.cancel(showId);

@@ -128,14 +128,16 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     return path.join(this.#folder.exports, id, REPORT_FILE);
   }
 
-  /** Cancels what is queued or running; what has ended stays as it is. */
-  cancel(id: string): Promise<void> {
-    return this.#runner.cancel(id);
+  /** Cancels what is queued or running; what has ended stays as it is. Throws `export-unknown`. */
+  async cancel(id: string): Promise<void> {
+    await this.get(id);
+    await this.#runner.cancel(id);
   }
 
-  /** Lets a waiting export be the next. */
-  moveToFront(id: string): Promise<void> {
-    return this.#runner.moveToFront(id);
+  /** Lets a waiting export be the next. Throws `export-unknown`. */
+  async moveToFront(id: string): Promise<void> {
+    await this.get(id);
+    await this.#runner.moveToFront(id);
   }
 
   close(): Promise<void> {

@@ -115,6 +115,32 @@ it("goes on with what failed when it is told to", async () => {
   expect(jobs.status("a")).toMatchObject({ state: "running", tries: 1, error: null });
 });
 
+it("begins a job again whose end could not be written down", async () => {
+  vi.useFakeTimers();
+  const silence = vi.spyOn(console, "error").mockImplementation(() => undefined);
+  try {
+    await runner.close();
+    runner = newRunner();
+    jobs.add("a");
+    runner.look();
+    await vi.waitFor(() => expect(ends.has("a")).toBe(true));
+    // As on a full disk.
+    vi.spyOn(jobs, "end").mockImplementationOnce(() => {
+      throw new Error("no space left on device");
+    });
+    ends.get("a")!();
+    ends.clear();
+    await vi.advanceTimersByTimeAsync(50_000);
+    expect(jobs.status("a")).toMatchObject({ state: "running", tries: 2 });
+    ends.get("a")!();
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(jobs.status("a")).toMatchObject({ state: "done" });
+  } finally {
+    silence.mockRestore();
+    vi.useRealTimers();
+  }
+});
+
 it("keeps its lease while it works", async () => {
   vi.useFakeTimers();
   try {

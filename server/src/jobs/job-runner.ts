@@ -56,6 +56,8 @@ export class JobRunner<Job extends JobStatus> {
   readonly #heart: NodeJS.Timeout;
   #looking: Promise<void> = Promise.resolve();
   #closed = false;
+  /** The end of a job could not be written down: it is still marked as running. */
+  #hasLostEnd = false;
 
   constructor(kind: JobKind<Job>) {
     this.#kind = kind;
@@ -134,6 +136,20 @@ export class JobRunner<Job extends JobStatus> {
 
   #beat(): void {
     for (const id of this.#running.keys()) void this.#renew(id);
+    if (this.#hasLostEnd) this.#findLost();
+  }
+
+  /** Queues what nobody runs any more, once its lease has ended. */
+  #findLost(): void {
+    this.#looking = this.#looking
+      .then(async () => {
+        // What runs here is not lost, however long this machine slept.
+        for (const id of this.#running.keys()) await this.#kind.keeper.renew(id, Date.now() + LEASE_MS);
+        const found = await this.#requeueAbandoned(Date.now());
+        if (found > 0) this.#hasLostEnd = false;
+        await this.#fill();
+      })
+      .catch((error: unknown) => console.error(`The lost ${this.#kind.noun}s could not be looked for:`, error));
   }
 
   async #renew(id: string): Promise<void> {
@@ -144,9 +160,12 @@ export class JobRunner<Job extends JobStatus> {
     }
   }
 
-  async #requeueAbandoned(nowMs: number): Promise<void> {
+  /** Returns how many they were. */
+  async #requeueAbandoned(nowMs: number): Promise<number> {
     const { keeper, abandonedError } = this.#kind;
-    for (const id of await keeper.requeueAbandoned(nowMs, abandonedError)) await this.tellOf(id);
+    const ids = await keeper.requeueAbandoned(nowMs, abandonedError);
+    for (const id of ids) await this.tellOf(id);
+    return ids.length;
   }
 
   async #fill(): Promise<void> {
@@ -165,7 +184,7 @@ export class JobRunner<Job extends JobStatus> {
     }
   }
 
-  /** Never throws: a job that cannot be ended in the table is found as abandoned later. */
+  /** Never throws: a job whose end cannot be written down is begun again when its lease has ended. */
   async #run(id: string, signal: AbortSignal): Promise<void> {
     const { keeper, noun } = this.#kind;
     try {
@@ -175,6 +194,7 @@ export class JobRunner<Job extends JobStatus> {
       this.#running.get(id)!.job = null;
       if (end !== null) await this.tellOf(id);
     } catch (error) {
+      this.#hasLostEnd = true;
       console.error(`The end of the ${noun} ${id} could not be written down:`, error);
     }
   }

@@ -34,6 +34,10 @@ export const fitPlanSchema = z.object({
 });
 export type FitPlanJson = z.infer<typeof fitPlanSchema>;
 
+/**
+ * Where each slide lands as plain data, with what was left out, what was not met and the ways out:
+ * what `humming-tide fit` writes. Frames count from 0; the end of a slot is exclusive.
+ */
 export function fitPlanJson(show: ShowDocument, plan: FilmPlan, ways: readonly WayOut[]): FitPlanJson {
   const slots = filmSlots(plan);
   return {

@@ -5,6 +5,10 @@ export interface MusicJson extends Omit<MusicAnalysis, "texture"> {
   readonly file: string;
 }
 
+/**
+ * What was heard in a song as JSON text with a line break at its end; `file` is the name it is told
+ * under. Times are seconds of the song.
+ */
 export function writeMusicJson(file: string, analysis: MusicAnalysis): string {
   // Raw material for comparing bars, not a finding: left out, as JSON does with what is undefined.
   const json: MusicJson & { texture: undefined } = { file, ...analysis, texture: undefined };

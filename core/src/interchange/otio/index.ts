@@ -11,6 +11,10 @@ type Json = { readonly [key: string]: unknown };
 /** Everything that has no field of its own in the standard stands under this key. */
 const OWN = "humming_tide";
 
+/**
+ * A timeline as OpenTimelineIO JSON (ASWF, schema Timeline.1): one video track with transitions, the
+ * sound below it, and markers. Times are frames at the timeline's rate.
+ */
 export function writeOtio(timeline: Timeline): string {
   const time = rationalTime(timeline.rate);
   const { rate, totalFrames } = timeline;
