@@ -21,15 +21,11 @@ interface RecordDialogProps {
 export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogProps): ReactNode {
   const player = usePlayer();
   const [deviceId, setDeviceId] = useState("");
-  const [devices, setDevices] = useState<{ id: string; name: string }[]>([]);
   const [playsFilm, setPlaysFilm] = useState(true);
   const [isKeeping, setKeeping] = useState(false);
   const recording = useRecording({ showId, deviceId, takeOfVoice: takeOf?.id ?? null, playsFilm });
   const { step } = recording;
-  const ids = { device: useId(), plays: useId() };
-  // Names are known only once a microphone was allowed.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: asked again at every step
-  useEffect(() => void Microphone.devices().then(setDevices, () => undefined), [step.kind]);
+  const playsId = useId();
   const isBusy = step.kind === "counting" || step.kind === "recording";
   const keep = async (): Promise<void> => {
     const taken = recording.taken();
@@ -83,31 +79,11 @@ export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogPr
       }
     >
       <div className="flex flex-col gap-4">
-        <div>
-          <label htmlFor={ids.device} className="mb-1 block text-[13px] text-soft">
-            Microphone
-          </label>
-          <select
-            id={ids.device}
-            value={deviceId}
-            disabled={isBusy}
-            onChange={(event) => setDeviceId(event.target.value)}
-            className="w-full rounded-md border border-line-strong/60 bg-ground px-2.5 py-1.5 text-[14px] text-ink"
-          >
-            <option value="">Default microphone</option>
-            {devices
-              .filter(({ id }) => id !== "" && id !== "default")
-              .map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-          </select>
-        </div>
+        <MicrophoneChoice deviceId={deviceId} stepKind={step.kind} disabled={isBusy} onChoose={setDeviceId} />
         <InputMeter levelNow={recording.levelNow} />
-        <label htmlFor={ids.plays} className="flex items-center gap-2 text-[13px] text-soft">
+        <label htmlFor={playsId} className="flex items-center gap-2 text-[13px] text-soft">
           <input
-            id={ids.plays}
+            id={playsId}
             type="checkbox"
             checked={playsFilm}
             disabled={isBusy}
@@ -120,6 +96,45 @@ export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogPr
         {step.kind === "taken" && recording.taken() && <Listen file={recording.taken()!.file} />}
       </div>
     </DialogBox>
+  );
+}
+
+interface MicrophoneChoiceProps {
+  /** Empty: the default. */
+  readonly deviceId: string;
+  readonly stepKind: RecordingStep["kind"];
+  readonly disabled: boolean;
+  readonly onChoose: (deviceId: string) => void;
+}
+
+function MicrophoneChoice({ deviceId, stepKind, disabled, onChoose }: MicrophoneChoiceProps): ReactNode {
+  const [devices, setDevices] = useState<{ id: string; name: string }[]>([]);
+  const selectId = useId();
+  // Names are known only once a microphone was allowed.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked again at every step
+  useEffect(() => void Microphone.devices().then(setDevices, () => undefined), [stepKind]);
+  return (
+    <div>
+      <label htmlFor={selectId} className="mb-1 block text-[13px] text-soft">
+        Microphone
+      </label>
+      <select
+        id={selectId}
+        value={deviceId}
+        disabled={disabled}
+        onChange={({ target }) => onChoose(target.value)}
+        className="w-full rounded-md border border-line-strong/60 bg-ground px-2.5 py-1.5 text-[14px] text-ink"
+      >
+        <option value="">Default microphone</option>
+        {devices
+          .filter(({ id }) => id !== "" && id !== "default")
+          .map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+      </select>
+    </div>
   );
 }
 

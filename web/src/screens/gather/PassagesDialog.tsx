@@ -1,6 +1,6 @@
 import { counted } from "@humming-tide/core/language";
 import { type PassageSensitivity, proposePassages } from "@humming-tide/core/photo-analysis";
-import { dividePassages } from "@humming-tide/core/show";
+import { dividePassages, type Slide } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useMemo, useState } from "react";
 import { edit } from "../../store/edit.ts";
@@ -76,47 +76,23 @@ export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode 
       )}
       <ol className="flex flex-col gap-2">
         {proposed.length > 1 &&
-          proposed.map((passage, index) => {
-            const slide = slides.get(passage.slideId)!;
-            const seconds = slideSeconds(media, show, slide);
-            const off = index > 0 && joined.has(passage.slideId);
-            return (
-              <li key={passage.slideId} className={`flex items-center gap-3 ${off ? "opacity-50" : ""}`}>
-                <SlideImage slide={slide} className="h-[54px] w-[72px] shrink-0 rounded bg-slide object-contain" />
-                <div className="min-w-0 flex-1">
-                  <input
-                    aria-label={`Name of passage ${index + 1}`}
-                    placeholder={`Passage ${index + 1}`}
-                    value={names[passage.slideId] ?? ""}
-                    maxLength={200}
-                    disabled={off}
-                    onChange={(event) => setNames({ ...names, [passage.slideId]: event.target.value })}
-                    className="w-full rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-[14px]"
-                  />
-                  <p className="mt-0.5 text-xs text-quiet">
-                    {counted(passage.count, "picture")}
-                    {seconds !== null && `, from ${timeText(seconds)}`}
-                    {passage.gapSeconds !== null &&
-                      (passage.gapSeconds < 0
-                        ? ", goes back in time"
-                        : `, ${clockText(passage.gapSeconds)} after the one before`)}
-                  </p>
-                </div>
-                {index > 0 && (
-                  <Button
-                    kind="quiet"
-                    onClick={() => {
-                      const next = new Set(joined);
-                      if (!next.delete(passage.slideId)) next.add(passage.slideId);
-                      setJoined(next);
-                    }}
-                  >
-                    {off ? "Part here" : "Join with the one before"}
-                  </Button>
-                )}
-              </li>
-            );
-          })}
+          proposed.map((passage, index) => (
+            <ProposedLine
+              key={passage.slideId}
+              passage={passage}
+              slide={slides.get(passage.slideId)!}
+              number={index + 1}
+              seconds={slideSeconds(media, show, slides.get(passage.slideId)!)}
+              name={names[passage.slideId] ?? ""}
+              isJoined={index > 0 && joined.has(passage.slideId)}
+              onName={(name) => setNames({ ...names, [passage.slideId]: name })}
+              onJoin={() => {
+                const next = new Set(joined);
+                if (!next.delete(passage.slideId)) next.add(passage.slideId);
+                setJoined(next);
+              }}
+            />
+          ))}
       </ol>
       {styled > 0 && proposed.length > 1 && (
         <p className="mt-3 text-[13px] text-warning">
@@ -125,5 +101,52 @@ export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode 
         </p>
       )}
     </DialogBox>
+  );
+}
+
+interface ProposedLineProps {
+  readonly passage: ReturnType<typeof proposePassages>[number];
+  /** Its first slide. */
+  readonly slide: Slide;
+  /** From 1 on. */
+  readonly number: number;
+  /** When its first picture was taken; null: not known. */
+  readonly seconds: number | null;
+  readonly name: string;
+  /** It is not to begin here, but to go on with the one before. */
+  readonly isJoined: boolean;
+  readonly onName: (name: string) => void;
+  readonly onJoin: () => void;
+}
+
+function ProposedLine(props: ProposedLineProps): ReactNode {
+  const { passage, slide, number, seconds, name, isJoined, onName, onJoin } = props;
+  const { count, gapSeconds } = passage;
+  return (
+    <li className={`flex items-center gap-3 ${isJoined ? "opacity-50" : ""}`}>
+      <SlideImage slide={slide} className="h-[54px] w-[72px] shrink-0 rounded bg-slide object-contain" />
+      <div className="min-w-0 flex-1">
+        <input
+          aria-label={`Name of passage ${number}`}
+          placeholder={`Passage ${number}`}
+          value={name}
+          maxLength={200}
+          disabled={isJoined}
+          onChange={({ target }) => onName(target.value)}
+          className="w-full rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-[14px]"
+        />
+        <p className="mt-0.5 text-xs text-quiet">
+          {counted(count, "picture")}
+          {seconds !== null && `, from ${timeText(seconds)}`}
+          {gapSeconds !== null &&
+            (gapSeconds < 0 ? ", goes back in time" : `, ${clockText(gapSeconds)} after the one before`)}
+        </p>
+      </div>
+      {number > 1 && (
+        <Button kind="quiet" onClick={onJoin}>
+          {isJoined ? "Part here" : "Join with the one before"}
+        </Button>
+      )}
+    </li>
   );
 }

@@ -102,24 +102,30 @@ export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode
             <Notice kind="error">{read.refused}</Notice>
           </div>
         )}
-        {applied && (
-          <div className="mt-3 text-[13px]">
-            <p>
-              {counted(applied.matched, "line")} of {counted(show.slides.length, "slide")} found
-              {applied.problems.length > 0 && `, ${counted(applied.problems.length, "line")} with a problem:`}
-            </p>
-            <ul className="mt-1 max-h-[180px] overflow-y-auto" data-testid="list-problems">
-              {applied.problems.map((problem) => (
-                <li key={`${problem.line} ${problem.message}`} className="py-0.5">
-                  <span className="mr-2 text-warning">Line {problem.line}</span>
-                  <span className="break-words text-soft">{problem.message}</span>
-                </li>
-              ))}
-            </ul>
-          </div>
-        )}
+        {applied && <AppliedList applied={applied} slideCount={show.slides.length} />}
       </div>
     </DialogBox>
+  );
+}
+
+/** What a list would do: how many lines it has for slides of the show, and what is wrong with the others. */
+function AppliedList({ applied, slideCount }: { applied: Applied; slideCount: number }): ReactNode {
+  const { matched, problems } = applied;
+  return (
+    <div className="mt-3 text-[13px]">
+      <p>
+        {counted(matched, "line")} of {counted(slideCount, "slide")} found
+        {problems.length > 0 && `, ${counted(problems.length, "line")} with a problem:`}
+      </p>
+      <ul className="mt-1 max-h-[180px] overflow-y-auto" data-testid="list-problems">
+        {problems.map(({ line, message }) => (
+          <li key={`${line} ${message}`} className="py-0.5">
+            <span className="mr-2 text-warning">Line {line}</span>
+            <span className="break-words text-soft">{message}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 

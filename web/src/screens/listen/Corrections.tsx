@@ -10,129 +10,30 @@ import { useListenSong } from "./listen-song.tsx";
 const NUDGES = [-10, -1, 1, 10] as const;
 const BAR_LENGTHS = ["2", "3", "4", "5", "6", "7"].map((value) => ({ value, label: value }));
 
+/** Makes one correction, and says in a sentence what it did. */
+type Edit = (gridEdit: GridEdit, text: string) => void;
+
+interface EditProps {
+  readonly disabled: boolean;
+  readonly edit: Edit;
+}
+
 /** Corrections, each one undo step. They are kept as edits, so a better analysis later does not lose them. */
 export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
-  const player = usePlayer();
-  const { song, grid, change, correct } = useListenSong();
-  const { beatsPerBar } = grid;
+  const { song, change, correct } = useListenSong();
   const [said, setSaid] = useState("");
-  const edit = (gridEdit: GridEdit, text: string): void => {
+  const edit: Edit = (gridEdit, text) => {
     correct(gridEdit);
     setSaid(text);
   };
-  const bringBeat = (): void => {
-    const toSeconds = player.filmSeconds();
-    const beat = grid.beats[indexOfNearestBeat(grid.beats, toSeconds)];
-    if (beat) edit({ kind: "drag", seconds: beat.seconds, toSeconds }, "The nearest beat is at the playhead.");
-  };
-  const nudged = song.gridEdits.reduce(
-    (sum, gridEdit) => sum + (gridEdit.kind === "nudge" ? gridEdit.milliseconds : 0),
-    0,
-  );
   return (
     <Panel title="Correct the beats">
       <div className="flex flex-col gap-3">
-        <div className="grid grid-cols-4 gap-2">
-          <Button
-            disabled={disabled}
-            aria-label="Twice as fast"
-            onClick={() => edit({ kind: "twice" }, "Twice as many beats.")}
-          >
-            Twice
-          </Button>
-          <Button
-            disabled={disabled}
-            aria-label="Half as fast"
-            onClick={() => edit({ kind: "half" }, "Half as many beats.")}
-          >
-            Half
-          </Button>
-          <Button
-            disabled={disabled}
-            aria-label="Three times as fast"
-            onClick={() => edit({ kind: "triple" }, "Three beats for each.")}
-          >
-            Triple
-          </Button>
-          <Button
-            disabled={disabled}
-            aria-label="A third as fast"
-            onClick={() => edit({ kind: "third" }, "One beat of three.")}
-          >
-            Third
-          </Button>
-        </div>
-        <div>
-          <h3 className="mb-1 font-sans text-[13px] text-quiet">Beats in a bar, from the playhead's bar on</h3>
-          <Choice
-            label="Beats in a bar"
-            value={String(beatsPerBar)}
-            options={BAR_LENGTHS}
-            onChange={(value) =>
-              edit(
-                { kind: "meter", beatsPerBar: Number(value), seconds: player.filmSeconds() },
-                `Bars of ${value} from here on.`,
-              )
-            }
-          />
-        </div>
-        <div className="flex flex-col gap-2">
-          <h3 className="font-sans text-[13px] text-quiet">At the playhead</h3>
-          <Button
-            disabled={disabled}
-            onClick={() =>
-              edit(
-                { kind: "oneHere", seconds: player.filmSeconds() },
-                "Bars now start at the beat nearest to the playhead.",
-              )
-            }
-          >
-            The bar starts here, at the playhead
-          </Button>
-          <Button
-            disabled={disabled}
-            title="Its neighbours follow, as when it is dragged on the curve"
-            onClick={bringBeat}
-          >
-            Move the nearest beat here
-          </Button>
-          <div className="grid grid-cols-2 gap-2">
-            <Button
-              onClick={() =>
-                edit({ kind: "addBeat", seconds: player.filmSeconds() }, "A beat at the playhead, if none was there.")
-              }
-            >
-              Add a beat
-            </Button>
-            <Button
-              disabled={disabled}
-              onClick={() =>
-                edit({ kind: "deleteBeat", seconds: player.filmSeconds() }, "The beat nearest to the playhead is gone.")
-              }
-            >
-              Remove a beat
-            </Button>
-          </div>
-        </div>
+        <TempoFactors disabled={disabled} edit={edit} />
+        <BarLength edit={edit} />
+        <AtPlayhead disabled={disabled} edit={edit} />
         <Stretch edit={edit} />
-        <div>
-          <div className="mb-1 flex justify-between text-[13px] text-quiet">
-            <span>Nudge the grid</span>
-            <span>{nudged === 0 ? "not moved" : `${nudged > 0 ? "+" : ""}${nudged} ms`}</span>
-          </div>
-          <div className="grid grid-cols-4 gap-2">
-            {NUDGES.map((milliseconds) => (
-              <Button
-                key={milliseconds}
-                disabled={disabled}
-                aria-label={`Nudge the grid by ${milliseconds} milliseconds`}
-                onClick={() => edit({ kind: "nudge", milliseconds }, `Moved by ${milliseconds} ms.`)}
-              >
-                {milliseconds > 0 ? `+${milliseconds}` : `−${-milliseconds}`}
-              </Button>
-            ))}
-          </div>
-        </div>
+        <Nudges disabled={disabled} edit={edit} />
         <Button
           kind="quiet"
           disabled={song.gridEdits.length === 0}
@@ -151,8 +52,108 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
   );
 }
 
+const FACTORS = [
+  { kind: "twice", label: "Twice", name: "Twice as fast", said: "Twice as many beats." },
+  { kind: "half", label: "Half", name: "Half as fast", said: "Half as many beats." },
+  { kind: "triple", label: "Triple", name: "Three times as fast", said: "Three beats for each." },
+  { kind: "third", label: "Third", name: "A third as fast", said: "One beat of three." },
+] as const;
+
+function TempoFactors({ disabled, edit }: EditProps): ReactNode {
+  return (
+    <div className="grid grid-cols-4 gap-2">
+      {FACTORS.map(({ kind, label, name, said }) => (
+        <Button key={kind} disabled={disabled} aria-label={name} onClick={() => edit({ kind }, said)}>
+          {label}
+        </Button>
+      ))}
+    </div>
+  );
+}
+
+function BarLength({ edit }: Pick<EditProps, "edit">): ReactNode {
+  const player = usePlayer();
+  const { grid } = useListenSong();
+  return (
+    <div>
+      <h3 className="mb-1 font-sans text-[13px] text-quiet">Beats in a bar, from the playhead's bar on</h3>
+      <Choice
+        label="Beats in a bar"
+        value={String(grid.beatsPerBar)}
+        options={BAR_LENGTHS}
+        onChange={(value) =>
+          edit(
+            { kind: "meter", beatsPerBar: Number(value), seconds: player.filmSeconds() },
+            `Bars of ${value} from here on.`,
+          )
+        }
+      />
+    </div>
+  );
+}
+
+function AtPlayhead({ disabled, edit }: EditProps): ReactNode {
+  const player = usePlayer();
+  const { grid } = useListenSong();
+  const editHere = (kind: "oneHere" | "addBeat" | "deleteBeat", text: string): void =>
+    edit({ kind, seconds: player.filmSeconds() }, text);
+  const bringBeat = (): void => {
+    const toSeconds = player.filmSeconds();
+    const beat = grid.beats[indexOfNearestBeat(grid.beats, toSeconds)];
+    if (beat) edit({ kind: "drag", seconds: beat.seconds, toSeconds }, "The nearest beat is at the playhead.");
+  };
+  return (
+    <div className="flex flex-col gap-2">
+      <h3 className="font-sans text-[13px] text-quiet">At the playhead</h3>
+      <Button
+        disabled={disabled}
+        onClick={() => editHere("oneHere", "Bars now start at the beat nearest to the playhead.")}
+      >
+        The bar starts here, at the playhead
+      </Button>
+      <Button disabled={disabled} title="Its neighbours follow, as when it is dragged on the curve" onClick={bringBeat}>
+        Move the nearest beat here
+      </Button>
+      <div className="grid grid-cols-2 gap-2">
+        <Button onClick={() => editHere("addBeat", "A beat at the playhead, if none was there.")}>Add a beat</Button>
+        <Button disabled={disabled} onClick={() => editHere("deleteBeat", "The beat nearest to the playhead is gone.")}>
+          Remove a beat
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+function Nudges({ disabled, edit }: EditProps): ReactNode {
+  const { song } = useListenSong();
+  const nudged = song.gridEdits.reduce(
+    (sum, gridEdit) => sum + (gridEdit.kind === "nudge" ? gridEdit.milliseconds : 0),
+    0,
+  );
+  return (
+    <div>
+      <div className="mb-1 flex justify-between text-[13px] text-quiet">
+        <span>Nudge the grid</span>
+        <span>{nudged === 0 ? "not moved" : `${nudged > 0 ? "+" : ""}${nudged} ms`}</span>
+      </div>
+      <div className="grid grid-cols-4 gap-2">
+        {NUDGES.map((milliseconds) => (
+          <Button
+            key={milliseconds}
+            disabled={disabled}
+            aria-label={`Nudge the grid by ${milliseconds} milliseconds`}
+            onClick={() => edit({ kind: "nudge", milliseconds }, `Moved by ${milliseconds} ms.`)}
+          >
+            {milliseconds > 0 ? `+${milliseconds}` : `−${-milliseconds}`}
+          </Button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
 /** A stretch from one place of the playhead to another, to be evened out or freed of beats. */
-function Stretch({ edit }: { edit: (gridEdit: GridEdit, text: string) => void }): ReactNode {
+function Stretch({ edit }: Pick<EditProps, "edit">): ReactNode {
   const player = usePlayer();
   const [from, setFrom] = useState<number | null>(null);
   const [to, setTo] = useState<number | null>(null);

@@ -27,8 +27,6 @@ const DEFAULT_TOLERANCE_MS = 50;
 export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): ReactNode {
   const { song, analysis, grid, correct, change } = useListenSong();
   const { passes, forget, forgetAll } = taps;
-  const [lag, setLag] = useState(storedTapLag);
-  const [isCalibrating, setCalibrating] = useState(false);
   const [draw, setDraw] = useState<Draw>("left");
   const [tolerance, setTolerance] = useState(DEFAULT_TOLERANCE_MS);
   const [said, setSaid] = useState("");
@@ -60,35 +58,12 @@ export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): 
   const count = passes.reduce((sum, pass) => sum + pass.length, 0);
   return (
     <>
-      <Panel title="Your lag">
-        <p className="mb-2 text-[13px] text-soft">
-          {lag
-            ? `You tap ${lagText(lag)}. It is taken off every tap.`
-            : "Not measured yet: taps are taken as they come."}
-        </p>
-        <Button className="w-full" onClick={() => setCalibrating(true)}>
-          {lag ? "Measure again …" : "Measure it with a click …"}
-        </Button>
-      </Panel>
+      <LagPanel />
       <Panel title="Tapped" aside={<span className="text-[13px] text-quiet">{count || "nothing"}</span>}>
         <p className="mb-2 text-[13px] text-soft">
           Play, and tap <kbd>T</kbd> on every beat. The same stretch several times is averaged.
         </p>
-        <ul aria-label="Passes" className="mb-2">
-          {passes.map((pass, index) => (
-            <li key={pass[0]} className="flex items-center justify-between text-[13px] text-ink">
-              <span>
-                {clockText(pass[0]!)} to {clockText(pass.at(-1)!)}
-              </span>
-              <span className="flex items-center gap-1 text-quiet">
-                {counted(pass.length, "tap")}
-                <IconButton label={`Forget pass ${index + 1}`} onClick={() => forget(index)}>
-                  <Trash2 size={14} />
-                </IconButton>
-              </span>
-            </li>
-          ))}
-        </ul>
+        <PassList passes={passes} onForget={forget} />
         <h3 className="mb-1 font-sans text-[13px] text-quiet">Snap taps</h3>
         <Choice label="Snap taps" value={draw} options={DRAWS} onChange={setDraw} />
         {draw !== "left" && (
@@ -116,6 +91,22 @@ export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): 
           {said}
         </p>
       </Panel>
+    </>
+  );
+}
+
+/** How late a person taps, measured with clicks. */
+function LagPanel(): ReactNode {
+  const [lag, setLag] = useState(storedTapLag);
+  const [isCalibrating, setCalibrating] = useState(false);
+  return (
+    <Panel title="Your lag">
+      <p className="mb-2 text-[13px] text-soft">
+        {lag ? `You tap ${lagText(lag)}. It is taken off every tap.` : "Not measured yet: taps are taken as they come."}
+      </p>
+      <Button className="w-full" onClick={() => setCalibrating(true)}>
+        {lag ? "Measure again …" : "Measure it with a click …"}
+      </Button>
       {isCalibrating && (
         <CalibrationDialog
           onClose={(measured) => {
@@ -124,6 +115,32 @@ export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): 
           }}
         />
       )}
-    </>
+    </Panel>
+  );
+}
+
+interface PassListProps {
+  /** Seconds of the song at which was tapped, a list a pass. */
+  readonly passes: readonly (readonly number[])[];
+  readonly onForget: (index: number) => void;
+}
+
+function PassList({ passes, onForget }: PassListProps): ReactNode {
+  return (
+    <ul aria-label="Passes" className="mb-2">
+      {passes.map((pass, index) => (
+        <li key={pass[0]} className="flex items-center justify-between text-[13px] text-ink">
+          <span>
+            {clockText(pass[0]!)} to {clockText(pass.at(-1)!)}
+          </span>
+          <span className="flex items-center gap-1 text-quiet">
+            {counted(pass.length, "tap")}
+            <IconButton label={`Forget pass ${index + 1}`} onClick={() => onForget(index)}>
+              <Trash2 size={14} />
+            </IconButton>
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }
