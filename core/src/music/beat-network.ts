@@ -1,6 +1,6 @@
 import { HummingTideError } from "../errors/index.ts";
 import { FEATURES_PER_FRAME } from "./beat-features.ts";
-import { convolve, halfPrecisionNumbers, type Layer, rectify } from "./convolution.ts";
+import { convolve, halfPrecisionNumbers, type NetworkLayer, rectify } from "./convolution.ts";
 
 const ENTER_TAPS = 3;
 const BLOCK_TAPS = 5;
@@ -20,20 +20,20 @@ export interface BeatActivations {
 }
 
 interface Block {
-  readonly dilated: Layer;
-  readonly mixed: Layer;
+  readonly dilated: NetworkLayer;
+  readonly mixed: NetworkLayer;
 }
 
 /** The network that finds beats, ready to run (readBeatNetwork). */
 export interface BeatNetwork {
   readonly mean: Float32Array;
-  readonly enter: Layer;
+  readonly enter: NetworkLayer;
   readonly before: readonly Block[];
-  readonly down: Layer;
+  readonly down: NetworkLayer;
   readonly coarse: readonly Block[];
-  readonly up: Layer;
+  readonly up: NetworkLayer;
   readonly after: readonly Block[];
-  readonly leave: Layer;
+  readonly leave: NetworkLayer;
 }
 
 /**
@@ -90,7 +90,7 @@ export function readBeatNetwork(file: Uint8Array): BeatNetwork {
   const { fineChannels, coarseChannels, fineDilations, coarseDilations } = shape;
   let at = 0;
   const take = (count: number): Float32Array => numbers.subarray(at, (at += count));
-  const layer = (inputs: number, outputs: number, taps: number, dilation = 1): Layer => {
+  const layer = (inputs: number, outputs: number, taps: number, dilation = 1): NetworkLayer => {
     const stored = take(outputs * inputs * taps);
     // Stored as output, input, tap; used as two outputs at a time, tap, input, output, which is how rows lie in memory.
     const weights = new Float64Array(stored.length);

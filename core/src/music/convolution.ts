@@ -2,7 +2,7 @@
  * A layer of a convolution in time. `outputs` is a multiple of 2; `weights` hold for each two outputs taps * inputs pairs, so that they are
  * read one after the other. Double precision: rounding each sum to single precision takes twice the time.
  */
-export interface Layer {
+export interface NetworkLayer {
   readonly inputs: number;
   readonly outputs: number;
   readonly taps: number;
@@ -20,7 +20,7 @@ const ROWS = 4;
  * Cost: inputs * taps * outputs multiplications a row. Four rows and two outputs are summed at once, which is what a
  * processor's registers hold.
  */
-export function convolve(layer: Layer, input: Float32Array, rowCount: number): Float32Array {
+export function convolve(layer: NetworkLayer, input: Float32Array, rowCount: number): Float32Array {
   const { inputs, outputs, taps } = layer;
   const gathered = new Float64Array(inputs * taps * ROWS);
   const sums = new Float64Array(ROWS * outputs);
@@ -36,7 +36,7 @@ export function convolve(layer: Layer, input: Float32Array, rowCount: number): F
 
 /** What the taps of a row see, as column `k` of the rows that are summed together. */
 function gather(
-  layer: Layer,
+  layer: NetworkLayer,
   input: Float32Array,
   rowCount: number,
   row: number,
@@ -53,7 +53,7 @@ function gather(
 }
 
 function sumTwoOutputs(
-  { weights, bias, outputs }: Layer,
+  { weights, bias, outputs }: NetworkLayer,
   gathered: Float64Array,
   output: number,
   sums: Float64Array,

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { chroma } from "./chroma.ts";
-import { convolve, halfPrecisionNumbers, type Layer } from "./convolution.ts";
+import { convolve, halfPrecisionNumbers, type NetworkLayer } from "./convolution.ts";
 import { evenPulse } from "./even-pulse.ts";
 import { decimate } from "./resample.ts";
 
@@ -19,7 +19,7 @@ describe("a convolution in time", () => {
       fc.property(shapes, ({ inputs, outputs, taps, dilation, rows, seed }) => {
         const numbers = (count: number, salt: number) =>
           Float64Array.from({ length: count }, (_, i) => Math.sin((i + 1) * (seed + salt)));
-        const layer: Layer = {
+        const layer: NetworkLayer = {
           inputs,
           outputs,
           taps,

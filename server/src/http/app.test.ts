@@ -5,7 +5,7 @@ import { readMarks } from "@humming-tide/core/interchange";
 import { newShowDocument, newShowSong } from "@humming-tide/core/show";
 import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { Preparing } from "../media/media-library.ts";
+import type { PreparingMedium } from "../media/media-library.ts";
 import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, ffmpeg, monoWav, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { outsideOf } from "../testing/outside-of.ts";
@@ -172,8 +172,8 @@ describe("bringing in files", () => {
   it("tells how far it is when it makes the files of a song again", async () => {
     const song = (await taken(wav, "song.wav")).body as SongFacts;
     await rm(studio.library.store.derivedPath(song.sha256, ""), { recursive: true });
-    const told: Preparing[] = [];
-    const hear = (preparing: Preparing): void => void told.push(preparing);
+    const told: PreparingMedium[] = [];
+    const hear = (preparing: PreparingMedium): void => void told.push(preparing);
     studio.library.on("preparing", hear);
     await studio.library.analysis(song.sha256);
     studio.library.off("preparing", hear);

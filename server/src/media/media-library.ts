@@ -54,7 +54,7 @@ const MADE_OF: Readonly<Record<MediaFacts["kind"], readonly string[]>> = {
  * A medium that is made ready while somebody waits for it: told when that begins, on the way where
  * it takes long, and when it has ended.
  */
-export type Preparing = Omit<Extract<LiveEvent, { kind: "preparing" }>, "kind">;
+export type PreparingMedium = Omit<Extract<LiveEvent, { kind: "preparing" }>, "kind">;
 
 export interface TakeInOptions {
   /** Refused where the content has another hash. */
@@ -72,7 +72,7 @@ export interface LibrarySources {
 }
 
 /** Pictures, clips, songs and voices: taking them in, and their facts. */
-export class MediaLibrary extends EventEmitter<{ preparing: [Preparing]; copyWanted: [] }> {
+export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; copyWanted: [] }> {
   readonly store: ContentStore;
   readonly media: MediaStore;
   readonly #proxies: ProxyStore;

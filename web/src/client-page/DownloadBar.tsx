@@ -2,7 +2,7 @@ import { type ClientFilm, priceText } from "@humming-tide/contract";
 import { Download } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Button } from "../ui/Button.tsx";
-import { clientApi, downloadUrl, memory, Refusal } from "./client-api.ts";
+import { ClientFailure, clientApi, downloadUrl, memory } from "./client-api.ts";
 
 const SAID: Readonly<Record<string, string>> = {
   refused: "The payment was refused. Nothing was taken; try again or pay in another way.",
@@ -41,7 +41,7 @@ export function DownloadBar({ download, session, onChanged }: DownloadBarProps):
     try {
       location.assign(await clientApi.pay(session, key));
     } catch (error) {
-      const code = error instanceof Refusal ? error.code : "";
+      const code = error instanceof ClientFailure ? error.code : "";
       if (code === "payment-ended") memory.set("payment", null);
       if (code === "payment-ended") return await pay();
       if (code === "already-paid") await onChanged();

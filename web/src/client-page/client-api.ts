@@ -9,7 +9,7 @@ import {
 import type { z } from "zod";
 
 /** What the page was refused; `code` "unreachable" where there was no answer. */
-export class Refusal extends Error {
+export class ClientFailure extends Error {
   readonly code: string;
 
   constructor(code: string, message: string) {
@@ -36,12 +36,17 @@ async function ask<T>(
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     });
   } catch {
-    throw new Refusal("unreachable", "The film cannot be reached at the moment. This page tries again by itself.");
+    throw new ClientFailure(
+      "unreachable",
+      "The film cannot be reached at the moment. This page tries again by itself.",
+    );
   }
   const answer: unknown = await response.json().catch(() => null);
   if (response.ok) return schema ? schema.parse(answer) : (undefined as T);
   const { success, data } = apiErrorSchema.safeParse(answer);
-  throw success ? new Refusal(data.code, data.message) : new Refusal("unknown", `The answer was ${response.status}.`);
+  throw success
+    ? new ClientFailure(data.code, data.message)
+    : new ClientFailure("unknown", `The answer was ${response.status}.`);
 }
 
 export const clientApi = {

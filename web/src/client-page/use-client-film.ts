@@ -1,6 +1,6 @@
 import type { ClientFilm } from "@humming-tide/contract";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { clientApi, memory, Refusal } from "./client-api.ts";
+import { ClientFailure, clientApi, memory } from "./client-api.ts";
 
 export type Visit =
   | { readonly kind: "coming" }
@@ -24,7 +24,8 @@ export function useClientFilm(): {
   const session = useRef(memory.get("session"));
 
   const refuse = useCallback((error: unknown): void => {
-    const { code, message } = error instanceof Refusal ? error : new Refusal("unknown", (error as Error).message);
+    const { code, message } =
+      error instanceof ClientFailure ? error : new ClientFailure("unknown", (error as Error).message);
     if (FOR_PINS.has(code)) setVisit({ kind: "pin", message: code === "pin-wanted" ? null : message });
     // What is seen already stays while the line is down.
     else if (PASSING.has(code))
@@ -55,7 +56,7 @@ export function useClientFilm(): {
       if (session.current === null) await enter(null);
       else await look();
     } catch (error) {
-      if (error instanceof Refusal && error.code === "session-ended") {
+      if (error instanceof ClientFailure && error.code === "session-ended") {
         session.current = null;
         memory.set("session", null);
         await enter(null);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { type IntakeRow, intakeActions, intakeReducer, summaryOf } from "./intake-slice.ts";
+import { type IntakeItem, intakeActions, intakeReducer, summaryOf } from "./intake-slice.ts";
 
-const row = (id: string, more: Partial<IntakeRow> = {}): IntakeRow => ({
+const row = (id: string, more: Partial<IntakeItem> = {}): IntakeItem => ({
   id,
   path: `${id}.jpg`,
   bytes: 1_000_000,

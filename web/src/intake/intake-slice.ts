@@ -1,6 +1,6 @@
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 
-export interface IntakeRow {
+export interface IntakeItem {
   readonly id: string;
   readonly path: string;
   readonly bytes: number;
@@ -25,7 +25,7 @@ type Phase =
 interface IntakeState {
   readonly phase: Phase;
   readonly problem: string | null;
-  readonly rows: Readonly<Record<string, IntakeRow>>;
+  readonly rows: Readonly<Record<string, IntakeItem>>;
   /** Ids in the order given. */
   readonly order: readonly string[];
   /** Milliseconds of running before the present run, and when that began. */
@@ -49,13 +49,13 @@ const none: IntakeState = {
 };
 
 /** A file costs something however small it is: a moment of decoding weighs like so many bytes. */
-const weightOf = (row: IntakeRow): number => row.bytes + 200_000;
+const weightOf = (row: IntakeItem): number => row.bytes + 200_000;
 
 const slice = createSlice({
   name: "intake",
   initialState: none,
   reducers: {
-    filesGiven(state, { payload }: PayloadAction<readonly IntakeRow[]>) {
+    filesGiven(state, { payload }: PayloadAction<readonly IntakeItem[]>) {
       for (const row of payload) {
         if (!state.rows[row.id]) state.order.push(row.id);
         state.rows[row.id] = row;
@@ -63,7 +63,7 @@ const slice = createSlice({
       }
       state.leftFromBefore = 0;
     },
-    rowsChanged(state, { payload }: PayloadAction<readonly (Partial<IntakeRow> & { id: string })[]>) {
+    rowsChanged(state, { payload }: PayloadAction<readonly (Partial<IntakeItem> & { id: string })[]>) {
       for (const change of payload) {
         const row = state.rows[change.id];
         if (row) Object.assign(row, change);
@@ -105,7 +105,7 @@ const TELLING_MS = 1500;
 /** Where the bringing-in stands at a moment in milliseconds. */
 export function summaryOf(state: IntakeState, now: number): IntakeSummary {
   const rows = Object.values(state.rows);
-  const count = (kind: IntakeRow["state"]): number => rows.reduce((sum, row) => sum + (row.state === kind ? 1 : 0), 0);
+  const count = (kind: IntakeItem["state"]): number => rows.reduce((sum, row) => sum + (row.state === kind ? 1 : 0), 0);
   const all = rows.reduce((sum, row) => sum + weightOf(row), 0);
   const left = rows.reduce((sum, row) => {
     if (row.state === "waiting") return sum + weightOf(row);

@@ -5,7 +5,7 @@ import { newId } from "../store/new-id.ts";
 import { showActions } from "../store/show-slice.ts";
 import { store } from "../store/store.ts";
 import type { FileWithPath } from "./dropped-files.ts";
-import { type IntakeRow, intakeActions } from "./intake-slice.ts";
+import { type IntakeItem, intakeActions } from "./intake-slice.ts";
 
 /** Files sent at the same time: enough to keep the server's cores busy, and lines left for thumbnails. */
 const AT_ONCE = 4;
@@ -74,7 +74,7 @@ export async function bringIn(files: readonly FileWithPath[], target: IntakeTarg
 
 /** Sorts announced files into those to send and those that need no sending. */
 function take(files: readonly FileWithPath[], known: readonly IntakeFile[], batch: string, target: IntakeTarget): void {
-  const rows: IntakeRow[] = [];
+  const rows: IntakeItem[] = [];
   for (const [index, entry] of known.entries()) {
     const { id, path, bytes } = entry;
     if (running.has(id) || waiting.some((item) => item.id === id)) continue;
@@ -223,7 +223,7 @@ function place(): void {
   const { document } = store.getState().show;
   if (items.length === 0 || !document || store.getState().show.id !== showId) return;
   store.dispatch(showActions.mediaArrived(items.map(({ facts }) => facts)));
-  const changes: (Partial<IntakeRow> & { id: string })[] = [];
+  const changes: (Partial<IntakeItem> & { id: string })[] = [];
   for (const batch of new Set(items.map((item) => item.batch))) {
     const before = store.getState().show.document!;
     const own = items.filter((item) => item.batch === batch);
@@ -236,10 +236,10 @@ function place(): void {
 function placeOne(
   show: ShowDocument,
   { id, order, facts, target }: Arrived,
-  changes: (Partial<IntakeRow> & { id: string })[],
+  changes: (Partial<IntakeItem> & { id: string })[],
 ): ShowDocument {
   const { sha256, fileName } = facts;
-  const say = (state: IntakeRow["state"], message: string | null): void =>
+  const say = (state: IntakeItem["state"], message: string | null): void =>
     void changes.push({ id, state, sent: 1, message });
   if (facts.kind === "song") {
     if (target.songs === "add") {
@@ -265,7 +265,7 @@ function placeOne(
   return insertSlides(show, [newSlide({ id, sha256, fileName })], { passageId: passage, beforeId: later?.id ?? null });
 }
 
-const change = (values: Partial<IntakeRow> & { id: string }): void =>
+const change = (values: Partial<IntakeItem> & { id: string }): void =>
   void store.dispatch(intakeActions.rowsChanged([values]));
 
 function setPhase(

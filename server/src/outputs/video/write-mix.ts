@@ -29,7 +29,7 @@ interface SoundRequest {
   readonly signal: AbortSignal;
 }
 
-export interface MixRequest extends SoundRequest {
+export interface FilmMixRequest extends SoundRequest {
   readonly mixPath: string;
 }
 
@@ -37,7 +37,7 @@ export interface MixRequest extends SoundRequest {
  * The film's sound as raw floats, to the sample as long as the film: mixed once to measure it and find its level, and once more at that level. Sounds are unpacked beside the mix, so that they can be read at any place.
  * Throws `song-missing` where a sound cannot be read, and the signal's reason.
  */
-export async function writeMix(request: MixRequest): Promise<void> {
+export async function writeMix(request: FilmMixRequest): Promise<void> {
   const { plan, mixPath, signal } = request;
   const file = await open(mixPath, "w");
   try {

@@ -3,14 +3,14 @@ import { timeLeftText } from "@humming-tide/core/time";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { forgetAll, goOn, stop } from "../../intake/intake.ts";
-import { type IntakeRow, type IntakeSummary, summaryOf } from "../../intake/intake-slice.ts";
+import { type IntakeItem, type IntakeSummary, summaryOf } from "../../intake/intake-slice.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Notice } from "../../ui/Notice.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 import { ProgressBar } from "../../ui/ProgressBar.tsx";
 
-const STATES: Readonly<Record<IntakeRow["state"], string>> = {
+const STATES: Readonly<Record<IntakeItem["state"], string>> = {
   waiting: "waiting",
   sending: "coming in …",
   in: "in",
@@ -18,7 +18,7 @@ const STATES: Readonly<Record<IntakeRow["state"], string>> = {
   refused: "not taken in",
 };
 /** What needs an eye first, then what is moving, then the rest. */
-const RANK: Readonly<Record<IntakeRow["state"], number>> = {
+const RANK: Readonly<Record<IntakeItem["state"], number>> = {
   refused: 0,
   sending: 1,
   "already-there": 2,
@@ -129,7 +129,13 @@ function phaseText(phase: string, summary: IntakeSummary): string {
 const ROW_HEIGHT = 24;
 const MESSAGE_HEIGHT = 60;
 
-function FileList({ rows, order }: { rows: Readonly<Record<string, IntakeRow>>; order: readonly string[] }): ReactNode {
+function FileList({
+  rows,
+  order,
+}: {
+  rows: Readonly<Record<string, IntakeItem>>;
+  order: readonly string[];
+}): ReactNode {
   const sorted = useMemo(
     () => order.map((id) => rows[id]!).sort((a, b) => RANK[a.state] - RANK[b.state]),
     [rows, order],
