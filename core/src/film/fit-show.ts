@@ -199,7 +199,7 @@ function slidesOfTheFilm(show: ShowDocument): UsedSlide[] {
   if (used.length === 0 && show.slides.length > 0) {
     throw new HummingTideError(
       "no-slides",
-      `All ${counted(show.slides.length, "picture")} of this show are left out. A film needs at least one that is kept.`,
+      `Of ${counted(show.slides.length, "picture")} in this show every one is left out. A film needs at least one that is kept.`,
     );
   }
   return used;

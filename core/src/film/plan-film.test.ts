@@ -168,7 +168,7 @@ describe("the film plan", () => {
     expect(tight.leftOut.length).toBeGreaterThan(0);
     for (const index of tight.leftOut) expect(rated.slides[index]!.rating).toBe("keep");
     const none = { ...base, slides: base.slides.map((slide) => ({ ...slide, rating: "out" as const })) };
-    expect(() => planFilm(none, facts(song(30, 0.5)))).toThrow(/All 12 pictures of this show are left out/);
+    expect(() => planFilm(none, facts(song(30, 0.5)))).toThrow(/Of 12 pictures in this show every one is left out/);
   });
 
   it("draws a turned picture under its own name and in its own shape", () => {

@@ -1,4 +1,4 @@
-import { counted } from "../language/index.ts";
+import { counted, wordFor } from "../language/index.ts";
 import { clockText } from "../time/index.ts";
 import type { FitRequest, FitResult, LockName } from "./fit-request.ts";
 import type { Landing } from "./landings.ts";
@@ -32,13 +32,20 @@ export function explainFit(request: FitRequest, result: FitResult): FitMessage[]
   if (result.leftOut.length > 0) {
     messages.push({
       kind: "left-out",
-      text: `${counted(slides, "picture")} ask for ${result.askedSeconds === null ? "more" : clockText(result.askedSeconds)}, the film has ${length}: ${result.leftOut.length} of them find no room, first those rated maybe, evenly over the show.`,
+      text:
+        `${askFor(slides)} ${result.askedSeconds === null ? "more" : clockText(result.askedSeconds)}, ` +
+        `the film has ${length}: ${result.leftOut.length} of them ` +
+        `${wordFor(result.leftOut.length, "finds", "find")} no room, first those rated maybe, ` +
+        "evenly over the show.",
     });
   }
   if (result.repeats > 0) {
     messages.push({
       kind: "repeated",
-      text: `${counted(slides, "picture")} do not fill ${length} at this pace: ${counted(result.repeats, "slot")} show a picture again. Add pictures, or choose a slower pace.`,
+      text:
+        `${counted(slides, "picture")} ${wordFor(slides, "does", "do")} not fill ${length} at this pace: ` +
+        `${counted(result.repeats, "slot")} ${wordFor(result.repeats, "shows", "show")} a picture again. ` +
+        "Add pictures, or choose a slower pace.",
     });
   }
   if (!result.steady) {
@@ -71,8 +78,10 @@ export function explainFit(request: FitRequest, result: FitResult): FitMessage[]
 /** How what is asked for and what there is agree, where every slide asks for a time. */
 function askedText({ slides }: FitRequest, { askedSeconds, endSeconds }: FitResult): string {
   if (askedSeconds === null || Math.abs(askedSeconds - endSeconds) < endSeconds * 0.01) return "";
-  return ` ${counted(slides.length, "picture")} ask for ${clockText(askedSeconds)}.`;
+  return ` ${askFor(slides.length)} ${clockText(askedSeconds)}.`;
 }
+
+const askFor = (slides: number): string => `${counted(slides, "picture")} ${wordFor(slides, "asks", "ask")} for`;
 
 /** Names the locks that cannot hold together, and the rule that they break. */
 export function conflictText(request: FitRequest, conflict: readonly LockName[]): string {

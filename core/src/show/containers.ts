@@ -28,7 +28,14 @@ export const CONTAINER_FACTS: Readonly<Record<Container, ContainerFacts>> = {
   webm: { extension: "webm", mime: "video/webm", isVideo: true, playsInBrowsers: true, hasQuality: true },
   // Not in every browser that is in use.
   av1: { extension: "webm", mime: "video/webm", isVideo: true, playsInBrowsers: false, hasQuality: true },
-  mezzanine: { extension: "mov", mime: "video/quicktime", isVideo: true, playsInBrowsers: false, hasQuality: false },
+  // A file to save: no browser is expected to play it.
+  mezzanine: {
+    extension: "mov",
+    mime: "application/octet-stream",
+    isVideo: true,
+    playsInBrowsers: false,
+    hasQuality: false,
+  },
   player: { extension: "zip", mime: "application/zip", isVideo: false, playsInBrowsers: false, hasQuality: true },
 };
 

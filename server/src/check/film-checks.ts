@@ -1,8 +1,8 @@
 import { EventEmitter } from "node:events";
 import type { CheckRun } from "@humming-tide/contract";
 import type { ShowDocument } from "@humming-tide/core/show";
-import pLimit from "p-limit";
 import type { DataFolder } from "../data-folder.ts";
+import { Doors } from "../doors.ts";
 import { type JobContext, JobRunner } from "../jobs/job-runner.ts";
 import { MemoryJobs } from "../jobs/memory-jobs.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
@@ -32,7 +32,7 @@ export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
   readonly #jobs = new MemoryJobs();
   readonly #runner: JobRunner<CheckRun>;
   /** Two starts at once would both queue the show. */
-  readonly #starting = pLimit(1);
+  readonly #doors = new Doors();
   /** The last run of each show, and what it looks at. */
   readonly #runs = new Map<string, { run: CheckRun; readonly document: ShowDocument }>();
 
@@ -64,7 +64,7 @@ export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
 
   /** Begins to check; a run of an older revision is stopped, one of the same goes on. */
   start(show: CheckedRevision): Promise<CheckRun> {
-    return this.#starting(() => this.#start(show));
+    return this.#doors.through(show.id, () => this.#start(show));
   }
 
   async #start({ id: showId, revision, document }: CheckedRevision): Promise<CheckRun> {

@@ -113,6 +113,7 @@ async function watchBurn(disc: DiscWriter, burnId: string, { signal, tell }: Job
 
 /** Common practice. */
 const TWO_LAYERS =
-  "It asks for a disc with two layers: not every drive writes them, and some players stop for a moment where the layers meet, or do not read them at all. Below 4.7 GB an ordinary disc would do.";
+  "It needs a disc with two layers. Not every drive writes them. Some players stop for a moment where " +
+  "the layers meet, or do not read them at all. Below 4.7 GB an ordinary disc would do.";
 
 const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(2)} GB`;

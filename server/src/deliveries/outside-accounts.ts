@@ -53,7 +53,8 @@ export class OutsideAccounts {
     if (this.#services) return this.#services;
     throw new HummingTideError(
       "no-services",
-      "No services for publishing and discs are set up. Start the program with --services ADDRESS; those that ship with it come with npm run demo.",
+      "No services for publishing and discs are set up. Start the program with --services ADDRESS; " +
+        "those that ship with it come with npm run demo.",
     );
   }
 }

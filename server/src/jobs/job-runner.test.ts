@@ -115,15 +115,24 @@ it("goes on with what failed when it is told to", async () => {
   expect(jobs.status("a")).toMatchObject({ state: "running", tries: 1, error: null });
 });
 
-it("begins a job again whose end could not be written down", async () => {
+/** A runner whose time is turned by hand, with one job that has begun. */
+async function withTurnedTime(test: () => Promise<void>): Promise<void> {
   vi.useFakeTimers();
-  const silence = vi.spyOn(console, "error").mockImplementation(() => undefined);
   try {
     await runner.close();
     runner = newRunner();
     jobs.add("a");
     runner.look();
-    await vi.waitFor(() => expect(ends.has("a")).toBe(true));
+    await begun("a");
+    await test();
+  } finally {
+    vi.useRealTimers();
+  }
+}
+
+it("begins a job again whose end could not be written down", () =>
+  withTurnedTime(async () => {
+    const silence = vi.spyOn(console, "error").mockImplementation(() => undefined);
     // As on a full disk.
     vi.spyOn(jobs, "end").mockImplementationOnce(() => {
       throw new Error("no space left on device");
@@ -135,23 +144,11 @@ it("begins a job again whose end could not be written down", async () => {
     ends.get("a")!();
     await vi.advanceTimersByTimeAsync(1000);
     expect(jobs.status("a")).toMatchObject({ state: "done" });
-  } finally {
     silence.mockRestore();
-    vi.useRealTimers();
-  }
-});
+  }));
 
-it("keeps its lease while it works", async () => {
-  vi.useFakeTimers();
-  try {
-    await runner.close();
-    runner = newRunner();
-    jobs.add("a");
-    runner.look();
-    await vi.waitFor(() => expect(ends.has("a")).toBe(true));
+it("keeps its lease while it works", () =>
+  withTurnedTime(async () => {
     await vi.advanceTimersByTimeAsync(120_000);
     expect(jobs.requeueAbandoned(Date.now(), "gave up")).toEqual([]);
-  } finally {
-    vi.useRealTimers();
-  }
-});
+  }));

@@ -11,7 +11,7 @@ const TELL_EVERY_MS = 400;
 
 /** What a job's work is given. */
 export interface JobContext {
-  /** Aborted with `cancelled` where the person stops the job, and with `closed` where the server stops. */
+  /** Aborted with `cancelled` where the person stops the job, with `closed` where the server stops. */
   readonly signal: AbortSignal;
   /** What is being done now, and the share of the whole that is done, from 0 to 1. */
   readonly tell: (step: string, progress: number) => void;
@@ -191,12 +191,13 @@ export class JobRunner<Job extends JobStatus> {
       const end = await this.#outcome(id, signal);
       if (end === null) await keeper.putBack(id);
       else await keeper.end(id, end);
-      this.#running.get(id)!.job = null;
-      if (end !== null) await this.tellOf(id);
     } catch (error) {
       this.#hasLostEnd = true;
       console.error(`The end of the ${noun} ${id} could not be written down:`, error);
+      return;
     }
+    this.#running.get(id)!.job = null;
+    await this.tellOf(id).catch((error: unknown) => console.error(`The ${noun} ${id} could not be told of:`, error));
   }
 
   /** How the job ended; null where it goes on with the next start. */

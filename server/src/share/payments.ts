@@ -1,8 +1,8 @@
 import type { ClientPayment, PaymentState } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import type { Price } from "@humming-tide/core/show";
+import { Doors } from "../doors.ts";
 import type { ClientPageStore, StoredPayment } from "../store/client-page-store.ts";
-import { Doors } from "./doors.ts";
 import type { PaymentService } from "./payment-service.ts";
 
 /** A payment that nobody has finished for so long is asked about no more. */

@@ -92,6 +92,13 @@ function decoded(film: string): Buffer[] {
   return Array.from({ length: bytes.length / length }, (_, i) => bytes.subarray(i * length, (i + 1) * length));
 }
 
+/** The frames, by number, in which two films of equal length differ at all. */
+function differingFrames(a: string, b: string): number[] {
+  const [here, there] = [decoded(a), decoded(b)];
+  expect(here.length).toBe(there.length);
+  return here.flatMap((frame, number) => (frame.equals(there[number]!) ? [] : [number]));
+}
+
 describe("segments", () => {
   it("tile the film, about ten seconds each, in whole milliseconds at every rate", () => {
     fc.assert(
@@ -265,7 +272,7 @@ describe("a film whose making was broken off", () => {
     expect(await stat(partPath)).toMatchObject({ ino: before.ino, mtimeMs: before.mtimeMs });
     const whole = await encode("whole", plan, EXACT);
     expect(resumed.report).toEqual(whole.report);
-    expect(decoded(resumed.film)).toEqual(decoded(whole.film));
+    expect(differingFrames(resumed.film, whole.film)).toEqual([]);
     const measured = await verifyFilm(resumed.film, resumed.report, () => songPath);
     expect(measured).toMatchObject({ ok: true, problems: [], unseen: [] });
   });
@@ -277,7 +284,7 @@ describe("a film whose making was broken off", () => {
     const { size } = await stat(partPath);
     await truncate(partPath, Math.floor(size / 2));
     const mended = await encode("mended", plan, { ...EXACT, partsName: "parts" });
-    expect(decoded(mended.film)).toEqual(decoded(whole.film));
+    expect(differingFrames(mended.film, whole.film)).toEqual([]);
 
     const other = await planOf({ slides: document.slides.toReversed() });
     const { report, film } = await encode("other", other, { ...EXACT, partsName: "parts" });

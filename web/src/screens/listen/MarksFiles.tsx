@@ -1,5 +1,5 @@
 import { MARKS_FORMATS, type MarksFormat, readMarks, writeMarks } from "@humming-tide/core/interchange";
-import { counted } from "@humming-tide/core/language";
+import { counted, wordFor } from "@humming-tide/core/language";
 import { withMarkers } from "@humming-tide/core/show";
 import { type ReactNode, useRef, useState } from "react";
 import { api } from "../../api.ts";
@@ -50,7 +50,9 @@ export function MarksFiles(): ReactNode {
       }));
       const outside = found.beats.length + found.markers.length - beats.length - markers.length;
       setSaid({
-        text: `${counted(beats.length, "beat")} and ${counted(markers.length, "marker")} read from “${file.name}”${outside > 0 ? `; ${outside} lie behind the end of the song` : ""}.`,
+        text:
+          `${counted(beats.length, "beat")} and ${counted(markers.length, "marker")} read from “${file.name}”` +
+          `${outside > 0 ? `; ${outside} ${wordFor(outside, "lies", "lie")} after the end of the song` : ""}.`,
         isError: false,
       });
     } catch (error) {

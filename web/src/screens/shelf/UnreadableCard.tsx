@@ -66,7 +66,8 @@ export function UnreadableCard({ show, onPut, onChanged }: ShowCardProps): React
         {rescue && (
           <p className="mt-3 text-[14px]">
             {last
-              ? `Revision ${last.revision}, saved ${instantText(last.savedAt)}, can be read. Going back to it makes a new revision; the history stays.`
+              ? `Revision ${last.revision}, saved ${instantText(last.savedAt)}, can be read. ` +
+                "Going back to it makes a new revision; the history stays."
               : "No revision of it can be read."}
           </p>
         )}

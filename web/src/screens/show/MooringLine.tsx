@@ -64,7 +64,12 @@ function useMoorings(): Mooring[] {
       open:
         pictures === 0
           ? "pictures wanted"
-          : `${counted(pictures - out, "picture")}${cards ? `, ${counted(cards, "card")}` : ""}${out ? `, ${out} left out` : ""}${first ? "" : ", song wanted"}`,
+          : [
+              counted(pictures - out, "picture"),
+              ...(cards > 0 ? [counted(cards, "card")] : []),
+              ...(out > 0 ? [`${out} left out`] : []),
+              ...(first ? [] : ["song wanted"]),
+            ].join(", "),
     },
     {
       to: "listen",
