@@ -2,6 +2,7 @@ import { cpus } from "node:os";
 import { benchAnalysis } from "./bench-analysis.ts";
 import { benchExport } from "./bench-export.ts";
 import { benchFit } from "./bench-fit.ts";
+import { benchFormats } from "./bench-formats.ts";
 import { benchIntake } from "./bench-intake.ts";
 import { benchMemory } from "./bench-memory.ts";
 import { benchSound } from "./bench-sound.ts";
@@ -11,6 +12,7 @@ const BENCHES: Readonly<Record<string, () => Promise<void> | void>> = {
   analysis: benchAnalysis,
   fit: benchFit,
   export: benchExport,
+  formats: benchFormats,
   memory: benchMemory,
   intake: benchIntake,
   thumbnails: benchThumbnails,

@@ -34,7 +34,7 @@ export const CONTAINERS: readonly { readonly value: Container; readonly label: s
 export const QUALITY_CHOICES: readonly { readonly value: Quality; readonly label: string; readonly hint: string }[] = [
   { value: "small", label: "Small", hint: "For phones and slow lines" },
   { value: "fine", label: "Fine", hint: "Cannot be told from what was drawn" },
-  { value: "finest", label: "Finest", hint: "For those who will work on it; two to three times as large" },
+  { value: "finest", label: "Finest", hint: "For those who will work on it; several times as large" },
 ];
 
 /** "16:9, wide". */
