@@ -98,17 +98,21 @@ export function newest(places) {
   return Math.max(...times);
 }
 
+/** In parts, so that this file itself, which the benches of the page bring along, is not changed. */
+const META = ["import", "meta"].join(".");
+
 /** Sources find what lies beside them by their own place, not by that of the built program. */
 const keepSourcePlaces = {
   name: "keep-source-places",
   setup({ onLoad }) {
-    onLoad({ filter: /\.ts$/ }, ({ path: source }) => {
+    onLoad({ filter: /\.m?[jt]s$/ }, ({ path: source }) => {
+      if (source.includes("node_modules")) return undefined;
       const text = readFileSync(source, "utf8");
-      if (!text.includes("import.meta.")) return undefined;
+      if (!text.includes(`${META}.`)) return undefined;
       const contents = text
-        .replaceAll("import.meta.url", JSON.stringify(pathToFileURL(source).href))
-        .replaceAll("import.meta.dirname", JSON.stringify(path.dirname(source)));
-      return { contents, loader: "ts" };
+        .replaceAll(`${META}.url`, JSON.stringify(pathToFileURL(source).href))
+        .replaceAll(`${META}.dirname`, JSON.stringify(path.dirname(source)));
+      return { contents, loader: source.endsWith("ts") ? "ts" : "js" };
     });
   },
 };

@@ -17,7 +17,7 @@ const EMPTY: Readonly<Record<ShowPlace, { title: string; text: string }>> = {
     title: "The shelf is empty",
     text: "A show is one film: pictures, a song, and your wishes. Start one with “New show”, or open a package.",
   },
-  archive: { title: "Nothing is archived", text: "Shows that are done can rest here, out of the way." },
+  archive: { title: "Nothing is archived", text: "Archive a show to keep it here, out of the way." },
   deleted: { title: "Nothing was deleted", text: "Deleted shows wait here for 30 days before they go for good." },
 };
 
@@ -38,16 +38,19 @@ export function ShelfScreen(): ReactNode {
   useEffect(() => {
     api.health().then(setHealth, () => undefined);
   }, []);
-  const put = (show: ShowSummary, to: ShowPlace): void => {
-    const text = { shelf: "is back on the shelf", archive: "rests in the archive", deleted: "is deleted" }[to];
-    api.placeShow(show.id, to).then(
-      () => {
-        setUndo({ text: `“${show.title}” ${text}.`, id: show.id, place: show.place });
-        load();
-      },
-      (cause: Error) => setRefusal(cause.message),
-    );
-  };
+  const put = useCallback(
+    (show: ShowSummary, to: ShowPlace): void => {
+      const text = { shelf: "is back on the shelf", archive: "is archived", deleted: "is deleted" }[to];
+      api.placeShow(show.id, to).then(
+        () => {
+          setUndo({ text: `“${show.title}” ${text}.`, id: show.id, place: show.place });
+          load();
+        },
+        (cause: Error) => setRefusal(cause.message),
+      );
+    },
+    [load],
+  );
   const count = (of: ShowPlace): number => shows?.filter((show) => show.place === of).length ?? 0;
   const here = shows?.filter((show) => show.place === place) ?? [];
   const found = here.filter((show) => matchesSearch(show, search));

@@ -2,10 +2,11 @@ import { DELETED_DAYS, type ShowSummary } from "@humming-tide/contract";
 import { counted } from "@humming-tide/core/language";
 import { clockText } from "@humming-tide/core/time";
 import { Ellipsis } from "lucide-react";
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, mediaUrl, packageUrl } from "../../api.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
+import { dayText } from "../../ui/date-text.ts";
 import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import type { ShowCardProps } from "./show-card-props.ts";
 
@@ -25,8 +26,11 @@ const STATES: Readonly<Record<ShowSummary["state"], string>> = {
  */
 export const CARD_TEXT_PIXELS = 134;
 
-/** A show on the shelf: its poster, what it is about, where it stands, and what can be done with it as a whole. */
-export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
+/**
+ * A show on the shelf: its poster, what it is about, where it stands, and what can be done with it
+ * as a whole. Drawn again only when the show changes, not while the shelf scrolls.
+ */
+export const ShowCard = memo(function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
   const about = [show.event !== show.title && show.event, show.client].filter(Boolean).join(", ");
   const deleted = show.place === "deleted";
   const face = (
@@ -70,7 +74,7 @@ export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
       <div className="flex items-center justify-between px-4 pt-1">
         <span className="text-xs text-quiet">
           {deleted
-            ? `goes for good in ${daysLeft(show)} days`
+            ? `goes for good in ${counted(daysLeft(show), "day")}`
             : `${STATES[show.state]}, ${show.state === "changed-since-export" ? "" : "changed "}${dayText(show.updatedAt)}`}
         </span>
         {deleted && (
@@ -82,7 +86,7 @@ export function ShowCard({ show, onPut, onChanged }: ShowCardProps): ReactNode {
       {!deleted && <CardMenu show={show} onPut={onPut} onChanged={onChanged} />}
     </article>
   );
-}
+});
 
 function CardMenu({ show, onPut, onChanged }: ShowCardProps): ReactNode {
   const navigate = useNavigate();
@@ -117,9 +121,6 @@ function CardMenu({ show, onPut, onChanged }: ShowCardProps): ReactNode {
     </div>
   );
 }
-
-const dayText = (iso: string): string =>
-  new Date(iso).toLocaleDateString(undefined, { day: "numeric", month: "short", year: "numeric" });
 
 function daysLeft({ deletedAt }: ShowSummary): number {
   const gone = Date.parse(deletedAt ?? "") + DELETED_DAYS * 86_400_000;

@@ -33,8 +33,10 @@ export function ShowGrid({ shows, scroller, onPut, onChanged }: ShowGridProps): 
     measure();
     const observer = new ResizeObserver(measure);
     observer.observe(current);
+    // What stands above the list moves it: a notice comes and goes.
+    if (current.parentElement) observer.observe(current.parentElement);
     return () => observer.disconnect();
-  });
+  }, []);
   const cardWidth = (place.width - GAP_PIXELS * (COLUMNS - 1)) / COLUMNS;
   const cardHeight = Math.round((cardWidth * 9) / 16) + CARD_TEXT_PIXELS;
   const rowCount = Math.ceil(shows.length / COLUMNS);

@@ -7,6 +7,7 @@ import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { viewActions } from "../../store/view-slice.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
+import { longDayText, timeText } from "../../ui/date-text.ts";
 import { Notice } from "../../ui/Notice.tsx";
 
 /** Every saved revision of the show and what it changed. Going back is an edit like any other: it can be undone, and nothing is lost by it. */
@@ -82,9 +83,8 @@ export function HistoryDialog({ onClose }: { onClose: () => void }): ReactNode {
   );
 }
 
-const dayOf = ({ savedAt }: RevisionSummary): string =>
-  new Date(savedAt).toLocaleDateString(undefined, { weekday: "long", day: "numeric", month: "long", year: "numeric" });
-const timeOf = ({ savedAt }: RevisionSummary): string => new Date(savedAt).toLocaleTimeString("en-GB");
+const dayOf = ({ savedAt }: RevisionSummary): string => longDayText(savedAt);
+const timeOf = ({ savedAt }: RevisionSummary): string => timeText(savedAt);
 const sentence = (phrases: readonly string[]): string => {
   const text = phrases.join(", ");
   return text.charAt(0).toUpperCase() + text.slice(1);

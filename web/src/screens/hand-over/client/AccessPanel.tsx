@@ -6,6 +6,7 @@ import { useClientPageAction } from "../../../comments/use-client-page-action.ts
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { DialogBox } from "../../../ui/DialogBox.tsx";
+import { timeText } from "../../../ui/date-text.ts";
 import { Field } from "../../../ui/Field.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
 import { Panel } from "../../../ui/Panel.tsx";
@@ -111,7 +112,7 @@ function PinField({ page, onSet, onEndWaiting }: PinFieldProps): ReactNode {
           {counted(wrongTries, "wrong PIN")} {wordFor(wrongTries, "was", "were")} tried.
           {waitingVisitors > 0 &&
             ` ${counted(waitingVisitors, "visitor")} ${wordFor(waitingVisitors, "waits", "wait")}.`}
-          {lockedUntil && ` New visitors wait until ${new Date(lockedUntil).toLocaleTimeString("en")}.`}
+          {lockedUntil && ` New visitors wait until ${timeText(lockedUntil)}.`}
         </p>
       )}
       <div className="mt-2 flex gap-2">
