@@ -261,7 +261,11 @@ describe("make and verify", () => {
     expect(made.out).not.toContain("\r");
     const report = JSON.parse(await readFile(at("report.json"), "utf8")) as FilmReport;
     expect(report.fps).toEqual(rate === "24" ? { num: 24, den: 1 } : { num: 30_000, den: 1001 });
-    expect(report.slots.map((slot) => slot.source)).toEqual(Array.from({ length: 11 }, (_, i) => `${i + 1}.jpg`));
+    // Eleven pictures would have a second each: best fit leaves some out, and says which.
+    const shown = report.slots.map((slot) => slot.source);
+    const leftOut = [...made.out.matchAll(/^left out: (\d+\.jpg)$/gm)].map((match) => match[1]);
+    expect([...shown, ...leftOut].sort()).toEqual(Array.from({ length: 11 }, (_, i) => `${i + 1}.jpg`).sort());
+    expect([shown[0], shown.at(-1), shown.length > 4]).toEqual(["1.jpg", "11.jpg", true]);
     expect(report.slots[0]).toMatchObject({ index: 0, startFrame: 0, landingSeconds: null, landingErrorMs: null });
     for (const slot of report.slots.slice(1)) {
       expect(Math.min(...beatSeconds.map((beat) => Math.abs(beat - slot.landingSeconds!)))).toBeLessThan(0.01);
@@ -270,7 +274,8 @@ describe("make and verify", () => {
     }
     const measured = await runHere("verify", "film.mp4", "--report", "report.json");
     expect([measured.status, measured.err]).toEqual([0, ""]);
-    expect(measured.out).toMatch(/10 of 10 changes\nOK/);
+    const changes = shown.length - 1;
+    expect(measured.out).toContain(`${changes} of ${changes} changes\nOK`);
   });
 
   it("changes every two beats, and prints what was repeated", async () => {
@@ -497,11 +502,13 @@ describe("gather, pack and unpack", () => {
     }
     const same = await runHere("timeline", "Regatta", "--compare", at("film.edl"), "--data", data);
     expect([same.status, same.out]).toEqual([0, "Every change lies where the film has it."]);
-    const moved = (await readFile(at("film.otio"), "utf8")).replace("4.jpg", "forty.jpg").replace("4.jpg", "forty.jpg");
+    const otio = await readFile(at("film.otio"), "utf8");
+    const third = [...new Set(otio.match(/\d+\.jpg/g))][2]!;
+    const moved = otio.replace(third, "forty.jpg").replace(third, "forty.jpg");
     await writeFile(at("moved.otio"), moved);
     const other = await runHere("timeline", "Regatta", "--compare", at("moved.otio"), "--data", data);
     expect(other.status).toBe(1);
-    expect(other.out).toMatch(/4\.jpg: only in the film/);
+    expect(other.out).toContain(`${third}: only in the film`);
     expect(other.out).toMatch(/2 lie elsewhere$/);
     const chapters = await runHere("timeline", "Regatta", "--to", at("film.vtt"), "--data", data);
     expect([chapters.status, chapters.err]).toEqual([1, expect.stringContaining("Divide it on Gather")]);

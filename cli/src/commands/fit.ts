@@ -2,7 +2,7 @@ import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { HummingTideError } from "@humming-tide/core";
 import { filmFacts, fitShow, planFilm, waysOut } from "@humming-tide/core/film";
-import { conflictText } from "@humming-tide/core/fit";
+import { conflictText, fitMessageText, namedLocks } from "@humming-tide/core/fit";
 import { fitPlanJson, type MusicJson, musicAnalysisOf } from "@humming-tide/core/interchange";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import { readShowDocument, type ShowDocument } from "@humming-tide/core/show";
@@ -46,13 +46,13 @@ export async function fit(args: readonly string[], terminal: Terminal): Promise<
   const laid = fitShow(show, facts);
   const { request, result } = laid;
   if (result.conflict.length > 0) {
-    terminal.complain(`${conflictText(request, result.conflict)} Nothing was written.`);
+    terminal.complain(`${conflictText(namedLocks(request, result.conflict))} Nothing was written.`);
     return 1;
   }
   const plan = planFilm(show, facts);
   const ways = waysOut(show, laid, facts);
   await writeFile(out, `${JSON.stringify(fitPlanJson(show, plan, ways), null, 1)}\n`);
-  for (const { text } of plan.messages) terminal.print(text);
+  for (const message of plan.messages) terminal.print(fitMessageText(message));
   return 0;
 }
 

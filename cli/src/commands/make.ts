@@ -5,17 +5,19 @@ import path from "node:path";
 import type { MediaFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { planFilm } from "@humming-tide/core/film";
+import { fitMessageText } from "@humming-tide/core/fit";
+import { counted } from "@humming-tide/core/language";
 import {
   naturalOrder,
   newShowDocument,
   newShowSong,
   newSlide,
-  type Pace,
   type ShowDocument,
   type Slide,
   type VideoContainer,
 } from "@humming-tide/core/show";
 import { clockText, frameRateName, parseFrameRate } from "@humming-tide/core/time";
+import type { Pace } from "@humming-tide/core/values";
 import { findFfmpeg, makeFilm, openStudio, type Studio } from "@humming-tide/server";
 import { required, splitArguments, UsageError } from "../arguments.ts";
 import type { Terminal } from "../terminal.ts";
@@ -172,8 +174,8 @@ async function makeInStudio(
     songs: [newShowSong({ id: "song 1", sha256: song.sha256, fileName: song.fileName })],
   };
   const plan = planFilm(document, await studio.library.filmFacts(document));
-  for (const { text, kind } of plan.messages)
-    terminal.print(kind === "agreement" ? `${slides.length} pictures. ${text}` : text);
+  terminal.print(`${counted(slides.length, "picture")}.`);
+  for (const message of plan.messages) terminal.print(fitMessageText(message));
   for (const index of plan.leftOut) terminal.print(`left out: ${slides[index]!.fileName}`);
   if (plan.repeats > 0) {
     const again = new Set(plan.slots.filter((slot) => slot.round > 0).map((slot) => slot.name));

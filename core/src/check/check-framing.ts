@@ -1,6 +1,7 @@
 import type { FilmPlan, FilmSlot } from "../film/index.ts";
 import { areaOf, type Rectangle, type Size, shapeOf, showsRegion, viewIn } from "../picture/index.ts";
-import type { ShowDocument, View } from "../show/index.ts";
+import type { ShowDocument } from "../show/index.ts";
+import type { View } from "../values/index.ts";
 import { placeOfSlot } from "./check-slides.ts";
 import type { Finding } from "./finding.ts";
 

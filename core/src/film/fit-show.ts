@@ -1,6 +1,6 @@
 import { type ArrangedMusic, arrangeSongs, filmSecondsOf } from "../arrange/index.ts";
 import { HummingTideError } from "../errors/index.ts";
-import { type FitRequest, type FitResult, fitSlides, type SlideForFit } from "../fit/index.ts";
+import { costOfFit, type FitRequest, type FitResult, fitSlides, type SlideForFit } from "../fit/index.ts";
 import { correctedGrid } from "../grid/index.ts";
 import { counted } from "../language/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
@@ -62,27 +62,11 @@ export function fitShow(show: ShowDocument, facts: FitFacts): ShowFit {
   return fits.reduce((best, fit) => (costOfFilm(fit) < costOfFilm(best) ? fit : best));
 }
 
-/** What a film costs altogether: its laying, every picture that is left out or comes again, and every join in its songs (docs/fit.md). */
-export function costOfFilm({ result, request, joins }: Pick<ShowFit, "result" | "request" | "joins">): number {
-  const leftOut = result.leftOut.reduce(
-    (sum, index) => sum + (request.slides[index]!.rating === "maybe" ? LEFT_OUT_MAYBE : LEFT_OUT_KEPT),
-    0,
-  );
-  return (
-    result.cost +
-    leftOut +
-    REPEAT_COST * result.repeats +
-    JOIN_COST * joins +
-    LOCK_COST * result.unmetLocks.length +
-    LOCK_COST * Math.log2(result.maximumFactor)
-  );
-}
-const LEFT_OUT_KEPT = 3;
-const LEFT_OUT_MAYBE = 1;
-const REPEAT_COST = 1;
+/** What a film costs altogether: its laying, its choice of slides and locks, and every join in its songs (docs/fit.md). */
+export const costOfFilm = ({ result, request, joins }: Pick<ShowFit, "result" | "request" | "joins">): number =>
+  costOfFit(request, result) + JOIN_COST * joins;
 /** A join between bars may be heard. */
 const JOIN_COST = 2;
-const LOCK_COST = 20;
 
 function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSlide[], facts: FitFacts): ShowFit {
   const rate = show.frameRate;

@@ -1,5 +1,5 @@
 import { type Grid, indexOfNearestBeat } from "../grid/index.ts";
-import type { FilmLength } from "../show/index.ts";
+import type { FilmLength } from "../values/index.ts";
 
 /** So many beats are as long as they are in the music around an instant of the film; half a second each where there are none. */
 export function lengthInSeconds(length: FilmLength, atSeconds: number, beats: Grid["beats"]): number {

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { MusicAnalysis } from "../music/index.ts";
-import { TEXTURE_WIDTH } from "../music/texture.ts";
+import { TEXTURE_WIDTH } from "../music/structure/texture.ts";
 import { parseDrawnPicture } from "../picture/index.ts";
 import {
   AS_ABOVE,

@@ -11,11 +11,11 @@ import {
   type Lead,
   lockLanding,
   lockPassageStart,
-  type Pace,
   type ShowDocument,
   type SongJoin,
 } from "../show/index.ts";
 import { clockText } from "../time/index.ts";
+import type { Pace } from "../values/index.ts";
 import { costOfFilm, type FitFacts, fitShow, type ShowFit } from "./fit-show.ts";
 
 /** A change of the show that makes slides and music agree better; plain data, so that it can be applied as it stands. */

@@ -1,6 +1,7 @@
 import { firstIndex } from "../numeric/index.ts";
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
-import type { PaceWish } from "./pace.ts";
+import { naturalLengths } from "./metre.ts";
+import { LONGEST_SLOT_SECONDS, type PaceWish, SHORTEST_FREE_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";
 
 /** A hero stands so much longer than its neighbours: twice as many beats where beats are counted, else half as long again. */
 const HERO_BEATS = 2;
@@ -16,9 +17,6 @@ function askedSeconds(slide: SlideForFit, wish: PaceWish): number | null {
   return own ?? (wish.askedSeconds === null ? null : wish.askedSeconds * heroFactor(slide, wish));
 }
 
-/** Where pictures come again they need not stand as long as pictures can: at most this share of it. */
-const REPEATED_SHARE = 0.85;
-
 export interface ChosenOrder {
   /** Which slide each slot shows. */
   readonly order: readonly number[];
@@ -29,18 +27,19 @@ export interface ChosenOrder {
 }
 
 /**
- * Which slides a film of this length shows, in order. All, where their asking fits. Too many: some are left out, first of those rated maybe,
- * each time evenly over the show, so that beginning and end stay; those that must stay go last. Too few: they come round again in order; a single one stands throughout.
+ * Which slides a film of this length may show, in order: one way or a few, of which the cheapest film
+ * is to be taken. All, where their asking fits. Too many: some are left out, first of those rated
+ * maybe, each time evenly over the show, so that beginning and end stay; those that must stay go last.
+ * Too few: they come round again in order; a single one stands throughout. Where slides take what is
+ * left, fewer slots, or more, may be as long as the metre likes them.
  * `wishes` are those of the passages. O(slides log slides).
  */
-export function chooseOrder(request: FitRequest, wishes: readonly PaceWish[], filmSeconds: number): ChosenOrder {
+export function chooseOrders(request: FitRequest, wishes: readonly PaceWish[], filmSeconds: number): ChosenOrder[] {
   const { slides } = request;
   const wishOf = (slide: SlideForFit): PaceWish => wishes[slide.passage]!;
   const asked = slides.map((slide) => askedSeconds(slide, wishOf(slide)));
   const atMost = (slide: SlideForFit, seconds: number): number => Math.min(seconds, slide.materialSeconds ?? Infinity);
-  const least = slides.map((slide, i) =>
-    atMost(slide, asked[i] ?? slide.minimumSeconds ?? wishOf(slide).minimumSeconds),
-  );
+  const least = slides.map((slide, i) => atMost(slide, asked[i] ?? slide.minimumSeconds ?? SHORTEST_SLOT_SECONDS));
   const most = slides.map((slide, i) =>
     atMost(slide, asked[i] ?? slide.maximumSeconds ?? wishOf(slide).maximumSeconds * heroFactor(slide, wishOf(slide))),
   );
@@ -50,18 +49,48 @@ export function chooseOrder(request: FitRequest, wishes: readonly PaceWish[], fi
   const slack = hasFree ? 0 : meanAsked / 2;
   const total = (order: readonly number[], of: readonly number[]): number => order.reduce((s, i) => s + of[i]!, 0);
   const all = slides.map((_, i) => i);
-  let order: readonly number[] = all;
-  if (total(all, least) > filmSeconds + slack) {
-    const count = largest(1, slides.length - 1, (n) => total(kept(slides, n), least) <= filmSeconds + slack);
-    order = kept(slides, count);
-  } else if (slides.length > 1 && !request.slidesLead && total(all, most) < filmSeconds - slack) {
-    order = rounds(slides.length, most, (filmSeconds - slack) / (hasFree ? REPEATED_SHARE : 1));
-  }
-  return {
+  const chosen = (order: readonly number[]): ChosenOrder => ({
     order,
     shareSeconds: shareOf(request, order, wishes, filmSeconds),
     askedSeconds: hasFree ? null : sum(least),
-  };
+  });
+  const fixed = sum(asked.map((seconds) => seconds ?? 0));
+  const others = asked.filter((seconds) => seconds !== null).length;
+  const inMetre = hasFree ? countsInMetre(request, filmSeconds - fixed, others) : [];
+  const room = inMetre.at(-1);
+  if (room !== undefined && room < slides.length && !request.slidesLead) {
+    const fewest = Math.max(1, slides.filter(({ stays }) => stays).length);
+    const counts = new Set(around(room).map((n) => Math.min(slides.length, Math.max(fewest, n))));
+    return [...counts].map((n) => chosen(n === slides.length ? all : kept(slides, n)));
+  }
+  if (total(all, least) > filmSeconds + slack) {
+    const count = largest(1, slides.length - 1, (n) => total(kept(slides, n), least) <= filmSeconds + slack);
+    return [chosen(kept(slides, count))];
+  }
+  if (slides.length > 1 && !request.slidesLead && total(all, most) < filmSeconds - slack) {
+    const { length } = rounds(slides.length, most, filmSeconds - slack);
+    const more = around(inMetre.find((n) => n > length)).filter((n) => n > length);
+    return [length, ...more].map((n) => chosen(Array.from({ length: n }, (_, k) => k % slides.length)));
+  }
+  return [chosen(all)];
+}
+
+/** A count in metre may be one too many: an upbeat, or a long last chord. */
+const around = (count: number | undefined): number[] => (count === undefined ? [] : [count, count - 1]);
+
+/**
+ * How many slots a film has if those that take what is left are all of one natural length, for each
+ * such length that a picture may have; rising. The last is as many as there is room for: pictures
+ * of less than two seconds are mixed with longer ones. `freeSeconds` are theirs, `others` ask for a time.
+ */
+function countsInMetre({ music: { beats, beatsPerBar } }: FitRequest, freeSeconds: number, others: number): number[] {
+  if (beats.length < 2) return [];
+  const beat = (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1);
+  return naturalLengths(beatsPerBar)
+    .map((length) => length * beat)
+    .filter((seconds) => seconds >= SHORTEST_FREE_SECONDS && seconds <= LONGEST_SLOT_SECONDS)
+    .map((seconds) => others + Math.round(freeSeconds / Math.max(SHORTEST_SLOT_SECONDS, seconds)))
+    .reverse();
 }
 
 /** What is left for each of the slides that ask for nothing, heroes counted as more than one. */

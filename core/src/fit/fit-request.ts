@@ -1,4 +1,4 @@
-import type { Pace } from "../show/index.ts";
+import type { Pace } from "../values/index.ts";
 import type { Landing, MusicForFit } from "./landings.ts";
 import type { Moment } from "./moment.ts";
 
@@ -51,6 +51,8 @@ export interface FittedSlot {
   readonly landing: Landing | null;
   /** Whether a person's lock put it there. */
   readonly locked: boolean;
+  /** Whether it takes what is left, in natural lengths: what is wished for it is then a rough wish. */
+  readonly keepsMetre: boolean;
   /** What was wished for it where it lies. */
   readonly wishedSeconds: number;
 }

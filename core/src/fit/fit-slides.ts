@@ -1,17 +1,18 @@
 import { HummingTideError } from "../errors/index.ts";
-import { chooseOrder, heroFactor, kept, largest } from "./choose-order.ts";
+import { type ChosenOrder, chooseOrders, heroFactor, kept, largest } from "./choose-order.ts";
+import { costOfFit } from "./fit-cost.ts";
 import type { FitRequest, FitResult, FittedSlot, LockName, SlideForFit } from "./fit-request.ts";
-import { type Landing, landingsOf, lockedIndex, nearestIndex, withFreeLandings } from "./landings.ts";
+import { EDGE_SECONDS, type Landing, landingsOf, lockedIndex, nearestIndex, withFreeLandings } from "./landings.ts";
 import { smallestConflict } from "./lock-conflicts.ts";
-import { type PaceWish, paceWish } from "./pace.ts";
 import {
   HERO_LANDING_WEIGHT,
-  isPossible,
   type OrderProblem,
   type OrderSolution,
+  type Rhythm,
   type SlotWish,
-  solveOrder,
-} from "./solve-order.ts";
+} from "./order-problem.ts";
+import { type MusicOffer, type PaceWish, paceWish, SHORTEST_BETWEEN_LOCKS_SECONDS } from "./pace.ts";
+import { isPossible, solveOrder } from "./solve-order.ts";
 
 /** Common practice: 3 to 5 s a still where nothing else is said. */
 const DEFAULT_STILL_SECONDS = 4;
@@ -31,15 +32,21 @@ export function fitSlides(request: FitRequest): FitResult {
     throw new HummingTideError("no-length", `A film needs a song with some length, but this one has ${filmSeconds} s.`);
   const offered = landingsOf(request.music, filmSeconds);
   const share = request.slidesLead ? DEFAULT_STILL_SECONDS : filmSeconds / request.slides.length;
-  const asked = request.passages.map(({ pace }) => paceWish(pace, request.music, offered, share));
-  const chosen = chooseOrder(request, asked, filmSeconds);
+  const offer = { music: request.music, landings: offered, endSeconds: filmSeconds };
+  const asked = request.passages.map(({ pace }) => paceWish(pace, offer, share));
+  const fits = chooseOrders(request, asked, filmSeconds).map((chosen) => fitChosen(request, offer, chosen));
+  return fits.reduce((best, fit) => (costOfFit(request, fit) < costOfFit(request, best) ? fit : best));
+}
+
+/** Lays the slides of one choice. `offer` has the landings of the music alone. */
+function fitChosen(request: FitRequest, offer: MusicOffer, chosen: ChosenOrder): FitResult {
   const byHand = [...new Set(chosen.order)].flatMap((index) => {
     const { landingLockSeconds, landingLockExact } = request.slides[index]!;
     return landingLockExact && landingLockSeconds !== null ? [landingLockSeconds] : [];
   });
-  const landings = withFreeLandings(offered, byHand, filmSeconds);
+  const landings = withFreeLandings(offer.landings, byHand, offer.endSeconds);
   const shareSeconds = request.slidesLead ? DEFAULT_STILL_SECONDS : chosen.shareSeconds;
-  const wishes = request.passages.map(({ pace }) => paceWish(pace, request.music, landings, shareSeconds));
+  const wishes = request.passages.map(({ pace }) => paceWish(pace, { ...offer, landings }, shareSeconds));
   const film = new FilmFit(request, landings, wishes);
   const solved = film.solveAsFarAsPossible(chosen.order);
   const { order, solution, kept: keptLocks, conflict, unmet } = solved;
@@ -57,6 +64,12 @@ export function fitSlides(request: FitRequest): FitResult {
     unmetLocks: unmet,
     steady: request.music.beats.length > 0,
   };
+}
+
+/** Slides that take what is left keep to the metre; heroes have a length of their own in it. */
+function rhythmOf(slide: SlideForFit, wish: PaceWish): Rhythm {
+  if (!wish.keepsMetre || slide.wishedSeconds !== null || slide.lengthLockSeconds !== null) return "free";
+  return slide.hero ? "passed" : "kept";
 }
 
 /** A lock with the slot that it holds. */
@@ -110,6 +123,8 @@ class FilmFit {
     // A lock to music that this film does not reach cannot be kept, whatever the others.
     const outside = locks.filter((lock) => !this.#isInside(lock));
     locks = locks.filter((lock) => this.#isInside(lock));
+    // What a person locked is kept, even if pictures between are seen for less than they should be.
+    if (locks.length > 0 && !this.#isPossible(order, locks)) this.#floorReleased = true;
     let conflict: readonly LockName[] = outside.slice(0, 1).map(nameOf);
     const unmet: LockName[] = outside.map(nameOf);
     for (;;) {
@@ -138,12 +153,14 @@ class FilmFit {
         round: Math.floor(k / Math.max(1, this.#request.slides.length)),
         landing: k === 0 ? null : solution.landings[k - 1]!,
         locked: locks.some((lock) => lock.slot === k && lock.kind !== "length"),
+        keepsMetre: slot.rhythm !== "free",
         wishedSeconds: slot.lengthLockSeconds ?? Math.exp(slot.logWish[place]!),
       };
     });
   }
 
   #materialReleased = false;
+  #floorReleased = false;
 
   /** Clips are never longer than their material, which only a whole solve can tell. */
   #isPossible(order: readonly number[], locks: readonly SlotLock[]): boolean {
@@ -172,7 +189,15 @@ class FilmFit {
       if (places.size > 1 || places.has(-1) || (places.size > 0 && k === 0)) return null;
       slots.push(this.#slotWish(order, k, own));
     }
-    return { landings: this.#landings, slots, ends: this.#ends(order) };
+    const { beats, beatsPerBar } = this.#request.music;
+    const first = beats.findIndex(({ seconds }) => Math.abs(seconds) < EDGE_SECONDS);
+    return {
+      landings: this.#landings,
+      slots,
+      ends: this.#ends(order),
+      beatsPerBar,
+      firstBeat: first < 0 ? null : first,
+    };
   }
 
   #placeOf({ seconds, exact }: SlotLock): number {
@@ -208,7 +233,7 @@ class FilmFit {
       logWish: this.#logWish(slide, wish),
       minimumSeconds: isAlone
         ? 0
-        : Math.min(slide.minimumSeconds ?? wish.minimumSeconds, material, own === null ? Infinity : own / 2),
+        : Math.min(slide.minimumSeconds ?? this.#floorOf(wish), material, own === null ? Infinity : own / 2),
       maximumSeconds: slide.maximumSeconds ?? Math.max(wish.maximumSeconds * heroFactor(slide, wish), (own ?? 0) * 2),
       materialSeconds: this.#materialReleased ? Infinity : material,
       lengthLockSeconds: length?.seconds ?? null,
@@ -216,8 +241,13 @@ class FilmFit {
       allowed: wish.allowed,
       landingWeight: slide.hero ? HERO_LANDING_WEIGHT : 1,
       startsPassage: before !== null && before.passage !== slide.passage,
+      rhythm: rhythmOf(slide, wish),
       moment: slide.moment,
     };
+  }
+
+  #floorOf({ minimumSeconds }: PaceWish): number {
+    return this.#floorReleased ? Math.min(minimumSeconds, SHORTEST_BETWEEN_LOCKS_SECONDS) : minimumSeconds;
   }
 
   readonly #logWishes = new Map<string, Float64Array>();

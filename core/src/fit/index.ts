@@ -1,4 +1,5 @@
-export { conflictText, explainFit, type FitMessage, landingText, type UnmetWish, unmetWishes } from "./explain-fit.ts";
+export { explainFit, type FitMessage, namedLocks, type UnmetWish, unmetWishes } from "./explain-fit.ts";
+export { costOfFit } from "./fit-cost.ts";
 export type {
   FitRequest,
   FitResult,
@@ -7,6 +8,7 @@ export type {
   PassageForFit,
   SlideForFit,
 } from "./fit-request.ts";
+export { conflictText, fitMessageText, landingText, unmetWishText } from "./fit-sentences.ts";
 export { fitSlides } from "./fit-slides.ts";
 export type { Landing, MusicForFit } from "./landings.ts";
 export { LONGEST_SLOT_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";

@@ -64,7 +64,7 @@ const LAST_CHORD_SECONDS = 10;
 /** Of half seconds in free time: worse than any beat. */
 const FREE_STRENGTH = 0.3;
 /** A change this close to the start or the end of the film would not be seen as one. */
-const EDGE_SECONDS = 0.2;
+export const EDGE_SECONDS = 0.2;
 
 /**
  * The landings inside a film of `endSeconds`, in rising order: beats with what begins or is struck on them, markers (other than notes) and

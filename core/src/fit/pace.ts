@@ -1,17 +1,30 @@
 import { assertNever } from "../errors/index.ts";
-import type { Pace } from "../show/index.ts";
+import { firstIndex } from "../numeric/index.ts";
+import type { Pace } from "../values/index.ts";
 import { type Landing, type MusicForFit, nearestIndex } from "./landings.ts";
 
-/** Common practice: about a second each in a dance run is the fastest that still reads as pictures. */
-export const SHORTEST_SLOT_SECONDS = 1;
+/**
+ * Where nobody asks for a pace, pictures are left out before they would be seen for less. Common
+ * practice: under two seconds a row of pictures is not looked at any more.
+ */
+export const SHORTEST_SLOT_SECONDS = 2;
+/** A single one may be seen for less, a bar at 160 beats a minute, if others are seen for longer. */
+export const SHORTEST_FREE_SECONDS = 0.75 * SHORTEST_SLOT_SECONDS;
 /** Common practice: 5 to 8 seconds for a title; a still beyond ten seconds feels forgotten. */
 export const LONGEST_SLOT_SECONDS = 10;
+/** What locks may leave: common practice, about a second each in a dance run still reads as pictures. */
+export const SHORTEST_BETWEEN_LOCKS_SECONDS = 1;
 /** Beat of music that has none. */
 const EVEN_BEAT_SECONDS = 0.5;
 /** Bars in a phrase where the music does not say. */
 const DEFAULT_PHRASE_BARS = 4;
 /** How much longer a slot is where the music is quietest, and how much shorter where it is loudest. */
 const ENERGY_FACTOR = 1.6;
+/** The same where nobody asks for it, gently: by the mean loudness of whole sections. */
+const SECTION_ENERGY_FACTOR = 1.6;
+/** Sections whose loudness (-1 to 1) differs by less are all one. */
+const HEARD_DIFFERENCE = 0.5;
+const LOUDNESS_STEP_SECONDS = 0.5;
 /** A picture chosen for every beat may be shorter than the shortest else, but not shorter than this share of what was asked for. */
 const PACED_MINIMUM = 0.6;
 const PACED_MAXIMUM = 2;
@@ -28,6 +41,15 @@ export interface PaceWish {
   readonly maximumSeconds: number;
   /** 1 for landings that this pace takes; null: all. */
   readonly allowed: Uint8Array | null;
+  /** Whether slots have natural lengths in beats (metre.ts), because no other length is asked for. */
+  readonly keepsMetre: boolean;
+}
+
+/** The music of a film, and where it can be landed on. */
+export interface MusicOffer {
+  readonly music: MusicForFit;
+  readonly landings: readonly Landing[];
+  readonly endSeconds: number;
 }
 
 /**
@@ -35,7 +57,8 @@ export interface PaceWish {
  * "auto", and of "music" at its middle loudness. A pace that has nothing to hold on to (markers where there are none) is "auto".
  * O(landings).
  */
-export function paceWish(pace: Pace, music: MusicForFit, landings: readonly Landing[], shareSeconds: number): PaceWish {
+export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: number): PaceWish {
+  const { music, landings, endSeconds } = offer;
   const places = [0, ...landings.map((landing) => landing.seconds)];
   const along = (secondsAt: (seconds: number) => number): Float64Array =>
     Float64Array.from(places, (seconds) => Math.log(secondsAt(seconds)));
@@ -49,19 +72,22 @@ export function paceWish(pace: Pace, music: MusicForFit, landings: readonly Land
       minimumSeconds: Math.max(SEEN_SECONDS, Math.min(SHORTEST_SLOT_SECONDS, PACED_MINIMUM * lengths[0]!)),
       maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * lengths.at(-1)!),
       allowed: null,
+      keepsMetre: false,
     };
   };
   const share = (secondsAt: (seconds: number) => number): PaceWish => ({
     logWish: along(secondsAt),
     askedSeconds: null,
-    minimumSeconds: SHORTEST_SLOT_SECONDS,
+    minimumSeconds: SHORTEST_FREE_SECONDS,
     maximumSeconds: LONGEST_SLOT_SECONDS,
     allowed: null,
+    keepsMetre: music.beats.length > 0,
   });
   const beat = beatLength(music);
+  const loudness = sectionLoudness(music, endSeconds);
   switch (pace.kind) {
     case "auto":
-      return share(() => shareSeconds);
+      return share((seconds) => shareSeconds * SECTION_ENERGY_FACTOR ** -loudness(seconds));
     case "music":
       return share((seconds) => shareSeconds * ENERGY_FACTOR ** -music.loudnessAt(seconds));
     case "beats":
@@ -75,12 +101,12 @@ export function paceWish(pace: Pace, music: MusicForFit, landings: readonly Land
     case "accents":
       return (
         placed((landing) => landing.accent > 0 || landing.kind === "accent", landings) ??
-        paceWish({ kind: "auto" }, music, landings, shareSeconds)
+        paceWish({ kind: "auto" }, offer, shareSeconds)
       );
     case "markers": {
       const isOne = ({ markerOrigin }: Landing): boolean =>
         markerOrigin !== null && (pace.origin === "any" || markerOrigin === pace.origin);
-      return placed(isOne, landings) ?? paceWish({ kind: "auto" }, music, landings, shareSeconds);
+      return placed(isOne, landings) ?? paceWish({ kind: "auto" }, offer, shareSeconds);
     }
     default:
       return assertNever(pace);
@@ -107,7 +133,22 @@ function placed(isOne: (landing: Landing) => boolean, landings: readonly Landing
     minimumSeconds,
     maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * Math.max(0, ...gaps)),
     allowed,
+    keepsMetre: false,
   };
+}
+
+/** How loud the section of a moment is, -1 to 1 of the song; 0 everywhere where sections hardly differ. */
+function sectionLoudness({ sections, loudnessAt }: MusicForFit, endSeconds: number): (seconds: number) => number {
+  const starts = [0, ...sections.map(({ startSeconds }) => startSeconds).filter((at) => at > 0)];
+  const levels = starts.map((from, i) => {
+    const to = Math.min(endSeconds, starts[i + 1] ?? endSeconds);
+    const count = Math.max(1, Math.floor((to - from) / LOUDNESS_STEP_SECONDS));
+    let sum = 0;
+    for (let k = 0; k < count; k++) sum += loudnessAt(from + (k + 0.5) * LOUDNESS_STEP_SECONDS);
+    return sum / count;
+  });
+  if (Math.max(...levels) - Math.min(...levels) < HEARD_DIFFERENCE) return () => 0;
+  return (seconds) => levels[Math.max(0, firstIndex(starts.length, (i) => starts[i]! > seconds + 0.01) - 1)]!;
 }
 
 /** Seconds of a beat around a moment: the mean of the four distances around it, so that one late beat does not count. */

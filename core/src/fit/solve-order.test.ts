@@ -2,13 +2,20 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { propertyRuns } from "../testing/index.ts";
 import type { Landing } from "./landings.ts";
-import { isPossible, type OrderProblem, type SlotWish, solveOrder } from "./solve-order.ts";
+import type { OrderProblem, SlotWish } from "./order-problem.ts";
+import { isPossible, solveOrder } from "./solve-order.ts";
 
-const landing = (seconds: number, strength: number, kind: Landing["kind"] = "beat", accent = 0): Landing => ({
+const landing = (
+  seconds: number,
+  strength: number,
+  kind: Landing["kind"] = "beat",
+  accent = 0,
+  beatIndex: number | null = null,
+): Landing => ({
   seconds,
   kind,
   strength,
-  beatIndex: null,
+  beatIndex,
   name: "",
   accent,
   markerOrigin: null,
@@ -26,22 +33,61 @@ const slot = (more: Partial<SlotWish> & { wished?: number }, landingCount: numbe
     allowed: null,
     landingWeight: 1,
     startsPassage: false,
+    rhythm: "free",
     moment: null,
     ...rest,
   };
 };
 
+const NO_METRE = { beatsPerBar: 4, firstBeat: null };
+
+/** Natural lengths of short films, by beats in a bar, written down by hand. */
+const NATURAL: Readonly<Record<number, readonly number[]>> = {
+  2: [1, 2, 4, 8, 16, 32, 64],
+  3: [1, 3, 6, 12, 24, 48],
+  4: [1, 2, 4, 8, 16, 32, 64],
+  5: [1, 2, 3, 5, 10, 20, 40],
+};
+
+/** What the metre costs, slot by slot; the last one ends with the film. */
+function metreOf({ slots, beatsPerBar, firstBeat }: OrderProblem, chosen: readonly Landing[]): number {
+  let cost = 0;
+  let run: number | null = null;
+  for (const [k, { rhythm }] of slots.slice(0, -1).entries()) {
+    const from = chosen[k - 1] ?? null;
+    const to = chosen[k]!;
+    const [first, last] = [from ? from.beatIndex : firstBeat, to.beatIndex];
+    const beats = first === null || last === null ? null : last - first;
+    if (rhythm === "free") {
+      run = null;
+    } else if (beats === null) {
+      run = null;
+      if (from?.kind === "accent" || to.kind === "accent") cost += 4;
+    } else if (!NATURAL[beatsPerBar]!.includes(beats)) {
+      run = null;
+      cost += beats % beatsPerBar === 0 ? 2 : 4;
+    } else if (rhythm === "kept") {
+      const begins = from?.kind;
+      if (run !== null && run !== beats && from && begins !== "section" && begins !== "marker")
+        cost += begins === "phrase" ? 0.3 : 2;
+      run = beats;
+    }
+  }
+  return cost;
+}
+
 /**
  * The cost as docs/fit.md has it, written down a second time: Infinity for what is not allowed. `times` are the starts of all slots but the first, and the end.
  */
 function costOf(
-  { landings, slots }: OrderProblem,
+  problem: OrderProblem,
   chosen: readonly Landing[],
   end: { seconds: number; cost: number },
   factor: number,
 ): number {
+  const { landings, slots } = problem;
   const starts = [0, ...chosen.map(({ seconds }) => seconds), end.seconds];
-  let cost = end.cost;
+  let cost = end.cost + metreOf(problem, chosen);
   for (const [k, wish] of slots.entries()) {
     const [from, to] = [starts[k]!, starts[k + 1]!];
     const seconds = to - from;
@@ -65,7 +111,7 @@ function costOf(
         ({ seconds: a, accent }) =>
           accent >= 0.5 && a >= from && a <= to && a - from <= beforeSeconds && to - a <= afterSeconds,
       );
-      if (!isHit) cost += 2;
+      if (!isHit) cost += 8;
     }
     if (!at) continue;
     cost += wish.landingWeight * (1 - at.strength);
@@ -94,13 +140,17 @@ function cheapest(problem: OrderProblem): number {
   return Infinity;
 }
 
-const KINDS = ["beat", "bar", "phrase", "section", "marker"] as const;
+const KINDS = ["beat", "bar", "phrase", "section", "marker", "accent"] as const;
 const anyProblem = fc
   .record({
     gaps: fc.array(fc.double({ min: 0.3, max: 1.4, noNaN: true }), { minLength: 3, maxLength: 10 }),
     strengths: fc.array(fc.constantFrom(0.4, 0.75, 0.9, 1), { minLength: 10, maxLength: 10 }),
     kinds: fc.array(fc.constantFrom(...KINDS), { minLength: 10, maxLength: 10 }),
     accents: fc.array(fc.constantFrom(0, 0.3, 0.8), { minLength: 10, maxLength: 10 }),
+    /** By how many beats each is behind the one before; 0 is off the beat. */
+    beatSteps: fc.array(fc.constantFrom(0, 1, 1, 1, 2), { minLength: 10, maxLength: 10 }),
+    beatsPerBar: fc.constantFrom(2, 3, 4, 5),
+    firstBeat: fc.constantFrom(null, 0),
     slots: fc.array(
       fc.record({
         wished: fc.double({ min: 0.4, max: 5, noNaN: true }),
@@ -110,6 +160,7 @@ const anyProblem = fc
         landingWeight: fc.constantFrom(1, 2),
         materialSeconds: fc.oneof({ weight: 20, arbitrary: fc.constant(Infinity) }, fc.constantFrom(1, 2.5)),
         startsPassage: fc.boolean(),
+        rhythm: fc.constantFrom("kept" as const, "kept" as const, "passed" as const, "free" as const),
         lock: fc.option(fc.nat({ max: 9 }), { freq: 5 }),
         mask: fc.option(fc.nat({ max: 1023 }), { freq: 5 }),
         moment: fc.option(
@@ -122,11 +173,16 @@ const anyProblem = fc
     tail: fc.double({ min: 0.3, max: 2, noNaN: true }),
     early: fc.option(fc.double({ min: 0, max: 1, noNaN: true })),
   })
-  .map(({ gaps, strengths, kinds, accents, slots, tail, early }): OrderProblem => {
+  .map(({ gaps, strengths, kinds, accents, beatSteps, slots, tail, early, ...metre }): OrderProblem => {
     let at = 0;
-    const landings = gaps.map((gap, i) => landing((at += gap), strengths[i]!, kinds[i], accents[i]));
+    let beat = 0;
+    const landings = gaps.map((gap, i) => {
+      const beatIndex = beatSteps[i] === 0 ? null : (beat += beatSteps[i]!);
+      return landing((at += gap), strengths[i]!, kinds[i], accents[i], beatIndex);
+    });
     const last = { seconds: at + tail, cost: 0 };
     return {
+      ...metre,
       landings,
       ends: early === null ? [last] : [{ seconds: at + 0.1, cost: early }, last],
       slots: slots.map(({ wished, slope, lock, mask, ...rest }, k) => ({
@@ -185,7 +241,12 @@ describe("the cheapest way to lay slots in a fixed order", () => {
 
   it("takes the earlier landing of equal ways, and the same every time", () => {
     const landings = [1, 2, 3, 4, 5].map((seconds) => landing(seconds, 1));
-    const problem = { landings, slots: [1, 2].map(() => slot({ wished: 3 }, 5)), ends: [{ seconds: 6, cost: 0 }] };
+    const problem = {
+      landings,
+      slots: [1, 2].map(() => slot({ wished: 3 }, 5)),
+      ends: [{ seconds: 6, cost: 0 }],
+      ...NO_METRE,
+    };
     expect(solveOrder(problem)!.landings.map(({ seconds }) => seconds)).toEqual([3]);
     const even = { ...problem, landings: [2, 4].map((seconds) => landing(seconds, 1)) };
     expect(solveOrder(even)!.landings.map(({ seconds }) => seconds)).toEqual([2]);
@@ -198,6 +259,7 @@ describe("the cheapest way to lay slots in a fixed order", () => {
       solveOrder({
         landings,
         ends,
+        ...NO_METRE,
         slots: Array.from({ length: 6 }, (_, k) => slot({ wished: 3, ...locks[k] }, 19)),
       })?.landings.map(({ seconds }) => seconds);
     const lengths = (starts: number[]) => [...starts, 20].map((seconds, i) => seconds - (starts[i - 1] ?? 0));

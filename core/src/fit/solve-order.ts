@@ -1,52 +1,19 @@
-import { firstIndex } from "../numeric/index.ts";
-import { type Landing, lengthLanding, nearestIndex } from "./landings.ts";
-import { findsAccent, type Moment } from "./moment.ts";
+import { advanceFreely, advanceNaturally, type Begun, beginNaturally, type Step, type Target } from "./advance.ts";
+import type { Landing } from "./landings.ts";
+import { LengthTable } from "./length-table.ts";
+import { CHANGE_COST } from "./metre.ts";
+import { findsAccent } from "./moment.ts";
+import {
+  LENGTH_WEIGHT,
+  landingCost,
+  MOMENT_ACCENT,
+  MOMENT_WEIGHT,
+  type OrderProblem,
+  type OrderSolution,
+  type SlotWish,
+} from "./order-problem.ts";
+import { firstAtOrAfter, Places } from "./places.ts";
 
-/** One slot of a film whose slides and their order are decided. */
-export interface SlotWish {
-  /** Wished seconds where the slot begins on landing i: index i + 1, index 0 for the film's start. Natural logarithms. */
-  readonly logWish: Float64Array;
-  readonly minimumSeconds: number;
-  readonly maximumSeconds: number;
-  /** Of a clip: never let go with the maxima. Infinity for pictures. */
-  readonly materialSeconds: number;
-  /** The slot is exactly this long. */
-  readonly lengthLockSeconds: number | null;
-  /** Index of the only landing that it may begin on. */
-  readonly landingLock: number | null;
-  /** 1 for each landing that it may begin on; null: any. */
-  readonly allowed: Uint8Array | null;
-  /** What it costs to land on nothing: 1, more where a strong place matters. */
-  readonly landingWeight: number;
-  /** Whether a passage begins with it. */
-  readonly startsPassage: boolean;
-  readonly moment: Moment | null;
-}
-
-export interface OrderProblem {
-  readonly landings: readonly Landing[];
-  readonly slots: readonly SlotWish[];
-  /** Where the film may end, rising, with what each costs. */
-  readonly ends: readonly { readonly seconds: number; readonly cost: number }[];
-}
-
-export interface OrderSolution {
-  /** Where each slot but the first begins. */
-  readonly landings: readonly Landing[];
-  readonly endSeconds: number;
-  readonly cost: number;
-  /** By how much the longest slots had to be let go beyond their maximum: 1 is not at all, 2 twice as long, and so on. */
-  readonly maximumFactor: number;
-}
-
-/** Weights of docs/fit.md, without unit. */
-export const LENGTH_WEIGHT = 4;
-const PASSAGE_WEIGHT = 2;
-export const MOMENT_WEIGHT = 2;
-/** Heroes want strong places twice as much as others. */
-export const HERO_LANDING_WEIGHT = 2;
-/** An accent of at least this strength is one that a moment may fall on. */
-export const MOMENT_ACCENT = 0.5;
 /**
  * Beats are heard within some milliseconds: a slot short of its minimum, or off its locked length's landing, by less than this (under a
  * frame at any rate) is not.
@@ -54,18 +21,17 @@ export const MOMENT_ACCENT = 0.5;
 const TOLERANCE_SECONDS = 0.012;
 /** Maxima are let go by doubling up to this factor before a film counts as impossible. */
 const LARGEST_FACTOR = 1024;
-/** What it costs to begin where a person put another slide by hand: more than any film should. */
-const FOREIGN_COST = 50;
 
 /**
  * The cheapest way to lay the slots, one after the other, on landings: the sum over the slots of
  *
  *     4 * ln(length / wished)^2  +  weight * (1 - strength of the landing)  +  2 * (1 - section) for the first of a passage
- *     +  2 for a moment that no accent can be brought under
+ *     +  8 for a moment that no accent can be brought under  +  what metre.ts asks of those that keep to it
  *
- * and the cost of the end. Minima, locks and the material of clips hold; maxima hold unless nothing else is possible, then all are doubled until something is. Exact, by
- * dynamic programming over (slot, landing); of equal ways the earlier landing stays. Null where the locks, minima and clips leave no way.
- * Cost: O(slots * landings within reach of each other), a few nanoseconds each.
+ * and the cost of the end; the last slot ends with the film and not with the metre. Minima, locks and the material of clips hold; maxima hold unless
+ * nothing else is possible, then all are doubled until something is. Exact, by dynamic programming over (slot, landing, natural length of the slot
+ * before); of equal ways the earlier landing stays. Null where the locks, minima and clips leave no way.
+ * Cost: O(slots * (landings within reach of each other + landings * natural lengths)), a few nanoseconds each.
  */
 export function solveOrder(problem: OrderProblem): OrderSolution | null {
   for (let factor = 1; factor <= LARGEST_FACTOR; factor *= 2) {
@@ -81,65 +47,57 @@ export function solveOrder(problem: OrderProblem): OrderSolution | null {
 /** Whether the locks and minima leave any way at all: as solveOrder would say, without looking for the cheapest. O(slots log landings). */
 export const isPossible = (problem: OrderProblem): boolean => new OrderSolver(problem, 1).hasWayWithoutMaxima();
 
-/** 1 for a section, half for a phrase: how well a passage begins there. */
-const passageFit = (landing: Landing): number =>
-  landing.kind === "section" || landing.kind === "marker" ? 1 : landing.kind === "phrase" ? 0.5 : 0;
-
-/** What a slot's beginning costs. */
-export function landingCost(
-  slot: Pick<SlotWish, "landingWeight" | "startsPassage" | "landingLock">,
-  landing: Landing,
-): number {
-  if (landing.kind === "free" && slot.landingLock === null) return FOREIGN_COST;
-  const passage = slot.startsPassage ? PASSAGE_WEIGHT * (1 - passageFit(landing)) : 0;
-  return slot.landingWeight * (1 - landing.strength) + passage;
-}
+/** The places that a slot may begin on: numbers into `Places.times`, in order of time. */
+type Layer = Int32Array;
 
 /**
- * The places that a slot may begin on: numbers into `times`, in order of time. 0 is the film's start, i + 1 landing i; higher ones were
- * put there by locked lengths.
+ * What it costs to begin a slot on each place of a layer, after each natural length of the slot
+ * before: `costs[run * places + i]`. The last run stands for a slot before that has none.
  */
-type Layer = Int32Array;
+interface Front {
+  readonly layer: Layer;
+  readonly costs: Float64Array;
+  /** Where each came from: index in the layer before, times the number of runs, plus the run there; -1 for no way. */
+  readonly back: Int32Array;
+}
 
 class OrderSolver {
   readonly #problem: OrderProblem;
   readonly #factor: number;
-  readonly #times: number[];
-  readonly #landings: (Landing | null)[];
-  /** The place whose wish counts, for those that locked lengths put there. */
-  readonly #wishPlace: number[];
-  readonly #baseCount: number;
+  readonly #longestSeconds: number;
+  readonly #places: Places;
   readonly #earliest: Float64Array;
   readonly #latest: Float64Array;
   readonly #accents: Float64Array;
-  #lengths: LengthTable | null = null;
-  readonly #baseTimes: Float64Array;
   /** All places but those of locked lengths: layers without conditions are stretches of it. */
   readonly #basePlaces: Int32Array;
+  /** How many runs there are: one for each natural length, and one for none. */
+  readonly #runs: number;
+  #lengths: LengthTable | null = null;
   readonly #landingCosts = new Map<string, Float64Array>();
 
   constructor(problem: OrderProblem, factor: number) {
     this.#problem = problem;
     this.#factor = factor;
-    this.#times = [0, ...problem.landings.map((landing) => landing.seconds)];
-    this.#landings = [null, ...problem.landings];
-    this.#wishPlace = this.#times.map((_, i) => i);
-    this.#baseCount = this.#times.length;
+    const shortest = problem.slots.reduce((least, slot) => Math.min(least, this.#minimum(slot)), Infinity);
+    this.#longestSeconds = problem.slots.reduce((most, slot) => Math.max(most, this.#maximum(slot)), 0);
+    this.#places = new Places(problem, {
+      toleranceSeconds: TOLERANCE_SECONDS,
+      shortest,
+      longest: this.#longestSeconds,
+    });
+    this.#runs = this.#places.naturalLengths.length + 1;
     this.#earliest = new Float64Array(problem.slots.length + 1);
     this.#latest = new Float64Array(problem.slots.length + 1);
     this.#accents = Float64Array.from(
       problem.landings.filter(({ accent }) => accent >= MOMENT_ACCENT),
       ({ seconds }) => seconds,
     );
-    this.#baseTimes = Float64Array.from(this.#times);
-    this.#basePlaces = Int32Array.from(this.#times.keys());
+    this.#basePlaces = Int32Array.from(this.#places.times.keys());
   }
 
   get #lengthTable(): LengthTable {
-    this.#lengths ??= new LengthTable(
-      this.#baseTimes,
-      this.#problem.slots.reduce((reach, slot) => Math.max(reach, this.#maximum(slot)), 0),
-    );
+    this.#lengths ??= new LengthTable(this.#places, this.#longestSeconds);
     return this.#lengths;
   }
 
@@ -159,7 +117,7 @@ class OrderSolver {
       else {
         const place = this.#firstAllowed(next!, earliest);
         if (place < 0) return false;
-        at = this.#baseTimes[place]!;
+        at = this.#places.baseTimes[place]!;
       }
     }
     return true;
@@ -172,47 +130,75 @@ class OrderSolver {
   }
 
   #firstAllowed({ allowed }: SlotWish, earliest: number): number {
-    let place = Math.max(1, firstAtOrAfter(this.#baseTimes, earliest));
-    while (allowed && place < this.#baseTimes.length && allowed[place - 1] !== 1) place++;
-    return place < this.#baseTimes.length ? place : -1;
+    const times = this.#places.baseTimes;
+    let place = Math.max(1, firstAtOrAfter(times, earliest));
+    while (allowed && place < times.length && allowed[place - 1] !== 1) place++;
+    return place < times.length ? place : -1;
   }
 
   solve(): OrderSolution | null {
-    const { slots, ends } = this.#problem;
+    const { slots } = this.#problem;
     if (!this.#bound()) return null;
-    const layers: Layer[] = [Int32Array.of(0)];
-    const cameFrom: Int32Array[] = [];
-    let cost: Float64Array = Float64Array.of(0);
+    const costs = new Float64Array(this.#runs).fill(Infinity);
+    costs[this.#runs - 1] = 0;
+    let front: Front = { layer: Int32Array.of(0), costs, back: new Int32Array(this.#runs).fill(-1) };
+    const fronts = [front];
     for (let k = 0; k + 1 < slots.length; k++) {
-      const layer = this.#layerAfter(k, layers[k]!, cost);
+      const best = this.#bestRuns(front);
+      const layer = this.#layerAfter(k, front.layer, best.cost);
       if (layer.length === 0) return null;
-      const next = this.#advance(k, layers[k]!, cost, layer);
-      layers.push(layer);
-      cameFrom.push(next.back);
-      cost = next.cost;
+      front = this.#advance(k, front, best, layer);
+      fronts.push(front);
     }
-    const lastSlot = slots.length - 1;
+    return this.#ending(fronts);
+  }
+
+  /** The cheapest end, and the way to it. */
+  #ending(fronts: readonly Front[]): OrderSolution | null {
+    const { ends } = this.#problem;
+    const lastSlot = fronts.length - 1;
+    const last = fronts[lastSlot]!;
+    const reached = this.#bestRuns(last);
     let best = Infinity;
     let bestFrom = -1;
     let bestEnd = -1;
     for (const [e, end] of ends.entries()) {
-      const layer = layers[lastSlot]!;
-      for (let i = 0; i < layer.length; i++) {
-        const total = cost[i]! + end.cost + this.#slotCost(lastSlot, layer[i]!, end.seconds);
+      last.layer.forEach((place, i) => {
+        const total = reached.cost[i]! + end.cost + this.#slotCost(lastSlot, place, end.seconds);
         if (total < best) {
           best = total;
           bestFrom = i;
           bestEnd = e;
         }
-      }
+      });
     }
     if (bestFrom < 0) return null;
     const chosen: Landing[] = [];
-    for (let k = lastSlot, i = bestFrom; k > 0; k--) {
-      chosen.unshift(this.#landings[layers[k]![i]!]!);
-      i = cameFrom[k - 1]![i]!;
+    let [i, run] = [bestFrom, reached.run[bestFrom]!];
+    for (let k = lastSlot; k > 0; k--) {
+      const { layer, back } = fronts[k]!;
+      chosen.unshift(this.#places.landings[layer[i]!]!);
+      const code = back[run * layer.length + i]!;
+      [i, run] = [Math.floor(code / this.#runs), code % this.#runs];
     }
     return { landings: chosen, endSeconds: ends[bestEnd]!.seconds, cost: best, maximumFactor: this.#factor };
+  }
+
+  /** The cheapest of the runs for each place of a layer. */
+  #bestRuns({ layer, costs }: Front): Begun {
+    const count = layer.length;
+    const none = this.#runs - 1;
+    const cost = costs.slice(none * count);
+    const run = new Uint8Array(count).fill(none);
+    for (let r = 0; r < none; r++) {
+      for (let i = 0; i < count; i++) {
+        if (costs[r * count + i]! < cost[i]!) {
+          cost[i] = costs[r * count + i]!;
+          run[i] = r;
+        }
+      }
+    }
+    return { cost, run };
   }
 
   /** Between which moments each slot can begin at all; false where some cannot. */
@@ -259,21 +245,21 @@ class OrderSolver {
     const slot = slots[k]!;
     const next = slots[k + 1]!;
     const [from, to] = [this.#earliest[k + 1]! - TOLERANCE_SECONDS, this.#latest[k + 1]! + TOLERANCE_SECONDS];
-    const isInside = (place: number): boolean => this.#times[place]! >= from && this.#times[place]! <= to;
+    const isInside = (place: number): boolean => this.#places.times[place]! >= from && this.#places.times[place]! <= to;
     if (next.landingLock !== null) return Int32Array.of(next.landingLock + 1).filter(isInside);
     if (slot.lengthLockSeconds !== null) {
       const places: number[] = [];
       before.forEach((place, i) => {
-        if (cost[i]! < Infinity) places.push(this.#placeAt(this.#times[place]! + slot.lengthLockSeconds!));
+        if (cost[i]! < Infinity) places.push(this.#places.at(this.#places.times[place]! + slot.lengthLockSeconds!));
       });
       return Int32Array.from(new Set(places))
         .filter(isInside)
-        .sort((a, b) => this.#times[a]! - this.#times[b]!);
+        .sort((a, b) => this.#places.times[a]! - this.#places.times[b]!);
     }
     const fixed = this.#fixedBeginning(k + 1);
-    if (fixed !== null) return Int32Array.of(this.#placeAt(fixed)).filter(isInside);
-    const first = Math.max(1, firstAtOrAfter(this.#baseTimes, from));
-    const end = Math.max(first, firstAtOrAfter(this.#baseTimes, to + 1e-12));
+    if (fixed !== null) return Int32Array.of(this.#places.at(fixed)).filter(isInside);
+    const first = Math.max(1, firstAtOrAfter(this.#places.baseTimes, from));
+    const end = Math.max(first, firstAtOrAfter(this.#places.baseTimes, to + 1e-12));
     const places = this.#basePlaces.subarray(first, end);
     const { allowed } = next;
     return allowed ? places.filter((place) => allowed[place - 1] === 1) : places;
@@ -290,63 +276,126 @@ class OrderSolver {
     return end === null ? null : end - length;
   }
 
-  /** The landing at a moment, or a new place of its own. */
-  #placeAt(seconds: number): number {
-    const near = nearestIndex(this.#problem.landings, seconds);
-    if (near >= 0 && Math.abs(this.#problem.landings[near]!.seconds - seconds) <= TOLERANCE_SECONDS) return near + 1;
-    this.#times.push(seconds);
-    this.#landings.push(lengthLanding(seconds));
-    this.#wishPlace.push(Math.max(0, near + 1));
-    return this.#times.length - 1;
-  }
-
-  /** What slot k costs from a place to a moment; Infinity where it may not be so long. */
+  /** What slot k costs from a place to a moment; Infinity where it may not be so long. The metre is not in it. */
   #slotCost(k: number, place: number, toSeconds: number): number {
     const slot = this.#problem.slots[k]!;
-    const from = this.#times[place]!;
+    const from = this.#places.times[place]!;
     const length = toSeconds - from;
     if (length < this.#minimum(slot) || length > this.#maximum(slot)) return Infinity;
     const moment = slot.moment && !findsAccent(slot.moment, from, toSeconds, this.#accents) ? MOMENT_WEIGHT : 0;
     if (slot.lengthLockSeconds !== null) return moment;
-    const off = Math.log(length) - slot.logWish[this.#wishPlace[place]!]!;
+    const off = Math.log(length) - slot.logWish[this.#places.wishPlace[place]!]!;
     return LENGTH_WEIGHT * off * off + moment;
   }
 
-  /** The cheapest way to each place of the next layer. */
-  #advance(k: number, layer: Layer, cost: Float64Array, nextLayer: Layer): { cost: Float64Array; back: Int32Array } {
+  /** The cheapest way to each place of the next layer, after each natural length that slot k can have. */
+  #advance(k: number, front: Front, best: Begun, nextLayer: Layer): Front {
+    const runs = this.#runs;
+    const none = runs - 1;
+    const count = nextLayer.length;
+    const costs = new Float64Array(runs * count).fill(Infinity);
+    const back = new Int32Array(runs * count).fill(-1);
+    const row = (run: number): Target => ({ costs, back, offset: run * count, runs });
+    const ways = this.#waysOf(k, front.layer, nextLayer);
+    ways.freely(best, row(none));
+    const { rhythm } = this.#problem.slots[k]!;
+    const size = front.layer.length;
+    if (rhythm === "kept") {
+      const changes = this.#changesOn(front.layer);
+      for (let length = 0; length < none; length++)
+        ways.naturally(beginNaturally(front.costs, size, length, best, changes), length, row(length));
+    } else if (rhythm === "passed") {
+      for (let run = 0; run <= none; run++) {
+        const cost = front.costs.subarray(run * size, (run + 1) * size);
+        const begun = { cost, run: new Uint8Array(size).fill(run) };
+        for (let length = 0; length < none; length++) ways.naturally(begun, length, row(run));
+      }
+    }
+    return { layer: nextLayer, costs, back };
+  }
+
+  #changesOn(layer: Layer): Float64Array {
+    const { changes } = this.#places;
+    if (this.#isStretch(layer)) return changes.subarray(layer[0], layer.at(-1)! + 1);
+    return Float64Array.from(layer, (place) => changes[place] ?? CHANGE_COST.elsewhere);
+  }
+
+  /** How slot k gets from the places of one layer to those of the next: by any length, or by one natural length. */
+  #waysOf(k: number, layer: Layer, nextLayer: Layer): Ways {
+    const slot = this.#problem.slots[k]!;
+    const isPlain = slot.lengthLockSeconds === null && slot.moment === null;
+    if (!isPlain || !this.#isStretch(layer) || !this.#isStretch(nextLayer)) return this.#slowWays(k, layer, nextLayer);
+    const lengths = this.#lengthTable;
+    const table = slot.rhythm === "free" ? lengths.free(slot.logWish) : lengths.uneven(slot.logWish);
+    if (!table) return this.#slowWays(k, layer, nextLayer);
+    const step: Step = {
+      times: this.#places.baseTimes,
+      landings: this.#landingCostsOf(this.#problem.slots[k + 1]!),
+      minimum: this.#minimum(slot),
+      maximum: this.#maximum(slot),
+      first: layer[0]!,
+      nextFirst: nextLayer[0]!,
+      nextCount: nextLayer.length,
+    };
+    return {
+      freely: (begun, target) => advanceFreely(step, begun, table, lengths.offsets, target),
+      naturally: (begun, length, target) =>
+        advanceNaturally(step, begun, lengths.natural(slot.logWish)[length]!, target),
+    };
+  }
+
+  /** The same for layers of any places, and for slots with conditions of their own. */
+  #slowWays(k: number, layer: Layer, nextLayer: Layer): Ways {
     const slot = this.#problem.slots[k]!;
     const nextSlot = this.#problem.slots[k + 1]!;
     const [minimum, maximum] = [this.#minimum(slot), this.#maximum(slot)];
-    const isPlain = slot.lengthLockSeconds === null && slot.moment === null;
-    const table =
-      isPlain && this.#isStretch(layer) && this.#isStretch(nextLayer) ? this.#lengthTable.costsOf(slot.logWish) : null;
-    if (table) {
-      const landings = this.#landingCostsOf(nextSlot);
-      const step = { times: this.#baseTimes, offsets: this.#lengthTable.offsets, table, landings, minimum, maximum };
-      return advanceStretch(step, layer[0]!, cost, nextLayer[0]!, nextLayer.length);
-    }
-    const next = new Float64Array(nextLayer.length).fill(Infinity);
-    const back = new Int32Array(nextLayer.length).fill(-1);
-    const times = Float64Array.from(layer, (place) => this.#times[place]!);
-    for (let j = 0; j < nextLayer.length; j++) {
-      const place = nextLayer[j]!;
-      const to = this.#times[place]!;
-      let best = Infinity;
-      for (let i = firstAtOrAfter(times, to - maximum - 1e-9); i < layer.length && to - times[i]! >= minimum; i++) {
-        const total = cost[i]! + this.#slotCost(k, layer[i]!, to);
-        if (total >= best) continue;
-        best = total;
-        back[j] = i;
-      }
-      next[j] = best + landingCost(nextSlot, this.#landings[place]!);
-    }
-    return { cost: next, back };
+    const times = Float64Array.from(layer, (place) => this.#places.times[place]!);
+    const metre = (from: number, to: number): number =>
+      slot.rhythm === "free" ? 0 : this.#places.unevenCost(from, to);
+    const reach = (
+      begun: Begun,
+      target: Target,
+      sourcesOf: (place: number) => Iterable<number>,
+      more: typeof metre,
+    ): void =>
+      nextLayer.forEach((place, j) => {
+        const landing = landingCost(nextSlot, this.#places.landings[place]!);
+        for (const i of sourcesOf(place)) {
+          const length = this.#slotCost(k, layer[i]!, this.#places.times[place]!) + more(layer[i]!, place);
+          const total = begun.cost[i]! + length + landing;
+          if (total >= target.costs[target.offset + j]!) continue;
+          target.costs[target.offset + j] = total;
+          target.back[target.offset + j] = i * target.runs + begun.run[i]!;
+        }
+      });
+    const within = (place: number): number[] => {
+      const to = this.#places.times[place]!;
+      const found: number[] = [];
+      for (let i = firstAtOrAfter(times, to - maximum - 1e-9); i < layer.length && to - times[i]! >= minimum; i++)
+        found.push(i);
+      return found;
+    };
+    const oneBefore = (place: number, length: number): number[] => {
+      const source = this.#places.before(place, this.#places.naturalLengths[length]!);
+      const i = source < 0 ? -1 : layer.indexOf(source);
+      return i < 0 ? [] : [i];
+    };
+    return {
+      freely: (begun, target) => reach(begun, target, within, metre),
+      naturally: (begun, length, target) =>
+        reach(
+          begun,
+          target,
+          (place) => oneBefore(place, length),
+          () => 0,
+        ),
+    };
   }
 
   /** Whether a layer is one stretch of the places that the music offers. */
   #isStretch(layer: Layer): boolean {
     const [first, last] = [layer[0]!, layer.at(-1)!];
-    return last < this.#baseCount && last - first === layer.length - 1;
+    return last < this.#places.baseCount && last - first === layer.length - 1;
   }
 
   /** What it costs a slot to begin on each place; slots of one kind share theirs. */
@@ -363,102 +412,10 @@ class OrderSolver {
   }
 }
 
-/** All that is the same for every place of a step from slot to slot. */
-interface Step {
-  readonly times: Float64Array;
-  readonly offsets: Int32Array;
-  /** Costs of lengths, and of landings. */
-  readonly table: Float64Array;
-  readonly landings: Float64Array;
-  readonly minimum: number;
-  readonly maximum: number;
-}
-
-/**
- * The cheapest way from a stretch of places to each of another: the hot path, with plain numbers and arrays only, and a function of its own because
- * it is compiled best that way. `cost[i]` is of place `first + i`.
- */
-function advanceStretch(
-  { times, offsets, table, landings, minimum, maximum }: Step,
-  first: number,
-  cost: Float64Array,
-  nextFirst: number,
-  nextCount: number,
-): { cost: Float64Array; back: Int32Array } {
-  const next = new Float64Array(nextCount);
-  const back = new Int32Array(nextCount);
-  const count = cost.length;
-  let low = 0;
-  let high = 0;
-  for (let j = 0; j < nextCount; j++) {
-    const place = nextFirst + j;
-    const to = times[place]!;
-    while (low < count && to - times[first + low]! > maximum) low++;
-    while (high < count && to - times[first + high]! >= minimum) high++;
-    const row = offsets[place]! + first;
-    let best = Infinity;
-    let from = -1;
-    for (let i = low; i < high; i++) {
-      const total = cost[i]! + table[row + i]!;
-      // Only a cheaper way replaces an earlier one, so of equal ways the earlier landing stays.
-      if (total < best) {
-        best = total;
-        from = i;
-      }
-    }
-    next[j] = best + landings[place]!;
-    back[j] = from;
-  }
-  return { cost: next, back };
-}
-
-/** The first of rising times that is not before a moment. */
-function firstAtOrAfter(times: Float64Array, seconds: number): number {
-  return firstIndex(times.length, (index) => times[index]! >= seconds);
-}
-
-/** More pairs of places than this are not kept: 32 MB a table. */
-const MOST_PAIRS = 4_000_000;
-
-/** What lengths between places within reach of each other cost, made once for every kind of wish, because slots of one kind are many. */
-class LengthTable {
-  readonly #times: Float64Array;
-  readonly #firsts: Int32Array;
-  /** What to add to a place's number to find the cost of the length from there to this place. */
-  readonly offsets: Int32Array;
-  readonly #pairs: number;
-  readonly #costs = new Map<Float64Array, Float64Array>();
-
-  constructor(times: Float64Array, reachSeconds: number) {
-    this.#times = times;
-    this.#firsts = new Int32Array(times.length);
-    this.offsets = new Int32Array(times.length);
-    let pairs = 0;
-    let first = 0;
-    for (let j = 0; j < times.length; j++) {
-      while (times[j]! - times[first]! > reachSeconds) first++;
-      this.#firsts[j] = first;
-      this.offsets[j] = pairs - first;
-      pairs += j - first;
-    }
-    this.#pairs = pairs;
-  }
-
-  /** Costs of all pairs under a wish; null where they are too many to keep. */
-  costsOf(logWish: Float64Array): Float64Array | null {
-    if (this.#pairs > MOST_PAIRS) return null;
-    const known = this.#costs.get(logWish);
-    if (known) return known;
-    const times = this.#times;
-    const costs = new Float64Array(this.#pairs);
-    let at = 0;
-    for (let j = 0; j < times.length; j++) {
-      for (let i = this.#firsts[j]!; i < j; i++) {
-        const off = Math.log(times[j]! - times[i]!) - logWish[i]!;
-        costs[at++] = LENGTH_WEIGHT * off * off;
-      }
-    }
-    this.#costs.set(logWish, costs);
-    return costs;
-  }
+/** Ways from layer to layer, given what it costs to begin on each place of the first. */
+interface Ways {
+  /** By any length; with a slot that keeps to the metre, by any that is not natural. */
+  readonly freely: (begun: Begun, target: Target) => void;
+  /** By the natural length of an index. */
+  readonly naturally: (begun: Begun, length: number, target: Target) => void;
 }

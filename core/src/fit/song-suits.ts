@@ -1,4 +1,4 @@
-import type { Pace } from "../show/index.ts";
+import type { Pace } from "../values/index.ts";
 import { LONGEST_SLOT_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";
 
 /** What is known of a song before it is in a show. */

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { seededRandom } from "../testing/index.ts";
-import { withEndCounted } from "./counted-end.ts";
+import { withEndCounted } from "./beats/counted-end.ts";
 import { ANALYSIS_SAMPLE_RATE, analyseMusic as analyse, type MonoAudio, readBeatNetwork } from "./index.ts";
 
 const RATE = ANALYSIS_SAMPLE_RATE;

@@ -1,24 +1,50 @@
-import { type Accent, findAccents, findOnsets } from "./accents.ts";
-import { ANALYSIS_SAMPLE_RATE, FRAME_SECONDS, HOP_SECONDS, type MonoAudio } from "./audio.ts";
-import { barFeatures } from "./bar-features.ts";
-import { trackBars } from "./bar-pointer.ts";
-import { beatFeatures } from "./beat-features.ts";
-import { type BeatActivations, type BeatNetwork, beatActivations } from "./beat-network.ts";
-import { type TimedBeat, timeBeats } from "./beat-times.ts";
-import { type Chroma, chroma } from "./chroma.ts";
-import { withEndCounted } from "./counted-end.ts";
-import { type Doubt, findDoubts } from "./doubts.ts";
-import { type Ending, findEnding } from "./ending.ts";
-import { type EnergyCurve, energyCurve, SILENT_LEVEL } from "./energy.ts";
-import { type LevelDoubt, levelDoubt } from "./level-doubt.ts";
-import { meterName } from "./meter.ts";
-import { type OnsetStrength, onsetStrength } from "./onset-strength.ts";
-import { phraseBars, phraseStarts } from "./phrases.ts";
-import { decimate } from "./resample.ts";
-import { findSections, type Section } from "./sections.ts";
-import { type Spectrogram, spectrogram } from "./spectrogram.ts";
-import { mean, median } from "./statistics.ts";
-import { type Texture, texture } from "./texture.ts";
+import {
+  type BeatActivations,
+  type BeatNetwork,
+  beatActivations,
+  beatFeatures,
+  type LevelDoubt,
+  levelDoubt,
+  meterName,
+  type TimedBeat,
+  timeBeats,
+  trackBars,
+  withEndCounted,
+} from "./beats/index.ts";
+import {
+  ANALYSIS_SAMPLE_RATE,
+  type Chroma,
+  chroma,
+  decimate,
+  type EnergyCurve,
+  energyCurve,
+  FRAME_SECONDS,
+  HOP_SECONDS,
+  type MonoAudio,
+  mean,
+  median,
+  type OnsetStrength,
+  onsetStrength,
+  SILENT_LEVEL,
+  type Spectrogram,
+  spectrogram,
+} from "./signal/index.ts";
+import {
+  type Accent,
+  barFeatures,
+  type Doubt,
+  type Ending,
+  findAccents,
+  findDoubts,
+  findEnding,
+  findOnsets,
+  findSections,
+  phraseBars,
+  phraseStarts,
+  type Section,
+  type Texture,
+  texture,
+} from "./structure/index.ts";
 
 export interface Beat {
   readonly seconds: number;

@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { findAccents } from "./accents.ts";
-import { findEnding } from "./ending.ts";
-import { energyCurve } from "./energy.ts";
-import { refineToOnset } from "./onset-refinement.ts";
-import { extremesBetween, packPeaks, unpackPeaks, waveformPeaks } from "./waveform-peaks.ts";
+import { refineToOnset } from "./beats/onset-refinement.ts";
+import { energyCurve } from "./signal/energy.ts";
+import { extremesBetween, packPeaks, unpackPeaks, waveformPeaks } from "./signal/waveform-peaks.ts";
+import { findAccents } from "./structure/accents.ts";
+import { findEnding } from "./structure/ending.ts";
 
 const RATE = 44_100;
 const sine = (seconds: number, level: (t: number) => number) =>

@@ -1,4 +1,3 @@
-export type { Accent } from "./accents.ts";
 export {
   ANALYSIS_VERSION,
   analyseMusic,
@@ -7,15 +6,25 @@ export {
   type MusicAnalysis,
   type Stretch,
 } from "./analyse-music.ts";
-export { ANALYSIS_SAMPLE_RATE, type MonoAudio } from "./audio.ts";
-export { type BarFeatures, barFeatures, barLikeness } from "./bar-features.ts";
-export { type BeatNetwork, readBeatNetwork } from "./beat-network.ts";
-export type { Doubt } from "./doubts.ts";
-export type { Ending } from "./ending.ts";
-export type { EnergyCurve } from "./energy.ts";
-export { evenPulse } from "./even-pulse.ts";
-export type { LevelDoubt } from "./level-doubt.ts";
-export type { Section } from "./sections.ts";
-export { median } from "./statistics.ts";
-export type { Texture } from "./texture.ts";
-export { extremesBetween, packPeaks, unpackPeaks, type WaveformPeaks, waveformPeaks } from "./waveform-peaks.ts";
+export { type BeatNetwork, evenPulse, type LevelDoubt, readBeatNetwork } from "./beats/index.ts";
+export {
+  ANALYSIS_SAMPLE_RATE,
+  type EnergyCurve,
+  extremesBetween,
+  type MonoAudio,
+  median,
+  packPeaks,
+  unpackPeaks,
+  type WaveformPeaks,
+  waveformPeaks,
+} from "./signal/index.ts";
+export {
+  type Accent,
+  type BarFeatures,
+  barFeatures,
+  barLikeness,
+  type Doubt,
+  type Ending,
+  type Section,
+  type Texture,
+} from "./structure/index.ts";

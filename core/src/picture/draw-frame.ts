@@ -1,5 +1,5 @@
 import { assertNever } from "../errors/index.ts";
-import type { Point } from "../show/index.ts";
+import type { Point } from "../values/index.ts";
 import type {
   FramePlan,
   Ground,

@@ -1,4 +1,4 @@
-import type { Point } from "../show/index.ts";
+import type { Point } from "../values/index.ts";
 import type { ClipInstant } from "./clip.ts";
 import type { Rectangle, Size } from "./geometry.ts";
 import type { WordSheet } from "./planned-words.ts";

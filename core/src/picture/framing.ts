@@ -1,4 +1,5 @@
-import type { Fill, Point, View } from "../show/index.ts";
+import type { Fill } from "../show/index.ts";
+import type { Point, View } from "../values/index.ts";
 import { clamp, MIDDLE, type Rectangle, type Size, shifted } from "./geometry.ts";
 import type { Subject } from "./subject.ts";
 

@@ -1,4 +1,4 @@
-import type { Point } from "../show/index.ts";
+import type { Point } from "../values/index.ts";
 
 export interface Size {
   readonly width: number;

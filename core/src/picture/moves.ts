@@ -1,4 +1,5 @@
-import type { MoveWish, Point, View } from "../show/index.ts";
+import type { MoveWish } from "../show/index.ts";
+import type { Point, View } from "../values/index.ts";
 import { keepingInView, placedPicture, showsRegion, viewAround } from "./framing.ts";
 import { between, clamp, coversFrame, type Rectangle, rectangleBetween, type Size } from "./geometry.ts";
 import { seededChoice } from "./seeded-choice.ts";

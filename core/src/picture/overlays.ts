@@ -1,4 +1,4 @@
-import type { Point } from "../show/index.ts";
+import type { Point } from "../values/index.ts";
 import type { GrainPart, LightsPart, PapersPart } from "./frame-plan.ts";
 import type { Size } from "./geometry.ts";
 import { seededChoice } from "./seeded-choice.ts";

@@ -1,5 +1,6 @@
 import { firstIndex } from "../numeric/index.ts";
-import type { Look, Point } from "../show/index.ts";
+import type { Look } from "../show/index.ts";
+import type { Point } from "../values/index.ts";
 import { type ClipInstant, clipAt, type PlannedClip } from "./clip.ts";
 import { AS_IT_IS, type FramePlan, type Ground, type SceneLayer, type ScenePart } from "./frame-plan.ts";
 import { clamp, coversFrame, type Rectangle, type Size, sharedPart } from "./geometry.ts";

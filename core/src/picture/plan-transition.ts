@@ -1,5 +1,6 @@
 import { assertNever } from "../errors/index.ts";
-import type { Point, WIPE_DIRECTIONS } from "../show/index.ts";
+import type { WIPE_DIRECTIONS } from "../show/index.ts";
+import type { Point } from "../values/index.ts";
 import type {
   FramePlan,
   Ground,

@@ -1,5 +1,6 @@
 import { luma } from "../numeric/index.ts";
-import type { Point, Turn } from "../show/index.ts";
+import type { Turn } from "../show/index.ts";
+import type { Point } from "../values/index.ts";
 import { clamp, type Rectangle, type Size } from "./geometry.ts";
 
 /** What must stay in view of a picture, in shares of its width and height. */

@@ -1,6 +1,5 @@
 import {
   type DrawnTransition,
-  type FilmLength,
   PUSH_DIRECTIONS,
   type TransitionLanding,
   type TransitionWish,
@@ -8,6 +7,7 @@ import {
   WIPE_DIRECTIONS,
 } from "../show/index.ts";
 import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import type { FilmLength } from "../values/index.ts";
 import { seededChoice } from "./seeded-choice.ts";
 
 /** The frames in which two pictures are seen at once, endFrame exclusive; a cut has none and both are the landing. */

@@ -8,6 +8,7 @@ import {
   changeMarker,
   changeSlides,
   changeSong,
+  changeText,
   chooseSong,
   describeChange,
   dividePassages,
@@ -588,18 +589,30 @@ describe("what changed", () => {
   const show = showOf("abc");
   it.each([
     ["nothing", show, []],
-    ["order", shiftSlides(show, set("a"), 1), ["order changed"]],
-    ["one taken out", removeSlides(show, set("b")), ["“b.jpg” taken out"]],
-    ["ratings", changeSlides(show, set("ab"), { rating: "maybe" }), ["2 pictures rated"]],
-    ["name", { ...show, title: "Race" }, ["named “Race”"]],
-    ["passages", splitPassage(show, "b"), ["passages changed"]],
+    ["order", shiftSlides(show, set("a"), 1), [{ kind: "order" }]],
+    ["one removed", removeSlides(show, set("b")), [{ kind: "gone", slides: { count: 1, fileName: "b.jpg" } }]],
+    [
+      "ratings",
+      changeSlides(show, set("ab"), { rating: "maybe" }),
+      [{ kind: "rated", slides: { count: 2, fileName: null } }],
+    ],
+    ["name", { ...show, title: "Race" }, [{ kind: "title", title: "Race" }]],
+    ["passages", splitPassage(show, "b"), [{ kind: "passages" }]],
     [
       "lengths",
       changeSlides(show, new Set(["a"]), { length: { seconds: 3, locked: true } }),
-      ["“a.jpg” given a length or a place"],
+      [{ kind: "lengthened", slides: { count: 1, fileName: "a.jpg" } }],
     ],
-    ["lead", { ...show, lead: { kind: "slides" as const } }, ["who leads changed"]],
-  ])("%s", (_what, after, phrases) => {
-    expect(describeChange(show, after)).toEqual(phrases);
+    ["lead", { ...show, lead: { kind: "slides" as const } }, [{ kind: "lead" }]],
+  ])("%s", (_what, after, changes) => {
+    expect(describeChange(show, after)).toEqual(changes);
+  });
+
+  it("is said in a few words, with numbers in singular and plural", () => {
+    const said = (slides: { count: number; fileName: string | null }): string => changeText({ kind: "rated", slides });
+    expect(said({ count: 2, fileName: null })).toBe("2 pictures rated");
+    expect(said({ count: 1, fileName: "a.jpg" })).toBe("“a.jpg” rated");
+    expect(changeText({ kind: "title", title: "Race" })).toBe("named “Race”");
+    expect(changeText({ kind: "songs", fileNames: [] })).toBe("song removed");
   });
 });

@@ -1,5 +1,5 @@
 import type { FitRequest, MusicForFit, PassageForFit, SlideForFit } from "../fit/index.ts";
-import type { Pace } from "../show/index.ts";
+import type { Pace } from "../values/index.ts";
 
 /** Requests for the solver, plain except for what a test is about. */
 

@@ -1,10 +1,15 @@
 import { type FitRequest, fitSlides, type SlideForFit } from "@humming-tide/core/fit";
+import { benchMetre } from "./bench-metre.ts";
 import { median, wallSeconds } from "./measure.ts";
 
 const RUNS = 9;
 
-/** Time to lay slides, on one thread: from nothing, again after a small change, and how it grows with their number. */
-export async function benchFit(): Promise<void> {
+/**
+ * How musical films are, where a folder of songs is given. Time to lay slides, on one thread: from nothing, again after a small change, and how
+ * it grows with their number.
+ */
+export async function benchFit(folder?: string): Promise<void> {
+  if (folder) benchMetre(folder);
   const timed = async (run: (turn: number) => void): Promise<string> => {
     run(0);
     const times: number[] = [];

@@ -5,6 +5,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { type FilmPlan, factsOf, fitShow, planFilm, planOutput } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import {
+  changeText,
   describeChange,
   documentDeltaSchema,
   type FilmOutput,
@@ -84,7 +85,7 @@ export const tasks = {
       if (document instanceof Error) return { changes: [], pictureCount: 0, problem: document.message };
       const previous = documents[index + 1];
       return {
-        changes: previous && !(previous instanceof Error) ? describeChange(previous, document) : [],
+        changes: previous && !(previous instanceof Error) ? describeChange(previous, document).map(changeText) : [],
         pictureCount: document.slides.filter(hasPicture).length,
         problem: null,
       };

@@ -36,6 +36,8 @@ export async function openFilmStudio(pictureCount: number, songSeconds: number):
       ...newShowDocument("Regatta"),
       size: { width: 320, height: 180 },
       slides,
+      // Each picture once, however short the song is.
+      pace: { kind: "seconds", seconds: songSeconds / pictureCount },
       songs: [newShowSong({ id: "song 1", sha256: song.sha256, fileName: "song.wav" })],
     },
     close: async () => {

@@ -1,5 +1,6 @@
 import type { LibrarySong, LibrarySongNotes } from "@humming-tide/contract";
-import { addSong, type Pace } from "@humming-tide/core/show";
+import { addSong } from "@humming-tide/core/show";
+import type { Pace } from "@humming-tide/core/values";
 import { type ReactNode, useState } from "react";
 import { api } from "../api.ts";
 import { serverState, useLibrarySongsQuery } from "../server-state/server-state.ts";

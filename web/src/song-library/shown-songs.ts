@@ -1,6 +1,6 @@
 import type { LibrarySong } from "@humming-tide/contract";
 import { slidesTooMany } from "@humming-tide/core/fit";
-import type { Pace } from "@humming-tide/core/show";
+import type { Pace } from "@humming-tide/core/values";
 
 export const SORTS = [
   { value: "suits", label: "how it suits" },

@@ -1,5 +1,6 @@
 import { counted } from "@humming-tide/core/language";
-import type { FilmLength, MoveWish, TransitionWish, Words } from "@humming-tide/core/show";
+import type { MoveWish, TransitionWish, Words } from "@humming-tide/core/show";
+import type { FilmLength } from "@humming-tide/core/values";
 
 /** The kinds of transition as they are named for people, in the order in which they are offered. */
 export const TRANSITION_NAMES: Readonly<Record<TransitionWish["kind"], string>> = {

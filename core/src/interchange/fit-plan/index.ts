@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { type FilmPlan, paceText, type WayOut } from "../../film/index.ts";
+import { unmetWishText } from "../../fit/index.ts";
 import type { MusicAnalysis } from "../../music/index.ts";
 import type { ShowDocument } from "../../show/index.ts";
 import { filmReportSchema, filmSlots } from "../film-report/index.ts";
@@ -58,7 +59,12 @@ export function fitPlanJson(show: ShowDocument, plan: FilmPlan, ways: readonly W
     leftOut: plan.leftOut.map((index) => show.slides[index]!.id),
     repeats: plan.repeats,
     unmetLocks: plan.unmetLocks.map((lock) => ({ ...lock })),
-    unmetWishes: plan.unmetWishes.map((wish) => ({ ...wish })),
+    unmetWishes: plan.unmetWishes.map((wish) => ({
+      kind: wish.kind,
+      slot: wish.slot,
+      cost: wish.cost,
+      text: unmetWishText(wish),
+    })),
     waysOut: ways.map(({ text, cost, change }) => ({ text, cost, change: { ...change } })),
   };
 }

@@ -1,7 +1,8 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { areaOf, keepingInView, placedAt, SAFE_SHARES, seenPart, shapeOf, viewIn } from "@humming-tide/core/picture";
-import { changeSlides, type Point, type Slide, setView, type View } from "@humming-tide/core/show";
+import { changeSlides, type Slide, setView } from "@humming-tide/core/show";
 import { frameAt, seconds } from "@humming-tide/core/time";
+import type { Point, View } from "@humming-tide/core/values";
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
 import { edit } from "../../store/edit.ts";

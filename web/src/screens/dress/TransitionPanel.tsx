@@ -1,12 +1,12 @@
 import { newTransition } from "@humming-tide/core/picture";
 import {
-  type FilmLength,
   PUSH_DIRECTIONS,
   type TransitionWish,
   TURN_DIRECTIONS,
   VARIED_KINDS,
   WIPE_DIRECTIONS,
 } from "@humming-tide/core/show";
+import type { FilmLength } from "@humming-tide/core/values";
 import type { ReactNode } from "react";
 import { DISSOLVE_SECONDS } from "../../style/dissolve-lengths.ts";
 import type { StylePart } from "../../style/style-part.ts";

@@ -1,3 +1,4 @@
+import { fitMessageText } from "@humming-tide/core/fit";
 import { clockText } from "@humming-tide/core/time";
 import { FolderOpen, ImagePlus, Music } from "lucide-react";
 import { type DragEvent, type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
@@ -223,7 +224,7 @@ function AgreementPanel(): ReactNode {
       <ul className="flex flex-col gap-2 text-[13px]">
         {plan?.messages.map((message) => (
           <li key={message.kind} className={message.kind === "agreement" ? "text-ink" : "text-warning"}>
-            {message.text}
+            {fitMessageText(message)}
           </li>
         ))}
       </ul>

@@ -7,16 +7,24 @@ import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
-import { CloseUp } from "./CloseUp.tsx";
-import { LeadPanel } from "./LeadPanel.tsx";
-import { MovedLine } from "./MovedLine.tsx";
-import { PassagesPanel } from "./PassagesPanel.tsx";
-import { RhythmChart } from "./RhythmChart.tsx";
-import { keepLanes, keepRowSize, keptLanes, keptRowSize, NO_LANES, type RowSizeName, rowSize } from "./row-size.ts";
-import { ScoreRows } from "./ScoreRows.tsx";
-import { SelectionPanel } from "./SelectionPanel.tsx";
-import { SlotPanel } from "./SlotPanel.tsx";
-import { scoreLayout } from "./score-layout.ts";
+import { CloseUp } from "./close-up/CloseUp.tsx";
+import {
+  keepLanes,
+  keepRowSize,
+  keptLanes,
+  keptRowSize,
+  NO_LANES,
+  type RowSizeName,
+  rowSize,
+} from "./layout/row-size.ts";
+import { scoreLayout } from "./layout/score-layout.ts";
+import { LeadPanel } from "./panels/LeadPanel.tsx";
+import { MovedLine } from "./panels/MovedLine.tsx";
+import { PassagesPanel } from "./panels/PassagesPanel.tsx";
+import { RhythmChart } from "./panels/RhythmChart.tsx";
+import { SelectionPanel } from "./panels/SelectionPanel.tsx";
+import { SlotPanel } from "./panels/SlotPanel.tsx";
+import { ScoreRows } from "./rows/ScoreRows.tsx";
 import { SoundSide } from "./sound/SoundSide.tsx";
 import { fitAgain } from "./use-score-keys.ts";
 

@@ -10,7 +10,7 @@ import { currentSlot, selectionActions } from "../../store/selection-slice.ts";
 import { beginPassageAt, cull, cullKey, takeOut } from "../../store/slide-actions.ts";
 import { store } from "../../store/store.ts";
 import { viewActions } from "../../store/view-slice.ts";
-import { placeAt, type ScoreLayout, timeAt } from "./score-layout.ts";
+import { placeAt, type ScoreLayout, timeAt } from "./layout/score-layout.ts";
 
 interface ScoreKeys {
   layout: ScoreLayout;

@@ -1,6 +1,6 @@
 import { extremesBetween, type WaveformPeaks } from "@humming-tide/core/music";
 import { themeColour } from "../../../ui/theme.ts";
-import { LEVEL_LANE, SOUND_LANE } from "../row-size.ts";
+import { LEVEL_LANE, SOUND_LANE } from "../layout/row-size.ts";
 import type { SoundBlock } from "./row-sound.ts";
 import { LOWEST_SHAPED_DECIBELS } from "./sound-actions.ts";
 

@@ -1,7 +1,7 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { type ShowDocument, slideName, takeOf, voiceName } from "@humming-tide/core/show";
 import { decibelsAt, type SoundPiece } from "@humming-tide/core/sound";
-import { type ScoreLayout, spansBetween, timeAt } from "../score-layout.ts";
+import { type ScoreLayout, spansBetween, timeAt } from "../layout/score-layout.ts";
 import { originOf, voicePiece } from "./voice-piece.ts";
 
 /** A voice or a clip's sound, or the part of it that lies in a row. */

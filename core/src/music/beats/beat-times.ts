@@ -1,0 +1,74 @@
+import { FRAME_SECONDS, HOP_SECONDS } from "../signal/index.ts";
+import type { TrackedBeat } from "./bar-pointer.ts";
+import type { BeatActivations } from "./beat-network.ts";
+import { evenPulse } from "./even-pulse.ts";
+
+/** A frame of 20 ms is the two hops at its start and 10 ms later; its middle lies between them. */
+const FRAME_MIDDLE_SECONDS = HOP_SECONDS / 2;
+/** Frames to each side of a tracked beat in which the network's own peak is looked for. */
+const REACH_FRAMES = 3;
+/** Log odds from which the network knows where in the frame the beat lies. */
+const HEARD_ODDS = -0.5;
+/** Log odds under which a beat is no beginning and no end of a run. */
+const EDGE_ODDS = 0;
+/** How much a beat that nobody played counts against one that was heard, and how stiff the pulse between them is. */
+const UNHEARD_WEIGHT = 0.003;
+const STIFFNESS = 0.03;
+
+export interface TimedBeat extends TrackedBeat {
+  readonly seconds: number;
+  /** Probability, as the network gives it, that a beat lies here: 0 to 1. */
+  readonly heard: number;
+}
+
+/**
+ * Beats below the step of the analysis: where the network hears one it says where in its frame it lies; in rests the pulse
+ * goes on evenly between those that were heard (evenPulse, over each run without free time), and a run begins and ends with
+ * a beat that was. Times rise strictly.
+ */
+export function timeBeats(tracked: readonly TrackedBeat[], activations: BeatActivations): TimedBeat[] {
+  const beats: TimedBeat[] = [];
+  for (let first = 0; first < tracked.length; ) {
+    let end = first + 1;
+    while (end < tracked.length && !tracked[end]!.entersTime) end++;
+    beats.push(...timeRun(tracked.slice(first, end), activations));
+    first = end;
+  }
+  // Runs lie apart and beats 0.26 s from each other, so this drops only what evening out at the edge of two runs brings together.
+  return beats.filter((beat, i) => beat.seconds >= 0 && (i === 0 || beat.seconds > beats[i - 1]!.seconds));
+}
+
+/** The beats of one run without free time, from the first to the last that was heard. */
+function timeRun(run: readonly TrackedBeat[], activations: BeatActivations): TimedBeat[] {
+  const all = run.map((beat) => heardAt(beat.hop, activations));
+  const isHeard = (one: { odds: number }): boolean => one.odds > EDGE_ODDS;
+  const first = all.findIndex(isHeard);
+  if (first < 0) return [];
+  const last = all.findLastIndex(isHeard);
+  const heard = all.slice(first, last + 1);
+  const pulse = evenPulse(
+    heard.map((one) => one.seconds),
+    heard.map((one) => (one.odds > HEARD_ODDS ? 1 : UNHEARD_WEIGHT)),
+    STIFFNESS,
+  );
+  return heard.map((one, i) => ({
+    ...run[first + i]!,
+    entersTime: i === 0,
+    // What was heard stays where it was heard: a pulse may jump.
+    seconds: one.odds > HEARD_ODDS ? one.seconds : pulse[i]!,
+    heard: 1 / (1 + Math.exp(-one.odds)),
+  }));
+}
+
+function heardAt(hop: number, { beat, place, frameCount }: BeatActivations): { seconds: number; odds: number } {
+  const tracked = hop * HOP_SECONDS;
+  const centre = Math.round((tracked - FRAME_MIDDLE_SECONDS) / FRAME_SECONDS);
+  let frame = Math.min(frameCount - 1, Math.max(0, centre));
+  for (let f = Math.max(0, centre - REACH_FRAMES); f <= Math.min(frameCount - 1, centre + REACH_FRAMES); f++) {
+    if (beat[f]! > beat[frame]!) frame = f;
+  }
+  const odds = beat[frame]!;
+  if (odds <= HEARD_ODDS) return { seconds: tracked, odds };
+  const within = Math.min(1.5, Math.max(-1.5, place[frame]!));
+  return { seconds: FRAME_MIDDLE_SECONDS + (frame + within) * FRAME_SECONDS, odds };
+}

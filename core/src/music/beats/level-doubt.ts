@@ -1,0 +1,46 @@
+import { FRAME_SECONDS, HOP_SECONDS, mean } from "../signal/index.ts";
+import type { BeatActivations } from "./beat-network.ts";
+import type { TimedBeat } from "./beat-times.ts";
+
+/** How the beat might be felt otherwise: twice as fast, or only every second or every third of those found. */
+export type LevelDoubt = "twice" | "half" | "third";
+
+/** Mean probability half way between beats, against that of beats, from which twice as many are likely enough to ask. */
+const BETWEEN = 0.25;
+/** Share by which every second beat, or two of three, must be less probable than the others. */
+const SECOND = 0.15;
+const THIRD = 0.1;
+
+/**
+ * Whether the level of the beat is in doubt, from what the network hears between beats and in every second or third of them; null where it is
+ * sure. Of several doubts the one that goes furthest beyond its limit. O(beats).
+ */
+export function levelDoubt(beats: readonly TimedBeat[], activations: BeatActivations): LevelDoubt | null {
+  if (beats.length < 12) return null;
+  const heard = mean(beats.map((beat) => beat.heard));
+  const between = beats.slice(1).flatMap((beat, i) => {
+    return beat.entersTime ? [] : [probabilityAt(activations, (beat.seconds + beats[i]!.seconds) / 2)];
+  });
+  const candidates: readonly (readonly [LevelDoubt, number])[] = [
+    ["twice", mean(between) / heard / BETWEEN],
+    ["half", contrast(beats, 2) / SECOND],
+    ["third", contrast(beats, 3) / THIRD],
+  ];
+  const [doubt, excess] = candidates.reduce((most, candidate) => (candidate[1] > most[1] ? candidate : most));
+  return excess >= 1 ? doubt : null;
+}
+
+/** Share by which the second best of the ways to take every n-th beat is less probable than the best. */
+function contrast(beats: readonly TimedBeat[], n: number): number {
+  const means = Array.from({ length: n }, (_, offset) =>
+    mean(beats.filter((_, i) => i % n === offset).map((beat) => beat.heard)),
+  ).sort((a, b) => b - a);
+  return (means[0]! - means[1]!) / means[0]!;
+}
+
+function probabilityAt({ beat, frameCount }: BeatActivations, seconds: number): number {
+  const frame = Math.round((seconds - HOP_SECONDS / 2) / FRAME_SECONDS);
+  let odds = -Infinity;
+  for (let f = Math.max(0, frame - 1); f <= Math.min(frameCount - 1, frame + 1); f++) odds = Math.max(odds, beat[f]!);
+  return 1 / (1 + Math.exp(-odds));
+}

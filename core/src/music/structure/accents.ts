@@ -1,0 +1,57 @@
+import { refineToOnset } from "../beats/index.ts";
+import { HOP_SECONDS, type MonoAudio } from "../signal/index.ts";
+
+export interface Accent {
+  readonly seconds: number;
+  /** 0 to 1, where 1 is the strongest onset of the song. */
+  readonly strength: number;
+}
+
+const NEIGHBOURHOOD_SECONDS = 0.4;
+/** Onsets nearer to each other than this are one. */
+const ONSET_NEIGHBOURHOOD_SECONDS = 0.05;
+/** An onset of any kind stands out over the song's mean onset strength. */
+const MINIMUM_ONSET_STRENGTH = 1;
+/** An accent stands out at least this far over the mean onset strength, which is 1. */
+const MINIMUM_STRENGTH = 4;
+
+/**
+ * Onsets that are the strongest within 0.4 s to both sides and four times the song's mean, the earlier of equals; each is
+ * placed on its attack. `onsets` is the strength per hop of `audio`.
+ */
+export function findAccents(audio: MonoAudio, onsets: Float32Array): Accent[] {
+  return strongestWithin(audio, onsets, NEIGHBOURHOOD_SECONDS, MINIMUM_STRENGTH);
+}
+
+/** Where anything is struck or begins: onsets that are the strongest within 50 ms, on their attacks, in rising order. */
+export function findOnsets(audio: MonoAudio, onsets: Float32Array): number[] {
+  const times = strongestWithin(audio, onsets, ONSET_NEIGHBOURHOOD_SECONDS, MINIMUM_ONSET_STRENGTH).map(
+    ({ seconds }) => seconds,
+  );
+  times.sort((a, b) => a - b);
+  return times.filter((seconds, i) => i === 0 || seconds - times[i - 1]! > HOP_SECONDS / 2);
+}
+
+function strongestWithin(
+  audio: MonoAudio,
+  onsets: Float32Array,
+  reachSeconds: number,
+  minimumStrength: number,
+): Accent[] {
+  const reach = Math.round(reachSeconds / HOP_SECONDS);
+  let strongest = 0;
+  for (const value of onsets) strongest = Math.max(strongest, value);
+  const accents: Accent[] = [];
+  for (let hop = 0; hop < onsets.length; hop++) {
+    const value = onsets[hop]!;
+    if (value < minimumStrength) continue;
+    let peak = true;
+    for (let i = Math.max(0, hop - reach); peak && i <= Math.min(onsets.length - 1, hop + reach); i++) {
+      if (onsets[i]! > value || (onsets[i] === value && i < hop)) peak = false;
+    }
+    if (!peak) continue;
+    const { seconds } = refineToOnset(audio, hop * HOP_SECONDS);
+    accents.push({ seconds, strength: value / strongest });
+  }
+  return accents;
+}

@@ -1,0 +1,89 @@
+import { type LandingLock, newShowSong, type ShowDocument, type ShowSong, type SongPlace } from "../document/index.ts";
+
+/** Edits of a show's songs: pure; one that changes nothing returns the same document. */
+
+type SongFile = Pick<ShowSong, "sha256" | "fileName">;
+
+/**
+ * Takes a song that was brought in: it is the show's song in place of the one before, or one more where there are several. One that is there
+ * already changes nothing; null takes all out. Locks that name places of songs that have gone go with them.
+ */
+export function chooseSong(show: ShowDocument, song: SongFile | null): ShowDocument {
+  if (!song) return show.songs.length > 0 ? withSongs(show, []) : show;
+  if (show.songs.some((other) => other.sha256 === song.sha256)) return show;
+  return show.songs.length > 1
+    ? addSong(show, song)
+    : withSongs(show, [newShowSong({ id: freeId(show), ...songFile(song) })]);
+}
+
+/** Adds a song behind the others. */
+export function addSong(show: ShowDocument, song: SongFile): ShowDocument {
+  return { ...show, songs: [...show.songs, newShowSong({ id: freeId(show), ...songFile(song) })] };
+}
+
+/** Takes a song out of the show; locks that name places of it go with it. */
+export function removeSong(show: ShowDocument, songId: string): ShowDocument {
+  const songs = show.songs.filter((song) => song.id !== songId);
+  return songs.length === show.songs.length ? show : withSongs(show, songs);
+}
+
+/** Moves a song so many places later (or earlier, if negative), as far as there are places. */
+export function shiftSong(show: ShowDocument, songId: string, places: number): ShowDocument {
+  const from = show.songs.findIndex((song) => song.id === songId);
+  const to = Math.max(0, Math.min(show.songs.length - 1, from + places));
+  if (from < 0 || to === from) return show;
+  const rest = show.songs.toSpliced(from, 1);
+  return { ...show, songs: rest.toSpliced(to, 0, show.songs[from]!) };
+}
+
+/** What may be changed about a song: everything but which one it is. */
+export type SongChange = Partial<Omit<ShowSong, "id" | "sha256" | "fileName">>;
+
+/** Changes what a person decided about a song. */
+export function changeSong(show: ShowDocument, songId: string, change: SongChange): ShowDocument {
+  return {
+    ...show,
+    songs: show.songs.map((song) => (song.id === songId ? { ...song, ...change } : song)),
+  };
+}
+
+/**
+ * Locks the beginning of a slide to the landing nearest to a place of the music, or with `exact` to that very place, on a beat or not; with null
+ * gives it free.
+ */
+export function lockLanding(show: ShowDocument, slideId: string, place: SongPlace | null, exact = false): ShowDocument {
+  const slide = show.slides.find(({ id }) => id === slideId);
+  const landingLock = place && { ...place, exact };
+  if (!slide || isSameLock(slide.landingLock, landingLock)) return show;
+  return {
+    ...show,
+    slides: show.slides.map((other) => (other.id === slideId ? { ...other, landingLock } : other)),
+  };
+}
+
+function isSameLock(a: LandingLock | null, b: LandingLock | null): boolean {
+  if (!a || !b) return a === b;
+  return a.songId === b.songId && a.seconds === b.seconds && a.turn === b.turn && a.exact === b.exact;
+}
+
+function withSongs(show: ShowDocument, songs: ShowSong[]): ShowDocument {
+  const ids = new Set(songs.map((song) => song.id));
+  return {
+    ...show,
+    songs,
+    slides: show.slides.map((slide) =>
+      slide.landingLock && !ids.has(slide.landingLock.songId) ? { ...slide, landingLock: null } : slide,
+    ),
+    passages: show.passages.map((passage) =>
+      passage.startLock && !ids.has(passage.startLock.songId) ? { ...passage, startLock: null } : passage,
+    ),
+  };
+}
+
+const songFile = ({ sha256, fileName }: SongFile): SongFile => ({ sha256, fileName });
+
+/** "song 1", "song 2" …: the next that no song has. */
+function freeId(show: ShowDocument): string {
+  const numbers = show.songs.map((song) => Number(/^song (\d+)$/.exec(song.id)?.[1] ?? 0));
+  return `song ${Math.max(0, ...numbers) + 1}`;
+}

@@ -1,0 +1,103 @@
+import type { Pace } from "@humming-tide/core/values";
+import { type ReactNode, useId } from "react";
+
+type Kind = Pace["kind"] | "tapped" | "show";
+
+const KINDS: readonly { readonly kind: Kind; readonly label: string }[] = [
+  { kind: "auto", label: "best fit" },
+  { kind: "music", label: "following the music" },
+  { kind: "beats", label: "beats" },
+  { kind: "bars", label: "bars" },
+  { kind: "phrases", label: "phrases" },
+  { kind: "seconds", label: "seconds" },
+  { kind: "accents", label: "one an accent" },
+  { kind: "markers", label: "one a marker" },
+  { kind: "tapped", label: "one a tap" },
+];
+
+interface PaceFieldProps {
+  label: string;
+  /** Null: as the show has it. */
+  pace: Pace | null;
+  /** Whether "as the show" may be chosen. */
+  mayFollow?: boolean;
+  onChange: (pace: Pace | null) => void;
+}
+
+/** How long slides stand: what is counted, and how many of it. */
+export function PaceField({ label, pace, mayFollow = false, onChange }: PaceFieldProps): ReactNode {
+  const id = useId();
+  const kind: Kind =
+    pace === null ? "show" : pace.kind === "markers" && pace.origin === "tapped" ? "tapped" : pace.kind;
+  const amount = amountOf(pace);
+  return (
+    <div className="flex items-center gap-2">
+      {amount !== null && (
+        <input
+          type="number"
+          aria-label={`${label}: how many`}
+          min={pace?.kind === "seconds" ? 0.2 : 1}
+          max={pace?.kind === "seconds" ? 600 : 1000}
+          step={pace?.kind === "seconds" ? 0.1 : 1}
+          value={amount}
+          className="w-16 rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-right text-[13px] text-ink"
+          onChange={(event) => {
+            const next = withAmount(pace!, event.target.valueAsNumber);
+            if (next) onChange(next);
+          }}
+        />
+      )}
+      <select
+        id={id}
+        aria-label={label}
+        value={kind}
+        className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-[13px] text-ink"
+        onChange={(event) => onChange(paceOf(event.target.value as Kind, amount ?? undefined))}
+      >
+        {mayFollow && <option value="show">as the show</option>}
+        {KINDS.map((option) => (
+          <option key={option.kind} value={option.kind}>
+            {option.label}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+function amountOf(pace: Pace | null): number | null {
+  if (pace === null) return null;
+  if (pace.kind === "seconds") return pace.seconds;
+  return pace.kind === "beats" || pace.kind === "bars" || pace.kind === "phrases" ? pace.count : null;
+}
+
+function withAmount(pace: Pace, amount: number): Pace | null {
+  if (pace.kind === "seconds") return amount >= 0.2 && amount <= 600 ? { ...pace, seconds: amount } : null;
+  const isCounted = pace.kind === "beats" || pace.kind === "bars" || pace.kind === "phrases";
+  return isCounted && Number.isInteger(amount) && amount >= 1 && amount <= 1000 ? { ...pace, count: amount } : null;
+}
+
+/** What each kind begins with: as many as were counted before, else what is usual. */
+function paceOf(kind: Kind, amount?: number): Pace | null {
+  const count = Math.max(1, Math.round(amount ?? 1));
+  switch (kind) {
+    case "show":
+      return null;
+    case "tapped":
+      return { kind: "markers", origin: "tapped" };
+    case "markers":
+      return { kind: "markers", origin: "any" };
+    case "beats":
+      return { kind, count: amount === undefined ? 4 : count };
+    case "bars":
+      return { kind, count };
+    case "phrases":
+      return { kind, count: 1 };
+    case "seconds":
+      return { kind, seconds: 4 };
+    case "auto":
+    case "music":
+    case "accents":
+      return { kind };
+  }
+}

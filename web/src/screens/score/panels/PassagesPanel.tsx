@@ -1,0 +1,96 @@
+import { songPlaceAt } from "@humming-tide/core/arrange";
+import type { FilmPlan } from "@humming-tide/core/film";
+import { changePassage, changeStyle, lockPassageStart, type Passage } from "@humming-tide/core/show";
+import { Lock, LockOpen } from "lucide-react";
+import type { ReactNode } from "react";
+import { usePlayer } from "../../../stage/player-context.tsx";
+import { edit } from "../../../store/edit.ts";
+import { showActions } from "../../../store/show-slice.ts";
+import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
+import { TransitionSelect } from "../../../style/TransitionSelect.tsx";
+import { IconButton } from "../../../ui/Button.tsx";
+import { Panel } from "../../../ui/Panel.tsx";
+import { PaceField } from "./PaceField.tsx";
+
+/** How long slides stand and how they follow one another, in the whole show and in each passage, and with which section a passage begins. */
+export function PassagesPanel({ plan }: { plan: FilmPlan }): ReactNode {
+  const dispatch = useAppDispatch();
+  const document = useAppSelector((state) => state.show.document)!;
+  return (
+    <Panel title="Pace and transitions">
+      <PaceField
+        label="Pace of the show"
+        pace={document.pace}
+        onChange={(pace) => pace && dispatch(showActions.edited({ ...document, pace }, "pace"))}
+      />
+      {document.passages.length > 1 && (
+        <ul className="mt-3 flex flex-col gap-3" aria-label="Passages">
+          {document.passages.map((passage, index) => (
+            <PassageLine key={passage.id} passage={passage} number={index + 1} plan={plan} />
+          ))}
+        </ul>
+      )}
+    </Panel>
+  );
+}
+
+function PassageLine({ passage, number, plan }: { passage: Passage; number: number; plan: FilmPlan }): ReactNode {
+  const dispatch = useAppDispatch();
+  const player = usePlayer();
+  const document = useAppSelector((state) => state.show.document)!;
+  const name = passage.name || `Passage ${number}`;
+  const ids = new Set(document.slides.filter(({ passageId }) => passageId === passage.id).map(({ id }) => id));
+  const first = plan.slots.find((slot) => slot.round === 0 && ids.has(slot.slideId));
+  const isLocked = passage.startLock !== null;
+  const nearestSection = (): number | null => {
+    const starts = plan.music.sections.map(({ startSeconds }) => startSeconds).filter((seconds) => seconds > 0.5);
+    const from = first?.landing?.seconds ?? 0;
+    return starts.reduce<number | null>(
+      (best, seconds) => (best === null || Math.abs(seconds - from) < Math.abs(best - from) ? seconds : best),
+      null,
+    );
+  };
+  const toggle = (): void => {
+    const seconds = isLocked ? null : nearestSection();
+    const place = seconds === null ? null : songPlaceAt(plan.music, seconds);
+    dispatch(showActions.edited(lockPassageStart(document, passage.id, place)));
+  };
+  return (
+    <li className="grid grid-cols-[minmax(0,1fr)_150px_32px] items-center gap-2 text-[13px]">
+      <button
+        type="button"
+        className="truncate text-left text-soft hover:text-ink"
+        title={`${name}: go to its first slide`}
+        disabled={!first}
+        onClick={() => first && player.seek((first.startFrame * plan.rate.den) / plan.rate.num)}
+      >
+        {name}
+      </button>
+      <PaceField
+        label={`Pace of ${name}`}
+        pace={passage.pace}
+        mayFollow
+        onChange={(pace) => dispatch(showActions.edited(changePassage(document, passage.id, { pace }), "pace"))}
+      />
+      <TransitionSelect
+        label={`Transition of ${name}`}
+        transition={passage.style.transition}
+        className="col-start-2 row-start-2"
+        onChange={(transition) =>
+          edit((show) => changeStyle(show, { kind: "passage", passageId: passage.id }, { transition }))
+        }
+      />
+      {first?.landing ? (
+        <IconButton
+          label={isLocked ? `Set the start of ${name} free` : `Lock the start of ${name} to the nearest section`}
+          aria-pressed={isLocked}
+          onClick={toggle}
+        >
+          {isLocked ? <Lock size={14} className="text-heather" /> : <LockOpen size={14} />}
+        </IconButton>
+      ) : (
+        <span />
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,190 @@
+import { DndContext, DragOverlay, PointerSensor, useDraggable, useSensor, useSensors } from "@dnd-kit/core";
+import type { ArrangedMusic } from "@humming-tide/core/arrange";
+import type { FilmPlan } from "@humming-tide/core/film";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import {
+  type ReactNode,
+  type RefObject,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
+import { useNavigate } from "react-router";
+import { useAppSelector } from "../../../store/store.ts";
+import { atPointer } from "../../../ui/at-pointer.ts";
+import { DraggedPictures } from "../../../ui/DraggedPictures.tsx";
+import { useThemeChange } from "../../../ui/use-theme-change.ts";
+import { MARGIN_WIDTH, PASSAGE_LANE, type RowSize } from "../layout/row-size.ts";
+import { placeAt, type ScoreLayout } from "../layout/score-layout.ts";
+import { NO_SOUND, soundOfRows } from "../sound/row-sound.ts";
+import { useScoreKeys } from "../use-score-keys.ts";
+import { landingStyles } from "./landing-shapes.ts";
+import { Playhead } from "./Playhead.tsx";
+import { contentOfRows } from "./row-pieces.ts";
+import { lanesOf, rowPlaces } from "./row-places.ts";
+import { ScoreRowView } from "./ScoreRowView.tsx";
+import { scorePointer } from "./score-pointer.ts";
+import { Tray } from "./Tray.tsx";
+import { useEdgeDrags } from "./use-edge-drag.ts";
+import { useSlideDrag } from "./use-slide-drag.ts";
+
+interface ScoreRowsProps {
+  plan: FilmPlan;
+  music: ArrangedMusic;
+  layout: ScoreLayout;
+  size: RowSize;
+}
+
+/** All rows of the film, of which only those in sight exist, and the tray under them, from which pictures can be dragged in. */
+export function ScoreRows(newest: ScoreRowsProps): ReactNode {
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useRef<HTMLDivElement>(null);
+  const newestShow = useAppSelector((state) => state.show.draft ?? state.show.document)!;
+  const newestMoves = useAppSelector((state) => state.view.moved);
+  const { plan: newestPlan, music: newestMusic, layout: newestLayout, size } = newest;
+  // All that rows are made of changes together, and may take a few slices of time: the pointer comes first.
+  const { plan, music, layout, show, moves } = useDeferredValue(
+    useMemo(
+      () => ({ plan: newestPlan, music: newestMusic, layout: newestLayout, show: newestShow, moves: newestMoves }),
+      [newestPlan, newestMusic, newestLayout, newestShow, newestMoves],
+    ),
+  );
+  const content = useMemo(() => contentOfRows(plan, layout, show, moves), [plan, layout, show, moves]);
+  const isFolded = size.level === 0;
+  const sounds = useMemo(
+    () => (isFolded ? layout.rows.map(() => NO_SOUND) : soundOfRows(plan, layout, show)),
+    [isFolded, plan, layout, show],
+  );
+  const sections = useMemo(() => sectionsOfRows(music, layout), [music, layout]);
+  const lanes = sounds.map(lanesOf).join();
+  const isHeld = useAppSelector((state) => state.show.draft !== null);
+  const [heldLanes, setHeldLanes] = useState(lanes);
+  // While something is dragged rows keep their heights, so that nothing moves away under the pointer.
+  if (!isHeld && heldLanes !== lanes) setHeldLanes(lanes);
+  const places = useMemo(() => rowPlaces(size, heldLanes.split(",").map(Number)), [size, heldLanes]);
+  const pointer = useMemo(() => scorePointer(rows, layout, places), [layout, places]);
+  const drags = useEdgeDrags(pointer, layout);
+  const slideDrag = useSlideDrag(pointer);
+  const virtual = useVirtualizer({
+    count: layout.rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (row) => (places.tops[row + 1] ?? 0) - (places.tops[row] ?? 0),
+    overscan: 2,
+    paddingStart: PADDING,
+    // Rows may come a moment after the scrolling; scrolling itself never waits for them.
+    useFlushSync: false,
+  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: rows of another height are measured again
+  useEffect(() => virtual.measure(), [places, layout, virtual]);
+  const reveal = useCallback((row: number) => virtual.scrollToIndex(row, { align: "auto" }), [virtual]);
+  const navigate = useNavigate();
+  const open = useCallback(() => void navigate("../dress"), [navigate]);
+  useScoreKeys({ layout, scroller, reveal, open });
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 7 } }));
+  const mark = slideDrag.markSeconds === null ? null : placeAt(layout, slideDrag.markSeconds);
+  const theme = useThemeChange();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the shapes have the theme's colours in them
+  const styles = useMemo(landingStyles, [theme]);
+  return (
+    <DndContext
+      sensors={sensors}
+      autoScroll={AUTO_SCROLL}
+      onDragStart={slideDrag.start}
+      onDragMove={slideDrag.move}
+      onDragEnd={slideDrag.end}
+      onDragCancel={slideDrag.cancel}
+    >
+      <div
+        ref={scroller}
+        className="relative min-h-0 flex-1 overflow-y-auto pr-4 pl-1"
+        data-testid="score"
+        data-slots={plan.slots.length}
+        data-rows={layout.rows.length}
+      >
+        <style>{styles}</style>
+        <DraggableRows rows={rows} height={places.tops.at(-1)!}>
+          {virtual.getVirtualItems().map((item) => {
+            const row = layout.rows[item.index];
+            const shown = content[item.index];
+            if (!row || !shown || !places.sizes[item.index]) return null;
+            return (
+              <div key={item.key} className="absolute inset-x-0" style={{ top: places.tops[item.index] }}>
+                <ScoreRowView
+                  row={row}
+                  layout={layout}
+                  content={shown}
+                  sound={sounds[item.index]!}
+                  size={places.sizes[item.index]!}
+                  music={music}
+                  section={sections[item.index]!}
+                  rate={plan.rate}
+                  fadeStartSeconds={plan.sound.fadeOut.startSeconds}
+                  filmSeconds={plan.sound.lengthSeconds}
+                  drags={drags}
+                  onOpen={open}
+                />
+              </div>
+            );
+          })}
+          <Playhead layout={layout} places={places} rows={rows} reveal={reveal} />
+          {mark && (
+            <div
+              data-testid="drop-mark"
+              className="pointer-events-none absolute z-[5] w-[4px] -translate-x-1/2 rounded-full bg-ink"
+              style={{
+                top: (places.tops[mark.row] ?? 0) + PASSAGE_LANE - 3,
+                height: size.pictures + 6,
+                left: `calc(${MARGIN_WIDTH}px + (100% - ${MARGIN_WIDTH}px) * ${mark.share})`,
+              }}
+            />
+          )}
+        </DraggableRows>
+      </div>
+      <Tray plan={plan} />
+      <DragOverlay dropAnimation={null} modifiers={[atPointer]}>
+        {slideDrag.ids.length > 0 && <DraggedPictures ids={slideDrag.ids} />}
+      </DragOverlay>
+    </DndContext>
+  );
+}
+
+const PADDING = 10;
+/** Only near its upper and lower edge: a share of its height. */
+const AUTO_SCROLL = { threshold: { x: 0, y: 0.06 } };
+
+interface DraggableRowsProps {
+  rows: RefObject<HTMLDivElement | null>;
+  height: number;
+  children: ReactNode;
+}
+
+/** One draggable for all pictures: which one it is, the press itself tells. */
+function DraggableRows({ rows, height, children }: DraggableRowsProps): ReactNode {
+  const { setNodeRef, listeners } = useDraggable({ id: "score" });
+  return (
+    <div
+      ref={(element) => {
+        rows.current = element;
+        setNodeRef(element);
+      }}
+      className="relative"
+      style={{ height, marginTop: PADDING }}
+      onPointerDown={(event) => {
+        if ((event.target as HTMLElement).closest("[data-slide]")) listeners?.["onPointerDown"]?.(event);
+      }}
+    >
+      {children}
+    </div>
+  );
+}
+
+/** The label of the section that plays at the beginning of each row. */
+function sectionsOfRows(music: ArrangedMusic, layout: ScoreLayout): string[] {
+  return layout.rows.map(
+    ({ startSeconds }) =>
+      music.sections.findLast((section) => section.startSeconds <= startSeconds + 0.05)?.label ?? "",
+  );
+}
