@@ -218,7 +218,9 @@ test("a film goes to the video site and onto a disc, through what goes wrong wit
   const { document } = await savedShow(app, showId);
   const menu = await context.newPage();
   await menu.goto(`file://${folder}/index.html`);
-  await expect(menu.getByRole("link", { name: new RegExp(document.passages[0]!.name) })).toBeVisible();
+  // So short a film has no room for a picture of each passage.
+  const chapters = new RegExp(document.passages.map(({ name }) => name).join("|"));
+  await expect(menu.getByRole("link", { name: chapters }).first()).toBeVisible();
   await menu.getByRole("link", { name: "Play the film" }).click();
   await expect
     .poll(() => menu.locator("video").evaluate((film: HTMLVideoElement) => film.currentTime))

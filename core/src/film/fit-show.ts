@@ -17,6 +17,7 @@ import {
 } from "../time/index.ts";
 import { clipMaterial } from "./clip-material.ts";
 import { loudnessCurve } from "./loudness-curve.ts";
+import { readingSeconds } from "./reading-time.ts";
 
 /** A slide that may be in the film, with its place among all slides of the show. */
 interface UsedSlide {
@@ -83,7 +84,7 @@ function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSl
         passage: passageIndex.get(slide.passageId) ?? 0,
         wishedSeconds: length?.seconds ?? null,
         lengthLockSeconds: length?.locked ? length.seconds : null,
-        minimumSeconds: null,
+        minimumSeconds: readingSeconds(show, slide, music.grid.beats),
         maximumSeconds: null,
         landingLockSeconds: place(slide.landingLock),
         landingLockExact: slide.landingLock?.exact ?? false,
@@ -107,6 +108,7 @@ function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSl
     },
     ends: filmEnds(show, music, rate),
     slidesLead: show.lead.kind === "slides",
+    keepsPlan: true,
   };
   const result = fitSlides(request);
   const joins = show.songs.reduce((sum, song) => sum + song.joins.length, 0);

@@ -43,8 +43,8 @@ export function planWords(
   };
 }
 
-/** The caption first: the others give way to it. */
-function plannedWords(
+/** The words that are seen on a slide of a style. The caption first: the others give way to it. */
+export function plannedWords(
   { caption, words }: Pick<Slide, "caption" | "words">,
   { letters: { fade: _fade, ...letters }, captions }: Pick<Style, "letters" | "captions">,
 ): PlannedWords[] {

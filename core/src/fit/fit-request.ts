@@ -13,6 +13,7 @@ export interface SlideForFit {
   readonly hero: boolean;
   /** What the slide asks for by itself; null: what its pace says. */
   readonly wishedSeconds: number | null;
+  /** What its words take to be read, held unless locks leave less; null: what its pace says. */
   readonly minimumSeconds: number | null;
   readonly maximumSeconds: number | null;
   readonly lengthLockSeconds: number | null;
@@ -41,6 +42,8 @@ export interface FitRequest {
   readonly ends: readonly { readonly seconds: number; readonly cost: number }[];
   /** Whether slides keep their time and are neither repeated nor left out for the sake of the length. */
   readonly slidesLead: boolean;
+  /** Whether locks move what is near them and leave the rest where it is without them; else the cheapest film of all. */
+  readonly keepsPlan: boolean;
 }
 
 export interface FittedSlot {

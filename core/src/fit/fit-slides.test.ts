@@ -438,6 +438,40 @@ describe("locks", () => {
   });
 });
 
+describe("the rest of the film", () => {
+  const free = request({ slides: slides(60), music: inPhrases(music(520)), endSeconds: 260 });
+  const at = (asked: FitRequest): (number | undefined)[] =>
+    fitSlides(asked).slots.map(({ landing }) => landing?.seconds);
+  const moved = (asked: FitRequest): number => {
+    const [before, after] = [at(free), at(asked)];
+    return after.filter((seconds, k) => seconds !== before[k]).length;
+  };
+
+  it("stays where it is when one landing is dragged by a bar, or one length is locked", () => {
+    for (const index of [7, 30, 52]) {
+      const place = at(free)[index]!;
+      const dragged = { ...free, slides: slides(60, { [index]: { landingLockSeconds: place + 2 } }) };
+      expect(at(dragged)[index]).toBeCloseTo(place + 2, 9);
+      expect(moved(dragged)).toBeLessThanOrEqual(7);
+      const longer = { ...free, slides: slides(60, { [index]: { wishedSeconds: 6, lengthLockSeconds: 6 } }) };
+      expect(moved(longer)).toBeLessThanOrEqual(7);
+    }
+  });
+
+  it("is laid anew where that is asked, which never costs more", () => {
+    const dragged = { ...free, slides: slides(60, { 30: { landingLockSeconds: at(free)[30]! + 2 } }) };
+    const anew = fitSlides({ ...dragged, keepsPlan: false });
+    expect(anew.cost).toBeLessThanOrEqual(fitSlides(dragged).cost + 1e-9);
+  });
+
+  it("comes back as it was when the lock goes, and is the same whatever was laid in between", () => {
+    const before = at(free);
+    at({ ...free, slides: slides(60, { 30: { landingLockSeconds: before[30]! + 2 } }) });
+    at({ ...free, slides: slides(50, { 30: { landingLockSeconds: 100 } }), music: music(400) });
+    expect(at(free)).toEqual(before);
+  });
+});
+
 describe("unmet wishes", () => {
   it("are named with what they cost, the dearest first, and none where all is as wished", () => {
     const asked = request({

@@ -12,6 +12,7 @@ import {
   type SlotWish,
 } from "./order-problem.ts";
 import { type MusicOffer, type PaceWish, paceWish, SHORTEST_BETWEEN_LOCKS_SECONDS } from "./pace.ts";
+import { type PlannedStarts, plannedKey, plannedStarts } from "./planned-starts.ts";
 import { isPossible, solveOrder } from "./solve-order.ts";
 
 /** Common practice: 3 to 5 s a still where nothing else is said. */
@@ -34,12 +35,13 @@ export function fitSlides(request: FitRequest): FitResult {
   const share = request.slidesLead ? DEFAULT_STILL_SECONDS : filmSeconds / request.slides.length;
   const offer = { music: request.music, landings: offered, endSeconds: filmSeconds };
   const asked = request.passages.map(({ pace }) => paceWish(pace, offer, share));
-  const fits = chooseOrders(request, asked, filmSeconds).map((chosen) => fitChosen(request, offer, chosen));
+  const planned = plannedStarts(request, fitSlides);
+  const fits = chooseOrders(request, asked, filmSeconds).map((chosen) => fitChosen(request, offer, chosen, planned));
   return fits.reduce((best, fit) => (costOfFit(request, fit) < costOfFit(request, best) ? fit : best));
 }
 
 /** Lays the slides of one choice. `offer` has the landings of the music alone. */
-function fitChosen(request: FitRequest, offer: MusicOffer, chosen: ChosenOrder): FitResult {
+function fitChosen(request: FitRequest, offer: MusicOffer, chosen: ChosenOrder, planned: PlannedStarts): FitResult {
   const byHand = [...new Set(chosen.order)].flatMap((index) => {
     const { landingLockSeconds, landingLockExact } = request.slides[index]!;
     return landingLockExact && landingLockSeconds !== null ? [landingLockSeconds] : [];
@@ -47,7 +49,7 @@ function fitChosen(request: FitRequest, offer: MusicOffer, chosen: ChosenOrder):
   const landings = withFreeLandings(offer.landings, byHand, offer.endSeconds);
   const shareSeconds = request.slidesLead ? DEFAULT_STILL_SECONDS : chosen.shareSeconds;
   const wishes = request.passages.map(({ pace }) => paceWish(pace, { ...offer, landings }, shareSeconds));
-  const film = new FilmFit(request, landings, wishes);
+  const film = new FilmFit(request, landings, wishes, planned);
   const solved = film.solveAsFarAsPossible(chosen.order);
   const { order, solution, kept: keptLocks, conflict, unmet } = solved;
   const used = new Set(order);
@@ -95,7 +97,10 @@ class FilmFit {
   readonly #landings: readonly Landing[];
   readonly #wishes: readonly PaceWish[];
 
-  constructor(request: FitRequest, landings: readonly Landing[], wishes: readonly PaceWish[]) {
+  readonly #planned: PlannedStarts;
+
+  constructor(request: FitRequest, landings: readonly Landing[], wishes: readonly PaceWish[], planned: PlannedStarts) {
+    this.#planned = planned;
     this.#request = request;
     this.#landings = landings;
     this.#wishes = wishes;
@@ -150,13 +155,22 @@ class FilmFit {
       const place = k === 0 ? 0 : nearestIndex(this.#landings, starts[k]!) + 1;
       return {
         slideIndex,
-        round: Math.floor(k / Math.max(1, this.#request.slides.length)),
+        round: this.#roundOf(k),
         landing: k === 0 ? null : solution.landings[k - 1]!,
         locked: locks.some((lock) => lock.slot === k && lock.kind !== "length"),
         keepsMetre: slot.rhythm !== "free",
         wishedSeconds: slot.lengthLockSeconds ?? Math.exp(slot.logWish[place]!),
       };
     });
+  }
+
+  #roundOf(slot: number): number {
+    return Math.floor(slot / Math.max(1, this.#request.slides.length));
+  }
+
+  #plannedLanding(slideIndex: number, round: number): number | null {
+    const seconds = this.#planned.get(plannedKey(slideIndex, round));
+    return seconds === undefined ? null : nearestIndex(this.#landings, seconds);
   }
 
   #materialReleased = false;
@@ -231,10 +245,10 @@ class FilmFit {
     const own = slide.wishedSeconds;
     return {
       logWish: this.#logWish(slide, wish),
-      minimumSeconds: isAlone
-        ? 0
-        : Math.min(slide.minimumSeconds ?? this.#floorOf(wish), material, own === null ? Infinity : own / 2),
-      maximumSeconds: slide.maximumSeconds ?? Math.max(wish.maximumSeconds * heroFactor(slide, wish), (own ?? 0) * 2),
+      minimumSeconds: isAlone ? 0 : Math.min(this.#minimumOf(slide, wish), material),
+      maximumSeconds:
+        slide.maximumSeconds ??
+        Math.max(wish.maximumSeconds * heroFactor(slide, wish), 2 * Math.max(own ?? 0, slide.minimumSeconds ?? 0)),
       materialSeconds: this.#materialReleased ? Infinity : material,
       lengthLockSeconds: length?.seconds ?? null,
       landingLock: landingLock ? this.#placeOf(landingLock) : null,
@@ -243,11 +257,17 @@ class FilmFit {
       startsPassage: before !== null && before.passage !== slide.passage,
       rhythm: rhythmOf(slide, wish),
       moment: slide.moment,
+      plannedLanding: this.#plannedLanding(order[k]!, this.#roundOf(k)),
     };
   }
 
-  #floorOf({ minimumSeconds }: PaceWish): number {
-    return this.#floorReleased ? Math.min(minimumSeconds, SHORTEST_BETWEEN_LOCKS_SECONDS) : minimumSeconds;
+  /** What words need holds where no pace counts: at most as long as a person wished it, else at least as long as pictures. */
+  #minimumOf({ minimumSeconds: reading, wishedSeconds: own }: SlideForFit, wish: PaceWish): number {
+    const { minimumSeconds: floor, askedSeconds } = wish;
+    let least = own === null ? floor : Math.min(floor, own / 2);
+    if (reading !== null && own !== null) least = Math.max(least, Math.min(reading, own));
+    if (reading !== null && own === null && askedSeconds === null) least = Math.max(least, reading);
+    return this.#floorReleased ? Math.min(least, SHORTEST_BETWEEN_LOCKS_SECONDS) : least;
   }
 
   readonly #logWishes = new Map<string, Float64Array>();

@@ -11,5 +11,6 @@ export type {
 export { conflictText, fitMessageText, landingText, unmetWishText } from "./fit-sentences.ts";
 export { fitSlides } from "./fit-slides.ts";
 export type { Landing, MusicForFit } from "./landings.ts";
+export { LEAVING_COST } from "./order-problem.ts";
 export { LONGEST_SLOT_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";
 export { roomForSlides, slidesTooMany } from "./song-suits.ts";

@@ -28,6 +28,8 @@ export interface SlotWish {
   readonly startsPassage: boolean;
   readonly rhythm: Rhythm;
   readonly moment: Moment | null;
+  /** Index of the landing that it has in the plan without locks, which it would rather keep; null: none. */
+  readonly plannedLanding: number | null;
 }
 
 export interface OrderProblem {
@@ -60,6 +62,9 @@ export const HERO_LANDING_WEIGHT = 2;
 export const MOMENT_ACCENT = 0.5;
 /** What it costs to begin where a person put another slide by hand: more than any film should. */
 const FOREIGN_COST = 50;
+
+/** What it costs to leave the plan without locks, so that a lock moves what is near it and nothing else. */
+export const LEAVING_COST = 0.25;
 
 /** 1 for a section, half for a phrase: how well a passage begins there. */
 const passageFit = (landing: Landing): number =>

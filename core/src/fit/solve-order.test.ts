@@ -35,6 +35,7 @@ const slot = (more: Partial<SlotWish> & { wished?: number }, landingCount: numbe
     startsPassage: false,
     rhythm: "free",
     moment: null,
+    plannedLanding: null,
     ...rest,
   };
 };
@@ -115,6 +116,7 @@ function costOf(
     }
     if (!at) continue;
     cost += wish.landingWeight * (1 - at.strength);
+    if (wish.plannedLanding !== null && wish.plannedLanding !== place) cost += 0.25;
     const passage = at.kind === "section" || at.kind === "marker" ? 1 : at.kind === "phrase" ? 0.5 : 0;
     if (wish.startsPassage) cost += 2 * (1 - passage);
   }
@@ -162,6 +164,7 @@ const anyProblem = fc
         startsPassage: fc.boolean(),
         rhythm: fc.constantFrom("kept" as const, "kept" as const, "passed" as const, "free" as const),
         lock: fc.option(fc.nat({ max: 9 }), { freq: 5 }),
+        planned: fc.option(fc.nat({ max: 9 }), { freq: 2 }),
         mask: fc.option(fc.nat({ max: 1023 }), { freq: 5 }),
         moment: fc.option(
           fc.record({ beforeSeconds: fc.constantFrom(0.5, 2), afterSeconds: fc.constantFrom(0.5, 2) }),
@@ -185,10 +188,11 @@ const anyProblem = fc
       ...metre,
       landings,
       ends: early === null ? [last] : [{ seconds: at + 0.1, cost: early }, last],
-      slots: slots.map(({ wished, slope, lock, mask, ...rest }, k) => ({
+      slots: slots.map(({ wished, slope, lock, mask, planned, ...rest }, k) => ({
         ...slot({}, landings.length),
         ...rest,
         logWish: Float64Array.from({ length: landings.length + 1 }, (_, i) => Math.log(wished) + slope * i),
+        plannedLanding: planned === null ? null : planned % landings.length,
         landingLock: lock === null || k === 0 ? null : lock % landings.length,
         allowed: mask === null ? null : Uint8Array.from(landings, (_, i) => (mask >> i) & 1),
       })),

@@ -4,6 +4,7 @@ import { LengthTable } from "./length-table.ts";
 import { CHANGE_COST } from "./metre.ts";
 import { findsAccent } from "./moment.ts";
 import {
+  LEAVING_COST,
   LENGTH_WEIGHT,
   landingCost,
   MOMENT_ACCENT,
@@ -359,7 +360,7 @@ class OrderSolver {
       more: typeof metre,
     ): void =>
       nextLayer.forEach((place, j) => {
-        const landing = landingCost(nextSlot, this.#places.landings[place]!);
+        const landing = landingCost(nextSlot, this.#places.landings[place]!) + leavingCost(nextSlot, place - 1);
         for (const i of sourcesOf(place)) {
           const length = this.#slotCost(k, layer[i]!, this.#places.times[place]!) + more(layer[i]!, place);
           const total = begun.cost[i]! + length + landing;
@@ -408,9 +409,17 @@ class OrderSolver {
       for (const [i, landing] of landings.entries()) costs[i + 1] = landingCost(slot, landing);
       this.#landingCosts.set(kind, costs);
     }
-    return costs;
+    const { plannedLanding } = slot;
+    if (plannedLanding === null) return costs;
+    const leaving = costs.map((cost) => cost + LEAVING_COST);
+    leaving[plannedLanding + 1] = costs[plannedLanding + 1]!;
+    return leaving;
   }
 }
+
+/** What it costs a slot not to begin where the plan without locks has it. */
+const leavingCost = ({ plannedLanding }: SlotWish, landing: number): number =>
+  plannedLanding === null || plannedLanding === landing ? 0 : LEAVING_COST;
 
 /** Ways from layer to layer, given what it costs to begin on each place of the first. */
 interface Ways {

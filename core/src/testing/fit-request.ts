@@ -54,6 +54,7 @@ export const fitRequest = (more: Partial<FitRequest> & { endSeconds?: number; pa
     music: fitMusic(100),
     ends: [{ seconds: endSeconds, cost: 0 }],
     slidesLead: false,
+    keepsPlan: true,
     ...rest,
   };
 };

@@ -1,5 +1,6 @@
 import { type FitRequest, fitSlides, type SlideForFit } from "@humming-tide/core/fit";
 import { benchMetre } from "./bench-metre.ts";
+import { benchStillness } from "./bench-stillness.ts";
 import { median, wallSeconds } from "./measure.ts";
 
 const RUNS = 9;
@@ -9,7 +10,10 @@ const RUNS = 9;
  * it grows with their number.
  */
 export async function benchFit(folder?: string): Promise<void> {
-  if (folder) benchMetre(folder);
+  if (folder) {
+    benchMetre(folder);
+    benchStillness(folder);
+  }
   const timed = async (run: (turn: number) => void): Promise<string> => {
     run(0);
     const times: number[] = [];
@@ -64,6 +68,7 @@ function requestOf(count: number, minutes: number): FitRequest {
     },
     ends: [{ seconds: minutes * 60, cost: 0 }],
     slidesLead: false,
+    keepsPlan: true,
   };
 }
 

@@ -1,9 +1,5 @@
-import { readdirSync, readFileSync } from "node:fs";
-import path from "node:path";
 import { fitShow, type ShowFit } from "@humming-tide/core/film";
-import { type MusicJson, musicAnalysisOf } from "@humming-tide/core/interchange";
-import type { MusicAnalysis } from "@humming-tide/core/music";
-import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { corpusFilms } from "./corpus-films.ts";
 
 /** A few, a wedding's, and more than a song has room for. */
 const SLIDE_COUNTS = [20, 60, 140];
@@ -30,22 +26,15 @@ interface MetreFigures {
 
 /** Prints how films on the 4/4 songs of a folder keep to the metre. The folder has analyses, as \`humming-tide analyse\` writes them. */
 export function benchMetre(folder: string): void {
-  const names = readdirSync(folder)
-    .filter((name) => name.endsWith(".json"))
-    .sort();
   console.log("  | song | slides | slots (left out, again) | natural | on bars | changes with the music | energy |");
   console.log("  |---|---|---|---|---|---|---|");
   const all: MetreFigures[] = [];
-  for (const name of names) {
-    const music = musicAnalysisOf(JSON.parse(readFileSync(path.join(folder, name), "utf8")) as MusicJson);
-    if (music.meter !== "4/4") continue;
-    for (const count of SLIDE_COUNTS) {
-      const figures = metreFigures(filmOf(music, count));
-      all.push(figures);
-      const { slots, leftOut, repeats, natural, onBars, changesWithMusic, energy } = figures;
-      const cells = [path.parse(name).name, count, `${slots} (${leftOut}, ${repeats})`, share(natural), share(onBars)];
-      console.log(`  | ${[...cells, share(changesWithMusic), energy?.toFixed(2) ?? "–"].join(" | ")} |`);
-    }
+  for (const { name, show, facts } of corpusFilms(folder, SLIDE_COUNTS)) {
+    const figures = metreFigures(fitShow(show, facts));
+    all.push(figures);
+    const { slots, leftOut, repeats, natural, onBars, changesWithMusic, energy } = figures;
+    const cells = [name, show.slides.length, `${slots} (${leftOut}, ${repeats})`, share(natural), share(onBars)];
+    console.log(`  | ${[...cells, share(changesWithMusic), energy?.toFixed(2) ?? "–"].join(" | ")} |`);
   }
   const reach = (of: keyof MetreFigures, wanted: number): string => {
     const values = all.map((figures) => figures[of]).filter((value) => value !== null);
@@ -62,18 +51,6 @@ export function benchMetre(folder: string): void {
 }
 
 const share = (value: number | null): string => (value === null ? "–" : `${Math.round(100 * value)} %`);
-
-function filmOf(music: MusicAnalysis, count: number): ShowFit {
-  const sha256 = "0".repeat(64);
-  const show: ShowDocument = {
-    ...newShowDocument("Lantern regatta"),
-    slides: Array.from({ length: count }, (_, i) =>
-      newSlide({ id: `s${i}`, sha256: i.toString(16).padStart(64, "0"), fileName: `picture ${i}.jpg` }),
-    ),
-    songs: [newShowSong({ id: "song 1", sha256, fileName: "song.wav" })],
-  };
-  return fitShow(show, { analysis: () => music, clipSeconds: () => undefined });
-}
 
 function metreFigures({ request, result }: ShowFit): MetreFigures {
   const starts = result.slots.map(({ landing }) => landing);
