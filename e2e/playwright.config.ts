@@ -23,8 +23,9 @@ export default defineConfig({
   // What passes only the second time is a defect to find. Only where a landing hangs on it is there
   // a second time, and the report then names the test "flaky".
   retries: process.env["CI"] ? 1 : 0,
-  // Each file has a server, a data folder and a browser of its own; most of their time they wait.
-  workers: 2,
+  // Each file has a server, a data folder and a browser of its own; most of their time they wait,
+  // so one more than there are cores keeps the cores at work.
+  workers: 3,
   forbidOnly: true,
   reporter: [["list"]],
   outputDir: "../test-results",
