@@ -511,7 +511,7 @@ test("exports, downloads, and the file is what was planned", async ({ page }) =>
   // time.
   await editShow(app, showId, (show) => ({
     ...show,
-    lead: { kind: "length", seconds: 20 },
+    lead: { kind: "length", seconds: 24 },
     pace: { kind: "beats", count: 2 },
     passages: show.passages.map((passage) => ({ ...passage, pace: null, startLock: null })),
   }));
@@ -529,7 +529,7 @@ test("exports, downloads, and the file is what was planned", async ({ page }) =>
   await expect(card.getByText(/left$/)).toBeVisible({ timeout: 60_000 });
   await expect(card).toHaveAttribute("data-state", "done", { timeout: 600_000 });
   const plan = await plannedFilm(app, showId);
-  expect(plan.slots.length).toBeGreaterThan(6);
+  expect(plan.slots.length).toBeGreaterThan(7);
   const changes = plan.slots.length - 1;
   await expect(card.getByTestId("measured")).toContainText(`${changes} of ${changes} changes seen`);
   await expect(card.getByTestId("measured")).toContainText("All is where it should be.");
