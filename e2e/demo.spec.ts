@@ -147,7 +147,7 @@ test("pace, pictures left out and the ways out that are offered", async ({ page 
   const pace = page.getByLabel("Pace of the show", { exact: true });
   await pace.selectOption({ label: "beats" });
   await page.getByLabel("Pace of the show: how many").fill("8");
-  await expect(page.getByText(/of them find no room/)).toBeVisible();
+  await expect(page.getByText(/pictures are left out/)).toBeVisible();
   await page.getByRole("button", { name: /^Best fit: every picture once/ }).click();
   await expect(page.getByTestId("score")).toHaveAttribute("data-slots", "60");
   await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("auto");

@@ -160,7 +160,7 @@ def main():
     parser.add_argument("--coarse", type=int, default=40, help="channels at 12.5 frames a second, a multiple of 4")
     parser.add_argument("--start", type=Path, help="go on from a network saved before")
     parser.add_argument("--rate", type=float, default=3e-3)
-    parser.add_argument("--out", type=Path, default=Path(__file__).parent.parent / "core/src/music/beat-network.bin")
+    parser.add_argument("--out", type=Path, default=Path(__file__).parent.parent / "core/src/music/beats/beat-network.bin")
     args = parser.parse_args()
     torch.manual_seed(1)
     torch.set_num_threads(2)

@@ -74,10 +74,11 @@ function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSl
   const place = (at: SongPlace | null): number | null => at && filmSecondsOf(music, at);
   const passageIndex = new Map(show.passages.map((passage, index) => [passage.id, index]));
   const request: FitRequest = {
-    slides: used.map(({ slide }): SlideForFit => {
+    slides: used.map(({ slide, index }): SlideForFit => {
       const { id, rating, stays, hero, length } = slide;
       return {
         id,
+        place: index + 1,
         rating,
         stays,
         hero,

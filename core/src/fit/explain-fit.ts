@@ -2,6 +2,7 @@ import type { FitRequest, FitResult, LockName } from "./fit-request.ts";
 import type { Landing } from "./landings.ts";
 import { findsAccent } from "./moment.ts";
 import { HERO_LANDING_WEIGHT, LENGTH_WEIGHT, landingCost, MOMENT_ACCENT, MOMENT_WEIGHT } from "./order-problem.ts";
+import { findsNoPlace } from "./pace.ts";
 
 /** A lock as people know it: by the place of its slide in the show, from 1, or by its passage. */
 export type NamedLock =
@@ -31,6 +32,13 @@ export type FitMessage =
       readonly endSeconds: number;
     }
   | { readonly kind: "no-beat" | "longer-than-most" | "beyond-material" }
+  /** A pace finds nothing to land on in a passage, by its number; null: the film has no other. */
+  | {
+      readonly kind: "no-places";
+      readonly of: "accents" | "markers" | "taps";
+      readonly passage: number | null;
+      readonly name: string;
+    }
   | {
       readonly kind: "conflict";
       readonly locks: readonly NamedLock[];
@@ -49,11 +57,21 @@ export function explainFit(request: FitRequest, result: FitResult): FitMessage[]
   const leftOut = result.leftOut.length;
   if (leftOut > 0) messages.push({ kind: "left-out", slides, leftOut, endSeconds, askedSeconds: result.askedSeconds });
   if (result.repeats > 0) messages.push({ kind: "repeated", slides, repeats: result.repeats, endSeconds });
+  messages.push(...withoutPlaces(request));
   if (!result.steady) messages.push({ kind: "no-beat" });
   if (result.maximumFactor > 1) messages.push({ kind: "longer-than-most" });
   if (result.beyondMaterial) messages.push({ kind: "beyond-material" });
   if (result.conflict.length > 0) messages.push({ kind: "conflict", locks: namedLocks(request, result.conflict) });
   return messages;
+}
+
+/** Passages that hold slides and whose pace finds no place in the music. */
+function withoutPlaces({ slides, passages, music }: FitRequest): FitMessage[] {
+  return passages.flatMap(({ name, pace }, index): FitMessage[] => {
+    if (!findsNoPlace(pace, music) || !slides.some(({ passage }) => passage === index)) return [];
+    const of = pace.kind === "accents" ? "accents" : "origin" in pace && pace.origin === "tapped" ? "taps" : "markers";
+    return [{ kind: "no-places", of, passage: passages.length > 1 ? index + 1 : null, name }];
+  });
 }
 
 /** Of less than this share off, the film is as long as its slides ask for. */
@@ -67,7 +85,7 @@ function askedOf({ slides }: FitRequest, { askedSeconds, endSeconds }: FitResult
 /** Locks by the places of their slides in the show, or by their passages. */
 export const namedLocks = ({ slides, passages }: FitRequest, locks: readonly LockName[]): NamedLock[] =>
   locks.map(({ kind, id }) => {
-    if (kind !== "passage") return { kind, slide: slides.findIndex((slide) => slide.id === id) + 1 };
+    if (kind !== "passage") return { kind, slide: slides.find((slide) => slide.id === id)?.place ?? 0 };
     const index = passages.findIndex((passage) => passage.id === id);
     return { kind, passage: index + 1, name: passages[index]?.name ?? "" };
   });
@@ -104,7 +122,7 @@ export function unmetWishes(request: FitRequest, result: FitResult): UnmetWish[]
 function unmetBy(request: FitRequest, result: FitResult, k: number, accents: readonly number[]): UnmetWish[] {
   const { slideIndex, landing, wishedSeconds, keepsMetre } = result.slots[k]!;
   const slide = request.slides[slideIndex]!;
-  const place = slideIndex + 1;
+  const { place } = slide;
   const from = landing?.seconds ?? 0;
   const to = result.slots[k + 1]?.landing?.seconds ?? result.endSeconds;
   const unmet: UnmetWish[] = [];
@@ -114,12 +132,12 @@ function unmetBy(request: FitRequest, result: FitResult, k: number, accents: rea
     unmet.push({ kind: "length", slot: k, cost, slide: place, wishedSeconds, seconds: to - from });
   }
   if (slide.hero && landing && landing.kind !== "free" && landing.strength < HERO_STRENGTH) {
-    const hero = { landingWeight: HERO_LANDING_WEIGHT, startsPassage: false, landingLock: null };
+    const hero = { landingWeight: HERO_LANDING_WEIGHT, startsPassage: false, landingLock: null, metreOnly: false };
     unmet.push({ kind: "landing", slot: k, cost: landingCost(hero, landing), slide: place, landing });
   }
   const before = result.slots[k - 1];
   if (before && landing && request.slides[before.slideIndex]!.passage !== slide.passage) {
-    const cost = landingCost({ landingWeight: 0, startsPassage: true, landingLock: 0 }, landing);
+    const cost = landingCost({ landingWeight: 0, startsPassage: true, landingLock: 0, metreOnly: false }, landing);
     const { name } = request.passages[slide.passage]!;
     if (cost > 0) unmet.push({ kind: "passage", slot: k, cost, passage: slide.passage + 1, name, landing });
   }

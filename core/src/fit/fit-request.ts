@@ -4,6 +4,8 @@ import type { Moment } from "./moment.ts";
 
 export interface SlideForFit {
   readonly id: string;
+  /** Its place among all slides of the show, from 1: how people call it. */
+  readonly place: number;
   /** Index of its passage. */
   readonly passage: number;
   /** Slides rated maybe go first where there is no room for all. */

@@ -10,11 +10,11 @@ describe("what is said of a fit", () => {
     ],
     [
       { kind: "left-out", slides: 53, leftOut: 5, endSeconds: 288, askedSeconds: 318 } as const,
-      "53 pictures ask for 5:18, the film has 4:48: 5 of them find no room. Those rated maybe go first, evenly over the show.",
+      "53 pictures ask for 5:18, the film has 4:48: 5 pictures are left out. Those rated maybe go first, evenly over the show.",
     ],
     [
-      { kind: "left-out", slides: 2, leftOut: 1, endSeconds: 3, askedSeconds: null } as const,
-      "2 pictures ask for more, the film has 0:03: 1 of them finds no room. Those rated maybe go first, evenly over the show.",
+      { kind: "left-out", slides: 60, leftOut: 1, endSeconds: 118, askedSeconds: null } as const,
+      "This music has room for 59 pictures of 2 seconds or more: 1 picture is left out. Those rated maybe go first, evenly over the show.",
     ],
     [
       { kind: "repeated", slides: 1, repeats: 1, endSeconds: 20 } as const,
@@ -22,6 +22,17 @@ describe("what is said of a fit", () => {
     ],
   ])("agrees in number: %o", (message, text) => {
     expect(fitMessageText(message)).toBe(text);
+  });
+
+  it.each([
+    [
+      "taps",
+      "Dance",
+      "This music has no taps, so “Dance” is laid as best fit. Tap along on Listen, or choose another pace.",
+    ],
+    ["accents", "", "This music has no accents, so passage 2 is laid as best fit. Choose another pace."],
+  ] as const)("says that a pace finds nothing to land on: %s", (of, name, text) => {
+    expect(fitMessageText({ kind: "no-places", of, passage: 2, name })).toBe(text);
   });
 
   it("names locks by the place of their slide, or by their passage", () => {

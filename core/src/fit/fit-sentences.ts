@@ -2,6 +2,7 @@ import { counted, wordFor } from "../language/index.ts";
 import { clockText } from "../time/index.ts";
 import type { FitMessage, NamedLock, UnmetWish } from "./explain-fit.ts";
 import type { Landing } from "./landings.ts";
+import { SHORTEST_SLOT_SECONDS } from "./pace.ts";
 
 /** One or two sentences: what is so, and what would change it. */
 export function fitMessageText(message: FitMessage): string {
@@ -14,10 +15,12 @@ export function fitMessageText(message: FitMessage): string {
     }
     case "left-out": {
       const { slides, leftOut, endSeconds, askedSeconds } = message;
-      const asked = askedSeconds === null ? "more" : clockText(askedSeconds);
+      const why =
+        askedSeconds === null
+          ? `This music has room for ${counted(slides - leftOut, "picture")} of ${SHORTEST_SLOT_SECONDS} seconds or more`
+          : `${askFor(slides)} ${clockText(askedSeconds)}, the film has ${clockText(endSeconds)}`;
       return (
-        `${askFor(slides)} ${asked}, the film has ${clockText(endSeconds)}: ` +
-        `${leftOut} of them ${wordFor(leftOut, "finds", "find")} no room. ` +
+        `${why}: ${counted(leftOut, "picture")} ${wordFor(leftOut, "is", "are")} left out. ` +
         "Those rated maybe go first, evenly over the show."
       );
     }
@@ -31,6 +34,11 @@ export function fitMessageText(message: FitMessage): string {
     }
     case "no-beat":
       return "No steady beat was found in this music, so the pictures are spread evenly over it.";
+    case "no-places": {
+      const { of } = message;
+      const todo = of === "accents" ? "" : of === "taps" ? "Tap along on Listen, or " : "Set markers on Listen, or ";
+      return `This music has no ${of}, so ${message.passage === null ? "the film" : passageText({ ...message, passage: message.passage }, "passage")} is laid as best fit. ${capital(`${todo}choose another pace.`)}`;
+    }
     case "longer-than-most":
       return "Some pictures stand longer than pictures should: locks or markers leave no other way. Add pictures, or free a lock.";
     case "beyond-material":

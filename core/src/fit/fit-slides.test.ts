@@ -472,6 +472,53 @@ describe("the rest of the film", () => {
   });
 });
 
+describe("locks at the ends of the film", () => {
+  it("hold a length of the last slide where slides lead, whatever it is", () => {
+    const ends = Array.from({ length: 60 }, (_, i) => ({ seconds: 2.2 + 2 * i, cost: 1 }));
+    for (let length = 1; length <= 9; length += 0.37) {
+      const asked = request({
+        slides: slides(10, { 9: { wishedSeconds: length, lengthLockSeconds: length } }),
+        music: music(300),
+        ends: [...ends, { seconds: 150, cost: 0 }],
+        slidesLead: true,
+      });
+      const { slots, endSeconds, unmetLocks } = fitSlides(asked);
+      expect(unmetLocks).toEqual([]);
+      expect(endSeconds - slots[9]!.landing!.seconds).toBeCloseTo(length, 6);
+      expect(Math.abs(endSeconds - (36 + length))).toBeLessThan(6);
+    }
+  });
+
+  it("are kept by themselves at the film's start, and cannot be kept by another slide", () => {
+    const first = fitSlides(request({ slides: slides(10, { 0: { landingLockSeconds: 0 } }) }));
+    expect([first.conflict, first.unmetLocks]).toEqual([[], []]);
+    const passages = [passage(undefined, 0)];
+    expect(fitSlides(request({ passages })).unmetLocks).toEqual([]);
+    const other = fitSlides(request({ slides: slides(10, { 5: { landingLockSeconds: 0 } }) }));
+    expect(other.unmetLocks).toEqual([{ kind: "landing", id: "s5" }]);
+  });
+});
+
+describe("a pace without places", () => {
+  it("is said, once for each passage that holds slides, and laid as best fit", () => {
+    const tapped: Pace = { kind: "markers", origin: "tapped" };
+    const markers = [{ seconds: 10.2, name: "", kind: "note" as const, origin: "tapped" as const }];
+    const asked = request({
+      slides: slides(10).map((one, i) => ({ ...one, passage: i < 5 ? 0 : 1 })),
+      passages: [passage(tapped), passage({ kind: "accents" }, null, "p2"), passage(tapped, null, "p3")],
+      music: music(100, 0.5, 0.2, { markers }),
+    });
+    const said = explainFit(asked, fitSlides(asked)).filter(({ kind }) => kind === "no-places");
+    expect(said).toEqual([
+      { kind: "no-places", of: "taps", passage: 1, name: "" },
+      { kind: "no-places", of: "accents", passage: 2, name: "" },
+    ]);
+    const cut = [{ ...markers[0]!, kind: "cut" as const }];
+    const found = { ...asked, music: { ...asked.music, markers: cut } };
+    expect(explainFit(found, fitSlides(found)).filter(({ kind }) => kind === "no-places")).toHaveLength(1);
+  });
+});
+
 describe("unmet wishes", () => {
   it("are named with what they cost, the dearest first, and none where all is as wished", () => {
     const asked = request({

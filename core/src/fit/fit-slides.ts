@@ -197,7 +197,9 @@ class FilmFit {
   #problem(order: readonly number[], locks: readonly SlotLock[]): OrderProblem | null {
     const slots: SlotWish[] = [];
     for (const [k] of order.entries()) {
-      const own = locks.filter((lock) => lock.slot === k);
+      // The first slide begins with the film: a lock there is kept by itself.
+      const isKept = (lock: SlotLock): boolean => k === 0 && lock.kind !== "length" && lock.seconds < EDGE_SECONDS;
+      const own = locks.filter((lock) => lock.slot === k && !isKept(lock));
       const landingLocks = own.filter((lock) => lock.kind !== "length");
       const places = new Set(landingLocks.map((lock) => this.#placeOf(lock)));
       if (places.size > 1 || places.has(-1) || (places.size > 0 && k === 0)) return null;
@@ -208,7 +210,7 @@ class FilmFit {
     return {
       landings: this.#landings,
       slots,
-      ends: this.#ends(order),
+      ends: this.#ends(order, slots.at(-1)?.lengthLockSeconds ?? null),
       beatsPerBar,
       firstBeat: first < 0 ? null : first,
     };
@@ -219,9 +221,10 @@ class FilmFit {
   }
 
   /** Slides that lead keep their time as a whole too: of many small departures to one side none would be dear. */
-  #ends(order: readonly number[]): FitRequest["ends"] {
-    const { ends, slides, slidesLead } = this.#request;
-    if (!slidesLead) return ends;
+  #ends(order: readonly number[], lastSeconds: number | null): FitRequest["ends"] {
+    const { slides, slidesLead } = this.#request;
+    if (!slidesLead) return this.#request.ends;
+    const ends = lastSeconds === null ? this.#request.ends : this.#endsAfter(lastSeconds, order.length);
     const asked = order.reduce((sum, index) => {
       const slide = slides[index]!;
       const wish = this.#wishes[slide.passage]!;
@@ -231,6 +234,16 @@ class FilmFit {
       seconds,
       cost: cost + WHOLE_WEIGHT * order.length * Math.log(seconds / asked) ** 2,
     }));
+  }
+
+  /** A last slide of a locked length may begin on any landing: the music fades where the slide ends, on a bar or not. */
+  #endsAfter(lastSeconds: number, slots: number): FitRequest["ends"] {
+    const { ends } = this.#request;
+    const music = ends.at(-1)!.seconds;
+    const cost = ends.reduce((most, end) => Math.max(most, end.cost), 0);
+    const starts = slots === 1 ? [0] : this.#landings.map(({ seconds }) => seconds);
+    const found = starts.map((seconds) => seconds + lastSeconds).filter((seconds) => seconds <= music);
+    return found.length > 0 ? found.map((seconds) => ({ seconds, cost })) : ends;
   }
 
   #slotWish(order: readonly number[], k: number, locks: readonly SlotLock[]): SlotWish {
@@ -256,6 +269,7 @@ class FilmFit {
       landingWeight: slide.hero ? HERO_LANDING_WEIGHT : 1,
       startsPassage: before !== null && before.passage !== slide.passage,
       rhythm: rhythmOf(slide, wish),
+      metreOnly: wish.counts && this.#request.music.beats.length > 0,
       moment: slide.moment,
       plannedLanding: this.#plannedLanding(order[k]!, this.#roundOf(k)),
     };

@@ -30,6 +30,8 @@ export interface Landing {
   readonly kind: LandingKind;
   /** 0 to 1: how good a place it is. */
   readonly strength: number;
+  /** The same by its place in the metre alone: no accent, and no marker that is not on a beat. */
+  readonly metreStrength: number;
   /** The beat that it lies on; null for places off the beat. */
   readonly beatIndex: number | null;
   /** Of a marker or section, else empty. */
@@ -121,7 +123,11 @@ function addFreeTime(landings: Landing[], endSeconds: number): void {
     if (to - from <= (isLast ? Math.max(least, LAST_CHORD_SECONDS) : least)) continue;
     const count = Math.floor((to - from) / EVEN_STEP_SECONDS - 1);
     for (let k = 1; k <= count; k++)
-      landings.push({ ...placeOf("even", from + k * EVEN_STEP_SECONDS, {}), strength: FREE_STRENGTH });
+      landings.push({
+        ...placeOf("even", from + k * EVEN_STEP_SECONDS, {}),
+        strength: FREE_STRENGTH,
+        metreStrength: FREE_STRENGTH,
+      });
   }
   landings.sort((a, b) => a.seconds - b.seconds);
 }
@@ -161,13 +167,22 @@ export function lockedIndex(landings: readonly Landing[], seconds: number, exact
 export const lengthLanding = (seconds: number): Landing => placeOf("length", seconds, {});
 
 function placeOf(kind: LandingKind, seconds: number, { beatIndex = null }: { beatIndex?: number | null }): Landing {
-  return { seconds, kind, strength: STRENGTH[kind], beatIndex, name: "", accent: 0, markerOrigin: null };
+  const strength = STRENGTH[kind];
+  const metreStrength = kind === "accent" || kind === "marker" ? 0 : strength;
+  return { seconds, kind, strength, metreStrength, beatIndex, name: "", accent: 0, markerOrigin: null };
 }
 
-const raise = (landing: Landing, kind: LandingKind, name: string): Landing =>
-  STRENGTH[kind] >= STRENGTH[landing.kind]
-    ? { ...landing, kind, name, strength: Math.max(landing.strength, STRENGTH[kind]) }
-    : landing;
+function raise(landing: Landing, kind: "phrase" | "section" | "marker", name: string): Landing {
+  if (STRENGTH[kind] < STRENGTH[landing.kind]) return landing;
+  const { strength, metreStrength } = landing;
+  return {
+    ...landing,
+    kind,
+    name,
+    strength: Math.max(strength, STRENGTH[kind]),
+    metreStrength: kind === "marker" ? metreStrength : Math.max(metreStrength, STRENGTH[kind]),
+  };
+}
 
 /** Index of the landing nearest to a moment, the earlier of two equally near; -1 where there is none. O(log). */
 export function nearestIndex(landings: readonly { readonly seconds: number }[], seconds: number): number {

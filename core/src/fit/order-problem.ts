@@ -27,6 +27,8 @@ export interface SlotWish {
   /** Whether a passage begins with it. */
   readonly startsPassage: boolean;
   readonly rhythm: Rhythm;
+  /** Whether only the metre pulls: so many beats are so many beats, whatever is struck or marked beside them. */
+  readonly metreOnly: boolean;
   readonly moment: Moment | null;
   /** Index of the landing that it has in the plan without locks, which it would rather keep; null: none. */
   readonly plannedLanding: number | null;
@@ -72,10 +74,11 @@ const passageFit = (landing: Landing): number =>
 
 /** What a slot's beginning costs. */
 export function landingCost(
-  slot: Pick<SlotWish, "landingWeight" | "startsPassage" | "landingLock">,
+  slot: Pick<SlotWish, "landingWeight" | "startsPassage" | "landingLock" | "metreOnly">,
   landing: Landing,
 ): number {
   if (landing.kind === "free" && slot.landingLock === null) return FOREIGN_COST;
   const passage = slot.startsPassage ? PASSAGE_WEIGHT * (1 - passageFit(landing)) : 0;
-  return slot.landingWeight * (1 - landing.strength) + passage;
+  const strength = slot.metreOnly ? landing.metreStrength : landing.strength;
+  return slot.landingWeight * (1 - strength) + passage;
 }

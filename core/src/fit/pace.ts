@@ -2,6 +2,7 @@ import { assertNever } from "../errors/index.ts";
 import { firstIndex } from "../numeric/index.ts";
 import type { Pace } from "../values/index.ts";
 import { type Landing, type MusicForFit, nearestIndex } from "./landings.ts";
+import { usualPhraseBars } from "./pace-units.ts";
 
 /**
  * Where nobody asks for a pace, pictures are left out before they would be seen for less. Common
@@ -16,8 +17,6 @@ export const LONGEST_SLOT_SECONDS = 10;
 export const SHORTEST_BETWEEN_LOCKS_SECONDS = 1;
 /** Beat of music that has none. */
 const EVEN_BEAT_SECONDS = 0.5;
-/** Bars in a phrase where the music does not say. */
-const DEFAULT_PHRASE_BARS = 4;
 /** How much longer a slot is where the music is quietest, and how much shorter where it is loudest. */
 const ENERGY_FACTOR = 1.6;
 /** The same where nobody asks for it, gently: by the mean loudness of whole sections. */
@@ -43,6 +42,8 @@ export interface PaceWish {
   readonly allowed: Uint8Array | null;
   /** Whether slots have natural lengths in beats (metre.ts), because no other length is asked for. */
   readonly keepsMetre: boolean;
+  /** Whether so many beats, bars, phrases or seconds are counted, and nothing else pulls. */
+  readonly counts: boolean;
 }
 
 /** The music of a film, and where it can be landed on. */
@@ -73,6 +74,7 @@ export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: number): P
       maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * lengths.at(-1)!),
       allowed: null,
       keepsMetre: false,
+      counts: true,
     };
   };
   const share = (secondsAt: (seconds: number) => number): PaceWish => ({
@@ -82,58 +84,79 @@ export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: number): P
     maximumSeconds: LONGEST_SLOT_SECONDS,
     allowed: null,
     keepsMetre: music.beats.length > 0,
+    counts: false,
   });
   const beat = beatLength(music);
-  const loudness = sectionLoudness(music, endSeconds);
   switch (pace.kind) {
-    case "auto":
+    case "auto": {
+      const loudness = sectionLoudness(music, endSeconds);
       return share((seconds) => shareSeconds * SECTION_ENERGY_FACTOR ** -loudness(seconds));
+    }
     case "music":
       return share((seconds) => shareSeconds * ENERGY_FACTOR ** -music.loudnessAt(seconds));
     case "beats":
       return paced((seconds) => pace.count * beat(seconds));
     case "bars":
       return paced((seconds) => pace.count * music.beatsPerBar * beat(seconds));
-    case "phrases":
-      return paced((seconds) => pace.count * phraseBars(music) * music.beatsPerBar * beat(seconds));
+    case "phrases": {
+      const beats = usualPhraseBars(music) * music.beatsPerBar;
+      return paced((seconds) => pace.count * beats * beat(seconds));
+    }
     case "seconds":
       return paced(() => pace.seconds);
     case "accents":
       return (
-        placed((landing) => landing.accent > 0 || landing.kind === "accent", landings) ??
+        placed((landing) => landing.accent > 0 || landing.kind === "accent", offer, false) ??
         paceWish({ kind: "auto" }, offer, shareSeconds)
       );
     case "markers": {
       const isOne = ({ markerOrigin }: Landing): boolean =>
         markerOrigin !== null && (pace.origin === "any" || markerOrigin === pace.origin);
-      return placed(isOne, landings) ?? paceWish({ kind: "auto" }, offer, shareSeconds);
+      return placed(isOne, offer, pace.origin === "tapped") ?? paceWish({ kind: "auto" }, offer, shareSeconds);
     }
     default:
       return assertNever(pace);
   }
 }
 
-/** One slot from each such place to the next; null where there are none. Places too near to each other are skipped by the solver. */
-function placed(isOne: (landing: Landing) => boolean, landings: readonly Landing[]): PaceWish | null {
-  const allowed = Uint8Array.from(landings, (landing) => (isOne(landing) ? 1 : 0));
-  const chosen = landings.filter((_, i) => allowed[i] === 1);
+/** Whether a pace takes only certain places, and the music has none of them. */
+export function findsNoPlace(pace: Pace, { accents, markers }: MusicForFit): boolean {
+  if (pace.kind === "accents") return accents.length === 0;
+  if (pace.kind !== "markers") return false;
+  return !markers.some(({ kind, origin }) => kind !== "note" && (pace.origin === "any" || origin === pace.origin));
+}
+
+/**
+ * One slot from each such place to the next; null where there are none. Places too near to each other
+ * are skipped by the solver. With `goesOn` slots behind the last place go on as the places went, on beats.
+ */
+function placed(isOne: (landing: Landing) => boolean, offer: MusicOffer, goesOn: boolean): PaceWish | null {
+  const { landings, endSeconds } = offer;
+  const chosen = landings.filter(isOne);
   if (chosen.length === 0) return null;
+  const gaps = chosen.slice(1).map((landing, i) => landing.seconds - chosen[i]!.seconds);
+  const usual = goesOn ? gaps.toSorted((a, b) => a - b)[gaps.length >> 1] : undefined;
+  const last = chosen.at(-1)!.seconds;
+  const isBehind = (seconds: number): boolean => usual !== undefined && seconds > last + usual / 2;
   const toNext = (seconds: number): number => {
     const next = chosen.find((landing) => landing.seconds >= seconds + SEEN_SECONDS);
-    return next ? next.seconds - seconds : LONGEST_SLOT_SECONDS;
+    return next ? next.seconds - seconds : (usual ?? LONGEST_SLOT_SECONDS);
   };
   const lengths = [0, ...landings.map((landing) => landing.seconds)].map(toNext);
-  const gaps = chosen.slice(1).map((landing, i) => landing.seconds - chosen[i]!.seconds);
   const minimumSeconds = Math.min(SHORTEST_SLOT_SECONDS, Math.max(SEEN_SECONDS, PACED_MINIMUM * Math.min(1, ...gaps)));
-  const usable = gaps.filter((gap) => gap >= minimumSeconds).length + 1;
+  // So many slots have room in the music as it has places, and one before them.
+  const slots = gaps.filter((gap) => gap >= minimumSeconds).length + 2;
+  const more = usual === undefined ? 0 : Math.floor((endSeconds - last) / usual);
   return {
     logWish: Float64Array.from(lengths, Math.log),
-    // So many slots have room in the music as it has places, and one before them.
-    askedSeconds: landings.at(-1)!.seconds / (usable + 1),
+    askedSeconds: (more > 0 ? endSeconds : landings.at(-1)!.seconds) / (slots + more),
     minimumSeconds,
     maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * Math.max(0, ...gaps)),
-    allowed,
+    allowed: Uint8Array.from(landings, (landing) =>
+      isOne(landing) || (landing.beatIndex !== null && isBehind(landing.seconds)) ? 1 : 0,
+    ),
     keepsMetre: false,
+    counts: false,
   };
 }
 
@@ -160,14 +183,4 @@ function beatLength({ beats }: MusicForFit): (seconds: number) => number {
     const last = Math.min(beats.length - 1, first + 4);
     return (beats[last]!.seconds - beats[first]!.seconds) / (last - first);
   };
-}
-
-/** The usual number of bars between phrase starts. */
-function phraseBars({ phrases, beats, beatsPerBar }: MusicForFit): number {
-  const gaps = phrases.slice(1).map((seconds, i) => {
-    const between = beats.filter((beat) => beat.seconds >= phrases[i]! - 0.05 && beat.seconds < seconds - 0.05);
-    return Math.round(between.length / beatsPerBar);
-  });
-  const usual = gaps.filter((gap) => gap > 0).sort((a, b) => a - b);
-  return usual[usual.length >> 1] ?? DEFAULT_PHRASE_BARS;
 }

@@ -15,6 +15,8 @@ const landing = (
   seconds,
   kind,
   strength,
+  // Two thirds of it comes from the metre.
+  metreStrength: (2 * strength) / 3,
   beatIndex,
   name: "",
   accent,
@@ -34,6 +36,7 @@ const slot = (more: Partial<SlotWish> & { wished?: number }, landingCount: numbe
     landingWeight: 1,
     startsPassage: false,
     rhythm: "free",
+    metreOnly: false,
     moment: null,
     plannedLanding: null,
     ...rest,
@@ -115,7 +118,7 @@ function costOf(
       if (!isHit) cost += 8;
     }
     if (!at) continue;
-    cost += wish.landingWeight * (1 - at.strength);
+    cost += wish.landingWeight * (1 - (wish.metreOnly ? at.metreStrength : at.strength));
     if (wish.plannedLanding !== null && wish.plannedLanding !== place) cost += 0.25;
     const passage = at.kind === "section" || at.kind === "marker" ? 1 : at.kind === "phrase" ? 0.5 : 0;
     if (wish.startsPassage) cost += 2 * (1 - passage);
@@ -162,6 +165,7 @@ const anyProblem = fc
         landingWeight: fc.constantFrom(1, 2),
         materialSeconds: fc.oneof({ weight: 20, arbitrary: fc.constant(Infinity) }, fc.constantFrom(1, 2.5)),
         startsPassage: fc.boolean(),
+        metreOnly: fc.boolean(),
         rhythm: fc.constantFrom("kept" as const, "kept" as const, "passed" as const, "free" as const),
         lock: fc.option(fc.nat({ max: 9 }), { freq: 5 }),
         planned: fc.option(fc.nat({ max: 9 }), { freq: 2 }),

@@ -401,7 +401,7 @@ class OrderSolver {
 
   /** What it costs a slot to begin on each place; slots of one kind share theirs. */
   #landingCostsOf(slot: SlotWish): Float64Array {
-    const kind = `${slot.landingWeight} ${slot.startsPassage} ${slot.landingLock !== null}`;
+    const kind = `${slot.landingWeight} ${slot.startsPassage} ${slot.landingLock !== null} ${slot.metreOnly}`;
     let costs = this.#landingCosts.get(kind);
     if (!costs) {
       const { landings } = this.#problem;

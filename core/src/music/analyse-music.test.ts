@@ -5,7 +5,7 @@ import { withEndCounted } from "./beats/counted-end.ts";
 import { ANALYSIS_SAMPLE_RATE, analyseMusic as analyse, type MonoAudio, readBeatNetwork } from "./index.ts";
 
 const RATE = ANALYSIS_SAMPLE_RATE;
-const FILE = readFileSync(new URL("beat-network.bin", import.meta.url));
+const FILE = readFileSync(new URL("beats/beat-network.bin", import.meta.url));
 const network = readBeatNetwork(FILE);
 const analyseMusic = (audio: MonoAudio) => analyse(audio, network);
 

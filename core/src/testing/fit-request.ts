@@ -5,6 +5,7 @@ import type { Pace } from "../values/index.ts";
 
 const slide = (index: number, more: Partial<SlideForFit> = {}): SlideForFit => ({
   id: `s${index}`,
+  place: index + 1,
   passage: 0,
   rating: "keep",
   stays: false,

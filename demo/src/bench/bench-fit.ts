@@ -1,7 +1,9 @@
-import { type FitRequest, fitSlides, type SlideForFit } from "@humming-tide/core/fit";
+import { type FitRequest, fitSlides } from "@humming-tide/core/fit";
+import { benchChoice } from "./bench-choice.ts";
 import { benchMetre } from "./bench-metre.ts";
 import { benchStillness } from "./bench-stillness.ts";
 import { median, wallSeconds } from "./measure.ts";
+import { plainSlide } from "./plain-slide.ts";
 
 const RUNS = 9;
 
@@ -14,6 +16,7 @@ export async function benchFit(folder?: string): Promise<void> {
     benchMetre(folder);
     benchStillness(folder);
   }
+  benchChoice();
   const timed = async (run: (turn: number) => void): Promise<string> => {
     run(0);
     const times: number[] = [];
@@ -32,22 +35,6 @@ export async function benchFit(folder?: string): Promise<void> {
   }
 }
 
-const plainSlide = (id: string): SlideForFit => ({
-  id,
-  passage: 0,
-  rating: "keep",
-  stays: false,
-  hero: false,
-  wishedSeconds: null,
-  minimumSeconds: null,
-  maximumSeconds: null,
-  lengthLockSeconds: null,
-  landingLockSeconds: null,
-  landingLockExact: false,
-  materialSeconds: null,
-  moment: null,
-});
-
 function requestOf(count: number, minutes: number): FitRequest {
   const gap = 0.5;
   const beats = Array.from({ length: (minutes * 60) / gap - 1 }, (_, i) => ({
@@ -55,7 +42,7 @@ function requestOf(count: number, minutes: number): FitRequest {
     position: (i % 4) + 1,
   }));
   return {
-    slides: Array.from({ length: count }, (_, i) => plainSlide(`s${i}`)),
+    slides: Array.from({ length: count }, (_, i) => plainSlide(`s${i}`, i + 1)),
     passages: [{ id: "p1", name: "", pace: { kind: "auto" }, startLockSeconds: null }],
     music: {
       beats,

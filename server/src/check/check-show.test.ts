@@ -41,7 +41,8 @@ async function withClip(name: string, filter: string): Promise<ShowDocument> {
   return {
     ...studio.document,
     style: { ...studio.document.style, transition: { kind: "cut" } },
-    slides: [first!, newSlide({ id: name, sha256, fileName: `${name}.mp4` }), ...others],
+    // In shorter films too, which leave others out.
+    slides: [first!, { ...newSlide({ id: name, sha256, fileName: `${name}.mp4` }), stays: true }, ...others],
   };
 }
 

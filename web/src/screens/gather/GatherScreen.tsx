@@ -223,7 +223,7 @@ function AgreementPanel(): ReactNode {
       {!plan && <p className="text-[13px] text-soft">{problem?.message ?? "…"}</p>}
       <ul className="flex flex-col gap-2 text-[13px]">
         {plan?.messages.map((message) => (
-          <li key={message.kind} className={message.kind === "agreement" ? "text-ink" : "text-warning"}>
+          <li key={fitMessageText(message)} className={message.kind === "agreement" ? "text-ink" : "text-warning"}>
             {fitMessageText(message)}
           </li>
         ))}

@@ -61,7 +61,7 @@ export function LeadPanel({ plan }: { plan: FilmPlan }): ReactNode {
       )}
       <ul className="mt-2 flex flex-col gap-2 text-[13px]" aria-live="polite">
         {plan.messages.map((message) => (
-          <li key={message.kind} className={message.kind === "agreement" ? "text-soft" : "text-warning"}>
+          <li key={fitMessageText(message)} className={message.kind === "agreement" ? "text-soft" : "text-warning"}>
             {fitMessageText(message)}
           </li>
         ))}

@@ -1,3 +1,4 @@
+import { type PaceUnits, paceInUnit } from "@humming-tide/core/fit";
 import type { Pace } from "@humming-tide/core/values";
 import { type ReactNode, useId } from "react";
 
@@ -19,13 +20,15 @@ interface PaceFieldProps {
   label: string;
   /** Null: as the show has it. */
   pace: Pace | null;
+  /** Of the music, so that a number means the same in another unit. */
+  units: PaceUnits;
   /** Whether "as the show" may be chosen. */
   mayFollow?: boolean;
   onChange: (pace: Pace | null) => void;
 }
 
 /** How long slides stand: what is counted, and how many of it. */
-export function PaceField({ label, pace, mayFollow = false, onChange }: PaceFieldProps): ReactNode {
+export function PaceField({ label, pace, units, mayFollow = false, onChange }: PaceFieldProps): ReactNode {
   const id = useId();
   const kind: Kind =
     pace === null ? "show" : pace.kind === "markers" && pace.origin === "tapped" ? "tapped" : pace.kind;
@@ -52,7 +55,7 @@ export function PaceField({ label, pace, mayFollow = false, onChange }: PaceFiel
         aria-label={label}
         value={kind}
         className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-[13px] text-ink"
-        onChange={(event) => onChange(paceOf(event.target.value as Kind, amount ?? undefined))}
+        onChange={(event) => onChange(paceOf(event.target.value as Kind, pace, units))}
       >
         {mayFollow && <option value="show">as the show</option>}
         {KINDS.map((option) => (
@@ -77,9 +80,8 @@ function withAmount(pace: Pace, amount: number): Pace | null {
   return isCounted && Number.isInteger(amount) && amount >= 1 && amount <= 1000 ? { ...pace, count: amount } : null;
 }
 
-/** What each kind begins with: as many as were counted before, else what is usual. */
-function paceOf(kind: Kind, amount?: number): Pace | null {
-  const count = Math.max(1, Math.round(amount ?? 1));
+/** The pace of another kind; a number is converted. */
+function paceOf(kind: Kind, pace: Pace | null, units: PaceUnits): Pace | null {
   switch (kind) {
     case "show":
       return null;
@@ -88,13 +90,10 @@ function paceOf(kind: Kind, amount?: number): Pace | null {
     case "markers":
       return { kind: "markers", origin: "any" };
     case "beats":
-      return { kind, count: amount === undefined ? 4 : count };
     case "bars":
-      return { kind, count };
     case "phrases":
-      return { kind, count: 1 };
     case "seconds":
-      return { kind, seconds: 4 };
+      return paceInUnit(pace, kind, units);
     case "auto":
     case "music":
     case "accents":

@@ -1,8 +1,9 @@
 import { songPlaceAt } from "@humming-tide/core/arrange";
 import type { FilmPlan } from "@humming-tide/core/film";
+import { type PaceUnits, paceUnits } from "@humming-tide/core/fit";
 import { changePassage, changeStyle, lockPassageStart, type Passage } from "@humming-tide/core/show";
 import { Lock, LockOpen } from "lucide-react";
-import type { ReactNode } from "react";
+import { type ReactNode, useMemo } from "react";
 import { usePlayer } from "../../../stage/player-context.tsx";
 import { edit } from "../../../store/edit.ts";
 import { showActions } from "../../../store/show-slice.ts";
@@ -16,17 +17,20 @@ import { PaceField } from "./PaceField.tsx";
 export function PassagesPanel({ plan }: { plan: FilmPlan }): ReactNode {
   const dispatch = useAppDispatch();
   const document = useAppSelector((state) => state.show.document)!;
+  const { grid, phrases } = plan.music;
+  const units = useMemo(() => paceUnits({ ...grid, phrases }), [grid, phrases]);
   return (
     <Panel title="Pace and transitions">
       <PaceField
         label="Pace of the show"
         pace={document.pace}
+        units={units}
         onChange={(pace) => pace && dispatch(showActions.edited({ ...document, pace }, "pace"))}
       />
       {document.passages.length > 1 && (
         <ul className="mt-3 flex flex-col gap-3" aria-label="Passages">
           {document.passages.map((passage, index) => (
-            <PassageLine key={passage.id} passage={passage} number={index + 1} plan={plan} />
+            <PassageLine key={passage.id} passage={passage} number={index + 1} plan={plan} units={units} />
           ))}
         </ul>
       )}
@@ -34,7 +38,14 @@ export function PassagesPanel({ plan }: { plan: FilmPlan }): ReactNode {
   );
 }
 
-function PassageLine({ passage, number, plan }: { passage: Passage; number: number; plan: FilmPlan }): ReactNode {
+interface PassageLineProps {
+  passage: Passage;
+  number: number;
+  plan: FilmPlan;
+  units: PaceUnits;
+}
+
+function PassageLine({ passage, number, plan, units }: PassageLineProps): ReactNode {
   const dispatch = useAppDispatch();
   const player = usePlayer();
   const document = useAppSelector((state) => state.show.document)!;
@@ -69,6 +80,7 @@ function PassageLine({ passage, number, plan }: { passage: Passage; number: numb
       <PaceField
         label={`Pace of ${name}`}
         pace={passage.pace}
+        units={units}
         mayFollow
         onChange={(pace) => dispatch(showActions.edited(changePassage(document, passage.id, { pace }), "pace"))}
       />
