@@ -39,14 +39,16 @@ export function chooseOrders(request: FitRequest, wishes: readonly PaceWish[], f
   const wishOf = (slide: SlideForFit): PaceWish => wishes[slide.passage]!;
   const asked = slides.map((slide) => askedSeconds(slide, wishOf(slide)));
   const atMost = (slide: SlideForFit, seconds: number): number => Math.min(seconds, slide.materialSeconds ?? Infinity);
-  const least = slides.map((slide, i) => atMost(slide, asked[i] ?? slide.minimumSeconds ?? SHORTEST_SLOT_SECONDS));
+  const lengths = lengthsInMetre(request);
+  // What a slide needs that takes what is left: two seconds, and a natural length where there are beats.
+  const shortest = Math.max(SHORTEST_SLOT_SECONDS, lengths[0] ?? 0);
+  const least = slides.map((slide, i) => atMost(slide, asked[i] ?? Math.max(slide.minimumSeconds ?? 0, shortest)));
   const most = slides.map((slide, i) =>
     atMost(slide, asked[i] ?? slide.maximumSeconds ?? wishOf(slide).maximumSeconds * heroFactor(slide, wishOf(slide))),
   );
   const hasFree = asked.some((seconds) => seconds === null);
-  const meanAsked = sum(least) / slides.length;
-  // Where every slide asks for a time, the nearest count of them fits; where some take what is left, theirs is the slack.
-  const slack = hasFree ? 0 : meanAsked / 2;
+  // The nearest count fits; without beats, what is left is the slack.
+  const slack = hasFree ? (lengths.length > 0 ? shortest / 2 : 0) : sum(least) / slides.length / 2;
   const total = (order: readonly number[], of: readonly number[]): number => order.reduce((s, i) => s + of[i]!, 0);
   const all = slides.map((_, i) => i);
   const chosen = (order: readonly number[]): ChosenOrder => ({
@@ -54,43 +56,37 @@ export function chooseOrders(request: FitRequest, wishes: readonly PaceWish[], f
     shareSeconds: shareOf(request, order, wishes, filmSeconds),
     askedSeconds: hasFree ? null : sum(least),
   });
-  const fixed = sum(asked.map((seconds) => seconds ?? 0));
-  const others = asked.filter((seconds) => seconds !== null).length;
-  const inMetre = hasFree ? countsInMetre(request, filmSeconds - fixed, others) : [];
-  const room = inMetre.at(-1);
-  if (room !== undefined && room < slides.length && !request.slidesLead) {
-    const fewest = Math.max(1, slides.filter(({ stays }) => stays).length);
-    const counts = new Set(around(room).map((n) => Math.min(slides.length, Math.max(fewest, n))));
-    return [...counts].map((n) => chosen(n === slides.length ? all : kept(slides, n)));
-  }
   if (total(all, least) > filmSeconds + slack) {
     const count = largest(1, slides.length - 1, (n) => total(kept(slides, n), least) <= filmSeconds + slack);
-    return [chosen(kept(slides, count))];
+    const fewest = Math.max(1, Math.min(count, slides.filter(({ stays }) => stays).length));
+    const counts = hasFree && lengths.length > 0 ? around(count).filter((n) => n >= fewest) : [count];
+    return counts.map((n) => chosen(kept(slides, n)));
   }
   if (slides.length > 1 && !request.slidesLead && total(all, most) < filmSeconds - slack) {
     const { length } = rounds(slides.length, most, filmSeconds - slack);
-    const more = around(inMetre.find((n) => n > length)).filter((n) => n > length);
+    const inMetre = hasFree ? countsInMetre(asked, lengths, filmSeconds).find((n) => n > length) : undefined;
+    const more = inMetre === undefined ? [] : around(inMetre).filter((n) => n > length);
     return [length, ...more].map((n) => chosen(Array.from({ length: n }, (_, k) => k % slides.length)));
   }
   return [chosen(all)];
 }
 
 /** A count in metre may be one too many: an upbeat, or a long last chord. */
-const around = (count: number | undefined): number[] => (count === undefined ? [] : [count, count - 1]);
+const around = (count: number): number[] => [count, count - 1];
 
-/**
- * How many slots a film has if those that take what is left are all of one natural length, for each
- * such length that a picture may have; rising. The last is as many as there is room for: pictures
- * of less than two seconds are mixed with longer ones. `freeSeconds` are theirs, `others` ask for a time.
- */
-function countsInMetre({ music: { beats, beatsPerBar } }: FitRequest, freeSeconds: number, others: number): number[] {
+/** The natural lengths that a picture may have which takes what is left, in seconds, rising; none without beats. */
+function lengthsInMetre({ music: { beats, beatsPerBar } }: FitRequest): number[] {
   if (beats.length < 2) return [];
   const beat = (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1);
   return naturalLengths(beatsPerBar)
     .map((length) => length * beat)
-    .filter((seconds) => seconds >= SHORTEST_FREE_SECONDS && seconds <= LONGEST_SLOT_SECONDS)
-    .map((seconds) => others + Math.round(freeSeconds / Math.max(SHORTEST_SLOT_SECONDS, seconds)))
-    .reverse();
+    .filter((seconds) => seconds >= SHORTEST_FREE_SECONDS && seconds <= LONGEST_SLOT_SECONDS);
+}
+
+/** How many slots a film has if those that take what is left are all of one natural length, for each length; rising. */
+function countsInMetre(asked: readonly (number | null)[], lengths: readonly number[], filmSeconds: number): number[] {
+  const fixed = asked.filter((seconds) => seconds !== null);
+  return lengths.map((seconds) => fixed.length + Math.round((filmSeconds - sum(fixed)) / seconds)).reverse();
 }
 
 /** What is left for each of the slides that ask for nothing, heroes counted as more than one. */

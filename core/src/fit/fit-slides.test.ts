@@ -499,6 +499,18 @@ describe("locks at the ends of the film", () => {
   });
 });
 
+describe("too many slides for best fit", () => {
+  it("leave two seconds for each, whatever others ask for", () => {
+    const wishing = Object.fromEntries([0, 1, 2, 3, 4, 5].map((i) => [i, { wishedSeconds: 5 }]));
+    const { slots } = fitSlides(request({ slides: slides(30, wishing), music: music(60), endSeconds: 20 }));
+    expect(slots.length).toBeGreaterThan(4);
+    const starts = [...slots.map(({ landing }) => landing?.seconds ?? 0), 20];
+    const lasting = starts.slice(1).map((at, i) => at - starts[i]!);
+    for (const seconds of lasting) expect(seconds).toBeGreaterThan(1.48);
+    expect(lasting.reduce((sum, seconds) => sum + seconds, 0) / lasting.length).toBeGreaterThan(1.99);
+  });
+});
+
 describe("a pace without places", () => {
   it("is said, once for each passage that holds slides, and laid as best fit", () => {
     const tapped: Pace = { kind: "markers", origin: "tapped" };

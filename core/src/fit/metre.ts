@@ -1,16 +1,16 @@
 import type { Landing } from "./landings.ts";
 
 /**
- * What a slot costs that is no natural number of beats long: twice what the worst departure from a
- * wish can cost between two natural lengths, one twice as long as the other (docs/fit.md).
+ * What a slot costs that has no natural number of beats: far more than the 0.48 that a departure from
+ * a wish costs half way between two natural lengths, so that three beats are not laid against four.
  */
 export const OFF_METRE_COST = 4;
-/** The same for a slot of whole bars, three or five of them: it ends on a bar, but in no pattern. */
+/** The same for three or five whole bars: such a slot ends on a bar, but in no pattern. */
 export const ODD_BARS_COST = 2;
-/** What it costs that slots become longer or shorter, by what begins there. */
+/** What it costs to change from one natural length to another, by what begins at the change. */
 export const CHANGE_COST = { elsewhere: 2, phrase: 0.3, section: 0 };
 
-/** Longer slots than this many beats have no pattern that is heard. */
+/** No pattern is heard in slots of more beats. */
 const MOST_BEATS = 64;
 /** Bars of fewer beats have no parts but halves and single beats. */
 const FEWEST_BEATS_IN_TWO_PARTS = 5;
@@ -30,11 +30,11 @@ export function naturalLengths(beatsPerBar: number): readonly number[] {
   return [...lengths].sort((a, b) => a - b);
 }
 
-/** What the beats of a slot cost that has no natural length. */
+/** What a slot costs that has so many beats, which are no natural length. */
 export const unevenCost = (beats: number, beatsPerBar: number): number =>
   beats % beatsPerBar === 0 ? ODD_BARS_COST : OFF_METRE_COST;
 
-/** What it costs that another length begins on a landing. */
+/** What it costs to change to another natural length on a landing. */
 export function changeCost({ kind }: Pick<Landing, "kind">): number {
   if (kind === "section" || kind === "marker") return CHANGE_COST.section;
   return kind === "phrase" ? CHANGE_COST.phrase : CHANGE_COST.elsewhere;
