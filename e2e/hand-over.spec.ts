@@ -22,10 +22,47 @@ const open = async (page: Page, part: keyof typeof PARTS): Promise<void> => {
   await expect(page.getByRole("radio", { name: PARTS[part] })).toBeChecked();
 };
 
+test("files for other tools are downloaded, what comes back changed is compared, and nothing of the show changes", async ({
+  page,
+}) => {
+  await open(page, "files");
+  const before = await document();
+  const fetched = async (name: string): Promise<Buffer> => {
+    const [download] = await Promise.all([
+      page.waitForEvent("download"),
+      page.getByRole("link", { name: `Download ${name}` }).click(),
+    ]);
+    const place = path.join(app.folder, download.suggestedFilename());
+    await download.saveAs(place);
+    return readFile(place);
+  };
+  expect((await fetched("Cue sheet")).subarray(0, 5).toString()).toBe("%PDF-");
+  expect(await readdir(app.folder)).toContain("Closing night of the lantern regatta, cue sheet.pdf");
+  expect((await fetched("Grid")).subarray(0, 4).toString()).toBe("MThd");
+  expect((await fetched("Chapters")).toString()).toMatch(/^WEBVTT\n[\s\S]*Painting the boats/);
+  const list = (await fetched("Edit list")).toString();
+  const timeline = (await fetched("Timeline")).toString();
+  const compare = async (name: string, text: string): Promise<void> =>
+    page
+      .getByLabel("Choose a file to compare")
+      .setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(text) });
+  await compare("back.otio", timeline);
+  await expect(page.getByTestId("compared")).toContainText("Every change lies where the film has it.");
+  // A second later, on one edge: the events before and behind it.
+  const edge = /01:00:1\d:\d\d/.exec(list)![0];
+  await compare("back.edl", list.replaceAll(edge, edge.replace("01:00:1", "01:00:2")));
+  await expect(page.getByRole("alert").or(page.getByTestId("compared"))).toContainText(
+    /One lies elsewhere|ends before/,
+  );
+  await compare("back.otio", "{}");
+  await expect(page.getByRole("alert")).toContainText("only a Timeline says when pictures are shown");
+  expect(await document()).toEqual(before);
+});
+
 test("what is wrong is found after every edit, shown on the Score too, put right by one press, and undone", async ({
   page,
 }) => {
-  // A caption that nobody can read in its time.
+  // A caption that nobody can read in the time that was wished for it.
   await editShow(app, showId, (show) => ({
     ...show,
     slides: show.slides.map((slide, i) =>
@@ -33,6 +70,7 @@ test("what is wrong is found after every edit, shown on the Score too, put right
         ? {
             ...slide,
             caption: "So many words are written on this one picture that nobody could ever read them in time",
+            length: { seconds: 2, locked: false },
           }
         : slide,
     ),
@@ -51,7 +89,13 @@ test("what is wrong is found after every edit, shown on the Score too, put right
   await expect.poll(async () => (await document()).slides[6]!.length?.locked).toBe(true);
   await page.keyboard.press("Control+z");
   await expect(page.getByRole("list", { name: "Worth a look" })).toBeVisible();
-  await expect.poll(async () => (await document()).slides[6]!.length).toBeNull();
+  await expect.poll(async () => (await document()).slides[6]!.length).toEqual({ seconds: 2, locked: false });
+  // What follows looks at the film as it was.
+  await page.close();
+  await editShow(app, showId, (show) => ({
+    ...show,
+    slides: show.slides.map((slide, i) => (i === 6 ? { ...slide, caption: "", length: null } : slide)),
+  }));
 });
 
 test("every frame is looked at and the sound heard: it can be stopped, a missing file is named, and the command agrees", async ({
@@ -170,41 +214,4 @@ test("outputs are added, changed and taken out; several films are made at once, 
     path.join(films, made!),
   ]);
   expect(Number(probe.stdout.toString())).toBeCloseTo(7.5, 0);
-});
-
-test("files for other tools are downloaded, what comes back changed is compared, and nothing of the show changes", async ({
-  page,
-}) => {
-  await open(page, "files");
-  const before = await document();
-  const fetched = async (name: string): Promise<Buffer> => {
-    const [download] = await Promise.all([
-      page.waitForEvent("download"),
-      page.getByRole("link", { name: `Download ${name}` }).click(),
-    ]);
-    const place = path.join(app.folder, download.suggestedFilename());
-    await download.saveAs(place);
-    return readFile(place);
-  };
-  expect((await fetched("Cue sheet")).subarray(0, 5).toString()).toBe("%PDF-");
-  expect(await readdir(app.folder)).toContain("Closing night of the lantern regatta, cue sheet.pdf");
-  expect((await fetched("Grid")).subarray(0, 4).toString()).toBe("MThd");
-  expect((await fetched("Chapters")).toString()).toMatch(/^WEBVTT\n[\s\S]*Painting the boats/);
-  const list = (await fetched("Edit list")).toString();
-  const timeline = (await fetched("Timeline")).toString();
-  const compare = async (name: string, text: string): Promise<void> =>
-    page
-      .getByLabel("Choose a file to compare")
-      .setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(text) });
-  await compare("back.otio", timeline);
-  await expect(page.getByTestId("compared")).toContainText("Every change lies where the film has it.");
-  // A second later, on one edge: the events before and behind it.
-  const edge = /01:00:1\d:\d\d/.exec(list)![0];
-  await compare("back.edl", list.replaceAll(edge, edge.replace("01:00:1", "01:00:2")));
-  await expect(page.getByRole("alert").or(page.getByTestId("compared"))).toContainText(
-    /One lies elsewhere|ends before/,
-  );
-  await compare("back.otio", "{}");
-  await expect(page.getByRole("alert")).toContainText("only a Timeline says when pictures are shown");
-  expect(await document()).toEqual(before);
 });
