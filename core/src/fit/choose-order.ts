@@ -58,9 +58,10 @@ export function chooseOrders(request: FitRequest, wishes: readonly PaceWish[], f
   });
   if (total(all, least) > filmSeconds + slack) {
     const count = largest(1, slides.length - 1, (n) => total(kept(slides, n), least) <= filmSeconds + slack);
-    const fewest = Math.max(1, Math.min(count, slides.filter(({ stays }) => stays).length));
-    const counts = hasFree && lengths.length > 0 ? around(count).filter((n) => n >= fewest) : [count];
-    return counts.map((n) => chosen(kept(slides, n)));
+    // Those that must stay are shown for less than two seconds before one of them goes.
+    const fewest = Math.max(1, slides.filter(({ stays }) => stays).length);
+    const counts = hasFree && lengths.length > 0 ? around(count).map((n) => Math.max(fewest, n)) : [count];
+    return [...new Set(counts)].map((n) => chosen(kept(slides, n)));
   }
   if (slides.length > 1 && !request.slidesLead && total(all, most) < filmSeconds - slack) {
     const { length } = rounds(slides.length, most, filmSeconds - slack);

@@ -34,11 +34,8 @@ export function fitMessageText(message: FitMessage): string {
     }
     case "no-beat":
       return "No steady beat was found in this music, so the pictures are spread evenly over it.";
-    case "no-places": {
-      const { of } = message;
-      const todo = of === "accents" ? "" : of === "taps" ? "Tap along on Listen, or " : "Set markers on Listen, or ";
-      return `This music has no ${of}, so ${message.passage === null ? "the film" : passageText({ ...message, passage: message.passage }, "passage")} is laid as best fit. ${capital(`${todo}choose another pace.`)}`;
-    }
+    case "no-places":
+      return withoutPlacesText(message);
     case "longer-than-most":
       return "Some pictures stand longer than pictures should: locks or markers leave no other way. Add pictures, or free a lock.";
     case "beyond-material":
@@ -48,6 +45,12 @@ export function fitMessageText(message: FitMessage): string {
   }
 }
 
+function withoutPlacesText({ of, passage, name }: Extract<FitMessage, { kind: "no-places" }>): string {
+  const where = passage === null ? "the film" : passageText({ name, passage }, "passage");
+  const todo = { accents: "", taps: "Tap along on Listen, or ", markers: "Set markers on Listen, or " }[of];
+  return `This music has no ${of}, so ${where} is laid as best fit. ${capital(`${todo}choose another pace.`)}`;
+}
+
 const askFor = (slides: number): string => `${counted(slides, "picture")} ${wordFor(slides, "asks", "ask")} for`;
 
 /** Names the locks that cannot hold together, at least one, and the rule that they break. */
@@ -55,7 +58,10 @@ export function conflictText(locks: readonly NamedLock[]): string {
   const names = locks.map(lockText);
   const last = names.pop()!;
   if (names.length === 0) return `${capital(last)} cannot be kept: the slides before it (or it alone) have no room.`;
-  return `${capital(names.join(", "))} and ${last} cannot hold together: the slides between them have no room, or ask for more than they may have.`;
+  return (
+    `${capital(names.join(", "))} and ${last} cannot hold together: ` +
+    "the slides between them have no room, or ask for more than they may have."
+  );
 }
 
 function lockText(lock: NamedLock): string {

@@ -511,6 +511,16 @@ describe("too many slides for best fit", () => {
   });
 });
 
+describe("slides that must stay", () => {
+  it("stay for less than two seconds each, as long as the shortest length allows", () => {
+    const staying = slides(24).map((one) => ({ ...one, stays: true }));
+    const { slots, leftOut } = fitSlides(request({ slides: staying, music: music(80), endSeconds: 38 }));
+    expect([slots.length, leftOut]).toEqual([24, []]);
+    const free = fitSlides(request({ slides: slides(24), music: music(80), endSeconds: 38 }));
+    expect(free.leftOut.length).toBeGreaterThan(3);
+  });
+});
+
 describe("a pace without places", () => {
   it("is said, once for each passage that holds slides, and laid as best fit", () => {
     const tapped: Pace = { kind: "markers", origin: "tapped" };

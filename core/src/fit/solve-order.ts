@@ -29,10 +29,11 @@ const LARGEST_FACTOR = 1024;
  *     4 * ln(length / wished)^2  +  weight * (1 - strength of the landing)  +  2 * (1 - section) for the first of a passage
  *     +  8 for a moment that no accent can be brought under  +  what metre.ts asks of those that keep to it
  *
- * and the cost of the end; the last slot ends with the film and not with the metre. Minima, locks and the material of clips hold; maxima hold unless
- * nothing else is possible, then all are doubled until something is. Exact, by dynamic programming over (slot, landing, natural length of the slot
- * before); of equal ways the earlier landing stays. Null where the locks, minima and clips leave no way.
- * Cost: O(slots * (landings within reach of each other + landings * natural lengths)), a few nanoseconds each.
+ * and the cost of the end; the last slot ends with the film and not with the metre. Minima, locks and
+ * the material of clips hold. Maxima hold unless nothing else is possible; then all are doubled until
+ * something is. Exact, by dynamic programming over (slot, landing, natural length of the slot before).
+ * Of equal ways the earlier landing stays. Null where the locks, minima and clips leave no way. Cost:
+ * O(slots * (landings within reach of each other + landings * natural lengths)), some nanoseconds each.
  */
 export function solveOrder(problem: OrderProblem): OrderSolution | null {
   for (let factor = 1; factor <= LARGEST_FACTOR; factor *= 2) {

@@ -41,7 +41,9 @@ export function benchMetre(folder: string): void {
     return `${values.filter((value) => value >= wanted).length} of ${values.length}`;
   };
   console.log(
-    `  ${all.length} films. At least 85 % natural: ${reach("natural", 0.85)}. At least 70 % on bars: ${reach("onBars", 0.7)}. At least 80 % of changes with the music: ${reach("changesWithMusic", 0.8)}.`,
+    `  ${all.length} films. At least 85 % natural: ${reach("natural", 0.85)}. ` +
+      `At least 70 % on bars: ${reach("onBars", 0.7)}. ` +
+      `At least 80 % of changes with the music: ${reach("changesWithMusic", 0.8)}.`,
   );
   const turns = all.reduce((sum, { changes }) => sum + changes, 0);
   const withMusic = all.reduce((sum, { changes, changesWithMusic }) => sum + changes * (changesWithMusic ?? 0), 0);
