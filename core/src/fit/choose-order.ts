@@ -2,6 +2,7 @@ import { firstIndex } from "../numeric/index.ts";
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
 import { naturalLengths } from "./metre.ts";
 import { LONGEST_SLOT_SECONDS, type PaceWish, SHORTEST_FREE_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";
+import { meanBeatSeconds } from "./pace-units.ts";
 
 /** A hero stands so much longer than its neighbours: twice as many beats where beats are counted, else half as long again. */
 const HERO_BEATS = 2;
@@ -78,7 +79,7 @@ const around = (count: number): number[] => [count, count - 1];
 /** The natural lengths that a picture may have which takes what is left, in seconds, rising; none without beats. */
 function lengthsInMetre({ music: { beats, beatsPerBar } }: FitRequest): number[] {
   if (beats.length < 2) return [];
-  const beat = (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1);
+  const beat = meanBeatSeconds(beats);
   return naturalLengths(beatsPerBar)
     .map((length) => length * beat)
     .filter((seconds) => seconds >= SHORTEST_FREE_SECONDS && seconds <= LONGEST_SLOT_SECONDS);

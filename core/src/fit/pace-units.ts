@@ -4,7 +4,7 @@ import type { MusicForFit } from "./landings.ts";
 /** Bars in a phrase where the music does not say. */
 const DEFAULT_PHRASE_BARS = 4;
 /** Beat of music that has none. */
-const EVEN_BEAT_SECONDS = 0.5;
+export const EVEN_BEAT_SECONDS = 0.5;
 
 /** How long the units of a pace are in a piece of music. */
 export interface PaceUnits {
@@ -16,10 +16,12 @@ export interface PaceUnits {
 /** The units of a piece of music, by its mean beat and its usual phrase. O(beats * phrases). */
 export function paceUnits(music: Pick<MusicForFit, "beats" | "beatsPerBar" | "phrases">): PaceUnits {
   const { beats, beatsPerBar } = music;
-  const beatSeconds =
-    beats.length < 2 ? EVEN_BEAT_SECONDS : (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1);
-  return { beatSeconds, beatsPerBar, barsPerPhrase: usualPhraseBars(music) };
+  return { beatSeconds: meanBeatSeconds(beats), beatsPerBar, barsPerPhrase: usualPhraseBars(music) };
 }
+
+/** Seconds of a beat, from the first to the last; half a second where there are fewer than two. */
+export const meanBeatSeconds = (beats: MusicForFit["beats"]): number =>
+  beats.length < 2 ? EVEN_BEAT_SECONDS : (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1);
 
 /** The usual number of bars between phrase starts. */
 export function usualPhraseBars({

@@ -2,7 +2,7 @@ import { assertNever } from "../errors/index.ts";
 import { firstIndex } from "../numeric/index.ts";
 import type { Pace } from "../values/index.ts";
 import { type Landing, type MusicForFit, nearestIndex } from "./landings.ts";
-import { usualPhraseBars } from "./pace-units.ts";
+import { EVEN_BEAT_SECONDS, usualPhraseBars } from "./pace-units.ts";
 
 /**
  * Where nobody asks for a pace, pictures are left out before they would be seen for less. Common
@@ -15,8 +15,6 @@ export const SHORTEST_FREE_SECONDS = 0.75 * SHORTEST_SLOT_SECONDS;
 export const LONGEST_SLOT_SECONDS = 10;
 /** What locks may leave: common practice, about a second each in a dance run still reads as pictures. */
 export const SHORTEST_BETWEEN_LOCKS_SECONDS = 1;
-/** Beat of music that has none. */
-const EVEN_BEAT_SECONDS = 0.5;
 /** How much longer a slot is where the music is quietest, and how much shorter where it is loudest. */
 const ENERGY_FACTOR = 1.6;
 /** The same where nobody asks for it, gently: by the mean loudness of whole sections. */
