@@ -49,9 +49,12 @@ export function frameRateName(rate: FrameRate): string {
 /** When a frame begins. Exact up to one rounding of a double, so it cannot drift with the length of the film. */
 export const frameStart = (frame: Frames, rate: FrameRate): Seconds => seconds((frame * rate.den) / rate.num);
 
+/** A time half way between two frames belongs to the later one, also where its double came out a hair early. */
+const TIE_FRAMES = 1e-7;
+
 /** The frame whose start lies nearest to a time; a time exactly between two goes to the later. */
 export const nearestFrame = (time: Seconds, rate: FrameRate): Frames =>
-  frames(Math.floor((time * rate.num) / rate.den + 0.5));
+  frames(Math.floor((time * rate.num) / rate.den + 0.5 + TIE_FRAMES));
 
 /**
  * The frame on screen at a time: the last one that has begun. A frame's own start belongs to it, also where the
