@@ -29,6 +29,14 @@ describe("frame rates", () => {
     expect(() => parseFrameRate(text)).toThrow(/NUM\/DEN/);
   });
 
+  it("gives a time half way between two frames to the later one, in whichever sum it came out a hair early", () => {
+    const rate = parseFrameRate("25");
+    // 312.5 frames; the last digits of a double lie on either side.
+    for (const time of [12.5, 12.5 - 4e-15, 12.5 + 4e-15, 12.3 + 0.2, 13.1 - 0.6])
+      expect(nearestFrame(seconds(time), rate)).toBe(313);
+    expect(nearestFrame(seconds(12.4999), rate)).toBe(312);
+  });
+
   it("puts a frame's own start into the frame, at every rate and over an hour", () => {
     fc.assert(
       fc.property(anyRate, anyFrame, (rate, frame) => {
