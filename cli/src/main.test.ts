@@ -254,7 +254,7 @@ describe("make and verify", () => {
   const MAKE = ["make", "--music", "song.wav", "--photos", "photos", "--size", "160x90"];
   const make = (...more: string[]) => runHere(...MAKE, ...more);
 
-  it.each(["24", "29.97", "30000/1001"])("does the whole job at %s and measures it", async (rate) => {
+  it.each(["24", "30000/1001"])("does the whole job at %s and measures it", async (rate) => {
     const args = ["--out", "film.mp4", "--report", "report.json", "--fps", rate];
     const made = rate === "29.97" ? run(...MAKE, ...args) : await make(...args);
     expect([made.status, made.err]).toEqual([0, ""]);
@@ -381,7 +381,7 @@ describe("make and verify", () => {
 
   it("takes MP3 and M4A, whose decoders add silence, in time", async () => {
     for (const format of ["mp3", "m4a"]) {
-      ffmpeg(["-i", at("song.wav"), "-b:a", "160k", at(`coded.${format}`)]);
+      ffmpeg(["-i", at("song.wav"), "-t", "6", "-b:a", "160k", at(`coded.${format}`)]);
       const made = await runHere(
         "make",
         "--music",

@@ -19,13 +19,15 @@ interface Region {
 const WHOLE: Region = { x: 0, y: 0, ...SIZE };
 
 function frameWith(colour: Colour, regions: readonly Region[] = [WHOLE], around: Colour = BLACK): Uint8Array {
-  const rgba = new Uint8Array(4 * SIZE.width * SIZE.height);
-  for (let pixel = 0; pixel < SIZE.width * SIZE.height; pixel++) rgba.set([...around, 255], 4 * pixel);
+  const pixels = new Uint32Array(SIZE.width * SIZE.height).fill(packed(around));
   for (const { x, y, width, height } of regions)
     for (let row = y; row < y + height; row++)
-      for (let column = x; column < x + width; column++) rgba.set([...colour, 255], 4 * (row * SIZE.width + column));
-  return rgba;
+      pixels.fill(packed(colour), row * SIZE.width + x, row * SIZE.width + x + width);
+  return new Uint8Array(pixels.buffer);
 }
+
+/** An opaque colour as one number, whatever the order of bytes on this machine. */
+const packed = (colour: Colour): number => new Uint32Array(Uint8Array.of(...colour, 255).buffer)[0]!;
 
 /** Watches colours that fill the regions, one a frame. */
 function watched(colours: readonly Colour[], fps = 25, regions: readonly Region[] = [WHOLE]): FlashWatch {

@@ -201,6 +201,9 @@ describe("a disk that turns read-only", () => {
   });
 });
 
+/** Less than a third of the film that is made. */
+const LEFT_BYTES = 200_000;
+
 describe("a full disk", () => {
   it("refuses an upload with a clear message, keeps what was there, and works again when there is room", async () => {
     const disk = smallDisk("disk-upload", 12);
@@ -242,13 +245,13 @@ describe("a full disk", () => {
   it("fails an export with the reason, leaves no half film, and the show can still be saved and exported", async () => {
     const disk = smallDisk("disk-export", 120);
     const data = path.join(disk, "data");
-    const showId = await prepareShow(data);
+    const showId = await prepareShow(data, SMALL);
     const server = await startServer(data);
     const ballast = path.join(disk, "ballast");
     // All but a little is taken up by something else. A film that grows meanwhile may take the rest.
     const fill = async (): Promise<void> => {
       const { bavail, bsize } = await statfs(disk);
-      const bytes = Math.max(0, bavail * bsize - 3_000_000);
+      const bytes = Math.max(0, bavail * bsize - LEFT_BYTES);
       await writeFile(ballast, Buffer.alloc(bytes)).catch((error: NodeJS.ErrnoException) => {
         if (error.code !== "ENOSPC") throw error;
       });

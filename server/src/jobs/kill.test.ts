@@ -8,7 +8,7 @@ import { builtProgram } from "../workers/built-program.ts";
 
 const SERVER = builtProgram(new URL("../main.ts", import.meta.url));
 /** 4 in `npm test`, 100 in `npm run test:long`. */
-const KILLS = process.env["HUMMING_TIDE_LONG"] ? 100 : 4;
+const KILLS = process.env["HUMMING_TIDE_LONG"] ? 100 : 3;
 /** As the page saves (web/src/store/saving.ts): this long after the first edit that is not on its way, however many follow. */
 const LATEST_MS = 600;
 const EDIT_EVERY_MS = 20;

@@ -89,7 +89,7 @@ describe("a data folder that a kill left half upgraded", () => {
   /** `IF NOT EXISTS` is no part of a layout. */
   const plain = (layout: readonly string[]): string[] => layout.map((sql) => sql.replace(/"/g, ""));
 
-  const KILLS = process.env["HUMMING_TIDE_LONG"] ? 100 : 4;
+  const KILLS = process.env["HUMMING_TIDE_LONG"] ? 100 : 3;
   it(`opens after ${KILLS} kills at random moments of a first start or an upgrade from the first release`, {
     timeout: 1_200_000,
   }, async () => {
