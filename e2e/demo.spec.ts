@@ -193,16 +193,20 @@ test("a passage has its own pace and begins with a section; a slide has its own 
   await expect
     .poll(async () => (await savedShow(app, showId)).document.passages[1]!.pace)
     .toEqual({ kind: "beats", count: 2 });
-  // The nearest section is that of the film which the page shows by now.
   const paced = (await plannedFilm(app, showId)).slots;
   const begins = paced.findIndex((slot) => before.slides[slot.slideIndex]!.passageId === passage.id);
   await expect(page.locator(`[data-testid="landing"][data-slot="${begins}"]`)).toHaveAttribute(
     "data-seconds",
     String(paced[begins]!.landing!.seconds),
   );
-  const lock = page.getByRole("button", { name: `Lock the start of ${passage.name} to the nearest section` });
-  await lock.focus();
-  await page.keyboard.press("Enter");
+  const start = page.getByLabel(`Start of ${passage.name}`);
+  const sections = await start.getByRole("option", { name: /^Section/ }).allTextContents();
+  const secondsOf = (text: string): number => {
+    const [, minutes, seconds] = /(\d+):(\d+)$/.exec(text)!;
+    return 60 * Number(minutes) + Number(seconds);
+  };
+  const distance = (text: string): number => Math.abs(secondsOf(text) - paced[begins]!.landing!.seconds);
+  await start.selectOption({ label: sections.sort((a, b) => distance(a) - distance(b))[0]! });
   await expect.poll(async () => (await savedShow(app, showId)).document.passages[1]!.startLock).not.toBeNull();
   const plan = await plannedFilm(app, showId);
   const first = plan.slots.find((slot) => before.slides[slot.slideIndex]!.passageId === passage.id)!;

@@ -1,4 +1,5 @@
 import type { FilmPlan } from "../film/index.ts";
+import type { LockName } from "../fit/index.ts";
 import { framesPerSecond } from "../time/index.ts";
 import { placeOfSlot } from "./check-slides.ts";
 import type { Finding } from "./finding.ts";
@@ -72,7 +73,7 @@ export function checkLandings(plan: FilmPlan): Finding[] {
       place: slot
         ? placeOfSlot(plan, slot)
         : { slotIndex: null, slideId: lock.kind === "passage" ? null : lock.id, seconds: null, outputs: [] },
-      text: `The lock on the ${lock.kind === "passage" ? "start of a passage" : `${lock.kind} of ${slot?.name ?? "a slide that is not in the film"}`} is not kept: it contradicts other locks, or lies outside of the film.`,
+      text: unmetLockText(lock, slot?.name),
       value: 1,
       limit: 0,
       unit: "times",
@@ -80,4 +81,10 @@ export function checkLandings(plan: FilmPlan): Finding[] {
     });
   }
   return findings;
+}
+
+function unmetLockText({ kind }: LockName, slide = "a slide that is not in the film"): string {
+  if (kind === "stays") return `There is no room for ${slide}, which is always kept.`;
+  const what = kind === "passage" ? "start of a passage" : `${kind} of ${slide}`;
+  return `The lock on the ${what} is not kept: it contradicts other locks, or lies outside of the film.`;
 }

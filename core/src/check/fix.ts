@@ -25,7 +25,10 @@ export const fixSchema = z.discriminatedUnion("kind", [
   /** All of the picture is seen, on a soft copy of itself. */
   z.object({ kind: z.literal("showWhole"), slideId: id, shapes: z.array(z.string()) }),
   z.object({ kind: z.literal("dissolve"), slideIds: z.array(id), seconds: z.number() }),
-  z.object({ kind: z.literal("unlock"), lock: z.object({ kind: z.enum(["landing", "length", "passage"]), id }) }),
+  z.object({
+    kind: z.literal("unlock"),
+    lock: z.object({ kind: z.enum(["landing", "length", "passage", "stays"]), id }),
+  }),
   /** The music fades where the rule puts it: on a bar. */
   z.object({ kind: z.literal("fadeByRule"), songId: id }),
   z.object({ kind: z.literal("loudness"), lufs: z.number() }),

@@ -4,6 +4,7 @@ import { costOfFit, type FitRequest, type FitResult, fitSlides, type SlideForFit
 import { correctedGrid } from "../grid/index.ts";
 import { counted } from "../language/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
+import { commonSeconds, haveBetterLikes, type PictureInOrder } from "../photo-analysis/index.ts";
 import { changeSong, type ShowDocument, type Slide, type SongPlace } from "../show/index.ts";
 import {
   type FrameRate,
@@ -16,6 +17,7 @@ import {
   seconds,
 } from "../time/index.ts";
 import { clipMaterial } from "./clip-material.ts";
+import type { FitFacts } from "./film-facts.ts";
 import { loudnessCurve } from "./loudness-curve.ts";
 import { readingSeconds } from "./reading-time.ts";
 
@@ -35,14 +37,6 @@ export interface ShowFit {
   /** At how many bar lines songs go on elsewhere. */
   readonly joins: number;
   readonly totalFrames: Frames;
-}
-
-/** What was measured of a show's files that its laying depends on, by content hash. */
-export interface FitFacts {
-  /** What was heard in a song. */
-  readonly analysis: (sha256: string) => MusicAnalysis | undefined;
-  /** How long a clip is; undefined for pictures. */
-  readonly clipSeconds: (sha256: string) => number | undefined;
 }
 
 /** Places of the music that are tried as the beginning of a film whose length leads. */
@@ -72,14 +66,16 @@ const JOIN_COST = 2;
 function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSlide[], facts: FitFacts): ShowFit {
   const rate = show.frameRate;
   const place = (at: SongPlace | null): number | null => at && filmSecondsOf(music, at);
+  const better = haveBetterLikes(used.map(({ slide }) => pictureInOrder(show, slide, facts)));
   const passageIndex = new Map(show.passages.map((passage, index) => [passage.id, index]));
   const request: FitRequest = {
-    slides: used.map(({ slide, index }): SlideForFit => {
+    slides: used.map(({ slide, index }, i): SlideForFit => {
       const { id, rating, stays, hero, length } = slide;
       return {
         id,
         place: index + 1,
         rating,
+        hasBetterLike: better[i]!,
         stays,
         hero,
         passage: passageIndex.get(slide.passageId) ?? 0,
@@ -116,10 +112,18 @@ function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSl
   return { request, result, used, music, joins, totalFrames: nearestFrame(seconds(result.endSeconds), rate) };
 }
 
+/** What near-identical pictures are told by. Clips and cards are like nothing else. */
+function pictureInOrder({ clockOffsets }: ShowDocument, { sha256 }: Slide, facts: FitFacts): PictureInOrder {
+  const seen = sha256 === null ? undefined : facts.seen(sha256);
+  if (!seen || seen.durationSeconds !== undefined) return { fingerprint: null, blur: null, seconds: null };
+  const { fingerprint = null, blur = null, capturedAt = null, camera = "" } = seen;
+  return { fingerprint, blur, seconds: commonSeconds({ capturedAt, camera }, clockOffsets) };
+}
+
 /** How much of the film a clip can fill, and around its moment. */
 function clipOf({ sha256, clip }: Slide, facts: FitFacts): Pick<SlideForFit, "materialSeconds" | "moment"> {
   // Where nobody measured the clip, what a person said of it still holds.
-  const whole = (sha256 === null ? undefined : facts.clipSeconds(sha256)) ?? clip?.outSeconds ?? undefined;
+  const whole = (sha256 === null ? undefined : facts.seen(sha256)?.durationSeconds) ?? clip?.outSeconds ?? undefined;
   if (whole === undefined) return { materialSeconds: null, moment: null };
   const { inSeconds, outSeconds, momentSeconds: at, speed } = clipMaterial(clip, whole);
   const moment =

@@ -1,8 +1,8 @@
 export { type Chapter, chaptersOf } from "./chapters.ts";
 export { defaultOutputs, strongestPart } from "./default-outputs.ts";
-export { type FilmFacts, factsOf, filmFacts, type PlainFacts, type SeenMedia } from "./film-facts.ts";
+export { type FilmFacts, type FitFacts, factsOf, filmFacts, type PlainFacts, type SeenMedia } from "./film-facts.ts";
 export { filmInSize } from "./film-in-size.ts";
-export { costOfFilm, type FitFacts, fitShow, type ShowFit } from "./fit-show.ts";
+export { costOfFilm, fitShow, type ShowFit } from "./fit-show.ts";
 export { type GapOffer, gapOffers, takeGapOffer } from "./gap-offers.ts";
 export { type FilmPlan, type FilmSlot, planFilm } from "./plan-film.ts";
 export { planOutput, withOutput } from "./plan-output.ts";

@@ -16,7 +16,8 @@ import {
 } from "../show/index.ts";
 import { clockText } from "../time/index.ts";
 import type { Pace } from "../values/index.ts";
-import { costOfFilm, type FitFacts, fitShow, type ShowFit } from "./fit-show.ts";
+import type { FitFacts } from "./film-facts.ts";
+import { costOfFilm, fitShow, type ShowFit } from "./fit-show.ts";
 
 /** A change of the show that makes slides and music agree better; plain data, so that it can be applied as it stands. */
 export type FitChange =
@@ -63,6 +64,7 @@ export function applyFitChange(show: ShowDocument, change: FitChange): ShowDocum
 function unlocked(show: ShowDocument, { kind, id }: LockName): ShowDocument {
   if (kind === "landing") return lockLanding(show, id, null);
   if (kind === "passage") return lockPassageStart(show, id, null);
+  if (kind === "stays") return changeSlides(show, new Set([id]), { stays: false });
   const length = show.slides.find((slide) => slide.id === id)?.length;
   return length ? changeSlides(show, new Set([id]), { length: { ...length, locked: false } }) : show;
 }
@@ -213,7 +215,8 @@ function lockNoun(show: ShowDocument, { kind, id }: LockName): string {
     const index = show.passages.findIndex((passage) => passage.id === id);
     return `the start of ${show.passages[index]?.name || `passage ${index + 1}`}`;
   }
-  return `the ${kind} of slide ${show.slides.findIndex((slide) => slide.id === id) + 1}`;
+  const slide = `slide ${show.slides.findIndex((slide) => slide.id === id) + 1}`;
+  return kind === "stays" ? `“Always keep” of ${slide}` : `the ${kind} of ${slide}`;
 }
 
 /** The next faster or slower of a counted pace: half or twice as much. Null where there is none. */
@@ -240,9 +243,9 @@ export function paceText(pace: Pace): string {
     count === 1 ? `One picture a ${noun}` : `One picture every ${count} ${noun}s`;
   switch (pace.kind) {
     case "auto":
-      return "Best fit";
+      return pace.fast ? "Best fit, fast" : "Best fit";
     case "music":
-      return "Following the music";
+      return pace.fast ? "Following the music, fast" : "Following the music";
     case "beats":
       return every(pace.count, "beat");
     case "bars":

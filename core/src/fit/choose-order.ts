@@ -1,8 +1,9 @@
-import { firstIndex } from "../numeric/index.ts";
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
 import { naturalLengths } from "./metre.ts";
-import { LONGEST_SLOT_SECONDS, type PaceWish, SHORTEST_FREE_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";
+import { LONGEST_SLOT_SECONDS, type PaceWish } from "./pace.ts";
 import { meanBeatSeconds } from "./pace-units.ts";
+import type { PlannedStarts } from "./planned-starts.ts";
+import { isHeld, mostWorth } from "./slide-worth.ts";
 
 /** A hero stands so much longer than its neighbours: twice as many beats where beats are counted, else half as long again. */
 const HERO_BEATS = 2;
@@ -18,132 +19,183 @@ function askedSeconds(slide: SlideForFit, wish: PaceWish): number | null {
   return own ?? (wish.askedSeconds === null ? null : wish.askedSeconds * heroFactor(slide, wish));
 }
 
+/** What a slot shows: a slide, by its index among those asked for, for the first time (round 0) or again. */
+export interface Shown {
+  readonly slideIndex: number;
+  readonly round: number;
+}
+
 export interface ChosenOrder {
-  /** Which slide each slot shows. */
-  readonly order: readonly number[];
+  /** What each slot shows. */
+  readonly order: readonly Shown[];
   /** What each slide gets of the time that nobody asks for by a pace or a wish of its own. */
   readonly shareSeconds: number;
   /** What all slides together ask for; null where some ask for nothing. */
   readonly askedSeconds: number | null;
 }
 
-/**
- * Which slides a film of this length may show, in order: one way or a few, of which the cheapest film
- * is to be taken. All, where their asking fits. Too many: some are left out, first of those rated
- * maybe, each time evenly over the show, so that beginning and end stay; those that must stay go last.
- * Too few: they come round again in order; a single one stands throughout. Where slides take what is
- * left, fewer slots, or more, may be as long as the metre likes them.
- * `wishes` are those of the passages. O(slides log slides).
- */
-export function chooseOrders(request: FitRequest, wishes: readonly PaceWish[], filmSeconds: number): ChosenOrder[] {
-  const { slides } = request;
-  const wishOf = (slide: SlideForFit): PaceWish => wishes[slide.passage]!;
-  const asked = slides.map((slide) => askedSeconds(slide, wishOf(slide)));
-  const atMost = (slide: SlideForFit, seconds: number): number => Math.min(seconds, slide.materialSeconds ?? Infinity);
-  const lengths = lengthsInMetre(request);
-  // What a slide needs that takes what is left: two seconds, and a natural length where there are beats.
-  const shortest = Math.max(SHORTEST_SLOT_SECONDS, lengths[0] ?? 0);
-  const least = slides.map((slide, i) => atMost(slide, asked[i] ?? Math.max(slide.minimumSeconds ?? 0, shortest)));
-  const most = slides.map((slide, i) =>
-    atMost(slide, asked[i] ?? slide.maximumSeconds ?? wishOf(slide).maximumSeconds * heroFactor(slide, wishOf(slide))),
-  );
-  const hasFree = asked.some((seconds) => seconds === null);
-  // The nearest count fits; without beats, what is left is the slack.
-  const slack = hasFree ? (lengths.length > 0 ? shortest / 2 : 0) : sum(least) / slides.length / 2;
-  const total = (order: readonly number[], of: readonly number[]): number => order.reduce((s, i) => s + of[i]!, 0);
-  const all = slides.map((_, i) => i);
-  const chosen = (order: readonly number[]): ChosenOrder => ({
-    order,
-    shareSeconds: shareOf(request, order, wishes, filmSeconds),
-    askedSeconds: hasFree ? null : sum(least),
-  });
-  if (total(all, least) > filmSeconds + slack) {
-    const count = largest(1, slides.length - 1, (n) => total(kept(slides, n), least) <= filmSeconds + slack);
+/** How slides fill a film: what each asks for, needs at least and may have at most. */
+export class SlideChoice {
+  readonly #request: FitRequest;
+  readonly #wishes: readonly PaceWish[];
+  readonly #filmSeconds: number;
+  readonly #planned: PlannedStarts;
+  readonly #asked: readonly (number | null)[];
+  readonly #least: readonly number[];
+  readonly #most: readonly number[];
+  /** The natural lengths that a slide may have which takes what is left; none without beats. */
+  readonly #lengths: readonly number[];
+  readonly #hasFree: boolean;
+  readonly #shortestSeconds: number;
+
+  /** `wishes` are those of the passages, `planned` the plan without locks. */
+  constructor(request: FitRequest, wishes: readonly PaceWish[], filmSeconds: number, planned: PlannedStarts) {
+    this.#planned = planned;
+    const { slides } = request;
+    this.#request = request;
+    this.#wishes = wishes;
+    this.#filmSeconds = filmSeconds;
+    const wishOf = (slide: SlideForFit): PaceWish => wishes[slide.passage]!;
+    const atMost = (slide: SlideForFit, seconds: number): number =>
+      Math.min(seconds, slide.materialSeconds ?? Infinity);
+    this.#asked = slides.map((slide) => askedSeconds(slide, wishOf(slide)));
+    const freely = wishes.filter(({ askedSeconds: seconds }) => seconds === null);
+    this.#lengths = lengthsInMetre(request, Math.min(...freely.map(({ minimumSeconds }) => minimumSeconds)));
+    // What a slide needs that takes what is left: its floor, and a natural length where there are beats.
+    const shortest = wishes.map(({ floorSeconds, minimumSeconds }) =>
+      Math.max(floorSeconds, this.#lengths.find((length) => length >= minimumSeconds) ?? 0),
+    );
+    this.#shortestSeconds = Math.min(...shortest);
+    this.#least = slides.map((slide, i) =>
+      atMost(slide, this.#asked[i] ?? Math.max(slide.minimumSeconds ?? 0, shortest[slide.passage]!)),
+    );
+    this.#most = slides.map((slide, i) => {
+      const longest = slide.maximumSeconds ?? wishOf(slide).maximumSeconds * heroFactor(slide, wishOf(slide));
+      return atMost(slide, this.#asked[i] ?? longest);
+    });
+    this.#hasFree = this.#asked.includes(null);
+  }
+
+  /**
+   * Which slides the film may show, in order: one way or a few, of which the cheapest film is to be
+   * taken. All, where their asking fits. Too many: some are left out, those first that are worth least
+   * (slide-worth.ts), of equal ones evenly over the show, so that beginning and end stay. Too few: they
+   * come round again in order; a single one stands throughout. Where slides take what is left, fewer
+   * slots, or more, may be as long as the metre likes them. O(slides log slides).
+   */
+  orders(): ChosenOrder[] {
+    const { slides, slidesLead } = this.#request;
+    const all = slides.map((_, i) => i);
+    if (!this.hasRoomFor(all)) return this.#fewer();
+    const seconds = this.#filmSeconds - this.#slackSeconds(all);
+    if (slides.length === 1 || slidesLead || this.#total(all, this.#most) >= seconds) return [this.chosen(all)];
+    return this.#again(seconds);
+  }
+
+  /** Whether some slides, shown once each, ask for no more than the film has. */
+  hasRoomFor(indices: readonly number[]): boolean {
+    return this.#total(indices, this.#least) <= this.#filmSeconds + this.#slackSeconds(indices);
+  }
+
+  /**
+   * By how much slides may ask for more or less than the film has: the nearest count fits. Where some
+   * take what is left and there are no beats, what is left is the slack.
+   */
+  #slackSeconds(indices: readonly number[]): number {
+    if (indices.some((i) => this.#asked[i] === null)) return this.#lengths.length > 0 ? this.#shortestSeconds / 2 : 0;
+    return this.#total(indices, this.#least) / indices.length / 2;
+  }
+
+  /** The choice of some slides, each shown once, in order. */
+  chosen(indices: readonly number[]): ChosenOrder {
+    return this.#choiceOf(indices.map((slideIndex) => ({ slideIndex, round: 0 })));
+  }
+
+  #fewer(): ChosenOrder[] {
+    const { slides } = this.#request;
+    // No more have room than of those that need least; of which are worth most, perhaps fewer.
+    let count = this.#mostThatFit();
+    while (count > 1 && !this.hasRoomFor(mostWorth(slides, count, this.#planned))) count--;
     // Those that must stay are shown for less than two seconds before one of them goes.
-    const fewest = Math.max(1, slides.filter(({ stays }) => stays).length);
-    const counts = hasFree && lengths.length > 0 ? around(count).map((n) => Math.max(fewest, n)) : [count];
-    return [...new Set(counts)].map((n) => chosen(kept(slides, n)));
+    const fewest = Math.max(1, slides.filter(isHeld).length);
+    const counts = this.#hasFree && this.#lengths.length > 0 ? around(count).map((n) => Math.max(fewest, n)) : [count];
+    return [...new Set(counts)].map((n) => this.chosen(mostWorth(slides, n, this.#planned)));
   }
-  if (slides.length > 1 && !request.slidesLead && total(all, most) < filmSeconds - slack) {
-    const { length } = rounds(slides.length, most, filmSeconds - slack);
-    const inMetre = hasFree ? countsInMetre(asked, lengths, filmSeconds).find((n) => n > length) : undefined;
-    const more = inMetre === undefined ? [] : around(inMetre).filter((n) => n > length);
-    return [length, ...more].map((n) => chosen(Array.from({ length: n }, (_, k) => k % slides.length)));
+
+  /** How many of the slides that need least have room together; at least one, and not all. */
+  #mostThatFit(): number {
+    let [count, total] = [0, 0];
+    for (const seconds of this.#least.toSorted((a, b) => a - b)) {
+      total += seconds;
+      // The slack is never more than half of the mean of what they need, or of the shortest length.
+      if (total > this.#filmSeconds + Math.max(this.#shortestSeconds, total / (count + 1)) / 2) break;
+      count++;
+    }
+    return Math.max(1, Math.min(count, this.#least.length - 1));
   }
-  return [chosen(all)];
+
+  /** Pictures come again until they fill so many seconds. */
+  #again(seconds: number): ChosenOrder[] {
+    const fewest = this.#roundsFor(seconds);
+    const inMetre = this.#hasFree ? this.#countsInMetre().find((n) => n > fewest) : undefined;
+    const more = inMetre === undefined ? [] : around(inMetre).filter((n) => n > fewest);
+    return [fewest, ...more].map((n) => this.#choiceOf(inRounds(this.#request.slides.length, n)));
+  }
+
+  /** How many slots fill so much time if slides come round again, each at its longest. */
+  #roundsFor(seconds: number): number {
+    let count = 0;
+    for (let filled = 0; filled < seconds; count++) filled += this.#most[count % this.#most.length]!;
+    return count;
+  }
+
+  /** How many slots a film has if those that take what is left are all of one natural length, for each length; rising. */
+  #countsInMetre(): number[] {
+    const fixed = this.#asked.filter((seconds) => seconds !== null);
+    const left = this.#filmSeconds - sum(fixed);
+    return this.#lengths.map((seconds) => fixed.length + Math.round(left / seconds)).reverse();
+  }
+
+  #choiceOf(order: readonly Shown[]): ChosenOrder {
+    return {
+      order,
+      shareSeconds: this.#shareOf(order),
+      askedSeconds: this.#hasFree ? null : sum(this.#least),
+    };
+  }
+
+  /** What is left for each of the slides that ask for nothing, heroes counted as more than one. */
+  #shareOf(order: readonly Shown[]): number {
+    let fixed = 0;
+    let parts = 0;
+    for (const { slideIndex } of order) {
+      const slide = this.#request.slides[slideIndex]!;
+      const asked = this.#asked[slideIndex]!;
+      if (asked === null) parts += heroFactor(slide, this.#wishes[slide.passage]!);
+      else fixed += asked;
+    }
+    return parts === 0 ? this.#filmSeconds / order.length : Math.max(0.2, (this.#filmSeconds - fixed) / parts);
+  }
+
+  #total(indices: readonly number[], of: readonly number[]): number {
+    return indices.reduce((total, i) => total + of[i]!, 0);
+  }
 }
+
+/** So many slots that show slides in order, round after round. */
+export const inRounds = (slides: number, slots: number): Shown[] =>
+  Array.from({ length: slots }, (_, k) => ({ slideIndex: k % slides, round: Math.floor(k / slides) }));
 
 /** A count in metre may be one too many: an upbeat, or a long last chord. */
 const around = (count: number): number[] => [count, count - 1];
 
 /** The natural lengths that a picture may have which takes what is left, in seconds, rising; none without beats. */
-function lengthsInMetre({ music: { beats, beatsPerBar } }: FitRequest): number[] {
+function lengthsInMetre({ music: { beats, beatsPerBar } }: FitRequest, shortestSeconds: number): number[] {
   if (beats.length < 2) return [];
   const beat = meanBeatSeconds(beats);
   return naturalLengths(beatsPerBar)
     .map((length) => length * beat)
-    .filter((seconds) => seconds >= SHORTEST_FREE_SECONDS && seconds <= LONGEST_SLOT_SECONDS);
-}
-
-/** How many slots a film has if those that take what is left are all of one natural length, for each length; rising. */
-function countsInMetre(asked: readonly (number | null)[], lengths: readonly number[], filmSeconds: number): number[] {
-  const fixed = asked.filter((seconds) => seconds !== null);
-  return lengths.map((seconds) => fixed.length + Math.round((filmSeconds - sum(fixed)) / seconds)).reverse();
-}
-
-/** What is left for each of the slides that ask for nothing, heroes counted as more than one. */
-function shareOf(
-  request: FitRequest,
-  order: readonly number[],
-  wishes: readonly PaceWish[],
-  filmSeconds: number,
-): number {
-  let fixed = 0;
-  let parts = 0;
-  for (const index of order) {
-    const slide = request.slides[index]!;
-    const wish = wishes[slide.passage]!;
-    const asked = askedSeconds(slide, wish);
-    if (asked === null) parts += heroFactor(slide, wish);
-    else fixed += asked;
-  }
-  return parts === 0 ? filmSeconds / order.length : Math.max(0.2, (filmSeconds - fixed) / parts);
-}
-
-/** Round after round until the slides at their longest fill the time. */
-function rounds(count: number, most: readonly number[], seconds: number): number[] {
-  const order: number[] = [];
-  for (let filled = 0; filled < seconds; ) {
-    const index = order.length % count;
-    order.push(index);
-    filled += most[index]!;
-  }
-  return order;
-}
-
-/** So many slides in order: those that must stay, then those kept, then maybe, each evenly spread. */
-export function kept(slides: readonly SlideForFit[], count: number): number[] {
-  const indices = slides.map((_, index) => index);
-  const ranks = [
-    indices.filter((index) => slides[index]!.stays),
-    indices.filter((index) => !slides[index]!.stays && slides[index]!.rating === "keep"),
-    indices.filter((index) => !slides[index]!.stays && slides[index]!.rating === "maybe"),
-  ];
-  const chosen: number[] = [];
-  for (const rank of ranks) chosen.push(...evenly(rank, Math.min(rank.length, count - chosen.length)));
-  return chosen.sort((a, b) => a - b);
-}
-
-/** So many of a list, evenly spread with both ends. */
-function evenly(list: readonly number[], count: number): number[] {
-  if (count <= 0) return [];
-  if (count === 1) return [list[0]!];
-  return Array.from({ length: count }, (_, k) => list[Math.round((k * (list.length - 1)) / (count - 1))]!);
-}
-
-/** The largest number in a range (both ends included) for which something holds that holds for all smaller ones; the least where it holds for none. */
-export function largest(least: number, most: number, holds: (n: number) => boolean): number {
-  return least + firstIndex(most - least, (index) => !holds(least + index + 1));
+    .filter((seconds) => seconds >= shortestSeconds && seconds <= LONGEST_SLOT_SECONDS);
 }
 
 const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);

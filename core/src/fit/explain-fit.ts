@@ -2,11 +2,11 @@ import type { FitRequest, FitResult, LockName } from "./fit-request.ts";
 import type { Landing } from "./landings.ts";
 import { findsAccent } from "./moment.ts";
 import { HERO_LANDING_WEIGHT, LENGTH_WEIGHT, landingCost, MOMENT_ACCENT, MOMENT_WEIGHT } from "./order-problem.ts";
-import { findsNoPlace } from "./pace.ts";
+import { findsNoPlace, SHORTEST_FAST_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";
 
 /** A lock as people know it: by the place of its slide in the show, from 1, or by its passage. */
 export type NamedLock =
-  | { readonly kind: "landing" | "length"; readonly slide: number }
+  | { readonly kind: "landing" | "length" | "stays"; readonly slide: number }
   | { readonly kind: "passage"; readonly passage: number; readonly name: string };
 
 /** How slides and music agree, as values; fit-sentences.ts has the words. */
@@ -24,6 +24,8 @@ export type FitMessage =
       readonly leftOut: number;
       readonly endSeconds: number;
       readonly askedSeconds: number | null;
+      /** What each picture has at least on average where it takes what is left. */
+      readonly floorSeconds: number;
     }
   | {
       readonly kind: "repeated";
@@ -40,7 +42,8 @@ export type FitMessage =
       readonly name: string;
     }
   | {
-      readonly kind: "conflict";
+      /** Locks that cannot hold together, or slides that have no room though they must stay. */
+      readonly kind: "conflict" | "cannot-stay";
       readonly locks: readonly NamedLock[];
     };
 
@@ -55,12 +58,19 @@ export function explainFit(request: FitRequest, result: FitResult): FitMessage[]
     { kind: "agreement", slots: result.slots.length, endSeconds, asked: askedOf(request, result) },
   ];
   const leftOut = result.leftOut.length;
-  if (leftOut > 0) messages.push({ kind: "left-out", slides, leftOut, endSeconds, askedSeconds: result.askedSeconds });
+  if (leftOut > 0) {
+    const { askedSeconds } = result;
+    const isFast = request.passages.some(({ pace }) => "fast" in pace && pace.fast);
+    const floorSeconds = isFast ? SHORTEST_FAST_SECONDS : SHORTEST_SLOT_SECONDS;
+    messages.push({ kind: "left-out", slides, leftOut, endSeconds, askedSeconds, floorSeconds });
+  }
   if (result.repeats > 0) messages.push({ kind: "repeated", slides, repeats: result.repeats, endSeconds });
   messages.push(...withoutPlaces(request));
   if (!result.steady) messages.push({ kind: "no-beat" });
   if (result.maximumFactor > 1) messages.push({ kind: "longer-than-most" });
   if (result.beyondMaterial) messages.push({ kind: "beyond-material" });
+  const cannotStay = result.unmetLocks.filter(({ kind }) => kind === "stays");
+  if (cannotStay.length > 0) messages.push({ kind: "cannot-stay", locks: namedLocks(request, cannotStay) });
   if (result.conflict.length > 0) messages.push({ kind: "conflict", locks: namedLocks(request, result.conflict) });
   return messages;
 }

@@ -1,7 +1,6 @@
 import type { FitRequest, FitResult } from "./fit-request.ts";
+import { leftOutCost } from "./slide-worth.ts";
 
-/** What it costs a film, in the weights of docs/fit.md, to leave a picture out. */
-const LEFT_OUT_COST = { keep: 3, maybe: 1 };
 const REPEAT_COST = 1;
 /** Of each lock that is not kept, and of each doubling of how long pictures may stand. */
 const LOCK_COST = 20;
@@ -9,6 +8,6 @@ const LOCK_COST = 20;
 /** What a film costs: its laying, every picture that is left out or comes again, every lock that is not kept. */
 export const costOfFit = ({ slides }: Pick<FitRequest, "slides">, result: FitResult): number =>
   result.cost +
-  result.leftOut.reduce((sum, index) => sum + LEFT_OUT_COST[slides[index]!.rating], 0) +
+  result.leftOut.reduce((sum, index) => sum + leftOutCost(slides[index]!), 0) +
   REPEAT_COST * result.repeats +
   LOCK_COST * (result.unmetLocks.length + Math.log2(result.maximumFactor));

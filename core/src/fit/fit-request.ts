@@ -10,6 +10,8 @@ export interface SlideForFit {
   readonly passage: number;
   /** Slides rated maybe go first where there is no room for all. */
   readonly rating: "keep" | "maybe";
+  /** Another slide near it shows nearly the same, and better: where there is no room, this one goes first. */
+  readonly hasBetterLike: boolean;
   /** Never left out, however little room there is. */
   readonly stays: boolean;
   readonly hero: boolean;
@@ -62,7 +64,8 @@ export interface FittedSlot {
   readonly wishedSeconds: number;
 }
 
-type LockKind = "landing" | "length" | "passage";
+/** "stays": the slide is never left out. */
+type LockKind = "landing" | "length" | "passage" | "stays";
 
 /** A lock by what it holds: a slide's id, or a passage's. */
 export interface LockName {

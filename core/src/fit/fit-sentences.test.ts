@@ -9,12 +9,12 @@ describe("what is said of a fit", () => {
       "10 slots over 1:20: 8.0 s each on average. 10 pictures ask for 1:00.",
     ],
     [
-      { kind: "left-out", slides: 53, leftOut: 5, endSeconds: 288, askedSeconds: 318 } as const,
-      "53 pictures ask for 5:18, the film has 4:48: 5 pictures are left out. Those rated maybe go first, evenly over the show.",
+      { kind: "left-out", slides: 53, leftOut: 5, endSeconds: 288, askedSeconds: 318, floorSeconds: 2 } as const,
+      "53 pictures ask for 5:18, the film has 4:48: 5 pictures are left out. Near-identical pictures go first, then those rated maybe, evenly over the show.",
     ],
     [
-      { kind: "left-out", slides: 60, leftOut: 1, endSeconds: 118, askedSeconds: null } as const,
-      "This music has room for 59 pictures of 2 seconds or more: 1 picture is left out. Those rated maybe go first, evenly over the show.",
+      { kind: "left-out", slides: 60, leftOut: 1, endSeconds: 118, askedSeconds: null, floorSeconds: 1.5 } as const,
+      "This music has room for 59 pictures of 1.5 seconds or more: 1 picture is left out. Near-identical pictures go first, then those rated maybe, evenly over the show.",
     ],
     [
       { kind: "repeated", slides: 1, repeats: 1, endSeconds: 20 } as const,

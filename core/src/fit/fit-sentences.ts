@@ -2,7 +2,6 @@ import { counted, wordFor } from "../language/index.ts";
 import { clockText } from "../time/index.ts";
 import type { FitMessage, NamedLock, UnmetWish } from "./explain-fit.ts";
 import type { Landing } from "./landings.ts";
-import { SHORTEST_SLOT_SECONDS } from "./pace.ts";
 
 /** One or two sentences: what is so, and what would change it. */
 export function fitMessageText(message: FitMessage): string {
@@ -14,14 +13,14 @@ export function fitMessageText(message: FitMessage): string {
       return `${counted(slots, "slot")} over ${clockText(endSeconds)}: ${mean} s each on average.${askedFor}`;
     }
     case "left-out": {
-      const { slides, leftOut, endSeconds, askedSeconds } = message;
+      const { slides, leftOut, endSeconds, askedSeconds, floorSeconds } = message;
       const why =
         askedSeconds === null
-          ? `This music has room for ${counted(slides - leftOut, "picture")} of ${SHORTEST_SLOT_SECONDS} seconds or more`
+          ? `This music has room for ${counted(slides - leftOut, "picture")} of ${floorSeconds} seconds or more`
           : `${askFor(slides)} ${clockText(askedSeconds)}, the film has ${clockText(endSeconds)}`;
       return (
         `${why}: ${counted(leftOut, "picture")} ${wordFor(leftOut, "is", "are")} left out. ` +
-        "Those rated maybe go first, evenly over the show."
+        "Near-identical pictures go first, then those rated maybe, evenly over the show."
       );
     }
     case "repeated": {
@@ -40,6 +39,11 @@ export function fitMessageText(message: FitMessage): string {
       return "Some pictures stand longer than pictures should: locks or markers leave no other way. Add pictures, or free a lock.";
     case "beyond-material":
       return "A clip has to stand longer than it lasts: nothing else fills the film. Add pictures, or let the slides lead.";
+    case "cannot-stay":
+      return (
+        `There is no room for ${list(message.locks.map(lockText))}, even at a second each. ` +
+        "Choose a longer song, or let some of them go."
+      );
     case "conflict":
       return `${conflictText(message.locks)} Free one of them; until then the film is laid without ${lockText(message.locks.at(-1)!)}.`;
   }
@@ -55,17 +59,21 @@ const askFor = (slides: number): string => `${counted(slides, "picture")} ${word
 
 /** Names the locks that cannot hold together, at least one, and the rule that they break. */
 export function conflictText(locks: readonly NamedLock[]): string {
-  const names = locks.map(lockText);
-  const last = names.pop()!;
-  if (names.length === 0) return `${capital(last)} cannot be kept: the slides before it (or it alone) have no room.`;
+  const names = list(locks.map(lockText));
+  if (locks.length === 1) return `${capital(names)} cannot be kept: the slides before it (or it alone) have no room.`;
   return (
-    `${capital(names.join(", "))} and ${last} cannot hold together: ` +
+    `${capital(names)} cannot hold together: ` +
     "the slides between them have no room, or ask for more than they may have."
   );
 }
 
+/** "a", "a and b", "a, b and c". */
+const list = (names: readonly string[]): string =>
+  names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names.at(-1)!}`;
+
 function lockText(lock: NamedLock): string {
   if (lock.kind === "passage") return `the start of ${passageText(lock, "passage")}`;
+  if (lock.kind === "stays") return `slide ${lock.slide}, which is always kept`;
   return `the ${lock.kind} of slide ${lock.slide}`;
 }
 

@@ -8,7 +8,15 @@ import {
   fitSlidesList as slides,
 } from "../testing/index.ts";
 import type { Pace } from "../values/index.ts";
-import { explainFit, type FitRequest, fitSlides, type MusicForFit, type SlideForFit, unmetWishes } from "./index.ts";
+import {
+  costOfFit,
+  explainFit,
+  type FitRequest,
+  fitSlides,
+  type MusicForFit,
+  type SlideForFit,
+  unmetWishes,
+} from "./index.ts";
 import { landingsOf, lockedIndex, withFreeLandings } from "./landings.ts";
 import { smallestConflict } from "./lock-conflicts.ts";
 
@@ -26,7 +34,9 @@ const anyPace: fc.Arbitrary<Pace> = fc.oneof(
   fc.constantFrom<Pace>(
     { kind: "auto" },
     { kind: "music" },
-    { kind: "accents" },
+    { kind: "accents", perPhrase: 2 },
+    { kind: "accents", perPhrase: 16 },
+    { kind: "music", fast: true },
     { kind: "markers", origin: "any" },
     { kind: "markers", origin: "tapped" },
   ),
@@ -123,8 +133,9 @@ describe("fitting slides to music", () => {
         expect(slots[0]!.landing).toBeNull();
         const shown = new Set(slots.map((slot) => slot.slideIndex));
         expect(shown.size + leftOut.length).toBe(asked.slides.length);
-        expect(repeats).toBe(Math.max(0, slots.length - asked.slides.length));
-        const firstRound = slots.slice(0, asked.slides.length).map((slot) => slot.slideIndex);
+        const firstRound = slots.filter(({ round }) => round === 0).map((slot) => slot.slideIndex);
+        expect(repeats).toBe(slots.length - firstRound.length);
+        expect(new Set(firstRound).size).toBe(firstRound.length);
         expect(firstRound).toEqual([...firstRound].sort((a, b) => a - b));
         const isUnmet = (kind: string, id: string): boolean =>
           unmetLocks.some((lock) => lock.kind === kind && lock.id === id);
@@ -191,6 +202,7 @@ describe("fitting slides to music", () => {
       leftOut: 5,
       endSeconds: 288,
       askedSeconds: 318,
+      floorSeconds: 2,
     });
   });
 
@@ -316,13 +328,13 @@ describe("fitting slides to music", () => {
     mixed.forEach((length, i) => i % 2 && expect(length).toBeLessThan(2.113));
     const only = fitSlides(request({ slides: clips(2, 2.1).slice(1) }));
     expect([only.slots.length, only.beyondMaterial]).toEqual([1, true]);
-    // Two landings far apart with nothing but a clip between them: the locks are named, the clip is not stretched.
+    // Two landings far apart with nothing but a clip between them: locks are what a person decided, so the clip gives.
     const locked = clips(10, 2.1).map((one, i) =>
       i === 3 ? { ...one, landingLockSeconds: 10 } : i === 4 ? { ...one, landingLockSeconds: 30 } : one,
     );
-    const conflict = fitSlides(request({ slides: locked }));
-    expect(conflict.conflict.map(({ id }) => id)).toEqual(["s3", "s4"]);
-    expect(conflict.beyondMaterial).toBe(false);
+    const kept = fitSlides(request({ slides: locked }));
+    expect([kept.conflict, kept.unmetLocks, kept.beyondMaterial]).toEqual([[], [], true]);
+    expect(kept.slots[4]!.landing!.seconds).toBeCloseTo(30.2, 9);
   });
 
   it("repeats in rounds where there are too few, and lets a single one stand", () => {
@@ -511,7 +523,150 @@ describe("too many slides for best fit", () => {
   });
 });
 
+describe("which slides are left out", () => {
+  it("is first of near-identical pictures the worse one, before any that stands alone", () => {
+    const alike = new Set([3, 4, 11, 17]);
+    const list = slides(24).map((one, i) => ({ ...one, hasBetterLike: alike.has(i) }));
+    const left = fitSlides(request({ slides: list, music: music(84), endSeconds: 42 })).leftOut;
+    expect(left.length).toBeGreaterThanOrEqual(3);
+    expect(left.filter((index) => alike.has(index)).length).toBe(Math.min(4, left.length));
+  });
+
+  it("is never a locked slide, and a hero last", () => {
+    const own = { 5: { landingLockSeconds: 9 }, 8: { lengthLockSeconds: 3 }, 13: { hero: true } };
+    const { leftOut, unmetLocks } = fitSlides(request({ slides: slides(30, own), music: music(50), endSeconds: 25 }));
+    expect(leftOut.length).toBeGreaterThan(12);
+    expect(unmetLocks).toEqual([]);
+    for (const index of [5, 8, 13]) expect(leftOut).not.toContain(index);
+  });
+
+  it("is no dearer than any choice that differs by a slide or two", () => {
+    const small = fc.record({
+      list: fc.array(
+        fc.record({
+          rating: fc.constantFrom("keep" as const, "maybe" as const),
+          hero: fc.boolean(),
+          wishedSeconds: fc.constantFrom(null, null, 2, 4),
+        }),
+        { minLength: 4, maxLength: 6 },
+      ),
+      beats: fc.integer({ min: 12, max: 24 }),
+    });
+    let tried = 0;
+    fc.assert(
+      fc.property(small, ({ list, beats }) => {
+        const asked = request({
+          slides: slides(list.length).map((one, i) => ({ ...one, ...list[i]! })),
+          music: music(beats),
+          endSeconds: 0.2 + beats / 2,
+        });
+        const result = fitSlides(asked);
+        if (result.leftOut.length === 0) return;
+        tried++;
+        const all = list.map((_, i) => i);
+        const subsets = all.reduce<number[][]>((sets, i) => [...sets, ...sets.map((set) => [...set, i])], [[]]);
+        const shown = all.filter((i) => !result.leftOut.includes(i));
+        for (const set of subsets) {
+          const more = set.filter((i) => !shown.includes(i)).length;
+          const less = shown.filter((i) => !set.includes(i)).length;
+          if (set.length === 0 || more > 2 || less > 2) continue;
+          const other = fitSlides({ ...asked, slides: set.map((i) => asked.slides[i]!) });
+          if (other.leftOut.length + other.repeats > 0) continue;
+          const cost = costOfFit(asked, { ...other, leftOut: all.filter((i) => !set.includes(i)) });
+          expect(costOfFit(asked, result)).toBeLessThanOrEqual(cost + 1e-9);
+        }
+      }),
+      { numRuns: 60 },
+    );
+    expect(tried).toBeGreaterThan(20);
+  });
+});
+
+describe("fast best fit", () => {
+  it("leaves fewer out, and each has a second and a half on average", () => {
+    const fit = (fast: boolean) =>
+      fitSlides(request({ slides: slides(60), music: music(120), endSeconds: 60, pace: { kind: "auto", fast } }));
+    const [calm, fast] = [fit(false), fit(true)];
+    expect(60 / calm.slots.length).toBeGreaterThan(1.99);
+    expect(60 / fast.slots.length).toBeGreaterThan(1.49);
+    expect(fast.slots.length).toBeGreaterThan(calm.slots.length + 5);
+  });
+});
+
+describe("one an accent", () => {
+  it("takes the strongest of each phrase, of equal ones the earlier", () => {
+    const accents = Array.from({ length: 80 }, (_, i) => ({
+      seconds: 0.2 + i / 2,
+      strength: [0.9, 0.3, 0.6, 0.3][i % 4]!,
+    }));
+    const phrases = Array.from({ length: 5 }, (_, i) => 0.2 + 8 * i);
+    const starts = (perPhrase: number) =>
+      fitSlides(
+        request({
+          slides: slides(60),
+          music: music(80, 0.5, 0.2, { accents, phrases }),
+          endSeconds: 40,
+          pace: { kind: "accents", perPhrase },
+        }),
+      ).slots.flatMap(({ landing }) => (landing ? [landing.seconds] : []));
+    // Four of 0.9 in each phrase of sixteen beats, the first on its first beat.
+    const strongest = accents.filter(({ strength }) => strength === 0.9).map(({ seconds }) => seconds);
+    for (const at of starts(4)) expect(strongest.some((seconds) => Math.abs(seconds - at) < 1e-9)).toBe(true);
+    const first = new Set(phrases.flatMap((from) => [from, from + 2]).map((seconds) => seconds.toFixed(3)));
+    for (const at of starts(2)) expect(first).toContain(at.toFixed(3));
+    expect(starts(16).length).toBeGreaterThan(starts(4).length);
+  });
+});
+
+describe("films of clips", () => {
+  const anyClips = fc.record({
+    seconds: fc.array(fc.double({ min: 2.2, max: 6, noNaN: true }), { minLength: 2, maxLength: 12 }),
+    lock: fc.option(fc.record({ slide: fc.nat({ max: 11 }), seconds: fc.integer({ min: 4, max: 50 }) })),
+    endSeconds: fc.integer({ min: 8, max: 60 }),
+  });
+
+  it("leave none out where there is too little, show clips again before one stands still, and keep locks that can be kept", () => {
+    const seen = { again: 0, still: 0, locked: 0 };
+    fc.assert(
+      fc.property(anyClips, ({ seconds, lock, endSeconds }) => {
+        const clips = slides(seconds.length).map((one, i) => ({ ...one, materialSeconds: seconds[i]! }));
+        const at = lock && lock.slide > 0 && lock.slide < clips.length ? lock : null;
+        if (at) clips[at.slide] = { ...clips[at.slide]!, landingLockSeconds: at.seconds };
+        const result = fitSlides(request({ slides: clips, music: music(120), endSeconds }));
+        const all = seconds.reduce((sum, one) => sum + one, 0);
+        if (all < endSeconds) expect(result.leftOut).toEqual([]);
+        if (result.repeats > 0) seen.again++;
+        // A second for each clip before the lock, and for it and each behind it, is enough to keep it.
+        const isReachable =
+          at && at.slide * 1.5 <= at.seconds && (clips.length - at.slide) * 1.5 <= endSeconds - at.seconds;
+        if (isReachable) {
+          seen.locked++;
+          expect([result.conflict, result.unmetLocks]).toEqual([[], []]);
+        }
+        if (!result.beyondMaterial) return;
+        seen.still++;
+        // One clip alone before or behind the lock has nothing to be shown again beside.
+        const parts = at ? [at.slide, clips.length - at.slide] : [clips.length];
+        const isLate = at !== null && at.seconds > endSeconds - 1;
+        expect(parts.includes(1) || isLate || result.repeats === 0).toBe(true);
+      }),
+      { numRuns: 240 },
+    );
+    expect(Math.min(seen.again, seen.locked)).toBeGreaterThan(30);
+  });
+});
+
 describe("slides that must stay", () => {
+  it("are named where there is no room for them at a second each", () => {
+    const staying = slides(30).map((one) => ({ ...one, stays: true }));
+    const asked = request({ slides: staying, music: music(40), endSeconds: 20 });
+    const result = fitSlides(asked);
+    expect(result.slots.length).toBeGreaterThan(15);
+    expect(result.unmetLocks).toEqual(result.leftOut.map((index) => ({ kind: "stays", id: `s${index}` })));
+    const said = explainFit(asked, result).find(({ kind }) => kind === "cannot-stay");
+    expect(said).toMatchObject({ locks: result.leftOut.map((index) => ({ kind: "stays", slide: index + 1 })) });
+  });
+
   it("stay for less than two seconds each, as long as the shortest length allows", () => {
     const staying = slides(24).map((one) => ({ ...one, stays: true }));
     const { slots, leftOut } = fitSlides(request({ slides: staying, music: music(80), endSeconds: 38 }));
@@ -527,7 +682,7 @@ describe("a pace without places", () => {
     const markers = [{ seconds: 10.2, name: "", kind: "note" as const, origin: "tapped" as const }];
     const asked = request({
       slides: slides(10).map((one, i) => ({ ...one, passage: i < 5 ? 0 : 1 })),
-      passages: [passage(tapped), passage({ kind: "accents" }, null, "p2"), passage(tapped, null, "p3")],
+      passages: [passage(tapped), passage({ kind: "accents", perPhrase: 4 }, null, "p2"), passage(tapped, null, "p3")],
       music: music(100, 0.5, 0.2, { markers }),
     });
     const said = explainFit(asked, fitSlides(asked)).filter(({ kind }) => kind === "no-places");

@@ -12,6 +12,6 @@ export { conflictText, fitMessageText, landingText, unmetWishText } from "./fit-
 export { fitSlides } from "./fit-slides.ts";
 export type { Landing, MusicForFit } from "./landings.ts";
 export { LEAVING_COST } from "./order-problem.ts";
-export { LONGEST_SLOT_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";
+export { LONGEST_SLOT_SECONDS, SHORTEST_FAST_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";
 export { type PaceUnits, paceInUnit, paceUnits } from "./pace-units.ts";
 export { roomForSlides, slidesTooMany } from "./song-suits.ts";

@@ -53,6 +53,20 @@ export interface OrderSolution {
   readonly maximumFactor: number;
 }
 
+/**
+ * Beats are heard within some milliseconds: a slot short of its minimum, or off its locked length's
+ * landing, by less than this (under a frame at any rate) is not.
+ */
+export const TOLERANCE_SECONDS = 0.012;
+
+/** How long a slot must be, less the tolerance. */
+export const shortestSeconds = ({ lengthLockSeconds, minimumSeconds }: SlotWish): number =>
+  (lengthLockSeconds ?? minimumSeconds) - TOLERANCE_SECONDS;
+
+/** How long a slot may be, with the tolerance, where maxima are let go by a factor. */
+export const longestSeconds = (slot: SlotWish, factor: number): number =>
+  (slot.lengthLockSeconds ?? Math.min(slot.maximumSeconds * factor, slot.materialSeconds)) + TOLERANCE_SECONDS;
+
 /** Weights of docs/fit.md, without unit. */
 export const LENGTH_WEIGHT = 4;
 const PASSAGE_WEIGHT = 2;

@@ -9,8 +9,11 @@ import { EVEN_BEAT_SECONDS, usualPhraseBars } from "./pace-units.ts";
  * practice: under two seconds a row of pictures is not looked at any more.
  */
 export const SHORTEST_SLOT_SECONDS = 2;
-/** A single one may be seen for less, a bar at 160 beats a minute, if others are seen for longer. */
-export const SHORTEST_FREE_SECONDS = 0.75 * SHORTEST_SLOT_SECONDS;
+/** The same where a person wants it fast. */
+export const SHORTEST_FAST_SECONDS = 1.5;
+/** A single one may be seen for less, a bar at 160 beats a minute, if others are seen for longer; and where it is fast. */
+const SHORTEST_SINGLE_SECONDS = 1.5;
+const SHORTEST_SINGLE_FAST_SECONDS = 1;
 /** Common practice: 5 to 8 seconds for a title; a still beyond ten seconds feels forgotten. */
 export const LONGEST_SLOT_SECONDS = 10;
 /** What locks may leave: common practice, about a second each in a dance run still reads as pictures. */
@@ -22,6 +25,8 @@ const SECTION_ENERGY_FACTOR = 1.6;
 /** Sections whose loudness (-1 to 1) differs by less are all one. */
 const HEARD_DIFFERENCE = 0.5;
 const LOUDNESS_STEP_SECONDS = 0.5;
+/** An accent so little before a phrase begins with it. */
+const PHRASE_TOLERANCE_SECONDS = 0.03;
 /** A picture chosen for every beat may be shorter than the shortest else, but not shorter than this share of what was asked for. */
 const PACED_MINIMUM = 0.6;
 const PACED_MAXIMUM = 2;
@@ -34,6 +39,8 @@ export interface PaceWish {
   readonly logWish: Float64Array;
   /** The wish over the whole music, in seconds: what a slide asks for before it has a place. Null: whatever is left. */
   readonly askedSeconds: number | null;
+  /** What each slide has on average where it takes what is left. */
+  readonly floorSeconds: number;
   readonly minimumSeconds: number;
   readonly maximumSeconds: number;
   /** 1 for landings that this pace takes; null: all. */
@@ -68,6 +75,7 @@ export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: number): P
     return {
       logWish,
       askedSeconds: asked,
+      floorSeconds: SHORTEST_SLOT_SECONDS,
       minimumSeconds: Math.max(SEEN_SECONDS, Math.min(SHORTEST_SLOT_SECONDS, PACED_MINIMUM * lengths[0]!)),
       maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * lengths.at(-1)!),
       allowed: null,
@@ -75,23 +83,27 @@ export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: number): P
       counts: true,
     };
   };
-  const share = (secondsAt: (seconds: number) => number): PaceWish => ({
-    logWish: along(secondsAt),
-    askedSeconds: null,
-    minimumSeconds: SHORTEST_FREE_SECONDS,
-    maximumSeconds: LONGEST_SLOT_SECONDS,
-    allowed: null,
-    keepsMetre: music.beats.length > 0,
-    counts: false,
-  });
+  const share = (fast: boolean | undefined, secondsAt: (seconds: number) => number): PaceWish => {
+    const floorSeconds = fast ? SHORTEST_FAST_SECONDS : SHORTEST_SLOT_SECONDS;
+    return {
+      logWish: along(secondsAt),
+      askedSeconds: null,
+      floorSeconds,
+      minimumSeconds: fast ? SHORTEST_SINGLE_FAST_SECONDS : SHORTEST_SINGLE_SECONDS,
+      maximumSeconds: LONGEST_SLOT_SECONDS,
+      allowed: null,
+      keepsMetre: music.beats.length > 0,
+      counts: false,
+    };
+  };
   const beat = beatLength(music);
   switch (pace.kind) {
     case "auto": {
       const loudness = sectionLoudness(music, endSeconds);
-      return share((seconds) => shareSeconds * SECTION_ENERGY_FACTOR ** -loudness(seconds));
+      return share(pace.fast, (seconds) => shareSeconds * SECTION_ENERGY_FACTOR ** -loudness(seconds));
     }
     case "music":
-      return share((seconds) => shareSeconds * ENERGY_FACTOR ** -music.loudnessAt(seconds));
+      return share(pace.fast, (seconds) => shareSeconds * ENERGY_FACTOR ** -music.loudnessAt(seconds));
     case "beats":
       return paced((seconds) => pace.count * beat(seconds));
     case "bars":
@@ -102,11 +114,12 @@ export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: number): P
     }
     case "seconds":
       return paced(() => pace.seconds);
-    case "accents":
+    case "accents": {
+      const strongest = strongestAccents(offer, pace.perPhrase);
       return (
-        placed((landing) => landing.accent > 0 || landing.kind === "accent", offer, false) ??
-        paceWish({ kind: "auto" }, offer, shareSeconds)
+        placed((landing) => strongest.has(landing), offer, false) ?? paceWish({ kind: "auto" }, offer, shareSeconds)
       );
+    }
     case "markers": {
       const isOne = ({ markerOrigin }: Landing): boolean =>
         markerOrigin !== null && (pace.origin === "any" || markerOrigin === pace.origin);
@@ -148,6 +161,7 @@ function placed(isOne: (landing: Landing) => boolean, offer: MusicOffer, goesOn:
   return {
     logWish: Float64Array.from(lengths, Math.log),
     askedSeconds: (more > 0 ? endSeconds : landings.at(-1)!.seconds) / (slots + more),
+    floorSeconds: SHORTEST_SLOT_SECONDS,
     minimumSeconds,
     maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * Math.max(0, ...gaps)),
     allowed: Uint8Array.from(landings, (landing) =>
@@ -156,6 +170,20 @@ function placed(isOne: (landing: Landing) => boolean, offer: MusicOffer, goesOn:
     keepsMetre: false,
     counts: false,
   };
+}
+
+/** The landings of the strongest accents of each phrase, at most so many; of equal ones the earlier. */
+function strongestAccents({ music, landings }: MusicOffer, perPhrase: number): ReadonlySet<Landing> {
+  const starts = [...music.phrases, ...music.sections.map(({ startSeconds }) => startSeconds)].sort((a, b) => a - b);
+  const byPhrase = new Map<number, Landing[]>();
+  for (const landing of landings) {
+    if (landing.accent === 0) continue;
+    const phrase = firstIndex(starts.length, (i) => starts[i]! > landing.seconds + PHRASE_TOLERANCE_SECONDS);
+    byPhrase.set(phrase, [...(byPhrase.get(phrase) ?? []), landing]);
+  }
+  const strongest = (accents: readonly Landing[]): Landing[] =>
+    accents.toSorted((a, b) => b.accent - a.accent || a.seconds - b.seconds).slice(0, perPhrase);
+  return new Set([...byPhrase.values()].flatMap(strongest));
 }
 
 /** How loud the section of a moment is, -1 to 1 of the song; 0 everywhere where sections hardly differ. */

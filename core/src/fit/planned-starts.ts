@@ -26,9 +26,7 @@ export function plannedStarts(request: FitRequest, fit: (unlocked: FitRequest) =
 
 const startsOf = ({ slots }: FitResult): PlannedStarts =>
   new Map(
-    slots.flatMap(({ slideIndex, round, landing }) =>
-      landing ? [[plannedKey(slideIndex, round), landing.seconds] as const] : [],
-    ),
+    slots.map(({ slideIndex, round, landing }) => [plannedKey(slideIndex, round), landing?.seconds ?? 0] as const),
   );
 
 const hasLocks = ({ slides, passages }: FitRequest): boolean =>

@@ -7,19 +7,18 @@ import {
   LEAVING_COST,
   LENGTH_WEIGHT,
   landingCost,
+  longestSeconds,
   MOMENT_ACCENT,
   MOMENT_WEIGHT,
   type OrderProblem,
   type OrderSolution,
   type SlotWish,
+  shortestSeconds,
+  TOLERANCE_SECONDS,
 } from "./order-problem.ts";
 import { firstAtOrAfter, Places } from "./places.ts";
+import { fixedBeginnings, isPossible } from "./reach.ts";
 
-/**
- * Beats are heard within some milliseconds: a slot short of its minimum, or off its locked length's landing, by less than this (under a
- * frame at any rate) is not.
- */
-const TOLERANCE_SECONDS = 0.012;
 /** Maxima are let go by doubling up to this factor before a film counts as impossible. */
 const LARGEST_FACTOR = 1024;
 
@@ -36,18 +35,14 @@ const LARGEST_FACTOR = 1024;
  * O(slots * (landings within reach of each other + landings * natural lengths)), some nanoseconds each.
  */
 export function solveOrder(problem: OrderProblem): OrderSolution | null {
+  // Where even endless slots leave no way, the maxima are not to blame.
+  if (!isPossible(problem)) return null;
   for (let factor = 1; factor <= LARGEST_FACTOR; factor *= 2) {
-    const solver = new OrderSolver(problem, factor);
-    // Where even endless slots leave no way, the maxima are not to blame.
-    if (!solver.hasWayWithoutMaxima()) return null;
-    const solution = solver.solve();
+    const solution = new OrderSolver(problem, factor).solve();
     if (solution) return solution;
   }
   return null;
 }
-
-/** Whether the locks and minima leave any way at all: as solveOrder would say, without looking for the cheapest. O(slots log landings). */
-export const isPossible = (problem: OrderProblem): boolean => new OrderSolver(problem, 1).hasWayWithoutMaxima();
 
 /** The places that a slot may begin on: numbers into `Places.times`, in order of time. */
 type Layer = Int32Array;
@@ -77,11 +72,12 @@ class OrderSolver {
   readonly #runs: number;
   #lengths: LengthTable | null = null;
   readonly #landingCosts = new Map<string, Float64Array>();
+  readonly #fixed: readonly (number | null)[];
 
   constructor(problem: OrderProblem, factor: number) {
     this.#problem = problem;
     this.#factor = factor;
-    const shortest = problem.slots.reduce((least, slot) => Math.min(least, this.#minimum(slot)), Infinity);
+    const shortest = problem.slots.reduce((least, slot) => Math.min(least, shortestSeconds(slot)), Infinity);
     this.#longestSeconds = problem.slots.reduce((most, slot) => Math.max(most, this.#maximum(slot)), 0);
     this.#places = new Places(problem, {
       toleranceSeconds: TOLERANCE_SECONDS,
@@ -95,47 +91,13 @@ class OrderSolver {
       problem.landings.filter(({ accent }) => accent >= MOMENT_ACCENT),
       ({ seconds }) => seconds,
     );
+    this.#fixed = fixedBeginnings(problem);
     this.#basePlaces = Int32Array.from(this.#places.times.keys());
   }
 
   get #lengthTable(): LengthTable {
     this.#lengths ??= new LengthTable(this.#places, this.#longestSeconds);
     return this.#lengths;
-  }
-
-  /** Whether minima and locks alone leave a way: each slot as early as it can be. O(slots log landings). */
-  hasWayWithoutMaxima(): boolean {
-    const { slots, ends } = this.#problem;
-    let at = 0;
-    for (const [k, slot] of slots.entries()) {
-      const next = slots[k + 1];
-      const length = slot.lengthLockSeconds;
-      const earliest = at + this.#minimum(slot);
-      const fixed = next ? this.#fixedPlace(k + 1) : ends.at(-1)!.seconds;
-      if (fixed !== null && (fixed < earliest || (next && length !== null && fixed > at + length + TOLERANCE_SECONDS)))
-        return false;
-      if (fixed !== null) at = fixed;
-      else if (length !== null) at += length;
-      else {
-        const place = this.#firstAllowed(next!, earliest);
-        if (place < 0) return false;
-        at = this.#places.baseTimes[place]!;
-      }
-    }
-    return true;
-  }
-
-  /** Where slot k must begin, by a lock of its landing or of lengths; null where it is free. */
-  #fixedPlace(k: number): number | null {
-    const lock = this.#problem.slots[k]!.landingLock;
-    return lock === null ? this.#fixedBeginning(k) : this.#problem.landings[lock]!.seconds;
-  }
-
-  #firstAllowed({ allowed }: SlotWish, earliest: number): number {
-    const times = this.#places.baseTimes;
-    let place = Math.max(1, firstAtOrAfter(times, earliest));
-    while (allowed && place < times.length && allowed[place - 1] !== 1) place++;
-    return place < times.length ? place : -1;
   }
 
   solve(): OrderSolution | null {
@@ -210,12 +172,12 @@ class OrderSolver {
     earliest[0] = 0;
     for (const [k, slot] of slots.entries()) {
       if (slot.landingLock !== null) earliest[k] = Math.max(earliest[k]!, landings[slot.landingLock]!.seconds);
-      earliest[k + 1] = earliest[k]! + this.#minimum(slot);
+      earliest[k + 1] = earliest[k]! + shortestSeconds(slot);
     }
     latest[slots.length] = ends.at(-1)!.seconds;
     for (let k = slots.length - 1; k >= 0; k--) {
       const lock = slots[k]!.landingLock;
-      latest[k] = latest[k + 1]! - this.#minimum(slots[k]!);
+      latest[k] = latest[k + 1]! - shortestSeconds(slots[k]!);
       if (lock !== null) latest[k] = Math.min(latest[k]!, landings[lock]!.seconds);
     }
     // Maxima bound from the other side.
@@ -232,13 +194,8 @@ class OrderSolver {
     return earliest.every((seconds, k) => seconds <= latest[k]! + 2 * TOLERANCE_SECONDS);
   }
 
-  #minimum(slot: SlotWish): number {
-    return (slot.lengthLockSeconds ?? slot.minimumSeconds) - TOLERANCE_SECONDS;
-  }
-
   #maximum(slot: SlotWish): number {
-    const most = Math.min(slot.maximumSeconds * this.#factor, slot.materialSeconds);
-    return (slot.lengthLockSeconds ?? most) + TOLERANCE_SECONDS;
+    return longestSeconds(slot, this.#factor);
   }
 
   /** Where slot k + 1 may begin, given where slot k does. */
@@ -258,7 +215,7 @@ class OrderSolver {
         .filter(isInside)
         .sort((a, b) => this.#places.times[a]! - this.#places.times[b]!);
     }
-    const fixed = this.#fixedBeginning(k + 1);
+    const fixed = this.#fixed[k + 1]!;
     if (fixed !== null) return Int32Array.of(this.#places.at(fixed)).filter(isInside);
     const first = Math.max(1, firstAtOrAfter(this.#places.baseTimes, from));
     const end = Math.max(first, firstAtOrAfter(this.#places.baseTimes, to + 1e-12));
@@ -267,23 +224,12 @@ class OrderSolver {
     return allowed ? places.filter((place) => allowed[place - 1] === 1) : places;
   }
 
-  /** A locked slot whose end is given begins where its length says, on a beat or not; null for all others. */
-  #fixedBeginning(k: number): number | null {
-    const { slots, ends } = this.#problem;
-    const length = slots[k]!.lengthLockSeconds;
-    if (length === null) return null;
-    const next = slots[k + 1];
-    if (!next) return ends.length === 1 ? ends[0]!.seconds - length : null;
-    const end = this.#fixedPlace(k + 1);
-    return end === null ? null : end - length;
-  }
-
   /** What slot k costs from a place to a moment; Infinity where it may not be so long. The metre is not in it. */
   #slotCost(k: number, place: number, toSeconds: number): number {
     const slot = this.#problem.slots[k]!;
     const from = this.#places.times[place]!;
     const length = toSeconds - from;
-    if (length < this.#minimum(slot) || length > this.#maximum(slot)) return Infinity;
+    if (length < shortestSeconds(slot) || length > this.#maximum(slot)) return Infinity;
     const moment = slot.moment && !findsAccent(slot.moment, from, toSeconds, this.#accents) ? MOMENT_WEIGHT : 0;
     if (slot.lengthLockSeconds !== null) return moment;
     const off = Math.log(length) - slot.logWish[this.#places.wishPlace[place]!]!;
@@ -333,7 +279,7 @@ class OrderSolver {
     const step: Step = {
       times: this.#places.baseTimes,
       landings: this.#landingCostsOf(this.#problem.slots[k + 1]!),
-      minimum: this.#minimum(slot),
+      minimum: shortestSeconds(slot),
       maximum: this.#maximum(slot),
       first: layer[0]!,
       nextFirst: nextLayer[0]!,
@@ -350,7 +296,7 @@ class OrderSolver {
   #slowWays(k: number, layer: Layer, nextLayer: Layer): Ways {
     const slot = this.#problem.slots[k]!;
     const nextSlot = this.#problem.slots[k + 1]!;
-    const [minimum, maximum] = [this.#minimum(slot), this.#maximum(slot)];
+    const [minimum, maximum] = [shortestSeconds(slot), this.#maximum(slot)];
     const times = Float64Array.from(layer, (place) => this.#places.times[place]!);
     const metre = (from: number, to: number): number =>
       slot.rhythm === "free" ? 0 : this.#places.unevenCost(from, to);

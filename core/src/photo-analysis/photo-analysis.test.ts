@@ -4,6 +4,7 @@ import {
   blurEffect,
   commonSeconds,
   fingerprint,
+  haveBetterLikes,
   likeness,
   pictureShape,
   proposePassages,
@@ -19,6 +20,34 @@ describe("capture time", () => {
     expect(at("2031-06-21T19:00:00.250", "")! - at("2031-06-21T19:00:00", "")!).toBeCloseTo(0.25, 9);
     expect(at(null, "Quay")).toBeNull();
     expect(at("2031-02-41T19:00:00", "Quay")).toBeNull();
+  });
+});
+
+describe("the better of near-identical pictures", () => {
+  const print = (seed: number) =>
+    fingerprint({ width: 16, height: 16, pixels: Uint8Array.from({ length: 256 }, (_, i) => (i * seed * 37) % 251) });
+  const [quay, boat] = [print(3), print(11)];
+  const pictures = [
+    { fingerprint: quay, blur: 0.4, seconds: 0 },
+    { fingerprint: quay, blur: 0.2, seconds: 2 },
+    { fingerprint: boat, blur: 0.9, seconds: 3 },
+    { fingerprint: quay, blur: 0.2, seconds: 4 },
+    { fingerprint: null, blur: null, seconds: 5 },
+  ];
+
+  it("is the sharpest, of equal ones the first; others have none", () => {
+    expect(haveBetterLikes(pictures)).toEqual([true, false, false, true, false]);
+  });
+
+  it("leaves just one of every set without a better one, whatever the order", () => {
+    const burst = fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 1, maxLength: 8 });
+    fc.assert(
+      fc.property(burst, (blurs) => {
+        const set = blurs.map((blur, i) => ({ fingerprint: quay, blur, seconds: i }));
+        const best = haveBetterLikes(set).flatMap((has, i) => (has ? [] : [i]));
+        expect(best).toEqual([blurs.indexOf(Math.min(...blurs))]);
+      }),
+    );
   });
 });
 

@@ -20,7 +20,7 @@ const SAME_PICTURE = 0.97;
  * two, so not on a page's main thread.
  */
 export function similarMoments(pictures: readonly LookedAt[]): string[][] {
-  const slopes = pictures.map((picture) => (picture.fingerprint === null ? null : slopesOf(picture.fingerprint)));
+  const slopes = pictures.map(({ fingerprint }) => (fingerprint === null ? null : slopesOf(fingerprint)));
   const parent = pictures.map((_, index) => index);
   const root = (index: number): number => {
     let at = index;
@@ -32,12 +32,7 @@ export function similarMoments(pictures: readonly LookedAt[]): string[][] {
   };
   const alike = (i: number, j: number): boolean => {
     const [a, b] = [slopes[i], slopes[j]];
-    if (!a || !b) return false;
-    const found = likeness(a, b);
-    if (found < SAME_MOMENT) return false;
-    const [first, second] = [pictures[i]!.seconds, pictures[j]!.seconds];
-    const near = first !== null && second !== null && Math.abs(first - second) <= MOMENT_SECONDS;
-    return found >= SAME_PICTURE || near;
+    return !!a && !!b && isSameMoment(likeness(a, b), pictures[i]!.seconds, pictures[j]!.seconds);
   };
   for (let i = 0; i < pictures.length; i++) {
     for (let j = i + 1; j < pictures.length; j++) {
@@ -51,4 +46,11 @@ export function similarMoments(pictures: readonly LookedAt[]): string[][] {
     else groups.set(root(index), [id]);
   }
   return [...groups.values()].filter((group) => group.length > 1);
+}
+
+/** Whether pictures that are so alike show one moment: within 20 s of each other, or the same picture. */
+export function isSameMoment(alike: number, first: number | null, second: number | null): boolean {
+  if (alike < SAME_MOMENT) return false;
+  const near = first !== null && second !== null && Math.abs(first - second) <= MOMENT_SECONDS;
+  return alike >= SAME_PICTURE || near;
 }

@@ -51,6 +51,7 @@ import {
   templateOf,
   turnSlides,
 } from "../show/index.ts";
+import type { Pace } from "../values/index.ts";
 
 /** An edit that a person might make, with its name for failure messages. */
 export interface NamedEdit {
@@ -61,6 +62,11 @@ export interface NamedEdit {
 const hashOf = (id: string): string => id.charCodeAt(0).toString(16).padStart(64, "0");
 
 /** Slides are named by letters, so that edits of a sequence meet the same slides again and again. */
+const anyPace = fc.constantFrom<Pace>(
+  { kind: "auto" },
+  { kind: "music", fast: true },
+  { kind: "accents", perPhrase: 4 },
+);
 const slideId = fc.constantFrom(..."abcdefghijklmnop");
 const passageId = fc.constantFrom("p1", "p2", "p3", "p4");
 const ids = fc.uniqueArray(slideId, { maxLength: 6 }).map((list) => new Set(list));
@@ -203,9 +209,7 @@ export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
   edit("add passage", fc.tuple(passageId, name), (show, [id, title]) => addPassage(show, id, title)),
   edit("gather passage", fc.tuple(ids, name), (show, [which, title]) => gatherPassage(show, which, title)),
   edit("name passage", fc.tuple(passageId, name), (show, [id, title]) => changePassage(show, id, { name: title })),
-  edit("pace passage", fc.tuple(passageId, fc.constantFrom("auto", "music", "accents")), (show, [id, kind]) =>
-    changePassage(show, id, { pace: { kind } }),
-  ),
+  edit("pace passage", fc.tuple(passageId, anyPace), (show, [id, pace]) => changePassage(show, id, { pace })),
   edit("lock passage", fc.tuple(passageId, songId, fc.option(fc.nat(300))), (show, [id, song, seconds]) =>
     show.songs.some((other) => other.id === song)
       ? lockPassageStart(show, id, seconds === null ? null : { songId: song, seconds, turn: 0 })

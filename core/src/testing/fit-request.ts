@@ -8,6 +8,7 @@ const slide = (index: number, more: Partial<SlideForFit> = {}): SlideForFit => (
   place: index + 1,
   passage: 0,
   rating: "keep",
+  hasBetterLike: false,
   stays: false,
   hero: false,
   wishedSeconds: null,

@@ -28,6 +28,10 @@ export async function benchFit(folder?: string): Promise<void> {
   console.log(
     `  140 slides on 10 minutes, one landing locked elsewhere: ${await timed((turn) => void fitSlides(locked(tenMinutes, 70, 250 + 4 * turn)))}; wanted: 16`,
   );
+  const clips = withClips(tenMinutes);
+  console.log(
+    `  140 slides on 10 minutes, 47 of them clips, and locks that contradict each other: ${await timed((turn) => void fitSlides(contradicting(clips, turn)))}; wanted: 16`,
+  );
   const twenty = requestOf(1000, 20);
   console.log(`  1,000 slides on 20 minutes, from nothing: ${await timed(() => void fitSlides(twenty))}; wanted: 150`);
   for (const count of [60, 125, 250, 500, 1000, 2000]) {
@@ -64,3 +68,15 @@ const locked = (request: FitRequest, index: number, seconds: number): FitRequest
   ...request,
   slides: request.slides.map((slide, i) => (i === index ? { ...slide, landingLockSeconds: seconds } : slide)),
 });
+
+/** Every third slide is a clip of three to nine seconds. */
+const withClips = (request: FitRequest): FitRequest => ({
+  ...request,
+  slides: request.slides.map((slide, i) => (i % 3 === 0 ? { ...slide, materialSeconds: 3 + (i % 7) } : slide)),
+});
+
+/** A lock on every tenth slide, and two in the middle that leave no room for those between them. */
+function contradicting(request: FitRequest, turn: number): FitRequest {
+  const spread = request.slides.reduce((all, _, i) => (i > 0 && i % 10 === 0 ? locked(all, i, 4.2 * i) : all), request);
+  return locked(locked(spread, 63, 200 + turn), 69, 203 + turn);
+}

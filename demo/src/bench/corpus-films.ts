@@ -17,7 +17,7 @@ export function* corpusFilms(folder: string, slideCounts: readonly number[]): Ge
   for (const name of names.sort()) {
     const music = musicAnalysisOf(JSON.parse(readFileSync(path.join(folder, name), "utf8")) as MusicJson);
     if (music.meter !== "4/4") continue;
-    const facts: FitFacts = { analysis: () => music, clipSeconds: () => undefined };
+    const facts: FitFacts = { analysis: () => music, seen: () => undefined };
     for (const count of slideCounts) yield { name: path.parse(name).name, show: showOf(count), facts };
   }
 }

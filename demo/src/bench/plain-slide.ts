@@ -6,6 +6,7 @@ export const plainSlide = (id: string, place: number): SlideForFit => ({
   place,
   passage: 0,
   rating: "keep",
+  hasBetterLike: false,
   stays: false,
   hero: false,
   wishedSeconds: null,

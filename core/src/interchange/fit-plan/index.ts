@@ -6,7 +6,7 @@ import type { ShowDocument } from "../../show/index.ts";
 import { filmReportSchema, filmSlots } from "../film-report/index.ts";
 import type { MusicJson } from "../music-json/index.ts";
 
-const lockSchema = z.object({ kind: z.enum(["landing", "length", "passage"]), id: z.string() });
+const lockSchema = z.object({ kind: z.enum(["landing", "length", "passage", "stays"]), id: z.string() });
 
 /** A laid film without pictures or sound: slots as in the film report, with what the solver knows of each. */
 export const fitPlanSchema = z.object({

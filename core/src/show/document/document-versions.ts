@@ -1,4 +1,5 @@
 import { HummingTideError } from "../../errors/index.ts";
+import { MOST_ACCENTS_PER_PHRASE } from "../../values/index.ts";
 import { FIRST_CAPTIONS, FIRST_LAYOUT, FIRST_LETTERS, FIRST_LOOKS } from "../style/index.ts";
 import { FIRST_CLIENT_OFFER } from "./client-page.ts";
 import { SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
@@ -127,7 +128,21 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   10: (old) => ({ ...old, ...offerOfVersion10(old), version: 11 }),
   /** Version 11 knew MP4, WebM and the player: a program of that time cannot read more. */
   11: (old) => ({ ...old, version: 12 }),
+  /** In version 12 one slide an accent meant every accent. */
+  12: (old) => ({ ...old, ...pacesOfVersion12(old), version: 13 }),
 };
+
+/** Of shows and templates alike. */
+function pacesOfVersion12({ pace, passages }: Record<string, unknown>): Record<string, unknown> {
+  const withStrength = (own: unknown): unknown =>
+    own && typeof own === "object" && "kind" in own && own.kind === "accents"
+      ? { perPhrase: MOST_ACCENTS_PER_PHRASE, ...own }
+      : own;
+  return {
+    pace: withStrength(pace),
+    passages: listOf(passages).map(({ pace: own, ...passage }) => ({ ...passage, pace: withStrength(own) })),
+  };
+}
 
 const offerOfVersion10 = ({ clientOffer }: Record<string, unknown>): Record<string, unknown> =>
   clientOffer && typeof clientOffer === "object"
@@ -155,7 +170,13 @@ const stylesOfVersion6 = ({ style, passages }: Record<string, unknown>): Record<
 function templateOfVersion6(template: unknown): unknown {
   if (!template || typeof template !== "object") return template;
   const { style, passages, ...rest } = template as Record<string, unknown>;
-  return { ...rest, ...stylesOfVersion6({ style, passages }), ...offerOfVersion10(rest) };
+  const { passages: styled, ...styles } = stylesOfVersion6({ style, passages });
+  return {
+    ...rest,
+    ...styles,
+    ...offerOfVersion10(rest),
+    ...pacesOfVersion12({ pace: rest["pace"], passages: styled }),
+  };
 }
 
 /** A template of any version that this program ever wrote, as the newest. */

@@ -38,7 +38,11 @@ beforeAll(async () => {
   const clipFacts = await library.takeIn(createReadStream(clip), "flash.mp4");
   const voiceFacts = await library.takeIn(createReadStream(voice), "voice.wav", { wanted: "voice" });
   const [first, ...others] = studio.document.slides;
-  const slides = [first!, newSlide({ id: "clip", sha256: clipFacts.sha256, fileName: "flash.mp4" }), ...others];
+  const slides = [
+    first!,
+    { ...newSlide({ id: "clip", sha256: clipFacts.sha256, fileName: "flash.mp4" }), stays: true },
+    ...others,
+  ];
   const plain: ShowDocument = {
     ...studio.document,
     slides,

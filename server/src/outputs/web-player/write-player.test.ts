@@ -47,7 +47,7 @@ beforeAll(async () => {
     ...studio.document,
     slides: [
       { ...first!, caption: "Boats at the quay </script>" },
-      newSlide({ id: "clip", sha256: clip.sha256, fileName: "numbers.mp4" }),
+      { ...newSlide({ id: "clip", sha256: clip.sha256, fileName: "numbers.mp4" }), stays: true },
       ...others,
     ],
     style: { ...studio.document.style, look: LOOK },

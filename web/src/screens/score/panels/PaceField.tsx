@@ -1,6 +1,8 @@
-import { type PaceUnits, paceInUnit } from "@humming-tide/core/fit";
-import type { Pace } from "@humming-tide/core/values";
+import { type PaceUnits, paceInUnit, SHORTEST_FAST_SECONDS } from "@humming-tide/core/fit";
+import { DEFAULT_ACCENTS_PER_PHRASE, MOST_ACCENTS_PER_PHRASE, type Pace } from "@humming-tide/core/values";
 import { type ReactNode, useId } from "react";
+import { Slider } from "../../../ui/Slider.tsx";
+import { Tick } from "../../../ui/Tick.tsx";
 
 type Kind = Pace["kind"] | "tapped" | "show";
 
@@ -34,7 +36,7 @@ export function PaceField({ label, pace, units, mayFollow = false, onChange }: P
     pace === null ? "show" : pace.kind === "markers" && pace.origin === "tapped" ? "tapped" : pace.kind;
   const amount = amountOf(pace);
   return (
-    <div className="flex items-center gap-2">
+    <div className="flex flex-wrap items-center gap-2">
       {amount !== null && (
         <input
           type="number"
@@ -64,6 +66,26 @@ export function PaceField({ label, pace, units, mayFollow = false, onChange }: P
           </option>
         ))}
       </select>
+      {(pace?.kind === "auto" || pace?.kind === "music") && (
+        <Tick
+          label={`Fast: from ${SHORTEST_FAST_SECONDS} s a picture`}
+          checked={pace.fast === true}
+          onChange={(isFast) => onChange(isFast ? { ...pace, fast: true } : { kind: pace.kind })}
+        />
+      )}
+      {pace?.kind === "accents" && (
+        <div className="w-full">
+          <Slider
+            label="Strongest of each phrase"
+            text={pace.perPhrase === MOST_ACCENTS_PER_PHRASE ? "all" : `${pace.perPhrase}`}
+            value={pace.perPhrase}
+            min={1}
+            max={MOST_ACCENTS_PER_PHRASE}
+            step={1}
+            onChange={(perPhrase) => onChange({ ...pace, perPhrase })}
+          />
+        </div>
+      )}
     </div>
   );
 }
@@ -96,7 +118,8 @@ function paceOf(kind: Kind, pace: Pace | null, units: PaceUnits): Pace | null {
       return paceInUnit(pace, kind, units);
     case "auto":
     case "music":
-    case "accents":
       return { kind };
+    case "accents":
+      return { kind, perPhrase: DEFAULT_ACCENTS_PER_PHRASE };
   }
 }

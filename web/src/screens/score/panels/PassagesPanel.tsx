@@ -1,17 +1,15 @@
-import { songPlaceAt } from "@humming-tide/core/arrange";
 import type { FilmPlan } from "@humming-tide/core/film";
 import { type PaceUnits, paceUnits } from "@humming-tide/core/fit";
-import { changePassage, changeStyle, lockPassageStart, type Passage } from "@humming-tide/core/show";
-import { Lock, LockOpen } from "lucide-react";
+import { changePassage, changeStyle, type Passage } from "@humming-tide/core/show";
 import { type ReactNode, useMemo } from "react";
 import { usePlayer } from "../../../stage/player-context.tsx";
 import { edit } from "../../../store/edit.ts";
 import { showActions } from "../../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { TransitionSelect } from "../../../style/TransitionSelect.tsx";
-import { IconButton } from "../../../ui/Button.tsx";
 import { Panel } from "../../../ui/Panel.tsx";
 import { PaceField } from "./PaceField.tsx";
+import { PassageStart } from "./PassageStart.tsx";
 
 /** How long slides stand and how they follow one another, in the whole show and in each passage, and with which section a passage begins. */
 export function PassagesPanel({ plan }: { plan: FilmPlan }): ReactNode {
@@ -52,22 +50,8 @@ function PassageLine({ passage, number, plan, units }: PassageLineProps): ReactN
   const name = passage.name || `Passage ${number}`;
   const ids = new Set(document.slides.filter(({ passageId }) => passageId === passage.id).map(({ id }) => id));
   const first = plan.slots.find((slot) => slot.round === 0 && ids.has(slot.slideId));
-  const isLocked = passage.startLock !== null;
-  const nearestSection = (): number | null => {
-    const starts = plan.music.sections.map(({ startSeconds }) => startSeconds).filter((seconds) => seconds > 0.5);
-    const from = first?.landing?.seconds ?? 0;
-    return starts.reduce<number | null>(
-      (best, seconds) => (best === null || Math.abs(seconds - from) < Math.abs(best - from) ? seconds : best),
-      null,
-    );
-  };
-  const toggle = (): void => {
-    const seconds = isLocked ? null : nearestSection();
-    const place = seconds === null ? null : songPlaceAt(plan.music, seconds);
-    dispatch(showActions.edited(lockPassageStart(document, passage.id, place)));
-  };
   return (
-    <li className="grid grid-cols-[minmax(0,1fr)_150px_32px] items-center gap-2 text-[13px]">
+    <li className="grid grid-cols-[minmax(0,1fr)_176px] items-center gap-2 text-[13px]">
       <button
         type="button"
         className="truncate text-left text-soft hover:text-ink"
@@ -92,17 +76,7 @@ function PassageLine({ passage, number, plan, units }: PassageLineProps): ReactN
           edit((show) => changeStyle(show, { kind: "passage", passageId: passage.id }, { transition }))
         }
       />
-      {first?.landing ? (
-        <IconButton
-          label={isLocked ? `Set the start of ${name} free` : `Lock the start of ${name} to the nearest section`}
-          aria-pressed={isLocked}
-          onClick={toggle}
-        >
-          {isLocked ? <Lock size={14} className="text-heather" /> : <LockOpen size={14} />}
-        </IconButton>
-      ) : (
-        <span />
-      )}
+      {first?.landing && <PassageStart passage={passage} name={name} plan={plan} />}
     </li>
   );
 }

@@ -1,5 +1,5 @@
 import { DndContext, DragOverlay, PointerSensor, useDraggable, useSensor, useSensors } from "@dnd-kit/core";
-import type { ArrangedMusic } from "@humming-tide/core/arrange";
+import { type ArrangedMusic, sectionNames } from "@humming-tide/core/arrange";
 import type { FilmPlan } from "@humming-tide/core/film";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import {
@@ -181,10 +181,11 @@ function DraggableRows({ rows, height, children }: DraggableRowsProps): ReactNod
   );
 }
 
-/** The label of the section that plays at the beginning of each row. */
+/** The name of the section that plays at the beginning of each row. */
 function sectionsOfRows(music: ArrangedMusic, layout: ScoreLayout): string[] {
+  const names = sectionNames(music.sections);
   return layout.rows.map(
     ({ startSeconds }) =>
-      music.sections.findLast((section) => section.startSeconds <= startSeconds + 0.05)?.label ?? "",
+      names[music.sections.findLastIndex((section) => section.startSeconds <= startSeconds + 0.05)] ?? "",
   );
 }

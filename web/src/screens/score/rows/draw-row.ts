@@ -1,4 +1,4 @@
-import type { ArrangedMusic } from "@humming-tide/core/arrange";
+import { type ArrangedMusic, sectionNames } from "@humming-tide/core/arrange";
 import { PENNANT_HEIGHT, PENNANT_WIDTH, pennant } from "../../../ui/pennant.ts";
 import { themeColour } from "../../../ui/theme.ts";
 import type { FilmWave } from "../layout/film-wave.ts";
@@ -98,21 +98,22 @@ function drawAccents(context: CanvasRenderingContext2D, picture: RowPicture, wid
   }
 }
 
-/** A section begins with a stroke over the whole music and its letter. */
+/** A section begins with a stroke over the whole music and its name. */
 function drawSections(context: CanvasRenderingContext2D, picture: RowPicture, width: number, bottom: number): void {
   context.font = SECTION_FONT;
   context.textBaseline = "top";
-  const sections = picture.music.sections.map((section) => ({ ...section, seconds: section.startSeconds }));
-  for (const { seconds, label } of inRow(picture, sections)) {
+  const names = sectionNames(picture.music.sections);
+  const sections = picture.music.sections.map(({ startSeconds: seconds }, i) => ({ seconds, name: names[i]! }));
+  for (const { seconds, name } of inRow(picture, sections)) {
     const x = Math.round(xOf(picture, seconds, width));
     context.fillStyle = themeColour("foam");
     context.fillRect(x - 0.5, 0, 2, bottom);
-    if (!label) continue;
-    const textWidth = context.measureText(label).width;
+    if (!name) continue;
+    const textWidth = context.measureText(name).width;
     context.fillStyle = themeColour("ground");
     context.fillRect(x + 2, 0, textWidth + 6, 14);
     context.fillStyle = themeColour("foam");
-    context.fillText(label, x + 5, 1);
+    context.fillText(name, x + 5, 1);
   }
 }
 
