@@ -21,7 +21,7 @@ test.afterAll(() => app.close());
 const savedSong = async (): Promise<ShowSong> => (await savedShow(app, showId)).document.songs[0]!;
 const markers = async (): Promise<readonly Marker[]> => (await savedSong()).markers;
 
-async function openListen(page: Page, tool: "Taps" | "Markers" | "Songs"): Promise<void> {
+async function openListen(page: Page, tool: "Grid" | "Taps" | "Markers" | "Songs"): Promise<void> {
   await page.goto(`${app.address}/shows/${showId}/listen`);
   await page.getByRole("radiogroup", { name: "What to work on" }).getByRole("radio", { name: tool }).click();
   await expect(page.getByRole("button", { name: "Play", exact: true })).toBeEnabled({ timeout: 30_000 });
@@ -176,6 +176,34 @@ test("the level is drawn by points, by pointer and keys, and is heard in the fil
   await expect.poll(async () => (await savedSong()).level).toHaveLength(1);
   await page.getByRole("button", { name: "As recorded" }).click();
   await expect.poll(async () => (await savedSong()).level).toEqual([]);
+});
+
+test("sections are named, given a role, split on a bar, joined, and as heard again", async ({ page }) => {
+  await openListen(page, "Grid");
+  const sections = async () => (await savedSong()).sections;
+  await page.getByLabel("Name of section 2").fill("Boats come in");
+  await page.getByLabel("Role of section 3").selectOption({ label: "Chorus" });
+  await expect
+    .poll(async () => (await sections())?.slice(1, 3))
+    .toMatchObject([
+      { name: "Boats come in", role: null },
+      { name: "", role: "chorus" },
+    ]);
+  const before = (await sections())!;
+  await page.getByTestId("whole-song").click({ position: { x: 130, y: 80 } });
+  await page.getByRole("button", { name: "Split at the playhead" }).click();
+  await expect.poll(async () => (await sections())?.length).toBe(before.length + 1);
+  const { music } = await plannedFilm(app, showId);
+  const starts = before.map(({ startSeconds }) => startSeconds);
+  const index = (await sections())!.findIndex(({ startSeconds }) => !starts.includes(startSeconds));
+  const { startSeconds } = (await sections())![index]!;
+  const bars = music.grid.beats.filter(({ position }) => position === 1).map(({ seconds }) => seconds);
+  expect(Math.min(...bars.map((bar) => Math.abs(bar - startSeconds)))).toBeLessThan(1e-6);
+  expect(music.sections.map(({ label }) => label)).toContain("Boats come in");
+  await page.getByRole("button", { name: `Join section ${index + 1} to the one before` }).click();
+  await expect.poll(sections).toEqual(before);
+  await page.getByRole("button", { name: "Back to as heard" }).click();
+  await expect.poll(sections).toBeNull();
 });
 
 test("a length is met exactly by a fade that begins on a bar", async ({ page }) => {

@@ -17,6 +17,7 @@ import {
   filmSecondsAt,
   type MusicPiece,
 } from "./arranged-music.ts";
+import { sectionsOf } from "./song-sections.ts";
 import { playedBeats, playedTimes, type SongRun, type SongTimeline, songTimeline } from "./song-timeline.ts";
 import { type TempoBridge, tempoBridge } from "./tempo-bridge.ts";
 
@@ -105,7 +106,7 @@ export function arrangeSongs(
       (_, seconds) => seconds,
     ),
     sections: placed.flatMap((song, i) =>
-      song.analysis.sections.flatMap((section) =>
+      sectionsOf(song.song, song.analysis).flatMap((section) =>
         stretches(pieces[i]!, [section]).map((stretch) => ({ ...stretch, label: section.label, songId: song.song.id })),
       ),
     ),

@@ -3,4 +3,5 @@ export type { ArrangedBridge, ArrangedMusic, ArrangedSong, MusicPiece } from "./
 export { joinLikeness, type LengthWish, type Rearrangement, rearrange, type SongBars, songBars } from "./rearrange.ts";
 export { sectionNames } from "./section-names.ts";
 export { filmSecondsOf, songPlaceAt } from "./song-places.ts";
+export { heardSections, type PlayedSection, ROLE_WORDS, sectionsOf } from "./song-sections.ts";
 export { type SongRun, type SongTimeline, songTimeline } from "./song-timeline.ts";

@@ -1,3 +1,4 @@
+import { sectionsOf } from "../arrange/index.ts";
 import { correctedGrid } from "../grid/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import { type FilmOutput, type FilmPart, mainOutput, type ShowDocument } from "../show/index.ts";
@@ -46,7 +47,9 @@ export function strongestPart(
     const grid = correctedGrid(heard, song.gridEdits);
     const bars = grid.beats.filter(({ position }) => position === 1).map(({ seconds }) => seconds);
     const begun = new Set(
-      [...heard.sections.map(({ startSeconds }) => startSeconds), ...heard.phrases].map((at) => nearestIndex(bars, at)),
+      [...sectionsOf(song, heard).map(({ startSeconds }) => startSeconds), ...heard.phrases].map((at) =>
+        nearestIndex(bars, at),
+      ),
     );
     const starts = begun.size > 0 ? [...begun].sort((a, b) => a - b) : [...bars.keys()];
     for (const start of starts) {

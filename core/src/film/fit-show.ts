@@ -1,4 +1,4 @@
-import { type ArrangedMusic, arrangeSongs, filmSecondsOf } from "../arrange/index.ts";
+import { type ArrangedMusic, arrangeSongs, filmSecondsOf, sectionsOf } from "../arrange/index.ts";
 import { HummingTideError } from "../errors/index.ts";
 import { costOfFit, type FitRequest, type FitResult, fitSlides, type SlideForFit } from "../fit/index.ts";
 import { correctedGrid } from "../grid/index.ts";
@@ -172,7 +172,7 @@ function beginnings(
   const heard = analysis(song.sha256);
   const spare = music.lengthSeconds - wishedSeconds;
   if (!heard || spare < 1 || song.joins.length > 0) return [show];
-  const starts = heard.sections.map((section) => section.startSeconds);
+  const starts = sectionsOf(song, heard).map((section) => section.startSeconds);
   const bars = correctedGrid(heard, song.gridEdits).beats.filter((beat) => beat.position === 1);
   const toTheEnd = bars.findLast((bar) => bar.seconds - song.trimStartSeconds <= spare)?.seconds;
   const places = [...(toTheEnd === undefined ? [] : [toTheEnd]), ...starts].filter(

@@ -2,7 +2,7 @@ import type { FitRequest, SlideForFit } from "./fit-request.ts";
 import { naturalLengths } from "./metre.ts";
 import { LONGEST_SLOT_SECONDS, type PaceWish } from "./pace.ts";
 import { meanBeatSeconds } from "./pace-units.ts";
-import type { PlannedStarts } from "./planned-starts.ts";
+import { type PlannedStarts, plannedKey } from "./planned-starts.ts";
 import { isHeld, mostWorth } from "./slide-worth.ts";
 
 /** A hero stands so much longer than its neighbours: twice as many beats where beats are counted, else half as long again. */
@@ -115,11 +115,15 @@ export class SlideChoice {
     const { slides } = this.#request;
     // No more have room than of those that need least; of which are worth most, perhaps fewer.
     let count = this.#mostThatFit();
-    while (count > 1 && !this.hasRoomFor(mostWorth(slides, count, this.#planned))) count--;
+    while (count > 1 && !this.hasRoomFor(mostWorth(slides, count))) count--;
     // Those that must stay are shown for less than two seconds before one of them goes.
     const fewest = Math.max(1, slides.filter(isHeld).length);
     const counts = this.#hasFree && this.#lengths.length > 0 ? around(count).map((n) => Math.max(fewest, n)) : [count];
-    return [...new Set(counts)].map((n) => this.chosen(mostWorth(slides, n, this.#planned)));
+    const proposed = [...new Set(counts)].map((n) => mostWorth(slides, n));
+    // What the plan without locks shows, so that a lock moves what is near it.
+    const planned = slides.flatMap((slide, i) => (isHeld(slide) || this.#planned.has(plannedKey(i, 0)) ? [i] : []));
+    if (this.#planned.size > 0 && planned.length < slides.length && this.hasRoomFor(planned)) proposed.unshift(planned);
+    return proposed.map((indices) => this.chosen(indices));
   }
 
   /** How many of the slides that need least have room together; at least one, and not all. */

@@ -46,12 +46,10 @@ export class FilmFit {
   readonly #request: FitRequest;
   readonly #landings: readonly Landing[];
   readonly #wishes: readonly PaceWish[];
-  readonly #planned: PlannedStarts;
   readonly #slotWishes: SlotWishes;
 
   constructor(request: FitRequest, landings: readonly Landing[], wishes: readonly PaceWish[], planned: PlannedStarts) {
     this.#slotWishes = new SlotWishes(request, landings, wishes, planned);
-    this.#planned = planned;
     this.#request = request;
     this.#landings = landings;
     this.#wishes = wishes;
@@ -87,7 +85,7 @@ export class FilmFit {
     const held = slides.filter(isHeld).length;
     const ofCount = (count: number): readonly Shown[] =>
       count <= slides.length
-        ? mostWorth(slides, count, this.#planned).map((slideIndex) => ({ slideIndex, round: 0 }))
+        ? mostWorth(slides, count).map((slideIndex) => ({ slideIndex, round: 0 }))
         : wanted.slice(0, count);
     const hasRoom = (count: number): boolean =>
       this.#isPossible(ofCount(count), [], MATERIAL) || (count <= held && this.#isPossible(ofCount(count), [], ALL));

@@ -1,6 +1,4 @@
 import type { SlideForFit } from "./fit-request.ts";
-import { LEAVING_COST } from "./order-problem.ts";
-import { type PlannedStarts, plannedKey } from "./planned-starts.ts";
 
 const LEFT_OUT_COST = { alike: 0.5, maybe: 1, keep: 3, hero: 6 };
 
@@ -19,14 +17,12 @@ export const isHeld = ({ stays, landingLockSeconds, lengthLockSeconds }: SlideFo
 
 /**
  * So many slides, as indices in their order: those that are held first, then by what it costs to leave
- * them out; of equal ones those that the plan without locks shows, then an even spread over the show,
- * with its first and its last.
+ * them out; of equal ones an even spread over the show, with its first and its last.
  */
-export function mostWorth(slides: readonly SlideForFit[], count: number, planned: PlannedStarts): number[] {
+export function mostWorth(slides: readonly SlideForFit[], count: number): number[] {
   const ranks = new Map<number, number[]>();
   for (const [index, slide] of slides.entries()) {
-    const isPlanned = planned.has(plannedKey(index, 0));
-    const worth = isHeld(slide) ? Infinity : leftOutCost(slide) + (isPlanned ? LEAVING_COST : 0);
+    const worth = isHeld(slide) ? Infinity : leftOutCost(slide);
     const rank = ranks.get(worth);
     if (rank) rank.push(index);
     else ranks.set(worth, [index]);

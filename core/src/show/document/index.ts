@@ -72,10 +72,14 @@ export {
   type MarkerKind,
   type MarkerOrigin,
   MOST_MARKERS,
+  MOST_SECTIONS,
   newShowSong,
+  SECTION_ROLES,
+  type SectionRole,
   type ShowSong,
   type SongEntry,
   type SongJoin,
+  type SongSection,
 } from "./show-song.ts";
 export { applyTemplate, type ShowTemplate, templateOf, templateSchema } from "./template.ts";
 export {

@@ -52,6 +52,24 @@ const markerSchema = z.object({
 /** A named instant of a song. */
 export type Marker = z.infer<typeof markerSchema>;
 
+/** What a section is to the song. */
+export const SECTION_ROLES = ["intro", "verse", "chorus", "bridge", "break", "end"] as const;
+export type SectionRole = (typeof SECTION_ROLES)[number];
+
+/** Most sections of a song. */
+export const MOST_SECTIONS = 500;
+
+const sectionSchema = z.object({
+  startSeconds: seconds,
+  /** Sections that sound alike have one letter. */
+  letter: z.string().max(8),
+  /** Given by a person; empty: it is called by its role or its letter. */
+  name: z.string().max(60),
+  role: z.enum(SECTION_ROLES).nullable(),
+});
+/** A section of a song as a person has it; it ends where the next one begins. */
+export type SongSection = z.infer<typeof sectionSchema>;
+
 /** Where a song jumps: at `fromSeconds` it goes on at `toSeconds`, earlier or later. */
 const joinSchema = z.object({ fromSeconds: seconds, toSeconds: seconds });
 export type SongJoin = z.infer<typeof joinSchema>;
@@ -77,6 +95,16 @@ export const showSongSchema = z.object({
   fileName: z.string().min(1).max(1024),
   gridEdits: z.array(gridEditSchema).max(1000),
   markers: z.array(markerSchema).max(MOST_MARKERS),
+  /** In order of time; null: as they were heard. */
+  sections: z
+    .array(sectionSchema)
+    .min(1)
+    .max(MOST_SECTIONS)
+    .refine(
+      (sections) => sections.every(({ startSeconds }, i) => i === 0 || startSeconds > sections[i - 1]!.startSeconds),
+      "each section begins behind the one before it",
+    )
+    .nullable(),
   /** Where it begins and ends; null: where the music ends. */
   trimStartSeconds: seconds,
   trimEndSeconds: seconds.nullable(),
@@ -107,6 +135,7 @@ export function newShowSong(facts: Pick<ShowSong, "id" | "sha256" | "fileName">)
     ...facts,
     gridEdits: [],
     markers: [],
+    sections: null,
     trimStartSeconds: 0,
     trimEndSeconds: null,
     joins: [],

@@ -18,6 +18,7 @@ const WORDS: Readonly<Record<PlainKind, string>> = {
   order: "order changed",
   grid: "grid corrected",
   markers: "markers changed",
+  sections: "sections changed",
   "song-rearranged": "song rearranged",
   "song-trimmed": "song trimmed or faded",
   mix: "sound mixed",

@@ -17,6 +17,7 @@ const SLIDE_CHANGES = {
 const SONG_CHANGES = {
   grid: ["gridEdits"],
   markers: ["markers"],
+  sections: ["sections"],
   "song-rearranged": ["joins", "refusedJoins", "speed"],
   "song-trimmed": ["trimStartSeconds", "trimEndSeconds", "entry", "fadeInBars", "fadeOutBars", "level"],
 } satisfies Record<string, readonly (keyof ShowSong)[]>;

@@ -17,6 +17,7 @@ export {
   shiftPassage,
   splitPassage,
 } from "./passage-edits.ts";
+export { changeSection, joinSection, splitSection } from "./section-edits.ts";
 export {
   changeSlides,
   insertSlides,

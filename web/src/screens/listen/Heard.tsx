@@ -17,7 +17,7 @@ export function Heard(): ReactNode {
   const { beats } = grid;
   const gap = median(beats.slice(1).map((beat, i) => beat.seconds - beats[i]!.seconds));
   const sure = beats.length === 0 ? 0 : beats.reduce((sum, beat) => sum + beat.confidence, 0) / beats.length;
-  const { ending, phraseBars, sections } = analysis;
+  const { ending, phraseBars } = analysis;
   return (
     <Panel title="Analysis">
       <dl>
@@ -26,11 +26,6 @@ export function Heard(): ReactNode {
         <Fact label="Beats">{beats.length}</Fact>
         <Fact label="Bars">{beats.filter((beat) => beat.position === 1).length}</Fact>
         {phraseBars !== null && <Fact label="Phrases of">{phraseBars} bars</Fact>}
-        {sections.length > 0 && (
-          <Fact label="Sections">
-            <span className="break-all">{sections.map((section) => section.label).join(" ")}</span>
-          </Fact>
-        )}
         <Fact label="Confidence">{beats.length ? `${Math.round(sure * 100)} %` : "none"}</Fact>
         <Fact label="Ends">
           {ending.kind === "none" ? "silent" : `${ENDINGS[ending.kind]} ${clockText(ending.fromSeconds)}`}

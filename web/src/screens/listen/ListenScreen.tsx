@@ -20,6 +20,7 @@ import { LevelCurve } from "./LevelCurve.tsx";
 import { ListenSongProvider, useListenSong } from "./listen-song.tsx";
 import { MarkersPanel } from "./MarkersPanel.tsx";
 import { PlayingPanel } from "./PlayingPanel.tsx";
+import { SectionsPanel } from "./SectionsPanel.tsx";
 import { SongCurve } from "./SongCurve.tsx";
 import { SongsPanel } from "./SongsPanel.tsx";
 import { TapsPanel } from "./TapsPanel.tsx";
@@ -109,6 +110,7 @@ function OpenSong({ tool, setTool }: { tool: Tool; setTool: (tool: Tool) => void
             <>
               <Heard />
               {analysis.steady && <Doubts />}
+              <SectionsPanel />
               <Corrections disabled={!analysis.steady} />
             </>
           ) : tool === "taps" ? (

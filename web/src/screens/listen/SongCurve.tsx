@@ -1,5 +1,6 @@
-import { songPlaceAt } from "@humming-tide/core/arrange";
+import { type PlayedSection, sectionNames, sectionsOf, songPlaceAt } from "@humming-tide/core/arrange";
 import { indexOfNearestBeat } from "@humming-tide/core/grid";
+import type { MusicAnalysis } from "@humming-tide/core/music";
 import { changeMarker, type ShowSong } from "@humming-tide/core/show";
 import {
   type KeyboardEvent,
@@ -117,6 +118,7 @@ function Curve({ span, label, className, onZoom }: CurveProps): ReactNode {
   const loop = useAppSelector((state) => state.view.listening.loop);
   const rate = useAppSelector((state) => state.show.document!.frameRate);
   const duration = analysis.durationSeconds;
+  const sections = useMemo(() => namedSections(song, analysis), [song, analysis]);
   const isWhole = span === null;
   const startDrag = useCurveDrag(canvas, span);
   const draw = useCallback(
@@ -129,7 +131,7 @@ function Curve({ span, label, className, onZoom }: CurveProps): ReactNode {
         peaks,
         energy: isWhole ? analysis.energy : null,
         beats: grid.beats,
-        sections: analysis.sections,
+        sections,
         doubts: analysis.doubts,
         landings,
         markers: song.markers,
@@ -139,7 +141,7 @@ function Curve({ span, label, className, onZoom }: CurveProps): ReactNode {
         frameSeconds: rate.den / rate.num,
       });
     },
-    [isWhole, span, duration, peaks, analysis, grid, landings, song.markers, chosenMarkerId, loop, rate],
+    [isWhole, span, duration, peaks, analysis, sections, grid, landings, song.markers, chosenMarkerId, loop, rate],
   );
   useFilmClock(draw);
   useEffect(() => {
@@ -330,4 +332,11 @@ function follow(
   element.addEventListener("pointerup", up);
   element.addEventListener("pointercancel", cancel);
   window.addEventListener("keydown", escape);
+}
+
+/** The sections of a song with the names that the screen shows. */
+function namedSections(song: ShowSong, analysis: MusicAnalysis): PlayedSection[] {
+  const sections = sectionsOf(song, analysis);
+  const names = sectionNames(sections);
+  return sections.map((section, i) => ({ ...section, label: names[i]! }));
 }

@@ -1,9 +1,9 @@
+import type { PlayedSection } from "@humming-tide/core/arrange";
 import {
   type Beat,
   type Doubt,
   type EnergyCurve,
   extremesBetween,
-  type Section,
   type Stretch,
   type WaveformPeaks,
 } from "@humming-tide/core/music";
@@ -19,7 +19,7 @@ export interface CurvePicture {
   /** Drawn as a line over the waveform where given. */
   readonly energy: EnergyCurve | null;
   readonly beats: readonly Beat[];
-  readonly sections: readonly Section[];
+  readonly sections: readonly PlayedSection[];
   readonly doubts: readonly Doubt[];
   readonly landings: readonly number[];
   readonly markers: readonly Marker[];
@@ -89,10 +89,10 @@ function drawBackdrop(context: CanvasRenderingContext2D, picture: CurvePicture, 
   drawMarkers(context, { markers, chosenMarkerId, xOf, width, staffBottom: isClose ? waveHeight : null });
 }
 
-/** A letter at the start of each section, and a short stroke down from the top edge. */
+/** The name at the start of each section, and a short stroke down from the top edge. */
 function drawSections(
   context: CanvasRenderingContext2D,
-  sections: readonly Section[],
+  sections: readonly PlayedSection[],
   xOf: (seconds: number) => number,
   width: number,
 ): void {
@@ -104,8 +104,9 @@ function drawSections(
     context.fillStyle = themeColour("ink-quiet");
     context.fillRect(Math.round(left), 0, 1, SECTION_HEIGHT);
     context.fillStyle = themeColour("ink");
-    // A letter that has no room beside its stroke is left to the list of what was heard.
-    if (right - left > 16) context.fillText(label, Math.max(left, 0) + 5, SECTION_HEIGHT / 2);
+    // A name that has no room beside its stroke is left to the list of sections.
+    if (right - left > context.measureText(label).width + 8)
+      context.fillText(label, Math.max(left, 0) + 5, SECTION_HEIGHT / 2);
   }
 }
 
