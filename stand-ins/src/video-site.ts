@@ -2,7 +2,7 @@ import { randomBytes, randomUUID } from "node:crypto";
 import { createReadStream } from "node:fs";
 import { mkdir, open, stat } from "node:fs/promises";
 import path from "node:path";
-import express, { type Request, Router } from "express";
+import express, { type Request, type Response, Router } from "express";
 import { z } from "zod";
 import { Kept } from "./kept.ts";
 import { escaped, pageText } from "./pages.ts";
@@ -29,88 +29,129 @@ interface Video extends z.infer<typeof factsSchema> {
   readonly failure: string | null;
 }
 
-/** A made-up video site: sign-in, uploads in chunks that go on where they were broken off (tus 1.0, core and creation, from memory), a while of processing, and a page for each film. */
-export function videoRoutes(
-  folder: string,
-  base: () => string,
-  troubles: Troubles,
-  { now, processingMs }: { readonly now: () => number; readonly processingMs: number },
-): Router {
-  const videos = new Kept<Video>(path.join(folder, "videos.json"));
-  const sessions = new Kept<{ readonly endsAt: number }>(path.join(folder, "sessions.json"));
-  const filmPath = (id: string): string => path.join(folder, "films", id);
-  const router = Router();
+interface SiteOptions {
+  readonly now: () => number;
+  readonly processingMs: number;
+}
 
+/** A made-up video site: sign-in, uploads in chunks that go on where they were broken off (tus 1.0, core and creation, from memory), a while of processing, and a page for each film. */
+export function videoRoutes(folder: string, base: () => string, troubles: Troubles, options: SiteOptions): Router {
+  const site = new VideoSite(folder, base, troubles, options);
+  const router = Router();
   router.use("/video", (request, _response, next) => {
     if (troubles.happens("video-away")) request.socket.destroy();
     else next();
   });
+  site.addSignIn(router);
+  site.addUploads(router);
+  site.addFilms(router);
+  return router;
+}
 
-  router.post("/video/sign-in", express.json({ limit: "4kb" }), (request, response) => {
-    const { name, password } = z
-      .object({ name: z.string().max(100), password: z.string().max(100) })
-      .parse(request.body);
-    if (name !== VIDEO_ACCOUNT.name || password !== VIDEO_ACCOUNT.password)
-      throw new Refusal(401, "The name or the password is not right.");
-    const token = randomBytes(24).toString("base64url");
-    sessions.put(token, { endsAt: now() + 1000 * SESSION_SECONDS });
-    response.json({ token, account: name, expiresInSeconds: SESSION_SECONDS });
-  });
+class VideoSite {
+  readonly #folder: string;
+  readonly #base: () => string;
+  readonly #troubles: Troubles;
+  readonly #now: () => number;
+  readonly #processingMs: number;
+  readonly #videos: Kept<Video>;
+  readonly #sessions: Kept<{ readonly endsAt: number }>;
 
-  const signedIn = (request: Request): void => {
-    const token = /^Bearer ([\w-]+)$/.exec(request.get("Authorization") ?? "")?.[1] ?? "";
-    const session = sessions.get(token);
-    if (session && troubles.happens("video-signed-out")) sessions.put(token, { endsAt: 0 });
-    if (!session || (sessions.get(token)?.endsAt ?? 0) <= now()) throw new Refusal(401, "Sign in again.");
-  };
-  const known = (id: string): Video => {
-    const video = videos.get(id);
-    if (!video) throw new Refusal(404, "There is no such film.");
-    return video;
-  };
-  const received = async (id: string): Promise<number> => (await stat(filmPath(id)).catch(() => ({ size: 0 }))).size;
+  constructor(folder: string, base: () => string, troubles: Troubles, { now, processingMs }: SiteOptions) {
+    this.#folder = folder;
+    this.#base = base;
+    this.#troubles = troubles;
+    this.#now = now;
+    this.#processingMs = processingMs;
+    this.#videos = new Kept<Video>(path.join(folder, "videos.json"));
+    this.#sessions = new Kept<{ readonly endsAt: number }>(path.join(folder, "sessions.json"));
+  }
 
-  router.post("/video/uploads", async (request, response) => {
-    signedIn(request);
-    const bytes = Number(request.get("Upload-Length"));
-    if (!Number.isSafeInteger(bytes) || bytes <= 0) throw new Refusal(400, "Upload-Length is missing.");
-    if (bytes > LARGEST_BYTES) throw new Refusal(413, "Films of more than 256 GB are not taken.");
-    const facts = factsSchema.parse(metadataOf(request.get("Upload-Metadata") ?? ""));
-    const id = randomUUID();
-    await mkdir(path.join(folder, "films"), { recursive: true });
-    await (await open(filmPath(id), "w")).close();
-    videos.put(id, { id, ...facts, bytes, completeAt: null, failure: null });
-    response
-      .status(201)
-      .set({ "Tus-Resumable": TUS, Location: `${base()}/video/uploads/${id}` })
-      .end();
-  });
+  addSignIn(router: Router): void {
+    router.post("/video/sign-in", express.json({ limit: "4kb" }), (request, response) => {
+      const { name, password } = z
+        .object({ name: z.string().max(100), password: z.string().max(100) })
+        .parse(request.body);
+      if (name !== VIDEO_ACCOUNT.name || password !== VIDEO_ACCOUNT.password)
+        throw new Refusal(401, "The name or the password is not right.");
+      const token = randomBytes(24).toString("base64url");
+      this.#sessions.put(token, { endsAt: this.#now() + 1000 * SESSION_SECONDS });
+      response.json({ token, account: name, expiresInSeconds: SESSION_SECONDS });
+    });
+  }
 
-  router.head("/video/uploads/:id", async (request, response) => {
-    signedIn(request);
-    const { id, bytes } = known(request.params.id);
-    response
-      .status(200)
-      .set({
-        "Tus-Resumable": TUS,
-        "Upload-Offset": String(await received(id)),
-        "Upload-Length": String(bytes),
-        "Cache-Control": "no-store",
-      })
-      .end();
-  });
+  /** Uploads by tus: announced, asked about, and sent piece by piece. */
+  addUploads(router: Router): void {
+    router.post("/video/uploads", async (request, response) => {
+      this.#signedIn(request);
+      const bytes = Number(request.get("Upload-Length"));
+      if (!Number.isSafeInteger(bytes) || bytes <= 0) throw new Refusal(400, "Upload-Length is missing.");
+      if (bytes > LARGEST_BYTES) throw new Refusal(413, "Films of more than 256 GB are not taken.");
+      const facts = factsSchema.parse(metadataOf(request.get("Upload-Metadata") ?? ""));
+      const id = randomUUID();
+      await mkdir(path.join(this.#folder, "films"), { recursive: true });
+      await (await open(this.#filmPath(id), "w")).close();
+      this.#videos.put(id, { id, ...facts, bytes, completeAt: null, failure: null });
+      response
+        .status(201)
+        .set({ "Tus-Resumable": TUS, Location: `${this.#base()}/video/uploads/${id}` })
+        .end();
+    });
 
-  const chunk = express.raw({ type: "application/offset+octet-stream", limit: LARGEST_CHUNK });
-  router.patch("/video/uploads/:id", chunk, async (request, response) => {
-    signedIn(request);
-    const { id, bytes, completeAt } = known(request.params.id);
-    const offset = await received(id);
+    router.head("/video/uploads/:id", async (request, response) => {
+      this.#signedIn(request);
+      const { id, bytes } = this.#known(request.params.id);
+      response
+        .status(200)
+        .set({
+          "Tus-Resumable": TUS,
+          "Upload-Offset": String(await this.#received(id)),
+          "Upload-Length": String(bytes),
+          "Cache-Control": "no-store",
+        })
+        .end();
+    });
+
+    const chunk = express.raw({ type: "application/offset+octet-stream", limit: LARGEST_CHUNK });
+    router.patch("/video/uploads/:id", chunk, (request, response) => this.#takeChunk(request, response));
+  }
+
+  /** What became of an upload, and the page of a film. */
+  addFilms(router: Router): void {
+    router.get("/video/videos/:id", (request, response) => {
+      this.#signedIn(request);
+      const { id, completeAt, failure, title, visibility } = this.#known(request.params.id);
+      const progress = completeAt === null ? 0 : Math.min(1, (this.#now() - completeAt) / this.#processingMs);
+      const state = completeAt === null ? "uploading" : progress < 1 ? "processing" : failure ? "failed" : "ready";
+      const address = state === "ready" ? `${this.#base()}/watch/${id}` : null;
+      response.json({ id, title, visibility, state, progress, address, error: state === "failed" ? failure : null });
+    });
+
+    router.get("/watch/:id", (request, response) => {
+      const { id, title, description } = this.#watched(request.params.id);
+      response.send(
+        pageText(
+          title,
+          `<h1>${escaped(title)}</h1>\n<video controls src="/watch/${id}/film"></video>\n<p>${escaped(description).replaceAll("\n", "<br>")}</p>`,
+        ),
+      );
+    });
+    router.get("/watch/:id/film", (request, response) => {
+      const { id } = this.#watched(request.params.id);
+      response.type("video/mp4").sendFile(id, { root: path.join(this.#folder, "films") });
+    });
+  }
+
+  async #takeChunk(request: Request<{ id: string }>, response: Response): Promise<void> {
+    this.#signedIn(request);
+    const { id, bytes, completeAt } = this.#known(request.params.id);
+    const offset = await this.#received(id);
     if (Number(request.get("Upload-Offset")) !== offset || completeAt !== null)
       throw new Refusal(409, `The upload stands at ${offset}.`);
     const body = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
     if (offset + body.length > bytes) throw new Refusal(413, "That is more than was announced.");
-    const isLost = troubles.happens("video-chunk-lost");
-    const file = await open(filmPath(id), "a");
+    const isLost = this.#troubles.happens("video-chunk-lost");
+    const file = await open(this.#filmPath(id), "a");
     try {
       // What came before the line broke is kept, as the protocol wants it.
       await file.write(isLost ? body.subarray(0, body.length >> 1) : body);
@@ -123,43 +164,44 @@ export function videoRoutes(
     }
     const there = offset + body.length;
     if (there === bytes)
-      videos.put(id, { ...known(id), completeAt: now(), failure: await troubleWith(filmPath(id), troubles) });
+      this.#videos.put(id, {
+        ...this.#known(id),
+        completeAt: this.#now(),
+        failure: await troubleWith(this.#filmPath(id), this.#troubles),
+      });
     response
       .status(204)
       .set({ "Tus-Resumable": TUS, "Upload-Offset": String(there) })
       .end();
-  });
+  }
 
-  router.get("/video/videos/:id", (request, response) => {
-    signedIn(request);
-    const { id, completeAt, failure, title, visibility } = known(request.params.id);
-    const progress = completeAt === null ? 0 : Math.min(1, (now() - completeAt) / processingMs);
-    const state = completeAt === null ? "uploading" : progress < 1 ? "processing" : failure ? "failed" : "ready";
-    const address = state === "ready" ? `${base()}/watch/${id}` : null;
-    response.json({ id, title, visibility, state, progress, address, error: state === "failed" ? failure : null });
-  });
+  #signedIn(request: Request): void {
+    const token = /^Bearer ([\w-]+)$/.exec(request.get("Authorization") ?? "")?.[1] ?? "";
+    const session = this.#sessions.get(token);
+    if (session && this.#troubles.happens("video-signed-out")) this.#sessions.put(token, { endsAt: 0 });
+    if (!session || (this.#sessions.get(token)?.endsAt ?? 0) <= this.#now()) throw new Refusal(401, "Sign in again.");
+  }
 
-  const isWatched = (id: string): Video => {
-    const video = known(id);
+  #known(id: string): Video {
+    const video = this.#videos.get(id);
+    if (!video) throw new Refusal(404, "There is no such film.");
+    return video;
+  }
+
+  #watched(id: string): Video {
+    const video = this.#known(id);
     if (video.visibility === "private") throw new Refusal(403, "This film is private.");
     if (video.completeAt === null || video.failure) throw new Refusal(404, "There is no such film.");
     return video;
-  };
-  router.get("/watch/:id", (request, response) => {
-    const { id, title, description } = isWatched(request.params.id);
-    response.send(
-      pageText(
-        title,
-        `<h1>${escaped(title)}</h1>\n<video controls src="/watch/${id}/film"></video>\n<p>${escaped(description).replaceAll("\n", "<br>")}</p>`,
-      ),
-    );
-  });
-  router.get("/watch/:id/film", (request, response) => {
-    const { id } = isWatched(request.params.id);
-    response.type("video/mp4").sendFile(id, { root: path.join(folder, "films") });
-  });
+  }
 
-  return router;
+  #filmPath(id: string): string {
+    return path.join(this.#folder, "films", id);
+  }
+
+  async #received(id: string): Promise<number> {
+    return (await stat(this.#filmPath(id)).catch(() => ({ size: 0 }))).size;
+  }
 }
 
 /** "title dGl0bGU=,description ..." of tus: values are UTF-8 in base64. */

@@ -47,6 +47,8 @@ export class SlideChoice {
   readonly #lengths: readonly number[];
   readonly #hasFree: boolean;
   readonly #shortestSeconds: number;
+  /** What heroes have at least that take what is left, by passage: half as much again as others. */
+  readonly heroSeconds: readonly number[];
 
   /** `wishes` are those of the passages, `planned` the plan without locks. */
   constructor(request: FitRequest, wishes: readonly PaceWish[], filmSeconds: number, planned: PlannedStarts) {
@@ -66,8 +68,13 @@ export class SlideChoice {
       Math.max(floorSeconds, this.#lengths.find((length) => length >= minimumSeconds) ?? 0),
     );
     this.#shortestSeconds = Math.min(...shortest);
+    this.heroSeconds = shortest.map((seconds) => HERO_SHARE * seconds);
     this.#least = slides.map((slide, i) =>
-      atMost(slide, this.#asked[i] ?? Math.max(slide.minimumSeconds ?? 0, shortest[slide.passage]!)),
+      atMost(
+        slide,
+        this.#asked[i] ??
+          Math.max(slide.minimumSeconds ?? 0, (slide.hero ? this.heroSeconds : shortest)[slide.passage]!),
+      ),
     );
     this.#most = slides.map((slide, i) => {
       const longest = slide.maximumSeconds ?? wishOf(slide).maximumSeconds * heroFactor(slide, wishOf(slide));

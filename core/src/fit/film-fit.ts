@@ -48,8 +48,14 @@ export class FilmFit {
   readonly #wishes: readonly PaceWish[];
   readonly #slotWishes: SlotWishes;
 
-  constructor(request: FitRequest, landings: readonly Landing[], wishes: readonly PaceWish[], planned: PlannedStarts) {
-    this.#slotWishes = new SlotWishes(request, landings, wishes, planned);
+  constructor(
+    request: FitRequest,
+    landings: readonly Landing[],
+    wishes: readonly PaceWish[],
+    planned: PlannedStarts,
+    heroSeconds: readonly number[],
+  ) {
+    this.#slotWishes = new SlotWishes(request, landings, wishes, planned, heroSeconds);
     this.#request = request;
     this.#landings = landings;
     this.#wishes = wishes;

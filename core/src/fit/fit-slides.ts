@@ -26,12 +26,18 @@ export function fitSlides(request: FitRequest): FitResult {
   const asked = request.passages.map(({ pace }) => paceWish(pace, offer, share));
   const planned = plannedStarts(request, fitSlides);
   const choice = new SlideChoice(request, asked, filmSeconds, planned);
-  const lay = (chosen: ChosenOrder): FitResult => fitChosen(request, offer, chosen, planned);
+  const lay = (chosen: ChosenOrder): FitResult => fitChosen(request, offer, chosen, planned, choice.heroSeconds);
   return cheapestChoice(request, choice, lay, offered.length);
 }
 
 /** Lays the slides of one choice. `offer` has the landings of the music alone. */
-function fitChosen(request: FitRequest, offer: MusicOffer, chosen: ChosenOrder, planned: PlannedStarts): FitResult {
+function fitChosen(
+  request: FitRequest,
+  offer: MusicOffer,
+  chosen: ChosenOrder,
+  planned: PlannedStarts,
+  heroSeconds: readonly number[],
+): FitResult {
   const byHand = chosen.order.flatMap(({ slideIndex, round }) => {
     const { landingLockSeconds, landingLockExact } = request.slides[slideIndex]!;
     return round === 0 && landingLockExact && landingLockSeconds !== null ? [landingLockSeconds] : [];
@@ -39,7 +45,7 @@ function fitChosen(request: FitRequest, offer: MusicOffer, chosen: ChosenOrder, 
   const landings = withFreeLandings(offer.landings, byHand, offer.endSeconds);
   const shareSeconds = request.slidesLead ? DEFAULT_STILL_SECONDS : chosen.shareSeconds;
   const wishes = request.passages.map(({ pace }) => paceWish(pace, { ...offer, landings }, shareSeconds));
-  const film = new FilmFit(request, landings, wishes, planned);
+  const film = new FilmFit(request, landings, wishes, planned, heroSeconds);
   const solved = film.solveAsFarAsPossible(chosen.order);
   const { order, solution, conflict, unmet } = solved;
   const used = new Set(order.map(({ slideIndex }) => slideIndex));

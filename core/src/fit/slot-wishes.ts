@@ -25,10 +25,19 @@ export class SlotWishes {
   readonly #landings: readonly Landing[];
   readonly #wishes: readonly PaceWish[];
   readonly #planned: PlannedStarts;
+  readonly #heroSeconds: readonly number[];
   /** The wishes of an order are asked for at every trial of its locks. */
   readonly #known = new Map<readonly Shown[], Map<string, readonly SlotWish[]>>();
 
-  constructor(request: FitRequest, landings: readonly Landing[], wishes: readonly PaceWish[], planned: PlannedStarts) {
+  /** `heroSeconds` is what heroes have at least that take what is left, by passage. */
+  constructor(
+    request: FitRequest,
+    landings: readonly Landing[],
+    wishes: readonly PaceWish[],
+    planned: PlannedStarts,
+    heroSeconds: readonly number[],
+  ) {
+    this.#heroSeconds = heroSeconds;
     this.#request = request;
     this.#landings = landings;
     this.#wishes = wishes;
@@ -80,9 +89,10 @@ export class SlotWishes {
   }
 
   /** What words need holds where no pace counts: at most as long as a person wished it, else at least as long as pictures. */
-  #minimumOf({ minimumSeconds: reading, wishedSeconds: own }: SlideForFit, wish: PaceWish, release: Release): number {
-    const { minimumSeconds: floor, askedSeconds } = wish;
+  #minimumOf(slide: SlideForFit, { minimumSeconds: floor, askedSeconds }: PaceWish, release: Release): number {
+    const { minimumSeconds: reading, wishedSeconds: own, hero, passage } = slide;
     let least = own === null ? floor : Math.min(floor, own / 2);
+    if (hero && own === null && askedSeconds === null) least = Math.max(least, this.#heroSeconds[passage]!);
     if (reading !== null && own !== null) least = Math.max(least, Math.min(reading, own));
     if (reading !== null && own === null && askedSeconds === null) least = Math.max(least, reading);
     return release.floor ? Math.min(least, SHORTEST_BETWEEN_LOCKS_SECONDS) : least;

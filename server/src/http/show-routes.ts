@@ -105,6 +105,14 @@ export function showRoutes({
     response.set("Cache-Control", "no-store").json(await proxies.states(clips));
   });
 
+  addRevisionRoutes(router, shows, background);
+  return router;
+}
+
+const toAnswer = ({ revision }: SavedRevision): { readonly revision: number } => ({ revision });
+
+/** What was saved before, and what can be done about a show that cannot be read. */
+function addRevisionRoutes(router: Router, shows: ShowStore, background: Background): void {
   router.get("/:id/revisions", async (request, response) => {
     const before = request.query["before"];
     response.json(await shows.revisions(request.params.id, before === undefined ? null : revisionNumber(before)));
@@ -114,7 +122,6 @@ export function showRoutes({
     response.json(await shows.documentAt(request.params.id, revisionNumber(request.params.revision)));
   });
 
-  /** What can be done about a show that cannot be read. */
   router.get("/:id/rescue", async (request, response) => {
     const { id } = request.params;
     const { text } = await shows.getText(id);
@@ -139,11 +146,7 @@ export function showRoutes({
       .type("application/json")
       .send(text);
   });
-
-  return router;
 }
-
-const toAnswer = ({ revision }: SavedRevision): { readonly revision: number } => ({ revision });
 
 /** Throws `revision-missing`. */
 function revisionIn(request: Request): number {

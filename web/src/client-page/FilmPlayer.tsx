@@ -50,12 +50,7 @@ export function FilmPlayer({ film, title, session, marks, jump, onMoved, onRepla
   }, []);
   const stepBy = useCallback(
     (count: number) => {
-      const now = video.current?.currentTime ?? 0;
-      const places = film.slideSeconds;
-      const at = places.findLastIndex((place) => place <= now + 0.02);
-      // Back in the middle of a slide goes to its own beginning.
-      const to = count < 0 && now - (places[at] ?? 0) > 1 ? at : at + count;
-      seek((places[Math.max(0, Math.min(places.length - 1, to))] ?? 0) + 0.001);
+      seek(slideAway(film.slideSeconds, video.current?.currentTime ?? 0, count));
     },
     [film.slideSeconds, seek],
   );
@@ -69,25 +64,7 @@ export function FilmPlayer({ film, title, session, marks, jump, onMoved, onRepla
     video.current?.pause();
     seek(jump.seconds);
   }, [jump, seek]);
-  useEffect(() => {
-    const press = (event: KeyboardEvent): void => {
-      if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.target instanceof HTMLElement && event.target.closest("input, textarea, button, a, [role=dialog]"))
-        return;
-      const actions: Readonly<Record<string, () => void>> = {
-        " ": toggle,
-        ArrowRight: () => stepBy(1),
-        ArrowLeft: () => stepBy(-1),
-        f: toggleFull,
-      };
-      const action = Object.hasOwn(actions, event.key) ? actions[event.key] : undefined;
-      if (!action) return;
-      event.preventDefault();
-      action();
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [toggle, stepBy, toggleFull]);
+  useFilmKeys({ toggle, stepBy, toggleFull });
 
   const moved = (): void => {
     const now = video.current?.currentTime ?? 0;
@@ -117,11 +94,7 @@ export function FilmPlayer({ film, title, session, marks, jump, onMoved, onRepla
           }}
         />
       </div>
-      {failure && (
-        <p role="alert" className="px-5 py-2 text-[13px] text-error">
-          {failure}
-        </p>
-      )}
+      {failure && <Failure text={failure} />}
       <div className="bg-ground/90 px-5 pt-2 pb-1.5">
         <SeekLine
           seconds={seconds}
@@ -130,32 +103,102 @@ export function FilmPlayer({ film, title, session, marks, jump, onMoved, onRepla
           slideSeconds={film.slideSeconds}
           onSeek={seek}
         >
-          {marks.map((mark) => (
-            <span
-              key={mark.id}
-              aria-hidden
-              title={`${mark.name}: ${mark.text}`}
-              className={`pointer-events-none absolute top-[20px] size-2 -translate-x-1/2 rotate-45 ${mark.done ? "border border-foam" : "bg-foam"}`}
-              style={{ left: `${(100 * mark.seconds) / film.seconds}%` }}
-            />
-          ))}
+          <CommentMarks marks={marks} filmSeconds={film.seconds} />
         </SeekLine>
-        <div className="flex items-center gap-1">
-          <ControlButton label={isPlaying ? "Stop" : "Play"} onPress={toggle}>
-            {isPlaying ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
-          </ControlButton>
-          <span className="ml-2 text-[13px] tabular-nums">
-            {clockText(seconds)} / {clockText(film.seconds)}
-          </span>
-          <span className="flex-1" />
-          <ControlButton label={isMuted ? "Sound on" : "Sound off"} onPress={() => setMuted(!isMuted)}>
-            {isMuted ? <VolumeX size={19} /> : <Volume2 size={19} />}
-          </ControlButton>
-          <ControlButton label={isFull ? "Leave the full screen" : "Full screen"} onPress={toggleFull}>
-            {isFull ? <Minimize size={19} /> : <Maximize size={19} />}
-          </ControlButton>
-        </div>
+        <FilmControls
+          isPlaying={isPlaying}
+          isMuted={isMuted}
+          isFull={isFull}
+          time={`${clockText(seconds)} / ${clockText(film.seconds)}`}
+          onToggle={toggle}
+          onMute={() => setMuted(!isMuted)}
+          onFull={toggleFull}
+        />
       </div>
     </div>
   );
+}
+
+/** Where the slide begins that is so many away; just inside it, so that it is the one that is seen. */
+function slideAway(starts: readonly number[], now: number, count: number): number {
+  const at = starts.findLastIndex((start) => start <= now + 0.02);
+  // Back in the middle of a slide goes to its own beginning.
+  const to = count < 0 && now - (starts[at] ?? 0) > 1 ? at : at + count;
+  return (starts[Math.max(0, Math.min(starts.length - 1, to))] ?? 0) + 0.001;
+}
+
+const Failure = ({ text }: { text: string }): ReactNode => (
+  <p role="alert" className="px-5 py-2 text-[13px] text-error">
+    {text}
+  </p>
+);
+
+/** Where comments are on the line: open ones full, done ones empty. */
+function CommentMarks({ marks, filmSeconds }: { marks: readonly ClientComment[]; filmSeconds: number }): ReactNode {
+  return marks.map((mark) => (
+    <span
+      key={mark.id}
+      aria-hidden
+      title={`${mark.name}: ${mark.text}`}
+      className={`pointer-events-none absolute top-[20px] size-2 -translate-x-1/2 rotate-45 ${mark.done ? "border border-foam" : "bg-foam"}`}
+      style={{ left: `${(100 * mark.seconds) / filmSeconds}%` }}
+    />
+  ));
+}
+
+interface FilmControlsProps {
+  isPlaying: boolean;
+  isMuted: boolean;
+  isFull: boolean;
+  time: string;
+  onToggle: () => void;
+  onMute: () => void;
+  onFull: () => void;
+}
+
+function FilmControls({ isPlaying, isMuted, isFull, time, onToggle, onMute, onFull }: FilmControlsProps): ReactNode {
+  return (
+    <div className="flex items-center gap-1">
+      <ControlButton label={isPlaying ? "Stop" : "Play"} onPress={onToggle}>
+        {isPlaying ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
+      </ControlButton>
+      <span className="ml-2 text-[13px] tabular-nums">{time}</span>
+      <span className="flex-1" />
+      <ControlButton label={isMuted ? "Sound on" : "Sound off"} onPress={onMute}>
+        {isMuted ? <VolumeX size={19} /> : <Volume2 size={19} />}
+      </ControlButton>
+      <ControlButton label={isFull ? "Leave the full screen" : "Full screen"} onPress={onFull}>
+        {isFull ? <Minimize size={19} /> : <Maximize size={19} />}
+      </ControlButton>
+    </div>
+  );
+}
+
+interface FilmKeys {
+  readonly toggle: () => void;
+  readonly stepBy: (count: number) => void;
+  readonly toggleFull: () => void;
+}
+
+/** The keys of the film. Where something is typed or pressed they mean what they mean there. */
+function useFilmKeys({ toggle, stepBy, toggleFull }: FilmKeys): void {
+  useEffect(() => {
+    const actions: Readonly<Record<string, () => void>> = {
+      " ": toggle,
+      ArrowRight: () => stepBy(1),
+      ArrowLeft: () => stepBy(-1),
+      f: toggleFull,
+    };
+    const press = (event: KeyboardEvent): void => {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.target instanceof HTMLElement && event.target.closest("input, textarea, button, a, [role=dialog]"))
+        return;
+      const action = Object.hasOwn(actions, event.key) ? actions[event.key] : undefined;
+      if (!action) return;
+      event.preventDefault();
+      action();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [toggle, stepBy, toggleFull]);
 }

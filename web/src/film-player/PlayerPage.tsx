@@ -1,25 +1,24 @@
-import { clockText, framesPerSecond } from "@humming-tide/core/time";
+import { framesPerSecond } from "@humming-tide/core/time";
 import { handSteps, type PlayerFilm } from "@humming-tide/core/web-player";
+import { Hand, Play, VolumeX } from "lucide-react";
 import {
-  ChevronLeft,
-  ChevronRight,
-  Hand,
-  Keyboard,
-  Maximize,
-  Minimize,
-  Music,
-  Pause,
-  Play,
-  VolumeX,
-} from "lucide-react";
-import { type PointerEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { ControlButton } from "./ControlButton.tsx";
+  type PointerEvent,
+  type ReactNode,
+  type RefObject,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { FilmClock } from "./film-clock.ts";
 import { FilmDrawing } from "./film-drawing.ts";
+import { PlayerControls } from "./PlayerControls.tsx";
 import { PlayerKeys } from "./PlayerKeys.tsx";
 import { SeekLine } from "./SeekLine.tsx";
 import { useFullScreen } from "./use-full-screen.ts";
 import { useIdle } from "./use-idle.ts";
+import { usePlayerKeys } from "./use-player-keys.ts";
 
 /** Controls go after so long without a move, while the film plays. */
 const IDLE_MS = 2800;
@@ -31,31 +30,13 @@ export function PlayerPage({ film, folder }: { film: PlayerFilm; folder: string 
   const page = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const { clock, drawing, steps } = useFilm(film, folder);
-  const [, setTurn] = useState(0);
-  const [seconds, setSeconds] = useState(0);
   const [hasBegun, setBegun] = useState(false);
   const [showsKeys, setShowsKeys] = useState(false);
   const isFull = useFullScreen();
   const idle = useIdle(IDLE_MS);
   const perSecond = framesPerSecond(film.rate);
 
-  useEffect(() => {
-    const changed = (): void => setTurn((turn) => turn + 1);
-    clock.addEventListener("change", changed);
-    return () => clock.removeEventListener("change", changed);
-  }, [clock]);
-  useEffect(() => {
-    let request = 0;
-    const draw = (): void => {
-      const frame = clock.frame();
-      if (canvas.current) drawing.draw(canvas.current, frame, clock.isPlaying);
-      // The line moves by tenths of a second: the page is not put together again for every picture.
-      setSeconds(Math.floor((10 * frame) / perSecond) / 10);
-      request = requestAnimationFrame(draw);
-    };
-    request = requestAnimationFrame(draw);
-    return () => cancelAnimationFrame(request);
-  }, [clock, drawing, perSecond]);
+  const seconds = useDrawnFilm(canvas, clock, drawing, perSecond);
 
   const act = useCallback((action: () => void) => {
     setBegun(true);
@@ -72,34 +53,8 @@ export function PlayerPage({ film, folder }: { film: PlayerFilm; folder: string 
       else clock.seek(steps[0]!.restFrame);
     });
 
-  useEffect(() => {
-    const press = (event: KeyboardEvent): void => {
-      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
-      const on = (what: string): boolean => event.target instanceof HTMLElement && event.target.closest(what) !== null;
-      const actions: Readonly<Record<string, () => void>> = {
-        " ": () => clock.toggle(),
-        ArrowRight: () => clock.stepBy(1),
-        PageDown: () => clock.stepBy(1),
-        ArrowLeft: () => clock.stepBy(-1),
-        PageUp: () => clock.stepBy(-1),
-        Home: () => clock.seek(0),
-        End: () => clock.seek(film.totalFrames - 1),
-        b: () => clock.setMode(clock.mode === "hand" ? "music" : "hand"),
-        f: toggleFull,
-        "?": () => setShowsKeys(true),
-      };
-      const action = Object.hasOwn(actions, event.key) ? actions[event.key] : undefined;
-      // What has the focus keeps its own keys: a button its space bar, the line all that move it, a dialog everything.
-      const isTaken =
-        on("[role=dialog]") || (on("input") && event.key.length > 1) || (on("button") && event.key === " ");
-      if (!action || isTaken) return;
-      event.preventDefault();
-      if (event.key === "f" || event.key === "?") action();
-      else act(action);
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [clock, film.totalFrames, act, toggleFull]);
+  const showKeys = useCallback(() => setShowsKeys(true), []);
+  usePlayerKeys({ clock, lastFrame: film.totalFrames - 1, act, toggleFull, showKeys });
 
   const isHand = clock.mode === "hand";
   const hides = idle && clock.isPlaying && !showsKeys;
@@ -134,24 +89,7 @@ export function PlayerPage({ film, folder }: { film: PlayerFilm; folder: string 
           <VolumeX size={16} /> The sound cannot be played here. The film goes on without it; another browser may help.
         </p>
       )}
-      {!hasBegun && (
-        <div className="absolute flex flex-col items-center gap-5">
-          <button
-            type="button"
-            onClick={() => begin("music")}
-            className="flex items-center gap-3 rounded-full bg-lantern py-4 pl-7 pr-9 text-[18px] font-semibold text-lantern-ink shadow-lg"
-          >
-            <Play size={22} fill="currentColor" /> Play the film
-          </button>
-          <button
-            type="button"
-            onClick={() => begin("hand")}
-            className="flex items-center gap-2 rounded-full bg-black/55 px-5 py-2.5 text-[14px] text-ink"
-          >
-            <Hand size={17} /> Step by hand, without sound
-          </button>
-        </div>
-      )}
+      {!hasBegun && <Beginning onBegin={begin} />}
       <div
         className={`absolute inset-x-0 bottom-0 bg-gradient-to-t from-black/85 via-black/60 to-transparent px-6 pb-3 pt-10 transition-opacity duration-300 focus-within:opacity-100 ${hides ? "opacity-0" : ""}`}
       >
@@ -162,40 +100,15 @@ export function PlayerPage({ film, folder }: { film: PlayerFilm; folder: string 
           slideSeconds={slideSeconds}
           onSeek={(to) => act(() => clock.seek(Math.round(to * perSecond)))}
         />
-        <div className="flex items-center gap-1">
-          {isHand ? (
-            <>
-              <ControlButton label="Slide before" onPress={() => act(() => clock.stepBy(-1))}>
-                <ChevronLeft size={22} />
-              </ControlButton>
-              <ControlButton label="Next slide" onPress={() => act(() => clock.stepBy(1))}>
-                <ChevronRight size={22} />
-              </ControlButton>
-            </>
-          ) : (
-            <ControlButton label={clock.isPlaying ? "Stop" : "Play"} onPress={() => act(() => clock.toggle())}>
-              {clock.isPlaying ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
-            </ControlButton>
-          )}
-          <span className="ml-2 text-[13px] tabular-nums">
-            {isHand
-              ? `Slide ${clock.step + 1} of ${steps.length}`
-              : `${clockText(seconds)} / ${clockText(clock.lengthSeconds)}`}
-          </span>
-          <span className="flex-1" />
-          <ControlButton
-            label={isHand ? "Play by itself, with sound" : "Step by hand"}
-            onPress={() => act(() => clock.setMode(isHand ? "music" : "hand"))}
-          >
-            {isHand ? <Music size={19} /> : <Hand size={19} />}
-          </ControlButton>
-          <ControlButton label="Keys" onPress={() => setShowsKeys(true)}>
-            <Keyboard size={19} />
-          </ControlButton>
-          <ControlButton label={isFull ? "Leave the full screen" : "Full screen"} onPress={toggleFull}>
-            {isFull ? <Minimize size={19} /> : <Maximize size={19} />}
-          </ControlButton>
-        </div>
+        <PlayerControls
+          clock={clock}
+          steps={steps.length}
+          seconds={seconds}
+          isFull={isFull}
+          onAct={act}
+          onKeys={showKeys}
+          onFull={toggleFull}
+        />
       </div>
       <p className="sr-only" aria-live="polite">
         {isHand && hasBegun ? `Slide ${clock.step + 1} of ${steps.length}` : ""}
@@ -203,6 +116,57 @@ export function PlayerPage({ film, folder }: { film: PlayerFilm; folder: string 
       {showsKeys && <PlayerKeys container={page.current} onClose={() => setShowsKeys(false)} />}
     </div>
   );
+}
+
+/** The choice between a film that plays and one that is stepped by hand. */
+function Beginning({ onBegin }: { onBegin: (mode: "music" | "hand") => void }): ReactNode {
+  return (
+    <div className="absolute flex flex-col items-center gap-5">
+      <button
+        type="button"
+        onClick={() => onBegin("music")}
+        className="flex items-center gap-3 rounded-full bg-lantern py-4 pl-7 pr-9 text-[18px] font-semibold text-lantern-ink shadow-lg"
+      >
+        <Play size={22} fill="currentColor" /> Play the film
+      </button>
+      <button
+        type="button"
+        onClick={() => onBegin("hand")}
+        className="flex items-center gap-2 rounded-full bg-black/55 px-5 py-2.5 text-[14px] text-ink"
+      >
+        <Hand size={17} /> Step by hand, without sound
+      </button>
+    </div>
+  );
+}
+
+/** Draws the film as long as the page stands, and gives the second that is seen, to a tenth. */
+function useDrawnFilm(
+  canvas: RefObject<HTMLCanvasElement | null>,
+  clock: FilmClock,
+  drawing: FilmDrawing,
+  perSecond: number,
+): number {
+  const [, setTurn] = useState(0);
+  const [seconds, setSeconds] = useState(0);
+  useEffect(() => {
+    const changed = (): void => setTurn((turn) => turn + 1);
+    clock.addEventListener("change", changed);
+    return () => clock.removeEventListener("change", changed);
+  }, [clock]);
+  useEffect(() => {
+    let request = 0;
+    const draw = (): void => {
+      const frame = clock.frame();
+      if (canvas.current) drawing.draw(canvas.current, frame, clock.isPlaying);
+      // The line moves by tenths of a second: the page is not put together again for every picture.
+      setSeconds(Math.floor((10 * frame) / perSecond) / 10);
+      request = requestAnimationFrame(draw);
+    };
+    request = requestAnimationFrame(draw);
+    return () => cancelAnimationFrame(request);
+  }, [canvas, clock, drawing, perSecond]);
+  return seconds;
 }
 
 /** Clock and drawing of a film, for as long as the page stands. */
@@ -231,7 +195,7 @@ function FilmCanvas({
   onAct,
 }: {
   film: PlayerFilm;
-  canvas: React.RefObject<HTMLCanvasElement | null>;
+  canvas: RefObject<HTMLCanvasElement | null>;
   clock: FilmClock;
   isHand: boolean;
   onAct: (action: () => void) => void;

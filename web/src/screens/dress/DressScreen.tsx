@@ -10,6 +10,7 @@ import { Transport } from "../../stage/Transport.tsx";
 import { currentSlot } from "../../store/selection-slice.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { EmptyState } from "../../ui/EmptyState.tsx";
+import { Tick } from "../../ui/Tick.tsx";
 import { DressHeader, type DressPart } from "./DressHeader.tsx";
 import { frameAlone, heldAt, useSlotAtPlayhead } from "./dressed.ts";
 import type { HeldEnd } from "./FramingPanel.tsx";
@@ -47,7 +48,6 @@ export function DressScreen(): ReactNode {
 
 function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): ReactNode {
   const player = usePlayer();
-  const media = useAppSelector((state) => state.show.media);
   const selection = useAppSelector((state) => state.selection);
   const atPlayhead = useSlotAtPlayhead(plan);
   const [levelKind, setLevelKind] = useState<StyleLevel["kind"]>(selection.ids.size > 0 ? "slides" : "show");
@@ -59,33 +59,9 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
     setHeld(null);
     setPart(next);
   };
-  const seen = useCallback<SeenBy>(
-    (sha256) => {
-      const facts = media[sha256];
-      return isSeen(facts) ? facts : undefined;
-    },
-    [media],
-  );
-  const film = useMemo(() => {
-    const size = outputSizes(plan).find((other) => shapeOf(other) === shape) ?? plan.size;
-    return filmIn(show, plan, seen, size);
-  }, [show, plan, seen, shape]);
-
-  const selected = currentSlot(plan, selection);
-  // What was selected on the Score is shown first; from then on the playhead says which slide it is.
-  const [first] = useState(() => selected && (frameAlone(plan, selected) * plan.rate.den) / plan.rate.num);
-  useEffect(() => {
-    if (first !== undefined) player.seek(first);
-  }, [player, first]);
-  /** A slide to go to as soon as the film is laid again. */
-  const [wanted, setWanted] = useState<{ readonly slideId: string; readonly before: FilmPlan } | null>(null);
-  useEffect(() => {
-    if (!wanted || wanted.before === plan) return;
-    const slot = plan.slots.find(({ slideId }) => slideId === wanted.slideId);
-    if (!slot) return;
-    player.seek((frameAlone(plan, slot) * plan.rate.den) / plan.rate.num);
-    setWanted(null);
-  }, [plan, player, wanted]);
+  const seen = useSeen();
+  const film = useFilmInShape(show, plan, seen, shape);
+  const goTo = useGoTo(plan);
   useDressKeys(plan, () => setSafeAreas((on) => !on));
 
   const slot = film.slots[atPlayhead.index]!;
@@ -93,12 +69,7 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   const passage = show.passages.find(({ id }) => id === slide.passageId)!;
   const many = selection.ids.size > 1 && selection.ids.has(slide.id);
   const slideIds = useMemo(() => (many ? selection.ids : new Set([slide.id])), [many, selection.ids, slide.id]);
-  const level: StyleLevel =
-    levelKind === "show"
-      ? { kind: "show" }
-      : levelKind === "passage"
-        ? { kind: "passage", passageId: passage.id }
-        : { kind: "slides", slideIds };
+  const level = styleLevel(levelKind, passage.id, slideIds);
   const single = levelKind === "slides" && !many;
   const hold = (end: HeldEnd): void => {
     player.pause();
@@ -151,9 +122,9 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
           onCardAdded={(id) => {
             setLevelKind("slides");
             choosePart("words");
-            setWanted({ slideId: id, before: plan });
+            goTo(id);
           }}
-          onGathered={(id) => setWanted({ slideId: id, before: plan })}
+          onGathered={goTo}
         />
         <StylePanels
           show={show}
@@ -168,12 +139,57 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
           shortened={shortened}
         />
         <div className="border-t border-line px-4 py-3">
-          <label className="flex items-center gap-2 text-[13px] text-soft">
-            <input type="checkbox" checked={safeAreas} onChange={(event) => setSafeAreas(event.target.checked)} />
-            Safe areas on the stage (S)
-          </label>
+          <Tick label="Safe areas on the stage (S)" checked={safeAreas} onChange={setSafeAreas} />
         </div>
       </aside>
     </div>
   );
+}
+
+/** The film as the output of a shape has it. */
+function useFilmInShape(show: ShowDocument, plan: FilmPlan, seen: SeenBy, shape: string): ReturnType<typeof filmIn> {
+  return useMemo(() => {
+    const size = outputSizes(plan).find((other) => shapeOf(other) === shape) ?? plan.size;
+    return filmIn(show, plan, seen, size);
+  }, [show, plan, seen, shape]);
+}
+
+/** What is known of a picture or clip, by its content. */
+function useSeen(): SeenBy {
+  const media = useAppSelector((state) => state.show.media);
+  return useCallback<SeenBy>(
+    (sha256) => {
+      const facts = media[sha256];
+      return isSeen(facts) ? facts : undefined;
+    },
+    [media],
+  );
+}
+
+function styleLevel(kind: StyleLevel["kind"], passageId: string, slideIds: ReadonlySet<string>): StyleLevel {
+  if (kind === "slides") return { kind, slideIds };
+  return kind === "passage" ? { kind, passageId } : { kind };
+}
+
+/** A way to go to a slide as soon as the film is laid again. What was selected on the Score is shown first. */
+function useGoTo(plan: FilmPlan): (slideId: string) => void {
+  const player = usePlayer();
+  const selected = currentSlot(
+    plan,
+    useAppSelector((state) => state.selection),
+  );
+  // From then on the playhead says which slide it is.
+  const [first] = useState(() => selected && (frameAlone(plan, selected) * plan.rate.den) / plan.rate.num);
+  useEffect(() => {
+    if (first !== undefined) player.seek(first);
+  }, [player, first]);
+  const [wanted, setWanted] = useState<{ readonly slideId: string; readonly before: FilmPlan } | null>(null);
+  useEffect(() => {
+    if (!wanted || wanted.before === plan) return;
+    const slot = plan.slots.find(({ slideId }) => slideId === wanted.slideId);
+    if (!slot) return;
+    player.seek((frameAlone(plan, slot) * plan.rate.den) / plan.rate.num);
+    setWanted(null);
+  }, [plan, player, wanted]);
+  return useCallback((slideId) => setWanted({ slideId, before: plan }), [plan]);
 }

@@ -18,7 +18,6 @@ import {
   type RefObject,
   useCallback,
   useEffect,
-  useMemo,
   useRef,
   useState,
 } from "react";
@@ -28,11 +27,9 @@ import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { atPointer } from "../../ui/at-pointer.ts";
 import { DraggedPictures } from "../../ui/DraggedPictures.tsx";
 import { scrolledSince } from "../../ui/drag-scroll.ts";
-import { gatherActions, selectGather } from "./gather-slice.ts";
-import { PassageHeading } from "./PassageHeading.tsx";
-import { PictureCell } from "./PictureCell.tsx";
+import { gatherActions } from "./gather-slice.ts";
+import { SheetRowContent, useSheetMarks } from "./SheetRowContent.tsx";
 import { type Box, dropPlace, rangeOf, type SheetLayout, slidesIn } from "./sheet-layout.ts";
-import { seenFacts, slideSeconds, timeText } from "./slide-facts.ts";
 import { useRubberBand } from "./use-rubber-band.ts";
 import { useSheetKeys } from "./use-sheet-keys.ts";
 
@@ -49,16 +46,8 @@ interface ContactSheetProps {
 export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode {
   const dispatch = useAppDispatch();
   const sheet = useRef<HTMLDivElement>(null);
-  const show = useAppSelector((state) => state.show.document)!;
-  const media = useAppSelector((state) => state.show.media);
-  const { ids: selected, current } = useAppSelector((state) => state.selection);
-  const focusId = current?.slideId ?? null;
-  const moments = useAppSelector((state) => selectGather(state).moments);
-  const proxies = useAppSelector((state) => state.view.proxies);
-  const leftOut = useAppSelector((state) => state.view.plan?.leftOut);
-  const numbers = useMemo(() => new Map(show.slides.map(({ id }, index) => [id, index])), [show.slides]);
-  const noRoom = useMemo(() => new Set(leftOut), [leftOut]);
-  const alike = useMemo(() => new Map(moments.flatMap((group) => group.map((id) => [id, group.length]))), [moments]);
+  const marks = useSheetMarks();
+  const focusId = useAppSelector((state) => state.selection.current?.slideId ?? null);
   const virtual = useVirtualizer({
     count: layout.rows.length,
     getScrollElement: () => scroller.current,
@@ -88,24 +77,7 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
     [dispatch, layout],
   );
   const onKeyDown = useSheetKeys(layout, reveal, open);
-  const onPick = useCallback(
-    (id: string, event: MouseEvent) => {
-      if (event.ctrlKey || event.metaKey) {
-        dispatch(selectionActions.toggled({ slideId: id, round: 0 }));
-        return;
-      }
-      const anchor = layout.placeOf.get(store.getState().selection.anchorId ?? "");
-      const place = layout.placeOf.get(id);
-      if (event.shiftKey && anchor !== undefined && place !== undefined) {
-        dispatch(
-          selectionActions.selected({ ids: rangeOf(layout, anchor, place), current: { slideId: id, round: 0 } }),
-        );
-      } else {
-        dispatch(selectionActions.picked({ slideId: id, round: 0 }));
-      }
-    },
-    [dispatch, layout],
-  );
+  const onPick = useSheetPick(layout);
   const selectIn = useCallback(
     (box: Box, kept: readonly string[]) =>
       dispatch(selectionActions.selected({ ids: [...new Set([...kept, ...slidesIn(layout, box)])] })),
@@ -147,35 +119,7 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
               style={{ transform: `translateY(${row.y}px)`, height: row.height }}
               role="presentation"
             >
-              {row.kind === "passage" && <PassageHeading passage={row.passage} count={row.count} />}
-              {row.kind === "empty" && (
-                <p className="mt-1 mb-4 flex-1 rounded-md border border-dashed border-line px-4 py-3 text-[13px] text-quiet">
-                  No pictures here yet. Drag some here, or drop files from a folder.
-                </p>
-              )}
-              {row.kind === "slides" &&
-                row.slides.map((slide) => {
-                  const index = numbers.get(slide.id)!;
-                  const facts = seenFacts(media, slide);
-                  return (
-                    <PictureCell
-                      key={slide.id}
-                      slide={slide}
-                      number={index + 1}
-                      facts={facts}
-                      time={timeText(slideSeconds(media, show, slide))}
-                      selected={selected.has(slide.id)}
-                      focused={focusId === slide.id}
-                      noRoom={noRoom.has(index)}
-                      alike={alike.get(slide.id) ?? 0}
-                      proxyText={facts?.kind === "clip" ? proxyText(proxies[facts.sha256]) : null}
-                      width={layout.cellWidth}
-                      imageHeight={layout.imageHeight}
-                      onPick={onPick}
-                      onOpen={open}
-                    />
-                  );
-                })}
+              <SheetRowContent row={row} layout={layout} marks={marks} onPick={onPick} onOpen={open} />
             </div>
           );
         })}
@@ -197,6 +141,29 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
         {drag.ids.length > 0 && <DraggedPictures ids={drag.ids} />}
       </DragOverlay>
     </DndContext>
+  );
+}
+
+/** A press on a picture: alone, added with Control, or all up to it with Shift. */
+function useSheetPick(layout: SheetLayout): (id: string, event: MouseEvent) => void {
+  const dispatch = useAppDispatch();
+  return useCallback(
+    (id, event) => {
+      if (event.ctrlKey || event.metaKey) {
+        dispatch(selectionActions.toggled({ slideId: id, round: 0 }));
+        return;
+      }
+      const anchor = layout.placeOf.get(store.getState().selection.anchorId ?? "");
+      const place = layout.placeOf.get(id);
+      if (event.shiftKey && anchor !== undefined && place !== undefined) {
+        dispatch(
+          selectionActions.selected({ ids: rangeOf(layout, anchor, place), current: { slideId: id, round: 0 } }),
+        );
+      } else {
+        dispatch(selectionActions.picked({ slideId: id, round: 0 }));
+      }
+    },
+    [dispatch, layout],
   );
 }
 
@@ -227,12 +194,6 @@ function DraggableSurface({ surface, onSurface, ...rest }: DraggableSurfaceProps
 
 const pictureAt = (event: Event): string | undefined =>
   (event.target as HTMLElement).closest<HTMLElement>("[role=option]")?.dataset["id"];
-
-function proxyText(proxy: { state: string; progress: number } | undefined): string | null {
-  if (!proxy || proxy.state === "done") return null;
-  if (proxy.state === "failed") return "cannot be played";
-  return proxy.state === "running" ? `preparing ${Math.round(proxy.progress * 100)} %` : "waiting to be prepared";
-}
 
 /** Dragging what is selected (or the one picture grabbed) to a place between others. */
 function useSheetDrag(sheet: RefObject<HTMLDivElement | null>, layout: SheetLayout) {

@@ -1,19 +1,14 @@
 import type { LevelPoint } from "@humming-tide/core/show";
-import { piecewiseLinear } from "@humming-tide/core/sound";
 import { clockText } from "@humming-tide/core/time";
 import { type KeyboardEvent, type ReactNode, type PointerEvent as ReactPointerEvent, useRef } from "react";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { Button } from "../../ui/Button.tsx";
+import { HIGHEST_DECIBELS, LOWEST_DECIBELS, levelAt, wholeCurve, withMoved, withPoint } from "./level-points.ts";
 import { useListenSong } from "./listen-song.tsx";
 
-/** What the lane shows; a point may be moved within it. Lower than this a song is hardly heard beside anything. */
-const HIGHEST_DECIBELS = 6;
-const LOWEST_DECIBELS = -36;
 const LINES = [0, -12, -24] as const;
 const KEY_DECIBELS = 0.5;
 const KEY_SECONDS = 0.1;
-/** Points keep at least this distance, so that each can be taken hold of. */
-const CLOSEST_SECONDS = 0.05;
 const HEIGHT = 88;
 
 /** The song's level over its whole length: points joined by straight lines in decibels. */
@@ -33,47 +28,19 @@ export function LevelCurve(): ReactNode {
     const decibels = HIGHEST_DECIBELS - down * (HIGHEST_DECIBELS - LOWEST_DECIBELS);
     return { seconds: share * duration, decibels: Math.round(2 * decibels) / 2 };
   };
-  const add = (point: LevelPoint): void =>
-    change(({ level: points }) => ({
-      level: [...points.filter(({ seconds }) => Math.abs(seconds - point.seconds) >= CLOSEST_SECONDS), point].sort(
-        (a, b) => a.seconds - b.seconds,
-      ),
-    }));
-  /** A point at another place, between its neighbours. */
-  const moved = (index: number, to: LevelPoint) => (): { level: LevelPoint[] } => {
-    const [before, after] = [level[index - 1], level[index + 1]];
-    const lowest = before ? before.seconds + CLOSEST_SECONDS : 0;
-    const highest = after ? after.seconds - CLOSEST_SECONDS : duration;
-    const seconds = Math.max(lowest, Math.min(highest, to.seconds));
-    const decibels = Math.max(LOWEST_DECIBELS, Math.min(HIGHEST_DECIBELS, to.decibels));
-    return { level: level.with(index, { seconds, decibels }) };
-  };
+  const add = (point: LevelPoint): void => change((current) => ({ level: withPoint(current.level, point) }));
+  const moved = (index: number, to: LevelPoint) => (): { level: LevelPoint[] } => ({
+    level: withMoved(level, index, to, duration),
+  });
   const remove = (index: number): void => change(({ level: points }) => ({ level: points.toSpliced(index, 1) }));
-  const drag = (event: ReactPointerEvent<SVGCircleElement>, index: number): void => {
-    if (event.button !== 0) return;
-    event.stopPropagation();
-    const dot = event.currentTarget;
-    dot.setPointerCapture(event.pointerId);
-    let last: LevelPoint | null = null;
-    const move = (at: PointerEvent): void => {
-      last = pointAt(at);
-      draft(moved(index, last));
-    };
-    const finish = (keep: boolean) => (): void => {
-      dot.removeEventListener("pointermove", move);
-      window.removeEventListener("keydown", escape);
-      draft(null);
-      if (keep && last) change(moved(index, last));
-      last = null;
-    };
-    const escape = (key: globalThis.KeyboardEvent): void => {
-      if (key.key === "Escape") finish(false)();
-    };
-    dot.addEventListener("pointermove", move);
-    dot.addEventListener("pointerup", finish(true), { once: true });
-    dot.addEventListener("pointercancel", finish(false), { once: true });
-    window.addEventListener("keydown", escape);
-  };
+  const drag = (event: ReactPointerEvent<SVGCircleElement>, index: number): void =>
+    dragPoint(event, {
+      move: (at) => draft(moved(index, pointAt(at))),
+      end: (at) => {
+        draft(null);
+        if (at) change(moved(index, pointAt(at)));
+      },
+    });
   const onKey = (event: KeyboardEvent, index: number): void => {
     const point = level[index]!;
     const step = { ArrowUp: [0, 1], ArrowDown: [0, -1], ArrowLeft: [-1, 0], ArrowRight: [1, 0] }[event.key];
@@ -88,12 +55,7 @@ export function LevelCurve(): ReactNode {
     event.preventDefault();
     event.stopPropagation();
   };
-  const line = level.length
-    ? [{ seconds: 0, decibels: level[0]!.decibels }, ...level, { seconds: duration, decibels: level.at(-1)!.decibels }]
-    : [
-        { seconds: 0, decibels: 0 },
-        { seconds: duration, decibels: 0 },
-      ];
+  const line = wholeCurve(level, duration);
   return (
     <section aria-label="Level">
       <div className="mb-1 flex items-center justify-between gap-3">
@@ -122,14 +84,7 @@ export function LevelCurve(): ReactNode {
         style={{ height: HEIGHT }}
         onDoubleClick={(event) => add(pointAt(event))}
       >
-        {LINES.map((decibels) => (
-          <g key={decibels}>
-            <line x1="0" x2="100%" y1={yOf(decibels)} y2={yOf(decibels)} className="stroke-line" />
-            <text x="6" y={yOf(decibels) - 3} className="fill-quiet text-[11px]">
-              {decibels} dB
-            </text>
-          </g>
-        ))}
+        <DecibelLines yOf={yOf} />
         {line.slice(1).map((point, i) => (
           <line
             key={`${line[i]!.seconds} ${point.seconds}`}
@@ -142,42 +97,98 @@ export function LevelCurve(): ReactNode {
           />
         ))}
         {level.map((point, index) => (
-          <circle
+          <LevelDot
             // biome-ignore lint/suspicious/noArrayIndexKey: a point is its place in the order, which dragging keeps.
             key={index}
-            cx={`${shareOf(point.seconds)}%`}
-            cy={yOf(point.decibels)}
-            r="6"
-            strokeWidth="2"
-            role="slider"
-            tabIndex={0}
-            aria-label={`Point ${index + 1} of the level`}
-            aria-valuemin={LOWEST_DECIBELS}
-            aria-valuemax={HIGHEST_DECIBELS}
-            aria-valuenow={point.decibels}
-            aria-valuetext={`${point.decibels.toFixed(1)} dB at ${clockText(point.seconds)}`}
-            className="cursor-grab fill-raised stroke-foam focus:fill-foam"
-            onPointerDown={(event) => drag(event, index)}
-            onDoubleClick={(event) => event.stopPropagation()}
-            onKeyDown={(event) => onKey(event, index)}
-          >
-            <title>{`${point.decibels.toFixed(1)} dB at ${clockText(point.seconds)}`}</title>
-          </circle>
+            point={point}
+            number={index + 1}
+            x={`${shareOf(point.seconds)}%`}
+            y={yOf(point.decibels)}
+            onPress={(event) => drag(event, index)}
+            onKey={(event) => onKey(event, index)}
+          />
         ))}
       </svg>
     </section>
   );
 }
 
-/** Decibels of the curve at a time, to the half. */
-function levelAt(level: readonly LevelPoint[], seconds: number): number {
-  const [first, last] = [level[0], level.at(-1)];
-  if (!first || !last) return 0;
-  const decibels = piecewiseLinear(
-    level,
-    (point) => point.seconds,
-    (point) => point.decibels,
-    Math.max(first.seconds, Math.min(last.seconds, seconds)),
+/** Lines across the lane, by which the curve is read. */
+function DecibelLines({ yOf }: { yOf: (decibels: number) => number }): ReactNode {
+  return LINES.map((decibels) => (
+    <g key={decibels}>
+      <line x1="0" x2="100%" y1={yOf(decibels)} y2={yOf(decibels)} className="stroke-line" />
+      <text x="6" y={yOf(decibels) - 3} className="fill-quiet text-[11px]">
+        {decibels} dB
+      </text>
+    </g>
+  ));
+}
+
+interface LevelDotProps {
+  point: LevelPoint;
+  /** From 1. */
+  number: number;
+  x: string;
+  y: number;
+  onPress: (event: ReactPointerEvent<SVGCircleElement>) => void;
+  onKey: (event: KeyboardEvent) => void;
+}
+
+/** A point of the curve, taken hold of by pointer and keys. */
+function LevelDot({ point, number, x, y, onPress, onKey }: LevelDotProps): ReactNode {
+  const text = `${point.decibels.toFixed(1)} dB at ${clockText(point.seconds)}`;
+  return (
+    <circle
+      cx={x}
+      cy={y}
+      r="6"
+      strokeWidth="2"
+      role="slider"
+      tabIndex={0}
+      aria-label={`Point ${number} of the level`}
+      aria-valuemin={LOWEST_DECIBELS}
+      aria-valuemax={HIGHEST_DECIBELS}
+      aria-valuenow={point.decibels}
+      aria-valuetext={text}
+      className="cursor-grab fill-raised stroke-foam focus:fill-foam"
+      onPointerDown={onPress}
+      onDoubleClick={(event) => event.stopPropagation()}
+      onKeyDown={onKey}
+    >
+      <title>{text}</title>
+    </circle>
   );
-  return Math.round(2 * decibels) / 2;
+}
+
+interface PointDrag {
+  readonly move: (at: PointerEvent) => void;
+  /** With where it was let go; null where it never moved, or Escape took it back. */
+  readonly end: (at: PointerEvent | null) => void;
+}
+
+/** Follows the pointer from a press on a point until it is let go. */
+function dragPoint(event: ReactPointerEvent<SVGCircleElement>, { move, end }: PointDrag): void {
+  if (event.button !== 0) return;
+  event.stopPropagation();
+  const dot = event.currentTarget;
+  dot.setPointerCapture(event.pointerId);
+  let last: PointerEvent | null = null;
+  const follow = (at: PointerEvent): void => {
+    last = at;
+    move(at);
+  };
+  const finish = (isKept: boolean) => (): void => {
+    dot.removeEventListener("pointermove", follow);
+    window.removeEventListener("keydown", escape);
+    end(isKept ? last : null);
+    last = null;
+  };
+  const escape = (key: globalThis.KeyboardEvent): void => {
+    if (key.key === "Escape") finish(false)();
+  };
+  dot.addEventListener("pointermove", follow);
+  dot.addEventListener("pointerup", finish(true), { once: true });
+  dot.addEventListener("pointercancel", finish(false), { once: true });
+  window.addEventListener("keydown", escape);
 }

@@ -51,48 +51,14 @@ export function ShelfScreen(): ReactNode {
     },
     [load],
   );
-  const count = (of: ShowPlace): number => shows?.filter((show) => show.place === of).length ?? 0;
   const here = shows?.filter((show) => show.place === place) ?? [];
   const found = here.filter((show) => matchesSearch(show, search));
   return (
     <div ref={scroller} className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1160px] px-8 py-8">
-        <header className="mb-6 flex items-end justify-between gap-6">
-          <div>
-            <h1 className="text-[34px] leading-10">Humming Tide</h1>
-            <p className="text-soft">Pictures and a song in, a film out whose every change lands on the beat.</p>
-          </div>
-          <div className="flex gap-2">
-            <OpenPackage />
-            <NewShow />
-          </div>
-        </header>
-        {(shows?.length ?? 0) > 0 && (
-          <div className="mb-5 flex items-center justify-between gap-4">
-            <div>
-              <Choice
-                label="Which shows"
-                value={place}
-                options={[
-                  { value: "shelf", label: `On the shelf ${count("shelf")}` },
-                  { value: "archive", label: `Archived ${count("archive")}` },
-                  { value: "deleted", label: `Deleted ${count("deleted")}` },
-                ]}
-                onChange={setPlace}
-              />
-            </div>
-            <label className="flex w-[280px] items-center gap-2 rounded-md border border-line-strong/60 bg-raised px-2.5 py-1.5 text-soft">
-              <Search size={15} aria-hidden />
-              <input
-                type="search"
-                aria-label="Search shows"
-                placeholder="Name, event, client, song"
-                value={search}
-                onChange={(event) => setSearch(event.target.value)}
-                className="min-w-0 flex-1 bg-transparent text-[14px] text-ink outline-none placeholder:text-quiet"
-              />
-            </label>
-          </div>
+        <ShelfHeader />
+        {shows && shows.length > 0 && (
+          <ShelfBar shows={shows} place={place} onPlace={setPlace} search={search} onSearch={setSearch} />
         )}
         {health?.ffmpegProblem && (
           <div className="mb-6">
@@ -130,6 +96,59 @@ export function ShelfScreen(): ReactNode {
         )}
         <ShowGrid shows={found} scroller={scroller} onPut={put} onChanged={load} />
       </div>
+    </div>
+  );
+}
+
+const ShelfHeader = (): ReactNode => (
+  <header className="mb-6 flex items-end justify-between gap-6">
+    <div>
+      <h1 className="text-[34px] leading-10">Humming Tide</h1>
+      <p className="text-soft">Pictures and a song in, a film out whose every change lands on the beat.</p>
+    </div>
+    <div className="flex gap-2">
+      <OpenPackage />
+      <NewShow />
+    </div>
+  </header>
+);
+
+interface ShelfBarProps {
+  shows: readonly ShowSummary[];
+  place: ShowPlace;
+  onPlace: (place: ShowPlace) => void;
+  search: string;
+  onSearch: (search: string) => void;
+}
+
+/** Which shows are seen: where they are, and what is in them. */
+function ShelfBar({ shows, place, onPlace, search, onSearch }: ShelfBarProps): ReactNode {
+  const count = (of: ShowPlace): number => shows.filter((show) => show.place === of).length;
+  return (
+    <div className="mb-5 flex items-center justify-between gap-4">
+      <div>
+        <Choice
+          label="Which shows"
+          value={place}
+          options={[
+            { value: "shelf", label: `On the shelf ${count("shelf")}` },
+            { value: "archive", label: `Archived ${count("archive")}` },
+            { value: "deleted", label: `Deleted ${count("deleted")}` },
+          ]}
+          onChange={onPlace}
+        />
+      </div>
+      <label className="flex w-[280px] items-center gap-2 rounded-md border border-line-strong/60 bg-raised px-2.5 py-1.5 text-soft">
+        <Search size={15} aria-hidden />
+        <input
+          type="search"
+          aria-label="Search shows"
+          placeholder="Name, event, client, song"
+          value={search}
+          onChange={(event) => onSearch(event.target.value)}
+          className="min-w-0 flex-1 bg-transparent text-[14px] text-ink outline-none placeholder:text-quiet"
+        />
+      </label>
     </div>
   );
 }

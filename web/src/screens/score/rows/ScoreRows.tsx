@@ -24,7 +24,7 @@ import { useScoreKeys } from "../use-score-keys.ts";
 import { landingStyles } from "./landing-shapes.ts";
 import { Playhead } from "./Playhead.tsx";
 import { contentOfRows } from "./row-pieces.ts";
-import { lanesOf, rowPlaces } from "./row-places.ts";
+import { lanesOf, type RowPlaces, rowPlaces } from "./row-places.ts";
 import { ScoreRowView } from "./ScoreRowView.tsx";
 import { scorePointer } from "./score-pointer.ts";
 import { Tray } from "./Tray.tsx";
@@ -42,16 +42,8 @@ interface ScoreRowsProps {
 export function ScoreRows(newest: ScoreRowsProps): ReactNode {
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useRef<HTMLDivElement>(null);
-  const newestShow = useAppSelector((state) => state.show.draft ?? state.show.document)!;
-  const newestMoves = useAppSelector((state) => state.view.moved);
-  const { plan: newestPlan, music: newestMusic, layout: newestLayout, size } = newest;
-  // All that rows are made of changes together, and may take a few slices of time: the pointer comes first.
-  const { plan, music, layout, show, moves } = useDeferredValue(
-    useMemo(
-      () => ({ plan: newestPlan, music: newestMusic, layout: newestLayout, show: newestShow, moves: newestMoves }),
-      [newestPlan, newestMusic, newestLayout, newestShow, newestMoves],
-    ),
-  );
+  const { size } = newest;
+  const { plan, music, layout, show, moves } = useDrawnTogether(newest);
   const content = useMemo(() => contentOfRows(plan, layout, show, moves), [plan, layout, show, moves]);
   const isFolded = size.level === 0;
   const sounds = useMemo(
@@ -59,12 +51,7 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
     [isFolded, plan, layout, show],
   );
   const sections = useMemo(() => sectionsOfRows(music, layout), [music, layout]);
-  const lanes = sounds.map(lanesOf).join();
-  const isHeld = useAppSelector((state) => state.show.draft !== null);
-  const [heldLanes, setHeldLanes] = useState(lanes);
-  // While something is dragged rows keep their heights, so that nothing moves away under the pointer.
-  if (!isHeld && heldLanes !== lanes) setHeldLanes(lanes);
-  const places = useMemo(() => rowPlaces(size, heldLanes.split(",").map(Number)), [size, heldLanes]);
+  const places = usePlaces(size, sounds.map(lanesOf).join());
   const pointer = useMemo(() => scorePointer(rows, layout, places), [layout, places]);
   const drags = useEdgeDrags(pointer, layout);
   const slideDrag = useSlideDrag(pointer);
@@ -131,14 +118,10 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
           })}
           <Playhead layout={layout} places={places} rows={rows} reveal={reveal} />
           {mark && (
-            <div
-              data-testid="drop-mark"
-              className="pointer-events-none absolute z-[5] w-[4px] -translate-x-1/2 rounded-full bg-ink"
-              style={{
-                top: (places.tops[mark.row] ?? 0) + PASSAGE_LANE - 3,
-                height: size.pictures + 6,
-                left: `calc(${MARGIN_WIDTH}px + (100% - ${MARGIN_WIDTH}px) * ${mark.share})`,
-              }}
+            <DropMark
+              top={(places.tops[mark.row] ?? 0) + PASSAGE_LANE - 3}
+              height={size.pictures + 6}
+              share={mark.share}
             />
           )}
         </DraggableRows>
@@ -148,6 +131,32 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
         {slideDrag.ids.length > 0 && <DraggedPictures ids={slideDrag.ids} />}
       </DragOverlay>
     </DndContext>
+  );
+}
+
+/** All that rows are made of changes together, and may take a few slices of time: the pointer comes first. */
+function useDrawnTogether({ plan, music, layout }: ScoreRowsProps) {
+  const show = useAppSelector((state) => state.show.draft ?? state.show.document)!;
+  const moves = useAppSelector((state) => state.view.moved);
+  return useDeferredValue(useMemo(() => ({ plan, music, layout, show, moves }), [plan, music, layout, show, moves]));
+}
+
+/** Where rows are, by how many lanes of sound each has. While something is dragged they keep their heights, so that nothing moves away under the pointer. */
+function usePlaces(size: RowSize, lanes: string): RowPlaces {
+  const isHeld = useAppSelector((state) => state.show.draft !== null);
+  const [heldLanes, setHeldLanes] = useState(lanes);
+  if (!isHeld && heldLanes !== lanes) setHeldLanes(lanes);
+  return useMemo(() => rowPlaces(size, heldLanes.split(",").map(Number)), [size, heldLanes]);
+}
+
+/** Where what is dragged would go. */
+function DropMark({ top, height, share }: { top: number; height: number; share: number }): ReactNode {
+  return (
+    <div
+      data-testid="drop-mark"
+      className="pointer-events-none absolute z-[5] w-[4px] -translate-x-1/2 rounded-full bg-ink"
+      style={{ top, height, left: `calc(${MARGIN_WIDTH}px + (100% - ${MARGIN_WIDTH}px) * ${share})` }}
+    />
   );
 }
 
