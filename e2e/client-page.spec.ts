@@ -99,7 +99,11 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
   const [comment] = (await pageFacts()).comments;
   await studio.goto(`${app.address}/shows/${showId}/score`);
   const slot = studio.locator(`[data-testid="slot"][data-slide="${comment!.slideId}"]`).first();
-  await expect(slot).toHaveAttribute("aria-label", /the client has said something/, { timeout: 20_000 });
+  // Only rows in sight exist.
+  await expect(async () => {
+    await studio.getByTestId("score").evaluate((rows) => rows.scrollBy(0, 300));
+    await expect(slot).toHaveAttribute("aria-label", /the client has said something/, { timeout: 1000 });
+  }).toPass({ timeout: 20_000 });
   await slot.click();
   const thread = studio.getByRole("list", { name: "Comments of the client" });
   await expect(thread).toContainText("Could this one go, please?");

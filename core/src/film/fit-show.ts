@@ -1,6 +1,13 @@
 import { type ArrangedMusic, arrangeSongs, filmSecondsOf, sectionsOf } from "../arrange/index.ts";
 import { HummingTideError } from "../errors/index.ts";
-import { costOfFit, type FitRequest, type FitResult, fitSlides, type SlideForFit } from "../fit/index.ts";
+import {
+  costOfFit,
+  type FitRequest,
+  type FitResult,
+  fitSlides,
+  type SettledLock,
+  type SlideForFit,
+} from "../fit/index.ts";
 import { correctedGrid } from "../grid/index.ts";
 import { counted } from "../language/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
@@ -106,10 +113,21 @@ function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSl
     ends: filmEnds(show, music, rate),
     slidesLead: show.lead.kind === "slides",
     keepsPlan: true,
+    settledLocks: settledLocks(show, place),
   };
   const result = fitSlides(request);
   const joins = show.songs.reduce((sum, song) => sum + song.joins.length, 0);
   return { request, result, used, music, joins, totalFrames: nearestFrame(seconds(result.endSeconds), rate) };
+}
+
+/** The locks of the plan, in seconds of the film; those whose place the songs have no more are gone. */
+function settledLocks(show: ShowDocument, place: (at: SongPlace | null) => number | null): SettledLock[] {
+  return show.settledLocks.flatMap((lock): SettledLock[] => {
+    const { kind, id } = lock;
+    if (lock.kind === "length") return [{ kind, id, seconds: lock.seconds, exact: false }];
+    const seconds = place(lock.place);
+    return seconds === null ? [] : [{ kind, id, seconds, exact: lock.kind === "landing" && lock.place.exact }];
+  });
 }
 
 /** What near-identical pictures are told by. Clips and cards are like nothing else. */

@@ -48,6 +48,16 @@ export interface FitRequest {
   readonly slidesLead: boolean;
   /** Whether locks move what is near them and leave the rest where it is without them; else the cheapest film of all. */
   readonly keepsPlan: boolean;
+  /** Locks that the plan itself is laid with: as they were when a person fitted all again. */
+  readonly settledLocks: readonly SettledLock[];
+}
+
+/** A lock of the plan: a beginning in seconds of the film, or a length. Exact: just there, not on the nearest landing. */
+export interface SettledLock {
+  readonly kind: "landing" | "length" | "passage";
+  readonly id: string;
+  readonly seconds: number;
+  readonly exact: boolean;
 }
 
 export interface FittedSlot {

@@ -476,6 +476,22 @@ describe("the rest of the film", () => {
     expect(anew.cost).toBeLessThanOrEqual(fitSlides(dragged).cost + 1e-9);
   });
 
+  it("is laid from nothing when all is fitted again, and from then on stays with that", () => {
+    const dragged = { ...free, slides: slides(60, { 30: { landingLockSeconds: at(free)[30]! + 2 } }) };
+    const settledLocks = dragged.slides.flatMap(({ id, landingLockSeconds: seconds, landingLockExact: exact }) =>
+      seconds === null ? [] : [{ kind: "landing" as const, id, seconds, exact }],
+    );
+    const settled = { ...dragged, settledLocks };
+    expect(fitSlides(settled)).toEqual(fitSlides({ ...dragged, keepsPlan: false }));
+    // A lock that is taken off moves what is near it in the film that was seen.
+    const freed = { ...settled, slides: settled.slides.map((one) => ({ ...one, landingLockSeconds: null })) };
+    const [before, after] = [settled, freed].map((asked) =>
+      fitSlides(asked).slots.map(({ landing }) => landing?.seconds),
+    );
+    const moved = after!.filter((seconds, i) => seconds !== before![i]).length;
+    expect(moved).toBeLessThanOrEqual(6);
+  });
+
   it("comes back as it was when the lock goes, and is the same whatever was laid in between", () => {
     const before = at(free);
     at({ ...free, slides: slides(60, { 30: { landingLockSeconds: before[30]! + 2 } }) });

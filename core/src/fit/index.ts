@@ -6,6 +6,7 @@ export type {
   FittedSlot,
   LockName,
   PassageForFit,
+  SettledLock,
   SlideForFit,
 } from "./fit-request.ts";
 export { conflictText, fitMessageText, landingText, unmetWishText } from "./fit-sentences.ts";

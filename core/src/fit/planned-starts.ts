@@ -1,9 +1,10 @@
 import type { FitRequest, FitResult } from "./fit-request.ts";
 
 /**
- * Where each slide begins in the plan without locks, in seconds of the film, by `plannedKey`. A slide
- * would rather keep its place, so that a lock moves what is near it. It follows from the show alone:
- * nothing has to be remembered of what was seen before.
+ * Where each slide begins in the plan without locks (or with those alone that were there when all was
+ * fitted again), in seconds of the film, by `plannedKey`. A slide would rather keep its place, so that a
+ * lock moves what is near it. It follows from the show alone: nothing has to be remembered of what was
+ * seen before.
  */
 export type PlannedStarts = ReadonlyMap<string, number>;
 
@@ -15,12 +16,16 @@ export const plannedKey = (slideIndex: number, round: number): string => `${slid
 /** The plan of a request that was asked for last: while a person drags a lock it stays the same. */
 let last: { readonly key: string; readonly starts: PlannedStarts } | null = null;
 
-/** The starts of a request with locks; none where nobody locked anything, or it is not asked for. `fit` lays a request. */
-export function plannedStarts(request: FitRequest, fit: (unlocked: FitRequest) => FitResult): PlannedStarts {
-  if (!request.keepsPlan || !hasLocks(request)) return NOTHING_PLANNED;
-  const unlocked = withoutLocks(request);
-  const key = keyOf(unlocked);
-  if (last?.key !== key) last = { key, starts: startsOf(fit(unlocked)) };
+/**
+ * The starts of a request whose locks are not those of its plan; none where they are, or it is not asked
+ * for. `fit` lays a request.
+ */
+export function plannedStarts(request: FitRequest, fit: (plan: FitRequest) => FitResult): PlannedStarts {
+  if (!request.keepsPlan) return NOTHING_PLANNED;
+  const plan = withPlanLocks(request);
+  if (sameLocks(request, plan)) return NOTHING_PLANNED;
+  const key = keyOf(plan);
+  if (last?.key !== key) last = { key, starts: startsOf(fit(plan)) };
   return last.starts;
 }
 
@@ -29,22 +34,36 @@ const startsOf = ({ slots }: FitResult): PlannedStarts =>
     slots.map(({ slideIndex, round, landing }) => [plannedKey(slideIndex, round), landing?.seconds ?? 0] as const),
   );
 
-const hasLocks = ({ slides, passages }: FitRequest): boolean =>
-  slides.some((slide) => slide.landingLockSeconds !== null || slide.lengthLockSeconds !== null) ||
-  passages.some(({ startLockSeconds }) => startLockSeconds !== null);
+/** The same film with the settled locks alone. A locked length is a wish too, and goes with its lock. */
+function withPlanLocks(request: FitRequest): FitRequest {
+  const settled = new Map(request.settledLocks.map((lock) => [`${lock.kind} ${lock.id}`, lock]));
+  return {
+    ...request,
+    slides: request.slides.map((slide) => {
+      const landing = settled.get(`landing ${slide.id}`);
+      const length = settled.get(`length ${slide.id}`)?.seconds ?? null;
+      return {
+        ...slide,
+        wishedSeconds: length ?? (slide.lengthLockSeconds === null ? slide.wishedSeconds : null),
+        lengthLockSeconds: length,
+        landingLockSeconds: landing?.seconds ?? null,
+        landingLockExact: landing?.exact ?? false,
+      };
+    }),
+    passages: request.passages.map((passage) => ({
+      ...passage,
+      startLockSeconds: settled.get(`passage ${passage.id}`)?.seconds ?? null,
+    })),
+  };
+}
 
-/** The same film as if nobody had locked anything. A locked length is a wish too, and goes with its lock. */
-const withoutLocks = (request: FitRequest): FitRequest => ({
-  ...request,
-  slides: request.slides.map((slide) => ({
-    ...slide,
-    wishedSeconds: slide.lengthLockSeconds === null ? slide.wishedSeconds : null,
-    lengthLockSeconds: null,
-    landingLockSeconds: null,
-    landingLockExact: false,
-  })),
-  passages: request.passages.map((passage) => ({ ...passage, startLockSeconds: null })),
-});
+function sameLocks(a: FitRequest, b: FitRequest): boolean {
+  const locksOf = ({ slides, passages }: FitRequest) => [
+    slides.map((slide) => [slide.landingLockSeconds, slide.landingLockExact, slide.lengthLockSeconds]),
+    passages.map(({ startLockSeconds }) => startLockSeconds),
+  ];
+  return JSON.stringify(locksOf(a)) === JSON.stringify(locksOf(b));
+}
 
 /** All that a plan depends on, as text; loudness where it is asked for, on beats and between them. */
 function keyOf({ music, ...rest }: FitRequest): string {

@@ -141,6 +141,7 @@ export {
   type SlidePlace,
   type SongChange,
   type StyleLevel,
+  settleLocks,
   setView,
   shiftClock,
   shiftPassage,

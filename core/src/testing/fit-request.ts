@@ -57,6 +57,7 @@ export const fitRequest = (more: Partial<FitRequest> & { endSeconds?: number; pa
     ends: [{ seconds: endSeconds, cost: 0 }],
     slidesLead: false,
     keepsPlan: true,
+    settledLocks: [],
     ...rest,
   };
 };

@@ -85,6 +85,7 @@ function anyRequest(random: () => number): FitRequest {
     ends: [{ seconds: 0.3 + count * gap, cost: 0 }],
     slidesLead: false,
     keepsPlan: true,
+    settledLocks: [],
   };
 }
 

@@ -61,6 +61,7 @@ function requestOf(count: number, minutes: number): FitRequest {
     ends: [{ seconds: minutes * 60, cost: 0 }],
     slidesLead: false,
     keepsPlan: true,
+    settledLocks: [],
   };
 }
 

@@ -17,7 +17,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   { keys: "Ctrl + A / Escape", does: "Select all, none", where: "Score" },
   { keys: "Alt + Left / Right", does: "Move what is selected through the film", where: "Score" },
   { keys: "L", does: "Lock or unlock where the selected pictures land", where: "Score" },
-  { keys: "G", does: "Fit again, without the locks of what is selected", where: "Score" },
+  { keys: "G", does: "Fit all again, or what is selected without its locks", where: "Score" },
   { keys: "K / B / N / H / P", does: "Keep, maybe, leave out, hero, begin a passage", where: "Score" },
   { keys: "Enter", does: "Open what is selected in Dress", where: "Score" },
   { keys: "Delete", does: "Take what is selected out of the show", where: "Score" },

@@ -128,10 +128,11 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   10: (old) => ({ ...old, ...offerOfVersion10(old), version: 11 }),
   /** Version 11 knew MP4, WebM and the player: a program of that time cannot read more. */
   11: (old) => ({ ...old, version: 12 }),
-  /** In version 12 one slide an accent meant every accent, and sections were as they were heard. */
+  /** In version 12 one slide an accent meant every accent, sections were as they were heard, and nothing was settled. */
   12: (old) => ({
     ...old,
     ...pacesOfVersion12(old),
+    settledLocks: [],
     songs: listOf(old["songs"]).map((song) => ({ sections: null, ...song })),
     version: 13,
   }),

@@ -170,6 +170,13 @@ const passageSchema = z.object({
 /** A run of neighbouring slides that share their style. It may be empty: a place that waits for pictures. */
 export type Passage = z.infer<typeof passageSchema>;
 
+/** A lock as it was: of a slide's beginning or length, or of a passage's start. */
+const settledLockSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("landing"), id, place: landingLockSchema }),
+  z.object({ kind: z.literal("length"), id, seconds: z.number().min(0.04).max(3600) }),
+  z.object({ kind: z.literal("passage"), id, place: songPlaceSchema }),
+]);
+
 export const showDocumentSchema = z
   .object({
     version: z.literal(SHOW_DOCUMENT_VERSION),
@@ -193,6 +200,8 @@ export const showDocumentSchema = z
     orderLocked: z.boolean(),
     /** Seconds to add to a camera's times, by camera name ("" for files that name none); cameras without an entry are right. */
     clockOffsets: z.record(z.string().max(200), z.number().min(-3.2e9).max(3.2e9)),
+    /** The locks that were there when a person fitted all again: changes to them move only what is near. */
+    settledLocks: z.array(settledLockSchema).max(20_000),
     /** In the order of the film. */
     songs: z.array(showSongSchema).max(100),
     /** What is spoken over the film, in no order. */
@@ -266,6 +275,7 @@ export function newShowDocument(title: string): ShowDocument {
     slides: [],
     orderLocked: false,
     clockOffsets: {},
+    settledLocks: [],
     songs: [],
     voices: [],
     mix: FIRST_MIX,

@@ -29,6 +29,7 @@ const WORDS: Readonly<Record<PlainKind, string>> = {
   voices: "voices changed",
   lead: "who leads changed",
   pace: "pace changed",
+  refitted: "fitted again",
   style: "style changed",
   transitions: "transition timing changed",
   seed: "moves shuffled",

@@ -31,6 +31,7 @@ const SHOW_CHANGES = {
   voices: ["voices"],
   lead: ["lead"],
   pace: ["pace"],
+  refitted: ["settledLocks"],
   style: ["style"],
   transitions: ["transitionLanding"],
   seed: ["seed"],

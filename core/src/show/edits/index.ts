@@ -26,7 +26,16 @@ export {
   type SlidePlace,
   turnSlides,
 } from "./slide-edits.ts";
-export { addSong, changeSong, chooseSong, lockLanding, removeSong, type SongChange, shiftSong } from "./song-edits.ts";
+export {
+  addSong,
+  changeSong,
+  chooseSong,
+  lockLanding,
+  removeSong,
+  type SongChange,
+  settleLocks,
+  shiftSong,
+} from "./song-edits.ts";
 export {
   addTake,
   addVoice,

@@ -87,3 +87,15 @@ function freeId(show: ShowDocument): string {
   const numbers = show.songs.map((song) => Number(/^song (\d+)$/.exec(song.id)?.[1] ?? 0));
   return `song ${Math.max(0, ...numbers) + 1}`;
 }
+
+/** Settles all locks as they are: the film is laid with them from nothing, and changes to them then move only what is near. */
+export function settleLocks(show: ShowDocument): ShowDocument {
+  const settledLocks: ShowDocument["settledLocks"] = [
+    ...show.slides.flatMap(({ id, landingLock: place, length }): ShowDocument["settledLocks"] => [
+      ...(place ? [{ kind: "landing" as const, id, place }] : []),
+      ...(length?.locked ? [{ kind: "length" as const, id, seconds: length.seconds }] : []),
+    ]),
+    ...show.passages.flatMap(({ id, startLock: place }) => (place ? [{ kind: "passage" as const, id, place }] : [])),
+  ];
+  return JSON.stringify(settledLocks) === JSON.stringify(show.settledLocks) ? show : { ...show, settledLocks };
+}

@@ -1,6 +1,7 @@
 import type { Doubt, LevelDoubt } from "@humming-tide/core/music";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect } from "react";
+import { Link } from "react-router";
 import { isForControl, letterKeysOn } from "../../keys/keys.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { store, useAppDispatch } from "../../store/store.ts";
@@ -74,7 +75,13 @@ export function Doubts(): ReactNode {
     >
       {levelDoubt && <Level doubt={levelDoubt} />}
       {doubts.length === 0 ? (
-        <p className="text-[13px] text-soft">No stretch is in doubt.</p>
+        <p className="text-[13px] text-soft">
+          No stretch is in doubt. Next: see the pictures on the{" "}
+          <Link className="text-ink underline" to="../score">
+            Score
+          </Link>
+          .
+        </p>
       ) : (
         <>
           <ul aria-label="Doubtful stretches" className="-mx-2 mb-2 max-h-[132px] overflow-y-auto">

@@ -87,7 +87,7 @@ export function ScoreScreen(): ReactNode {
           <Button
             kind="quiet"
             className="shrink-0 whitespace-nowrap"
-            title="Fits the selected slides again, without their locks (G)"
+            title="Fits the whole film again with its locks, or the selected slides without theirs (G)"
             onClick={() => fitAgain()}
           >
             <Wand2 size={14} aria-hidden /> Fit again

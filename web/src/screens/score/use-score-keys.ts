@@ -1,4 +1,4 @@
-import { changeSlides, lockLanding, shiftSlides } from "@humming-tide/core/show";
+import { changeSlides, lockLanding, settleLocks, shiftSlides } from "@humming-tide/core/show";
 import { frameStart, frames } from "@humming-tide/core/time";
 import { type RefObject, useEffect } from "react";
 import { isForControl, letterKeysOn } from "../../keys/keys.ts";
@@ -131,9 +131,16 @@ export function toggleLocks(ids: ReadonlySet<string>): void {
   );
 }
 
-/** Lays the selected slides again, without the landings and lengths that hold them; without a selection there is nothing to free. */
+/**
+ * Lays the selected slides again, without the landings and lengths that hold them. Without a selection
+ * the whole film is laid from nothing, with all its locks.
+ */
 export function fitAgain(): void {
   const { ids } = store.getState().selection;
+  if (ids.size === 0) {
+    fitAllAgain();
+    return;
+  }
   const before = store.getState().show.document;
   edit((show) =>
     [...ids].reduce((edited, id) => {
@@ -143,11 +150,15 @@ export function fitAgain(): void {
     }, show),
   );
   if (store.getState().show.document === before) {
-    const what = ids.size === 0 ? "Nothing is selected" : "Nothing of what is selected is locked";
-    store.dispatch(
-      viewActions.toastShown(
-        `${what}: the film is already the best fit. Select pictures to lay them without their locks.`,
-      ),
-    );
+    store.dispatch(viewActions.toastShown("Nothing of what is selected is locked, so there is nothing to free."));
   }
+}
+
+function fitAllAgain(): void {
+  const before = store.getState().show.document;
+  edit(settleLocks);
+  if (store.getState().show.document === before)
+    store.dispatch(
+      viewActions.toastShown("The film is already the best fit. Select pictures to lay them without their locks."),
+    );
 }
