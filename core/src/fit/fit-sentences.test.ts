@@ -14,7 +14,7 @@ describe("what is said of a fit", () => {
     ],
     [
       { kind: "left-out", slides: 60, leftOut: 1, endSeconds: 118, askedSeconds: null, floorSeconds: 1.5 } as const,
-      "This music has room for 59 pictures of 1.5 seconds or more: 1 picture is left out. Near-identical pictures go first, then those rated maybe, evenly over the show.",
+      "Seen for 1.5 seconds or more and in time with the music, 59 pictures have room: 1 picture is left out. Near-identical pictures go first, then those rated maybe, evenly over the show.",
     ],
     [
       { kind: "repeated", slides: 1, repeats: 1, endSeconds: 20 } as const,

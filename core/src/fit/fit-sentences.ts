@@ -16,7 +16,7 @@ export function fitMessageText(message: FitMessage): string {
       const { slides, leftOut, endSeconds, askedSeconds, floorSeconds } = message;
       const why =
         askedSeconds === null
-          ? `This music has room for ${counted(slides - leftOut, "picture")} of ${floorSeconds} seconds or more`
+          ? `Seen for ${floorSeconds} seconds or more and in time with the music, ${counted(slides - leftOut, "picture")} ${wordFor(slides - leftOut, "has", "have")} room`
           : `${askFor(slides)} ${clockText(askedSeconds)}, the film has ${clockText(endSeconds)}`;
       return (
         `${why}: ${counted(leftOut, "picture")} ${wordFor(leftOut, "is", "are")} left out. ` +
