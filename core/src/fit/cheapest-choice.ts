@@ -69,7 +69,7 @@ function neighbours({ slides }: FitRequest, leftOut: readonly number[], most: nu
 const isLocked = ({ landingLockSeconds, lengthLockSeconds }: SlideForFit): boolean =>
   landingLockSeconds !== null || lengthLockSeconds !== null;
 
-/** Those of some slides that are nearest to locked ones, on either side. Both rise. */
+/** The slides of a list that are nearest to locked ones, on either side. Both lists rise. */
 function nearest(list: readonly number[], locks: readonly number[]): number[] {
   const near = locks.flatMap((lock) => [
     ...list.filter((index) => index < lock).slice(-NEAR_A_LOCK),
@@ -78,7 +78,7 @@ function nearest(list: readonly number[], locks: readonly number[]): number[] {
   return [...new Set(near)];
 }
 
-/** No, one or two of a list, each set once. */
+/** Every set of none, one or two members of a list. */
 const upToTwo = (list: readonly number[]): number[][] => [
   [],
   ...list.map((one) => [one]),

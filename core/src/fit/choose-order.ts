@@ -1,6 +1,6 @@
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
 import { naturalLengths } from "./metre.ts";
-import { LONGEST_SLOT_SECONDS, type PaceWish } from "./pace.ts";
+import { LONGEST_SLOT_SECONDS, type PaceWish, SEEN_SECONDS } from "./pace.ts";
 import { meanBeatSeconds } from "./pace-units.ts";
 import { type PlannedStarts, plannedKey } from "./planned-starts.ts";
 import { isHeld, mostWorth } from "./slide-worth.ts";
@@ -43,11 +43,11 @@ export class SlideChoice {
   readonly #asked: readonly (number | null)[];
   readonly #least: readonly number[];
   readonly #most: readonly number[];
-  /** The natural lengths that a slide may have which takes what is left; none without beats. */
+  /** Natural lengths in seconds for slides that share the remaining time. Empty without beats. */
   readonly #lengths: readonly number[];
   readonly #hasFree: boolean;
   readonly #shortestSeconds: number;
-  /** What heroes have at least that take what is left, by passage: half as much again as others. */
+  /** The shortest length of a hero without a length of its own, in seconds, by passage: 1.5 times that of others. */
   readonly heroSeconds: readonly number[];
 
   /** `wishes` are those of the passages, `planned` the plan without locks. */
@@ -153,10 +153,11 @@ export class SlideChoice {
     return [fewest, ...more].map((n) => this.#choiceOf(inRounds(this.#request.slides.length, n)));
   }
 
-  /** How many slots fill so much time if slides come round again, each at its longest. */
+  /** How many slots fill so much time if slides come round again, each at its longest, and long enough to be seen. */
   #roundsFor(seconds: number): number {
     let count = 0;
-    for (let filled = 0; filled < seconds; count++) filled += this.#most[count % this.#most.length]!;
+    for (let filled = 0; filled < seconds; count++)
+      filled += Math.max(SEEN_SECONDS, this.#most[count % this.#most.length]!);
     return count;
   }
 
@@ -185,7 +186,7 @@ export class SlideChoice {
       if (asked === null) parts += heroFactor(slide, this.#wishes[slide.passage]!);
       else fixed += asked;
     }
-    return parts === 0 ? this.#filmSeconds / order.length : Math.max(0.2, (this.#filmSeconds - fixed) / parts);
+    return parts === 0 ? this.#filmSeconds / order.length : Math.max(SEEN_SECONDS, (this.#filmSeconds - fixed) / parts);
   }
 
   #total(indices: readonly number[], of: readonly number[]): number {

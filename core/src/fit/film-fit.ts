@@ -4,11 +4,10 @@ import type { FitRequest, FittedSlot, LockName } from "./fit-request.ts";
 import { EDGE_SECONDS, type Landing, lockedIndex, nearestIndex } from "./landings.ts";
 import { smallestConflict } from "./lock-conflicts.ts";
 import type { OrderProblem, OrderSolution } from "./order-problem.ts";
-import type { PaceWish } from "./pace.ts";
-import type { PlannedStarts } from "./planned-starts.ts";
+import { type PaceWish, SEEN_SECONDS } from "./pace.ts";
 import { isPossible } from "./reach.ts";
 import { isHeld, mostWorth } from "./slide-worth.ts";
-import { type Release, SlotWishes } from "./slot-wishes.ts";
+import type { Release, SlotWishes } from "./slot-wishes.ts";
 import { solveOrder } from "./solve-order.ts";
 
 /** Where slides lead, what it costs a slide that the whole film is longer or shorter than all ask for by a factor of e. */
@@ -36,7 +35,7 @@ const FLOOR: Release = { floor: true, stillBefore: 0 };
 const MATERIAL: Release = { floor: false, stillBefore: Infinity };
 const ALL: Release = { floor: true, stillBefore: Infinity };
 
-/** Clips do not fill slots to their ends, so up to so many times as many are tried as just fill the time. */
+/** Clips rarely fill their slots exactly, so up to twice the expected number of slots is tried. */
 const MOST_SLOTS = 2;
 
 const nameOf = ({ kind, id }: LockName): LockName => ({ kind, id });
@@ -48,14 +47,8 @@ export class FilmFit {
   readonly #wishes: readonly PaceWish[];
   readonly #slotWishes: SlotWishes;
 
-  constructor(
-    request: FitRequest,
-    landings: readonly Landing[],
-    wishes: readonly PaceWish[],
-    planned: PlannedStarts,
-    heroSeconds: readonly number[],
-  ) {
-    this.#slotWishes = new SlotWishes(request, landings, wishes, planned, heroSeconds);
+  constructor(request: FitRequest, landings: readonly Landing[], wishes: readonly PaceWish[], slotWishes: SlotWishes) {
+    this.#slotWishes = slotWishes;
     this.#request = request;
     this.#landings = landings;
     this.#wishes = wishes;
@@ -116,7 +109,7 @@ export class FilmFit {
     return kept ?? this.#filledBetween(once, []) ?? order;
   }
 
-  /** The same between locks, from the last one back; null where that does not keep clips in motion. */
+  /** The same for each part between locks, from the last part back. Null where a clip would still have to freeze. */
   #filledBetween(order: readonly Shown[], locks: readonly SlotLock[]): readonly Shown[] | null {
     const seconds = new Map([[0, 0]]);
     for (const lock of locks) if (lock.kind !== "length") seconds.set(lock.slot, lock.seconds);
@@ -134,7 +127,7 @@ export class FilmFit {
     return filled;
   }
 
-  /** An order whose part comes again until it fills so many seconds; null where it never does. */
+  /** Repeats one part of an order until it fills so many seconds. Null where it never does. */
   #fill(
     before: readonly Shown[],
     part: readonly Shown[],
@@ -145,7 +138,10 @@ export class FilmFit {
     const holds = (order: readonly Shown[]): boolean => this.#isPossible(order, this.#locksInside(order), release);
     const asItIs = [...before, ...part, ...rest];
     if (holds(asItIs)) return asItIs;
-    const material = part.reduce((sum, { slideIndex }) => sum + this.#slotWishes.materialOf(slideIndex), 0);
+    const material = part.reduce(
+      (sum, { slideIndex }) => sum + Math.max(SEEN_SECONDS, this.#slotWishes.materialOf(slideIndex)),
+      0,
+    );
     if (part.length === 1 || material === Infinity) return null;
     const least = Math.max(part.length + 1, Math.floor((part.length * seconds) / material));
     for (let count = least; count <= MOST_SLOTS * least; count++) {
@@ -265,7 +261,7 @@ export class FilmFit {
     return locks;
   }
 
-  /** Those of them that lie within the film. */
+  /** The locks of an order that lie within the film. */
   #locksInside(order: readonly Shown[]): SlotLock[] {
     return this.#locksOf(order).filter((lock) => this.#isInside(lock));
   }

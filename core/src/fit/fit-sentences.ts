@@ -16,7 +16,7 @@ export function fitMessageText(message: FitMessage): string {
       const { slides, leftOut, endSeconds, askedSeconds, floorSeconds } = message;
       const why =
         askedSeconds === null
-          ? `Seen for ${floorSeconds} seconds or more and in time with the music, ${counted(slides - leftOut, "picture")} ${wordFor(slides - leftOut, "has", "have")} room`
+          ? `Seen for ${floorSeconds} seconds or more and in time with the music, ${roomFor(slides - leftOut)}`
           : `${askFor(slides)} ${clockText(askedSeconds)}, the film has ${clockText(endSeconds)}`;
       return (
         `${why}: ${counted(leftOut, "picture")} ${wordFor(leftOut, "is", "are")} left out. ` +
@@ -55,6 +55,7 @@ function withoutPlacesText({ of, passage, name }: Extract<FitMessage, { kind: "n
   return `This music has no ${of}, so ${where} is laid as best fit. ${capital(`${todo}choose another pace.`)}`;
 }
 
+const roomFor = (slides: number): string => `${counted(slides, "picture")} ${wordFor(slides, "has", "have")} room`;
 const askFor = (slides: number): string => `${counted(slides, "picture")} ${wordFor(slides, "asks", "ask")} for`;
 
 /** Names the locks that cannot hold together, at least one, and the rule that they break. */

@@ -349,6 +349,17 @@ describe("fitting slides to music", () => {
     expect(fitSlides(request({ slides: slides(1), pace: { kind: "bars", count: 1 } })).slots).toHaveLength(1);
   });
 
+  it("lets a single picture stand for four hours, and comes to an end with a clip of no length", () => {
+    const alone = request({ slides: slides(1), music: music(0), endSeconds: 14_400 });
+    expect(fitSlides(alone).slots).toHaveLength(1);
+    const clips = slides(3, {
+      0: { materialSeconds: 1e-9 },
+      1: { materialSeconds: 1e-9 },
+      2: { materialSeconds: 1e-9 },
+    });
+    expect(fitSlides(request({ slides: clips, endSeconds: 20 })).beyondMaterial).toBe(true);
+  });
+
   it("shows a picture in a film shorter than the shortest slot", () => {
     expect(fitSlides(request({ slides: slides(5), music: music(0), endSeconds: 0.6 })).slots).toHaveLength(1);
   });

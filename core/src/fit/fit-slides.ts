@@ -6,13 +6,16 @@ import type { FitRequest, FitResult } from "./fit-request.ts";
 import { landingsOf, withFreeLandings } from "./landings.ts";
 import { type MusicOffer, paceWish } from "./pace.ts";
 import { type PlannedStarts, plannedStarts } from "./planned-starts.ts";
+import { SlotWishes } from "./slot-wishes.ts";
 
 /** Common practice: 3 to 5 s a still where nothing else is said. */
 const DEFAULT_STILL_SECONDS = 4;
+
 /**
- * Lays slides on music: which ones there is room for (choose-order.ts), and the cheapest way to lay them (solve-order.ts; docs/fit.md has the cost). Exact
- * for these slides in this order. Locks that cannot hold together are named, and the film is laid without the last of them, so that there is always one to see.
- * Same request, same result. Throws `no-slides` without slides and `no-length` for a film without length.
+ * Lays slides on music: which ones there is room for (choose-order.ts, cheapest-choice.ts), and the
+ * cheapest way to lay them (solve-order.ts; docs/fit.md has the cost). Exact for the slides that were
+ * chosen. Locks that cannot hold together are named, and the film is laid without the last of them, so
+ * that there is always one to see. Same request, same result. Throws `no-slides` without slides and `no-length` for a film without length.
  */
 export function fitSlides(request: FitRequest): FitResult {
   const filmSeconds = request.ends.at(-1)?.seconds ?? 0;
@@ -45,7 +48,7 @@ function fitChosen(
   const landings = withFreeLandings(offer.landings, byHand, offer.endSeconds);
   const shareSeconds = request.slidesLead ? DEFAULT_STILL_SECONDS : chosen.shareSeconds;
   const wishes = request.passages.map(({ pace }) => paceWish(pace, { ...offer, landings }, shareSeconds));
-  const film = new FilmFit(request, landings, wishes, planned, heroSeconds);
+  const film = new FilmFit(request, landings, wishes, new SlotWishes(request, landings, wishes, planned, heroSeconds));
   const solved = film.solveAsFarAsPossible(chosen.order);
   const { order, solution, conflict, unmet } = solved;
   const used = new Set(order.map(({ slideIndex }) => slideIndex));

@@ -24,7 +24,7 @@ export function smallestConflict<Lock>(locks: readonly Lock[], holds: (kept: rea
   return conflict;
 }
 
-/** Those of some locks that, kept beside others, cannot be missed for a conflict. `added`: whether the others have grown. */
+/** The locks that a conflict needs beside `others`. `added`: whether `others` has grown since the last trial. */
 function needed<Lock>(
   others: readonly Lock[],
   added: boolean,

@@ -31,7 +31,7 @@ const PHRASE_TOLERANCE_SECONDS = 0.03;
 const PACED_MINIMUM = 0.6;
 const PACED_MAXIMUM = 2;
 /** Nobody sees a picture that is shorter than this. Common practice. */
-const SEEN_SECONDS = 0.2;
+export const SEEN_SECONDS = 0.2;
 
 /** What a pace wishes of the slots of a passage. */
 export interface PaceWish {

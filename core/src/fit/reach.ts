@@ -62,7 +62,7 @@ function landed(seconds: number, offered: Float64Array): number {
   return place < offered.length && offered[place]! <= seconds + TOLERANCE_SECONDS ? offered[place]! : seconds;
 }
 
-/** Those of some moments that a slot may end on which begins on one of others. Both rise. */
+/** The targets on which a slot can end that begins on one of `begins`. Both lists rise. */
 function reached(begins: Float64Array, slot: SlotWish, targets: Float64Array): Float64Array {
   const [shortest, longest] = [shortestSeconds(slot), longestSeconds(slot, Infinity)];
   // Whatever may stand as long as it likes reaches all that is far enough from where it can begin first.

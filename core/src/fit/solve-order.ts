@@ -20,7 +20,7 @@ import { firstAtOrAfter, Places } from "./places.ts";
 import { fixedBeginnings, isPossible } from "./reach.ts";
 
 /** Maxima are let go by doubling up to this factor before a film counts as impossible. */
-const LARGEST_FACTOR = 1024;
+const LARGEST_FACTOR = 2 ** 20;
 
 /**
  * The cheapest way to lay the slots, one after the other, on landings: the sum over the slots of

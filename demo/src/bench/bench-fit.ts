@@ -30,7 +30,8 @@ export async function benchFit(folder?: string): Promise<void> {
   );
   const clips = withClips(tenMinutes);
   console.log(
-    `  140 slides on 10 minutes, 47 of them clips, and locks that contradict each other: ${await timed((turn) => void fitSlides(contradicting(clips, turn)))}; wanted: 16`,
+    "  140 slides on 10 minutes, 47 of them clips, and locks that contradict each other: " +
+      `${await timed((turn) => void fitSlides(contradicting(clips, turn)))}; wanted: 16`,
   );
   const twenty = requestOf(1000, 20);
   console.log(`  1,000 slides on 20 minutes, from nothing: ${await timed(() => void fitSlides(twenty))}; wanted: 150`);

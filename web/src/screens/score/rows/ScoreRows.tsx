@@ -141,7 +141,10 @@ function useDrawnTogether({ plan, music, layout }: ScoreRowsProps) {
   return useDeferredValue(useMemo(() => ({ plan, music, layout, show, moves }), [plan, music, layout, show, moves]));
 }
 
-/** Where rows are, by how many lanes of sound each has. While something is dragged they keep their heights, so that nothing moves away under the pointer. */
+/**
+ * Where rows are, by how many lanes of sound each has. While something is dragged they keep their
+ * heights, so that nothing moves away under the pointer.
+ */
 function usePlaces(size: RowSize, lanes: string): RowPlaces {
   const isHeld = useAppSelector((state) => state.show.draft !== null);
   const [heldLanes, setHeldLanes] = useState(lanes);
