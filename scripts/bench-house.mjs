@@ -1,8 +1,8 @@
 // npm run bench:house: figures of the house itself, which issues and docs ask for. Counts, no times.
-import { readdirSync, readFileSync } from "node:fs";
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import path from "node:path";
-import { ESLint } from "eslint";
-import tseslint from "typescript-eslint";
 
 const PLACES = ["core/src", "contract/src", "server/src", "web/src", "cli/src", "demo/src", "stand-ins/src"];
 const LONG_LINES = 60;
@@ -18,24 +18,19 @@ const files = PLACES.flatMap((place) =>
 const sources = files.filter((file) => !isTest(file)).map((file) => ({ file, text: readFileSync(file, "utf8") }));
 const linesOf = (text) => text.split("\n").length;
 
-const functionLengths = async () => {
-  const eslint = new ESLint({
-    overrideConfigFile: true,
-    allowInlineConfig: false,
-    overrideConfig: [
-      {
-        files: ["**/*.ts", "**/*.tsx"],
-        languageOptions: { parser: tseslint.parser },
-        rules: { "max-lines-per-function": ["error", { max: LONG_LINES, skipComments: true, skipBlankLines: true }] },
-      },
-    ],
+/** Lines of each function with more than `LONG_LINES`, without comments and blank lines. */
+const functionLengths = () => {
+  const folder = mkdtempSync(path.join(tmpdir(), "humming-tide-house-"));
+  const config = path.join(folder, "oxlintrc.json");
+  const limits = { max: LONG_LINES, skipComments: true, skipBlankLines: true };
+  const rules = { "max-lines-per-function": ["error", limits] };
+  writeFileSync(config, JSON.stringify({ categories: { correctness: "off" }, rules }));
+  const { stdout } = spawnSync("npx", ["oxlint", "-c", config, "-f", "json", ...sources.map(({ file }) => file)], {
+    encoding: "utf8",
+    maxBuffer: 2 ** 27,
   });
-  const results = await eslint.lintFiles(sources.map(({ file }) => file));
-  return results.flatMap(({ messages }) =>
-    messages
-      .filter(({ ruleId }) => ruleId === "max-lines-per-function")
-      .map(({ message }) => Number(/\((\d+)\)/.exec(message)[1])),
-  );
+  rmSync(folder, { recursive: true });
+  return JSON.parse(stdout).diagnostics.map(({ message }) => Number(/\((\d+)\)/.exec(message)[1]));
 };
 
 const count = (pattern, inside = "") =>
@@ -43,7 +38,7 @@ const count = (pattern, inside = "") =>
     .filter(({ file }) => file.startsWith(inside))
     .reduce((sum, { text }) => sum + [...text.matchAll(pattern)].length, 0);
 
-const lengths = await functionLengths();
+const lengths = functionLengths();
 const lines = sources.reduce((sum, { text }) => sum + linesOf(text), 0);
 const e2e = readdirSync("e2e").filter((name) => name.endsWith(".ts"));
 const testFiles = [...files.filter(isTest), ...e2e.map((name) => path.join("e2e", name))];

@@ -45,7 +45,7 @@ export async function openDemoFilm(frames: number): Promise<DemoFilm> {
     async writeFrames(place) {
       const file = await open(place, "w");
       const painter = new FramePainter(moving.size, pathOfImage, openClips());
-      await renderFrames(moving, painter, 0, frames, async (yuv) => void (await file.writeFile(yuv)));
+      await renderFrames(moving, painter, 0, frames, (yuv) => file.writeFile(yuv));
       await file.close();
     },
     async close() {

@@ -9,7 +9,7 @@ type WordsRoom = typeof import("@humming-tide/core/words");
 class FilmFonts extends EventTarget {
   #room: WordsRoom | null = null;
   #fonts: (Fonts & { readonly shaper: HarfBuzzShaper }) | null = null;
-  #opening: Promise<void> | null = null;
+  #isOpening = false;
   readonly #asked = new Set<string>();
 
   /** Null until the engine is there. */
@@ -24,7 +24,7 @@ class FilmFonts extends EventTarget {
   /** Makes sure that what a sheet needs is on its way. */
   preload(sheet: WordSheet): void {
     if (!this.#room || !this.#fonts) {
-      this.#opening ??= this.#open();
+      if (!this.#isOpening) void this.#open();
       return;
     }
     for (const name of this.#room.filesForWords(this.#fonts, sheet)) {
@@ -35,6 +35,7 @@ class FilmFonts extends EventTarget {
   }
 
   async #open(): Promise<void> {
+    this.#isOpening = true;
     try {
       const [room, files] = await Promise.all([import("@humming-tide/core/words"), api.filmFonts()]);
       this.#fonts = { files: files, shaper: new room.HarfBuzzShaper() };
@@ -42,7 +43,7 @@ class FilmFonts extends EventTarget {
       this.dispatchEvent(new Event("arrived"));
     } catch {
       // Asked for again the next time that it is needed.
-      this.#opening = null;
+      this.#isOpening = false;
     }
   }
 
