@@ -41,7 +41,7 @@ export default defineConfig({
     testTimeout: 240_000,
     hookTimeout: 120_000,
     // Two cores: more files at once only make each slower.
-    maxWorkers: 2,
+    maxWorkers: 3,
     sequence: { sequencer: LongestFirst },
   },
 });

@@ -515,7 +515,7 @@ test("exports, downloads, and the file is what was planned", async ({ page }) =>
   // time.
   await editShow(app, showId, (show) => ({
     ...show,
-    lead: { kind: "length", seconds: 24 },
+    lead: { kind: "length", seconds: 20 },
     pace: { kind: "beats", count: 2 },
     passages: show.passages.map((passage) => ({ ...passage, pace: null, startLock: null })),
   }));

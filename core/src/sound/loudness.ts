@@ -36,10 +36,12 @@ export class LoudnessMeter {
 
   add([left, right]: Stereo): void {
     const [leftFilter, rightFilter] = this.#filters;
-    for (let i = 0; i < left.length; i++) {
-      const [l, r] = [leftFilter.next(left[i]!), rightFilter.next(right[i]!)];
-      this.#sum += l * l + r * r;
-      if (++this.#count < STEP_FRAMES) continue;
+    for (let from = 0; from < left.length; ) {
+      const end = Math.min(left.length, from + STEP_FRAMES - this.#count);
+      this.#sum += leftFilter.energyOf(left, from, end) + rightFilter.energyOf(right, from, end);
+      this.#count += end - from;
+      from = end;
+      if (this.#count < STEP_FRAMES) continue;
       this.#steps.push(this.#sum / STEP_FRAMES);
       this.#sum = 0;
       this.#count = 0;
@@ -106,13 +108,23 @@ export class KWeighting {
   #pass1 = 0;
   #pass2 = 0;
 
-  next(sample: number): number {
-    const shelved = 1.53512485958697 * sample + this.#shelf1;
-    this.#shelf1 = -2.69169618940638 * sample + 1.69065929318241 * shelved + this.#shelf2;
-    this.#shelf2 = 1.19839281085285 * sample - 0.73248077421585 * shelved;
-    const passed = shelved + this.#pass1;
-    this.#pass1 = -2 * shelved + 1.99004745483398 * passed + this.#pass2;
-    this.#pass2 = shelved - 0.99007225036621 * passed;
-    return passed;
+  /** The sum of squares that samples from `from` to `end` (exclusive) have behind the filters. O(samples). */
+  energyOf(samples: Float32Array, from: number, end: number): number {
+    // In variables: fields would be read and written for each sample.
+    let [shelf1, shelf2] = [this.#shelf1, this.#shelf2];
+    let [pass1, pass2] = [this.#pass1, this.#pass2];
+    let energy = 0;
+    for (let i = from; i < end; i++) {
+      const sample = samples[i]!;
+      const shelved = 1.53512485958697 * sample + shelf1;
+      shelf1 = -2.69169618940638 * sample + 1.69065929318241 * shelved + shelf2;
+      shelf2 = 1.19839281085285 * sample - 0.73248077421585 * shelved;
+      const passed = shelved + pass1;
+      pass1 = -2 * shelved + 1.99004745483398 * passed + pass2;
+      pass2 = shelved - 0.99007225036621 * passed;
+      energy += passed * passed;
+    }
+    [this.#shelf1, this.#shelf2, this.#pass1, this.#pass2] = [shelf1, shelf2, pass1, pass2];
+    return energy;
   }
 }

@@ -69,9 +69,9 @@ export class MasterMeasure {
     this.#peaks.set(blockPeaks(sound), this.#block);
     for (const [channel, filter] of this.#filters.entries()) {
       const samples = sound[channel]!;
-      for (let i = 0; i < count; i++) {
-        const weighted = filter.next(samples[PEAK_MARGIN + i]!);
-        this.#energies[this.#block + Math.floor(i / LIMITER_BLOCK)]! += weighted * weighted;
+      for (let block = 0; block < blocks; block++) {
+        const from = PEAK_MARGIN + block * LIMITER_BLOCK;
+        this.#energies[this.#block + block]! += filter.energyOf(samples, from, from + LIMITER_BLOCK);
       }
     }
     this.#block += blocks;

@@ -14,11 +14,13 @@ export async function temporaryFolder(): Promise<{ folder: string; remove: () =>
 export function stripedJpeg(number: number, width = 480, height = 320): Promise<Buffer> {
   const pixels = Buffer.alloc(width * height * 3);
   const hue = (number * 2.399963) % (2 * Math.PI);
+  const [bright, dark] = [1, 0.45].map((light) =>
+    [0, 1, 2].map((channel) => Math.round(light * (128 + 110 * Math.sin(hue + channel * 2.1)))),
+  );
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      const stripe = Math.sin((x * (1 + (number % 5)) + y * (number % 7)) / 40) > 0 ? 1 : 0.45;
-      for (let c = 0; c < 3; c++)
-        pixels[(y * width + x) * 3 + c] = Math.round(stripe * (128 + 110 * Math.sin(hue + c * 2.1)));
+      const isBright = Math.sin((x * (1 + (number % 5)) + y * (number % 7)) / 40) > 0;
+      pixels.set((isBright ? bright : dark)!, (y * width + x) * 3);
     }
   }
   return sharp(pixels, { raw: { width, height, channels: 3 } })
