@@ -1,10 +1,11 @@
 import { parseArgs } from "node:util";
 import { HummingTideError } from "@humming-tide/core";
+import { BAD } from "@humming-tide/core/errors";
 
 /** Wrong arguments: one clear line, exit code 2. */
 export class UsageError extends HummingTideError {
   constructor(message: string) {
-    super("usage", message);
+    super({ code: "usage", values: {}, message, meaning: BAD });
   }
 }
 

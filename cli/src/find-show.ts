@@ -1,5 +1,5 @@
-import { HummingTideError } from "@humming-tide/core";
 import type { Studio } from "@humming-tide/server";
+import { commandError } from "./command-errors.ts";
 import type { Terminal } from "./terminal.ts";
 
 type StoredShow = Awaited<ReturnType<Studio["shows"]["get"]>>;
@@ -11,10 +11,7 @@ async function findShow(studio: Studio, name: string): Promise<StoredShow | null
   if (byId) return studio.shows.get(byId.id);
   const named = shows.filter((show) => show.title === name);
   if (named.length > 1) {
-    throw new HummingTideError(
-      "show-ambiguous",
-      `${named.length} shows are named "${name}". Use the id of one: ${named.map(({ id }) => id).join(", ")}.`,
-    );
+    throw commandError("show-ambiguous", { name, ids: named.map(({ id }) => id) });
   }
   return named[0] ? studio.shows.get(named[0].id) : null;
 }
@@ -23,7 +20,7 @@ export async function findOrBeginShow(studio: Studio, name: string, terminal: Te
   const found = await findShow(studio, name);
   if (found) return found;
   const title = name.trim().slice(0, 200);
-  if (title === "") throw new HummingTideError("show-name", "A show needs a name.");
+  if (title === "") throw commandError("show-name");
   terminal.print(`Began the show "${title}"`);
   return studio.shows.create(title);
 }
@@ -31,6 +28,6 @@ export async function findOrBeginShow(studio: Studio, name: string, terminal: Te
 /** Throws `show-unknown`. */
 export async function requireShow(studio: Studio, name: string): Promise<StoredShow> {
   const found = await findShow(studio, name);
-  if (!found) throw new HummingTideError("show-unknown", `There is no show named "${name}" in this data folder.`);
+  if (!found) throw commandError("no-such-show", { name });
   return found;
 }

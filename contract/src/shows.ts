@@ -3,7 +3,12 @@ import { z } from "zod";
 import { mediaFactsSchema } from "./media.ts";
 
 /** Every answer with a status of 400 or more: what happened and what to do, and a code for programs. */
-export const apiErrorSchema = z.object({ code: z.string(), message: z.string() });
+export const apiErrorSchema = z.object({
+  code: z.string(),
+  message: z.string(),
+  /** What the message tells, for programs. */
+  values: z.record(z.string(), z.unknown()).optional(),
+});
 export type ApiError = z.infer<typeof apiErrorSchema>;
 
 export const healthSchema = z.object({

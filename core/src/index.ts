@@ -1,1 +1,1 @@
-export { assertNever, ERROR_CODES, type ErrorCode, type ErrorMeaning, HummingTideError } from "./errors/index.ts";
+export { assertNever, type ErrorData, type ErrorMeaning, HummingTideError } from "./errors/index.ts";

@@ -33,13 +33,13 @@ describe("settings of the server", () => {
   });
 
   it.each([
-    [["--port", "http"]],
-    [["--port", "70000"]],
-    [["--colour", "red"]],
-    [["shows"]],
-    [["--client-address", "films"]],
-    [["--services", "https://a@b"]],
-  ])("refuses %j", (args) => {
-    expect(() => readSettings(args, {})).toThrow(expect.objectContaining({ code: "settings" }));
+    ["port-invalid", ["--port", "http"]],
+    ["port-invalid", ["--port", "70000"]],
+    ["option-unknown", ["--colour", "red"]],
+    ["option-unknown", ["shows"]],
+    ["address-invalid", ["--client-address", "films"]],
+    ["address-invalid", ["--services", "https://a@b"]],
+  ])("says %s of %j", (code, args) => {
+    expect(() => readSettings(args, {})).toThrow(expect.objectContaining({ code }));
   });
 });

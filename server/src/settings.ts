@@ -1,7 +1,7 @@
 import { homedir } from "node:os";
 import path from "node:path";
 import { parseArgs } from "node:util";
-import { HummingTideError } from "@humming-tide/core";
+import { machineError } from "./machine-errors.ts";
 
 export interface Settings {
   readonly dataFolder: string;
@@ -28,20 +28,26 @@ const OPTIONS = {
   services: { type: "string" },
 } as const;
 type Option = keyof typeof OPTIONS;
+const KNOWN_OPTIONS = [
+  "--data FOLDER",
+  "--port NUMBER",
+  "--host ADDRESS",
+  "--client-port NUMBER",
+  "--client-host ADDRESS",
+  "--client-address URL",
+  "--services URL",
+];
 
 /**
- * Reads --data, --port, --host, --client-port, --client-host, --client-address and --services, or HUMMING_TIDE_DATA and so on where an option is not given. Both servers listen on loopback unless told otherwise. The client's port is the one behind the studio's. Throws `settings` for anything it does not
- * know.
+ * Reads --data, --port, --host, --client-port, --client-host, --client-address and --services, or HUMMING_TIDE_DATA and so on where an option is not given. Both servers listen on loopback unless told otherwise. The client's port is the one behind the studio's. Throws `option-unknown`,
+ * `port-invalid` and `address-invalid`.
  */
 export function readSettings(args: readonly string[], environment: NodeJS.ProcessEnv): Settings {
   let values: Partial<Record<Option, string>>;
   try {
     ({ values } = parseArgs({ args: [...args], options: OPTIONS }));
   } catch (cause) {
-    throw new HummingTideError(
-      "settings",
-      `${(cause as Error).message}. Known options: --data FOLDER --port NUMBER --host ADDRESS --client-port NUMBER --client-host ADDRESS --client-address URL --services URL.`,
-    );
+    throw machineError("option-unknown", { why: (cause as Error).message, known: KNOWN_OPTIONS });
   }
   const given = (option: Option): string | undefined =>
     values[option] ?? environment[`HUMMING_TIDE_${option.toUpperCase().replace("-", "_")}`];
@@ -61,14 +67,11 @@ export function readSettings(args: readonly string[], environment: NodeJS.Proces
 function portOf(text: string): number {
   const port = Number(text);
   if (/^\d+$/.test(text) && port <= 65_535) return port;
-  throw new HummingTideError("settings", `A port is a whole number from 0 to 65535, but this is "${text}".`);
+  throw machineError("port-invalid", { text });
 }
 
 function addressOf(option: Option, text: string | undefined): string | null {
   if (text === undefined) return null;
   if (/^https?:\/\/[^\s/?#@"'<>]+(\/[^\s?#"'<>]*)?$/i.test(text)) return text.replace(/\/+$/, "");
-  throw new HummingTideError(
-    "settings",
-    `--${option} is an address like https://films.example, but this is "${text}".`,
-  );
+  throw machineError("address-invalid", { option, text });
 }

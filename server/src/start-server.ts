@@ -14,6 +14,7 @@ import { FilmsFolder } from "./jobs/films-folder.ts";
 import { ProxyQueue } from "./jobs/proxy-queue.ts";
 import { LiveWire } from "./live/live-wire.ts";
 import { OutsideWatch } from "./live/outside-watch.ts";
+import { machineError } from "./machine-errors.ts";
 import { ContentStore } from "./media/content-store.ts";
 import { FilmPlanner } from "./media/film-planner.ts";
 import { Intake } from "./media/intake.ts";
@@ -127,11 +128,7 @@ function asOpeningError(error: unknown, dataFolder: string): unknown {
   if (error instanceof HummingTideError) return error;
   const { code, message, parent } = error as { code?: string; message: string; parent?: { code?: string } };
   if (CANNOT_BE_USED.has(code ?? "") || CANNOT_BE_USED.has(parent?.code ?? ""))
-    return new HummingTideError(
-      "data-folder",
-      `The data folder "${dataFolder}" cannot be used: ${message}. Make it writable, or choose another with --data.`,
-      { cause: error },
-    );
+    return machineError("data-folder", { folder: dataFolder, why: message }, { cause: error });
   return asStorageError(error, `the data folder "${dataFolder}" cannot be opened`);
 }
 
@@ -239,9 +236,9 @@ async function listen(server: Server, port: number, host: string, option: string
   } catch (cause) {
     const why = PORT_TROUBLE[(cause as { code?: string }).code ?? ""];
     if (!why) throw cause;
-    throw new HummingTideError(
+    throw machineError(
       "port-taken",
-      `Port ${port} on ${host} ${why}. Choose another with ${option}${option === "--port" ? " (or --host)" : ""}.`,
+      { port, host, why, options: option === "--port" ? "--port (or --host)" : option },
       { cause },
     );
   }

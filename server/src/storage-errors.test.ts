@@ -1,5 +1,6 @@
 import { HummingTideError } from "@humming-tide/core";
 import { describe, expect, it } from "vitest";
+import { jobError } from "./jobs/job-errors.ts";
 import { asStorageError } from "./storage-errors.ts";
 
 const withCode = (code: string, message = "x"): Error => Object.assign(new Error(message), { code });
@@ -30,7 +31,7 @@ describe("trouble with a disk or a folder", () => {
   });
 
   it("leaves every other error as it is", () => {
-    for (const error of [new Error("a bug"), withCode("ENOENT"), new HummingTideError("no-song", "x"), "text", null])
+    for (const error of [new Error("a bug"), withCode("ENOENT"), jobError("closed"), "text", null])
       expect(asStorageError(error, "x")).toBe(error);
   });
 });

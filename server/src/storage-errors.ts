@@ -1,4 +1,5 @@
 import { HummingTideError } from "@humming-tide/core";
+import { machineError } from "./machine-errors.ts";
 
 type Trouble = "disk-full" | "folder-read-only" | "folder-gone" | "database-damaged";
 
@@ -18,6 +19,8 @@ const TROUBLE_OF: Readonly<Record<string, Trouble>> = {
   SQLITE_NOTADB: "database-damaged",
 };
 
+const TROUBLES: ReadonlySet<string> = new Set(Object.values(TROUBLE_OF));
+
 const DEEPEST_CAUSE = 5;
 
 /** The trouble inside an error or its causes; null where it is something else. */
@@ -35,27 +38,23 @@ function troubleIn(error: unknown): Trouble | null {
   return null;
 }
 
-const TEXTS: Readonly<Record<Trouble, (doing: string) => string>> = {
-  "disk-full": (doing) =>
-    `The disk is full: ${doing}. What was saved before is kept. Make room on the disk, then try again.`,
-  "folder-read-only": (doing) =>
-    `The folder cannot be written to: ${doing}. What was saved before is kept. Make the folder ` +
-    "writable, then try again.",
-  "folder-gone": (doing) =>
-    `The data folder cannot be reached: ${doing}. Its disk may have been taken out. Connect it ` +
-    "again, then restart the program.",
-  "database-damaged": (doing) =>
-    `The database of the data folder is damaged: ${doing}. Stop the program and put back a copy ` +
-    "of the data folder from before.",
-};
-
 /**
  * Turns trouble with a disk or a folder into words; gives every other error back as it is. `doing`
  * says in a whole clause what did not happen, for example "the show could not be saved". Codes:
  * `disk-full`, `folder-read-only`, `folder-gone`, `database-damaged`.
  */
 export function asStorageError(error: unknown, doing: string): unknown {
-  if (error instanceof HummingTideError && Object.hasOwn(TEXTS, error.code)) return error;
+  if (error instanceof HummingTideError && TROUBLES.has(error.code)) return error;
   const trouble = troubleIn(error);
-  return trouble === null ? error : new HummingTideError(trouble, TEXTS[trouble](doing), { cause: error });
+  switch (trouble) {
+    case null:
+      return error;
+    case "folder-gone":
+      return machineError(trouble, { folder: null, doing }, { cause: error });
+    case "database-damaged":
+      return machineError(trouble, { file: null, why: doing }, { cause: error });
+    case "disk-full":
+    case "folder-read-only":
+      return machineError(trouble, { doing }, { cause: error });
+  }
 }

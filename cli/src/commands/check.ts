@@ -1,5 +1,5 @@
 import { writeFile } from "node:fs/promises";
-import type { Finding } from "@humming-tide/core/check";
+import { type Finding, findingText } from "@humming-tide/core/check";
 import { counted } from "@humming-tide/core/language";
 import { clockText } from "@humming-tide/core/time";
 import { checkShow, StoredMedia } from "@humming-tide/server";
@@ -60,5 +60,8 @@ export async function check(args: readonly string[], terminal: Terminal): Promis
 }
 
 /** "error  0:42.120  words-short: …". */
-const lineOf = ({ severity, kind, place, text }: Finding): string =>
-  `${severity.padEnd(7)} ${(place.seconds === null ? "" : clockText(place.seconds)).padStart(8)}  ${kind}: ${text}`;
+function lineOf(finding: Finding): string {
+  const { severity, kind, place } = finding;
+  const at = place.seconds === null ? "" : clockText(place.seconds);
+  return `${severity.padEnd(7)} ${at.padStart(8)}  ${kind}: ${findingText(finding)}`;
+}

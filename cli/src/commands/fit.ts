@@ -1,6 +1,5 @@
 import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { HummingTideError } from "@humming-tide/core";
 import { filmFacts, fitShow, planFilm, waysOut } from "@humming-tide/core/film";
 import { conflictText, fitMessageText, namedLocks } from "@humming-tide/core/fit";
 import { fitPlanJson, type MusicJson, musicAnalysisOf } from "@humming-tide/core/interchange";
@@ -8,6 +7,7 @@ import type { MusicAnalysis } from "@humming-tide/core/music";
 import { readShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import { readPackedShow } from "@humming-tide/server";
 import { required, splitArguments, UsageError } from "../arguments.ts";
+import { commandError } from "../command-errors.ts";
 import type { Terminal } from "../terminal.ts";
 
 export const FIT_HELP = `humming-tide fit SHOW --music ANALYSIS.json --out PLAN.json
@@ -32,11 +32,7 @@ export async function fit(args: readonly string[], terminal: Terminal): Promise<
   const bySong = new Map(
     show.songs.map((song) => {
       const music = byStem.get(path.parse(song.fileName).name) ?? (analyses.length === 1 ? analyses[0] : undefined);
-      if (!music)
-        throw new HummingTideError(
-          "no-analysis",
-          `The show's song "${song.fileName}" has no analysis: none of the files after --music is of "${song.fileName}".`,
-        );
+      if (!music) throw commandError("song-without-analysis", { fileName: song.fileName });
       return [song.sha256, musicAnalysisOf(music)] as const;
     }),
   );
@@ -65,18 +61,18 @@ async function readShow(file: string): Promise<ShowDocument> {
     // What Zod finds wrong, by its first place.
     const issue = (error as { issues?: readonly { path: readonly PropertyKey[]; message: string }[] }).issues?.[0];
     if (!issue) throw error;
-    throw new HummingTideError(
-      "no-show",
-      `"${file}" is no show document: ${issue.path.map(String).join(".") || "top level"}: ${issue.message}. ` +
-        "Save it again from the app, or give the package.",
-    );
+    throw commandError("not-a-show", {
+      file,
+      place: issue.path.map(String).join(".") || "top level",
+      why: issue.message,
+    });
   }
 }
 
 async function readMusic(file: string): Promise<MusicJson> {
   const music = parsedJson(await read(file), file) as Partial<MusicJson>;
   if (typeof music.durationSeconds !== "number" || !Array.isArray(music.beats))
-    throw new HummingTideError("no-analysis", `"${file}" is no analysis: it lacks durationSeconds or beats.`);
+    throw commandError("not-an-analysis", { file });
   return music as MusicJson;
 }
 
@@ -84,7 +80,7 @@ async function read(file: string): Promise<Buffer> {
   try {
     return await readFile(file);
   } catch (cause) {
-    throw new HummingTideError("cannot-read", `"${file}" cannot be read: ${(cause as Error).message}`);
+    throw commandError("cannot-read", { file, why: (cause as Error).message });
   }
 }
 
@@ -92,6 +88,6 @@ function parsedJson(content: Buffer, file: string): unknown {
   try {
     return JSON.parse(content.toString("utf8"));
   } catch (cause) {
-    throw new HummingTideError("no-json", `"${file}" is no JSON: ${(cause as Error).message}`);
+    throw commandError("no-json", { file, why: (cause as Error).message });
   }
 }

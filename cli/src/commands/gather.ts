@@ -8,6 +8,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { chooseSong, insertSlides, naturalOrder, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import type { Studio } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
+import { commandError } from "../command-errors.ts";
 import { findOrBeginShow } from "../find-show.ts";
 import { inStudio, untilStopped } from "../in-studio.ts";
 import type { Terminal } from "../terminal.ts";
@@ -32,7 +33,7 @@ export async function gather(args: readonly string[], terminal: Terminal): Promi
   const [name, folder, ...more] = files;
   if (!name || !folder || more.length > 0) throw new UsageError("gather takes a SHOW and a DIR.");
   if (!(await stat(folder).catch(() => null))?.isDirectory()) {
-    throw new HummingTideError("not-found", `There is no folder at "${folder}".`);
+    throw commandError("path-unknown", { what: "folder", path: folder });
   }
   return untilStopped((signal) =>
     inStudio(options.data, async (studio) => {

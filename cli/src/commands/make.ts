@@ -20,6 +20,7 @@ import { clockText, frameRateName, parseFrameRate } from "@humming-tide/core/tim
 import type { Pace } from "@humming-tide/core/values";
 import { findFfmpeg, makeFilm, openStudio, type Studio } from "@humming-tide/server";
 import { required, splitArguments, UsageError } from "../arguments.ts";
+import { commandError } from "../command-errors.ts";
 import type { Terminal } from "../terminal.ts";
 
 export const MAKE_HELP = `humming-tide make --music FILE --photos DIR --out FILM
@@ -59,7 +60,7 @@ export async function make(args: readonly string[], terminal: Terminal): Promise
   await checkPlaces(options);
   const dataFolder = await mkdtemp(path.join(tmpdir(), "humming-tide-"));
   const cancel = new AbortController();
-  const stop = (): void => cancel.abort(new HummingTideError("cancelled", "Stopped. No film was written."));
+  const stop = (): void => cancel.abort(commandError("stopped"));
   process.once("SIGINT", stop);
   process.once("SIGTERM", stop);
   let studio: Studio | null = null;
@@ -134,15 +135,13 @@ async function checkPlaces({ music, photos, out, report }: MakeOptions): Promise
       (facts) => (facts.isDirectory() ? "folder" : "file"),
       () => null,
     );
-  if ((await kindOf(music)) !== "file") throw new HummingTideError("not-found", `There is no song at "${music}".`);
+  if ((await kindOf(music)) !== "file") throw commandError("path-unknown", { what: "song", path: music });
   if ((await kindOf(photos)) !== "folder")
-    throw new HummingTideError("not-found", `There is no folder of pictures at "${photos}".`);
+    throw commandError("path-unknown", { what: "folder of pictures", path: photos });
   for (const place of [out, report].filter((value) => value !== undefined)) {
     const folder = path.dirname(path.resolve(place));
-    if ((await kindOf(folder)) !== "folder")
-      throw new HummingTideError("not-found", `The folder "${folder}" for "${place}" does not exist.`);
-    if ((await kindOf(place)) === "folder")
-      throw new HummingTideError("not-a-file", `"${place}" is a folder; name a file in it.`);
+    if ((await kindOf(folder)) !== "folder") throw commandError("folder-for-file-unknown", { folder, file: place });
+    if ((await kindOf(place)) === "folder") throw commandError("not-a-file", { path: place });
   }
 }
 
@@ -153,15 +152,10 @@ async function makeInStudio(
   signal: AbortSignal,
 ): Promise<number> {
   const slides = await takeInPictures(studio, options.photos, terminal, signal);
-  if (slides.length === 0)
-    throw new HummingTideError(
-      "no-slides",
-      `No picture in "${options.photos}" could be used (JPEG, PNG, WebP, AVIF, TIFF, GIF).`,
-    );
+  if (slides.length === 0) throw commandError("no-usable-picture", { folder: options.photos });
   terminal.progressLine("Listening to the song", 0);
   const song = await studio.library.takeIn(createReadStream(options.music), path.basename(options.music));
-  if (song.kind !== "song")
-    throw new HummingTideError("not-a-song", `"${options.music}" is a ${song.kind}, not a song.`);
+  if (song.kind !== "song") throw commandError("not-a-song", { file: options.music, kind: song.kind });
   if (song.remark) terminal.print(`${options.music}: ${song.remark}`);
   signal.throwIfAborted();
 

@@ -1,9 +1,9 @@
 import { createWriteStream } from "node:fs";
 import { rename, rm, stat } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
-import { HummingTideError } from "@humming-tide/core";
 import { openPackage, writePackage } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
+import { commandError } from "../command-errors.ts";
 import { requireShow } from "../find-show.ts";
 import { inStudio } from "../in-studio.ts";
 import type { Terminal } from "../terminal.ts";
@@ -42,7 +42,7 @@ export async function unpack(args: readonly string[], terminal: Terminal): Promi
   const [file, ...more] = files;
   if (!file || more.length > 0) throw new UsageError("unpack takes one FILE.");
   const facts = await stat(file).catch(() => null);
-  if (!facts?.isFile()) throw new HummingTideError("not-found", `There is no file at "${file}".`);
+  if (!facts?.isFile()) throw commandError("path-unknown", { what: "file", path: file });
   return inStudio(options.data, async (studio) => {
     const show = await openPackage({
       path: file,

@@ -1,9 +1,9 @@
 import { stat } from "node:fs/promises";
-import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf, planOutput, showForOutput } from "@humming-tide/core/film";
 import { mainOutput } from "@humming-tide/core/show";
 import { writePlayer } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
+import { commandError } from "../command-errors.ts";
 import { requireShow } from "../find-show.ts";
 import { inStudio, untilStopped } from "../in-studio.ts";
 import type { Terminal } from "../terminal.ts";
@@ -29,15 +29,14 @@ export async function player(args: readonly string[], terminal: Terminal): Promi
     () => true,
     () => false,
   );
-  if (isThere)
-    throw new HummingTideError("place-taken", `There is something at "${place}" already. Nothing was written.`);
+  if (isThere) throw commandError("place-taken", { place });
   return inStudio(options.data, async ({ library, shows, ...studio }) => {
     const { document } = await requireShow({ library, shows, ...studio }, name);
     const output =
       options.output === undefined ? mainOutput(document) : document.outputs.find((one) => one.name === options.output);
     if (!output) {
       const names = document.outputs.map((one) => `"${one.name}"`).join(", ");
-      throw new HummingTideError("output-unknown", `The show has no output "${options.output}". It has ${names}.`);
+      throw commandError("no-such-output", { output: String(options.output), names });
     }
     const plan = planOutput(document, output, await library.filmFacts(document));
     const copies = await library.prepareFilm(showForOutput(document, output), plan);

@@ -1,11 +1,11 @@
 import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { HummingTideError } from "@humming-tide/core";
 import { planFilm } from "@humming-tide/core/film";
 import { compareTimings, readEditList, readOtio, timelineOf } from "@humming-tide/core/interchange";
 import { clockText } from "@humming-tide/core/time";
 import { FILM_FILES, isFilmFileFormat } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
+import { commandError } from "../command-errors.ts";
 import { requireShow } from "../find-show.ts";
 import { inStudio } from "../in-studio.ts";
 import type { Terminal } from "../terminal.ts";
@@ -48,7 +48,7 @@ export async function timeline(args: readonly string[], terminal: Terminal): Pro
       return 0;
     }
     const text = await readFile(compare!, "utf8").catch((cause: unknown) => {
-      throw new HummingTideError("not-found", `There is no file at "${compare}".`, { cause });
+      throw commandError("path-unknown", { what: "file", path: compare! }, { cause });
     });
     const plan = planFilm(document, await studio.library.filmFacts(document));
     const imported = format === "otio" ? readOtio(text) : readEditList(text, plan.rate);

@@ -3,11 +3,11 @@ import { createReadStream } from "node:fs";
 import { access, readFile } from "node:fs/promises";
 import path from "node:path";
 import { pipeline } from "node:stream/promises";
-import { HummingTideError } from "@humming-tide/core";
 import { type FilmReport, parseFilmReport } from "@humming-tide/core/interchange";
 import { frameRateName } from "@humming-tide/core/time";
 import { verifyFilm } from "@humming-tide/server";
 import { required, splitArguments, UsageError } from "../arguments.ts";
+import { commandError } from "../command-errors.ts";
 import type { Terminal } from "../terminal.ts";
 
 export const VERIFY_HELP = `humming-tide verify FILM.mp4 --report R.json
@@ -26,11 +26,7 @@ export async function verify(args: readonly string[], terminal: Terminal): Promi
   const reportPath = required(parsed, "report");
   const report = parseFilmReport(
     await readFile(reportPath, "utf8").catch((cause: unknown) => {
-      throw new HummingTideError(
-        "not-found",
-        `The report "${reportPath}" cannot be read: ${(cause as Error).message}`,
-        { cause },
-      );
+      throw commandError("cannot-read", { file: reportPath, why: (cause as Error).message }, { cause });
     }),
   );
   const songs = await findSongs(report, reportPath);
@@ -109,13 +105,7 @@ async function findSong(
     const hash = createHash("sha256");
     await pipeline(createReadStream(place), hash);
     if (hash.digest("hex") === sha256) return place;
-    throw new HummingTideError(
-      "music-changed",
-      `The song "${place}" is not the one that the film was made with: its content has changed.`,
-    );
+    throw commandError("music-changed", { song: place });
   }
-  throw new HummingTideError(
-    "not-found",
-    `The song "${named}" that the report names is not there, so the music cannot be measured.`,
-  );
+  throw commandError("report-song-missing", { song: named });
 }

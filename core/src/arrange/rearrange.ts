@@ -1,7 +1,7 @@
-import { HummingTideError } from "../errors/index.ts";
 import type { Grid } from "../grid/index.ts";
 import { type BarFeatures, barFeatures, barLikeness, type MusicAnalysis } from "../music/index.ts";
 import { LARGEST_SPEED_CHANGE, type SongJoin } from "../show/index.ts";
+import { arrangeError } from "./arrange-errors.ts";
 
 /** A song as whole bars. */
 export interface SongBars {
@@ -66,10 +66,7 @@ const FEWEST_BARS = 2 * SHORTEST_RUN_BARS;
 export function rearrange(bars: SongBars, wish: LengthWish): Rearrangement {
   const count = bars.starts.length - 1;
   if (count < FEWEST_BARS) {
-    throw new HummingTideError(
-      "not-rearrangeable",
-      `A song can be rearranged from ${FEWEST_BARS} bars on, but this one has ${Math.max(0, count)}. Trim or fade it instead.`,
-    );
+    throw arrangeError("not-rearrangeable", { why: "too-few-bars", bars: Math.max(0, count), fewest: FEWEST_BARS });
   }
   const meanBar = (bars.starts[count]! - bars.starts[0]!) / count;
   // What lies before the first bar is always played.
@@ -90,10 +87,11 @@ export function rearrange(bars: SongBars, wish: LengthWish): Rearrangement {
     if (isNear && (!best || cost < best.cost)) best = { path, cost };
   }
   if (!best) {
-    throw new HummingTideError(
-      "not-rearrangeable",
-      `No joins that would go unheard bring this song to ${wish.seconds.toFixed(1)} s${wish.finish === "tempo" ? " within 1 %" : ` within ${REACH_BARS} bars`}. Wish another length, or let it fade.`,
-    );
+    throw arrangeError("not-rearrangeable", {
+      why: "no-quiet-joins",
+      seconds: wish.seconds,
+      reach: wish.finish === "tempo" ? "1 %" : `${REACH_BARS} bars`,
+    });
   }
   const recorded = lead + best.path.seconds;
   const { joins } = best.path;
@@ -148,10 +146,7 @@ export function songBars(analysis: MusicAnalysis, grid: Grid): SongBars {
   const bars = grid.beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
   const last = bars.at(-1);
   if (!analysis.texture || last === undefined) {
-    throw new HummingTideError(
-      "not-rearrangeable",
-      "A song can be rearranged where it has bars, but none were found in this one. Trim or fade it instead.",
-    );
+    throw arrangeError("not-rearrangeable", { why: "no-bars" });
   }
   const starts = [...bars, Math.max(analysis.musicEndSeconds, last + 0.1)];
   return { starts, features: barFeatures(starts, analysis.texture), phraseBars: analysis.phraseBars ?? 4 };

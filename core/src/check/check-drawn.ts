@@ -1,6 +1,6 @@
 import type { FilmPlan } from "../film/index.ts";
 import { placedPicture, shapeOf, slotIndexAt, viewIn } from "../picture/index.ts";
-import { clockText, framesPerSecond } from "../time/index.ts";
+import { framesPerSecond } from "../time/index.ts";
 import type { Bars } from "./bars.ts";
 import { placeOfSlot } from "./check-slides.ts";
 import type { Finding } from "./finding.ts";
@@ -20,26 +20,20 @@ export function checkFlashes(plan: FilmPlan, stretches: readonly FlashStretch[])
     const clip = slots.find((one) => one.clip);
     const changing = slots.slice(slots.length > 1 ? 1 : 0).map(({ slideId }) => slideId);
     const calm: Finding["fixes"] =
-      slots.length > 1
-        ? [
-            {
-              label: "Dissolve there",
-              fix: { kind: "dissolve", slideIds: [...new Set(changing)], seconds: CALM_SECONDS },
-            },
-          ]
-        : [];
+      slots.length > 1 ? [{ kind: "dissolve", slideIds: [...new Set(changing)], seconds: CALM_SECONDS }] : [];
     return {
       kind: "flashes",
       severity: "error",
       place: { ...placeOfSlot(plan, slot), seconds: startFrame / fps },
-      text: `Between ${clockText(startFrame / fps)} and ${clockText(endFrame / fps)} the picture flashes ${kind === "red" ? "in saturated red " : ""}more than ${MOST_FLASHES} times within a second, over ${Math.round(100 * Math.min(1, share))} % of a field of view (WCAG 2.3.1: at most ${MOST_FLASHES} times, or 25 %). Such light can cause seizures. ${clip ? `It may lie in the clip ${clip.name}.` : "Quick changes between light and dark pictures do that."}`,
-      value: MOST_FLASHES + 1,
-      limit: MOST_FLASHES,
-      unit: "flashes",
-      fixes: [
-        ...calm,
-        { label: `Leave ${(clip ?? slot).name} out`, fix: { kind: "leaveOut", slideId: (clip ?? slot).slideId } },
-      ],
+      values: {
+        fromSeconds: startFrame / fps,
+        toSeconds: endFrame / fps,
+        isRed: kind === "red",
+        share,
+        mostInASecond: MOST_FLASHES,
+        clip: clip?.name ?? null,
+      },
+      fixes: [...calm, { kind: "leaveOut", slideId: (clip ?? slot).slideId }],
     };
   });
 }
@@ -57,18 +51,10 @@ export function checkBars(plan: FilmPlan, bars: ReadonlyMap<number, Bars>): Find
       kind: "bars",
       severity: "warning",
       place: placeOfSlot(plan, slot),
-      text: `${slot.name} has dark bars at ${edges} (${Math.round(100 * share)} % each) that nobody asked for. They are in the file itself.`,
-      value: share,
-      limit: 0,
-      unit: "share",
+      values: { slide: slot.name, edges, share },
       fixes:
         placed.width >= size.width && placed.height >= size.height
-          ? [
-              {
-                label: "Cut the bars off",
-                fix: { kind: "view", slideId: slot.slideId, shape: shapeOf(size), view: { ...view, zoom } },
-              },
-            ]
+          ? [{ kind: "view", slideId: slot.slideId, shape: shapeOf(size), view: { ...view, zoom } }]
           : [],
     };
   });

@@ -12,7 +12,7 @@ import {
   setView,
 } from "../show/index.ts";
 import { steadySong } from "../testing/index.ts";
-import { applyFix, checkFilm, checkLevels, checkMedia, type Finding } from "./index.ts";
+import { applyFix, checkFilm, checkLevels, checkMedia, type Finding, type FindingOf, findingText } from "./index.ts";
 
 const HASH = "a".repeat(64);
 const WIDE = { width: 3000, height: 2000 };
@@ -38,17 +38,17 @@ const show = (count: number, more: Partial<ShowDocument> = {}): ShowDocument => 
 
 const found = (document: ShowDocument, facts: FilmFacts = factsOf()): Finding[] =>
   checkFilm(document, planFilm(document, facts), facts);
-const ofKind = (findings: readonly Finding[], kind: Finding["kind"]): Finding[] =>
-  findings.filter((finding) => finding.kind === kind);
+const ofKind = <Kind extends Finding["kind"]>(findings: readonly Finding[], kind: Kind): FindingOf<Kind>[] =>
+  findings.filter((finding): finding is FindingOf<Kind> => finding.kind === kind);
 
 /** Each of a finding's fixes, applied and planned again, must leave nothing of the kind at that slide. */
 function expectFixed(document: ShowDocument, finding: Finding, facts: FilmFacts = factsOf()): void {
   expect(finding.fixes.length).toBeGreaterThan(0);
-  for (const { label, fix } of finding.fixes) {
+  for (const fix of finding.fixes) {
     const left = ofKind(found(applyFix(document, fix), facts), finding.kind).filter(
       ({ place }) => place.slideId === finding.place.slideId,
     );
-    expect([label, left]).toEqual([label, []]);
+    expect([fix.kind, left]).toEqual([fix.kind, []]);
   }
 }
 
@@ -66,8 +66,8 @@ describe("times", () => {
     const document = show(96, { pace: { kind: "beats", count: 1 } });
     const short = ofKind(found(document, factsOf(WIDE, quick)), "slide-short");
     expect(short.length).toBeGreaterThan(10);
-    expect(short[0]).toMatchObject({ severity: "warning", unit: "s", limit: 0.4 });
-    expect(short[0]!.value).toBeCloseTo(0.24, 2);
+    expect(short[0]).toMatchObject({ severity: "warning", values: { leastSeconds: 0.4 } });
+    expect(short[0]!.values.seconds).toBeCloseTo(0.24, 2);
     expectFixed(document, short[3]!, factsOf(WIDE, quick));
   });
 
@@ -81,7 +81,7 @@ describe("times", () => {
     expect(ofKind(found(withCaption("one two three")), "words-short")).toEqual([]);
     const [finding] = ofKind(found(withCaption(twelve)), "words-short");
     expect(finding).toMatchObject({ place: { slideId: "s4" }, severity: "warning" });
-    expect(finding!.limit).toBeCloseTo(0.5 + 12 / 3, 6);
+    expect(finding!.values.neededSeconds).toBeCloseTo(0.5 + 12 / 3, 6);
     expectFixed(withCaption(twelve), finding!);
     expect(ofKind(found(withCaption(`${twelve} ${twelve}`)), "words-short")[0]).toMatchObject({ severity: "error" });
   });
@@ -99,8 +99,8 @@ describe("framing", () => {
     const enlarged = ofKind(found(document, factsOf(small)), "enlarged");
     expect(enlarged).toHaveLength(12);
     // 3840 pixels of the film over 1440 of the picture.
-    expect(enlarged[0]).toMatchObject({ place: { outputs: ["4K"] }, limit: 1.5 });
-    expect(enlarged[0]!.value).toBeCloseTo(3840 / 1440, 3);
+    expect(enlarged[0]).toMatchObject({ place: { outputs: ["4K"] }, values: { mostTimes: 1.5, output: "4K" } });
+    expect(enlarged[0]!.values.times).toBeCloseTo(3840 / 1440, 3);
     expectFixed(document, enlarged[0]!, factsOf(small));
   });
 
@@ -118,12 +118,12 @@ describe("framing", () => {
   it("finds a strip beside a picture that a person framed, and not what is shown whole on purpose", () => {
     const beside = { centre: { x: 0.5, y: 0.5 }, zoom: 0.97 };
     const document = setView(show(12), "s3", "16:9", { start: beside, end: beside });
-    const [finding, ...others] = ofKind(found(document), "bars");
+    const [finding, ...others] = ofKind(found(document), "narrow-gap");
     expect(others).toEqual([]);
-    expect(finding!.value).toBeCloseTo(0.015, 4);
+    expect(finding!.values.share).toBeCloseTo(0.015, 4);
     expectFixed(document, finding!);
     const whole = { centre: { x: 0.5, y: 0.5 }, zoom: 0.6 };
-    expect(ofKind(found(setView(show(12), "s3", "16:9", { start: whole, end: whole })), "bars")).toEqual([]);
+    expect(ofKind(found(setView(show(12), "s3", "16:9", { start: whole, end: whole })), "narrow-gap")).toEqual([]);
   });
 });
 
@@ -133,13 +133,13 @@ describe("the music's end", () => {
 
   it("finds music that is cut off, and a fade that begins off a bar", () => {
     const cut = found(trimmed(20, 0));
-    expect(ofKind(cut, "music-cut")).toMatchObject([{ severity: "error", unit: "s", limit: 0.5 }]);
-    expect(ofKind(found(applyFix(trimmed(20, 0), cut[0]!.fixes[0]!.fix)), "music-cut")).toEqual([]);
+    expect(ofKind(cut, "music-cut")).toMatchObject([{ severity: "error", values: { leastSeconds: 0.5 } }]);
+    expect(ofKind(found(applyFix(trimmed(20, 0), cut[0]!.fixes[0]!)), "music-cut")).toEqual([]);
     // A band that plays on freely: its last bar begins at 14 s, and nothing tells where one could sink at 40.
     const free = factsOf(WIDE, { ...steadySong(8), durationSeconds: 60, musicEndSeconds: 60 });
     const off = ofKind(found(trimmed(40, null), free), "fade-off-bar");
     expect(off).toMatchObject([{ severity: "warning", place: { seconds: 37 } }]);
-    expect(off[0]!.value).toBeCloseTo(37 - 14, 6);
+    expect(off[0]!.values.offSeconds).toBeCloseTo(37 - 14, 6);
     // With bars there is always one.
     for (const end of [20, 20.7, 21, 33.3])
       expect(found(trimmed(end, null)).filter(({ kind }) => kind === "music-cut" || kind === "fade-off-bar")).toEqual(
@@ -155,7 +155,7 @@ describe("locks", () => {
     const locks = ofKind(found(document), "lock");
     expect(locks.length).toBeGreaterThan(0);
     expect(locks[0]!.severity).toBe("error");
-    expect(ofKind(found(applyFix(document, locks[0]!.fixes[0]!.fix)), "lock")).toEqual([]);
+    expect(ofKind(found(applyFix(document, locks[0]!.fixes[0]!)), "lock")).toEqual([]);
   });
 });
 
@@ -200,8 +200,8 @@ describe("sound and files", () => {
     expect(checkLevels(wished, levels(-14, -0.9)).map(({ kind }) => kind)).toEqual(["true-peak"]);
     const free = { mix: { ...wished.mix, targetLufs: null } };
     expect(checkLevels(free, levels(-20, -3))).toEqual([]);
-    expect(checkLevels(free, levels(-30, -3))[0]!.fixes[0]!.fix).toEqual({ kind: "loudness", lufs: -14 });
-    expect(checkLevels(free, levels(null, -90)).map(({ text }) => text)[0]).toMatch(/silent/);
+    expect(checkLevels(free, levels(-30, -3))[0]!.fixes[0]!).toEqual({ kind: "loudness", lufs: -14 });
+    expect(checkLevels(free, levels(null, -90))[0]!.values).toMatchObject({ lufs: null });
   });
 
   it("names files that are missing or changed with what uses them", () => {
@@ -222,7 +222,7 @@ describe("sound and files", () => {
       ["media-missing", "s1"],
       ["media-changed", null],
     ]);
-    const fixed = applyFix(document, findings[0]!.fixes[0]!.fix);
+    const fixed = applyFix(document, findings[0]!.fixes[0]!);
     expect(checkMedia(fixed, trouble).map(({ kind }) => kind)).toEqual(["media-changed"]);
   });
 });
@@ -258,9 +258,9 @@ describe("a short film of some bars", () => {
     for (const hero of heroes) expect(shown).toContain(hero);
     const inTeaser = found(document, facts).filter(({ place }) => place.outputs.includes("Teaser"));
     expect(inTeaser.length).toBeGreaterThan(0);
-    for (const { text, fixes } of inTeaser) {
-      expect(text).toMatch(/^In Teaser: /);
-      expect(fixes.map(({ fix }) => fix.kind)).not.toContain("stand");
+    for (const finding of inTeaser) {
+      expect(findingText(finding)).toMatch(/^In Teaser: /);
+      expect(finding.fixes.map(({ kind }) => kind)).not.toContain("stand");
     }
     const unseen = { ...document.outputs[1]!, captions: false };
     const silent = planFilm(showForOutput(document, unseen), facts);

@@ -55,8 +55,8 @@ function partFindings(show: ShowDocument, films: readonly FilmOfOutput[]): Findi
         ...finding,
         // Its seconds are not those of the Score, and to stand longer there is not to stand longer here.
         place: { ...finding.place, slotIndex: null, seconds: null, outputs: [name] },
-        text: `In ${name}: ${finding.text}`,
-        fixes: finding.fixes.filter(({ fix }) => fix.kind !== "stand"),
+        onlyInOutputs: true,
+        fixes: finding.fixes.filter(({ kind }) => kind !== "stand"),
       })),
     );
 }

@@ -56,8 +56,11 @@ export function checkFraming(show: ShowDocument, films: readonly FilmOfOutput[])
   );
 }
 
+/** Of each kind by itself, so that kind and values stay together. */
+type Unplaced<One> = One extends Finding ? Omit<One, "place"> : never;
+
 type FoundFraming = {
-  readonly finding: Omit<Finding, "place">;
+  readonly finding: Unplaced<Finding>;
   readonly framings: readonly Framing[];
 } | null;
 
@@ -81,18 +84,17 @@ function enlarged(framings: readonly Framing[]): FoundFraming {
     finding: {
       kind: "enlarged",
       severity: "warning",
-      text: `${slot.name} (${width} × ${height}) is shown ${times.toFixed(2)} times as large as it is in ${worst.output} (${size.width} × ${size.height}) and looks soft; up to ${MOST_ENLARGED} times is not seen. A larger file of it would help most.`,
-      value: times,
-      limit: MOST_ENLARGED,
-      unit: "times",
-      fixes: smaller
-        ? [
-            {
-              label: "Show it smaller, on its fill",
-              fix: { kind: "view", slideId: slot.slideId, shape: shapeOf(size), view: smaller },
-            },
-          ]
-        : [],
+      values: {
+        slide: slot.name,
+        width,
+        height,
+        times,
+        mostTimes: MOST_ENLARGED,
+        output: worst.output,
+        outputWidth: size.width,
+        outputHeight: size.height,
+      },
+      fixes: smaller ? [{ kind: "view", slideId: slot.slideId, shape: shapeOf(size), view: smaller }] : [],
     },
   };
 }
@@ -119,13 +121,10 @@ function subjectCut(framings: readonly Framing[]): FoundFraming {
     finding: {
       kind: "subject-cut",
       severity: "warning",
-      text: `The subject of ${name} leaves the frame in ${found.map(({ output }) => output).join(", ")}. A frame that was put by hand, or a picture much wider or higher than the film, does that.`,
-      value: found.length,
-      limit: 0,
-      unit: "times",
+      values: { slide: name, outputs: found.map(({ output }) => output) },
       fixes: [
-        { label: "Frame it around the subject", fix: { kind: "frameByRule", slideId, shapes } },
-        { label: "Show all of it", fix: { kind: "showWhole", slideId, shapes } },
+        { kind: "frameByRule", slideId, shapes },
+        { kind: "showWhole", slideId, shapes },
       ],
     },
   };
@@ -150,18 +149,10 @@ function narrowGap(framings: readonly Framing[]): FoundFraming {
   return {
     framings: found,
     finding: {
-      kind: "bars",
+      kind: "narrow-gap",
       severity: "warning",
-      text: `${name} leaves a strip of ${(100 * share).toFixed(1)} % beside it in ${worst.output}. It is too narrow to be meant: the frame was put a little beside the picture.`,
-      value: share,
-      limit: NARROW_GAP,
-      unit: "share",
-      fixes: [
-        {
-          label: "Frame it automatically",
-          fix: { kind: "frameByRule", slideId, shapes: [...new Set(found.map(({ size }) => shapeOf(size)))] },
-        },
-      ],
+      values: { slide: name, output: worst.output, share, leastShare: NARROW_GAP },
+      fixes: [{ kind: "frameByRule", slideId, shapes: [...new Set(found.map(({ size }) => shapeOf(size)))] }],
     },
   };
 }

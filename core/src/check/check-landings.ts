@@ -1,5 +1,4 @@
 import type { FilmPlan } from "../film/index.ts";
-import type { LockName } from "../fit/index.ts";
 import { framesPerSecond } from "../time/index.ts";
 import { placeOfSlot } from "./check-slides.ts";
 import type { Finding } from "./finding.ts";
@@ -45,10 +44,7 @@ export function checkLandings(plan: FilmPlan): Finding[] {
         kind: "landing",
         severity: "error",
         place: placeOfSlot(plan, slot),
-        text: `The change to ${slot.name} is ${frames.toFixed(2)} frames away from its landing; half a frame is the most.`,
-        value: frames,
-        limit: MOST_LANDING_ERROR_FRAMES,
-        unit: "frames",
+        values: { slide: slot.name, frames, mostFrames: MOST_LANDING_ERROR_FRAMES },
         fixes: [],
       });
     if (slot.isFlashRefused)
@@ -56,13 +52,8 @@ export function checkLandings(plan: FilmPlan): Finding[] {
         kind: "flash-refused",
         severity: "hint",
         place: placeOfSlot(plan, slot),
-        text: `The light flash into ${slot.name} would be the fourth within a second and is a dissolve instead (WCAG 2.3.1: no more than three).`,
-        value: 4,
-        limit: 3,
-        unit: "flashes",
-        fixes: [
-          { label: "Make it a dissolve for good", fix: { kind: "dissolve", slideIds: [slot.slideId], seconds: 0.4 } },
-        ],
+        values: { slide: slot.name, mostInASecond: 3 },
+        fixes: [{ kind: "dissolve", slideIds: [slot.slideId], seconds: 0.4 }],
       });
   }
   for (const lock of plan.unmetLocks) {
@@ -73,18 +64,9 @@ export function checkLandings(plan: FilmPlan): Finding[] {
       place: slot
         ? placeOfSlot(plan, slot)
         : { slotIndex: null, slideId: lock.kind === "passage" ? null : lock.id, seconds: null, outputs: [] },
-      text: unmetLockText(lock, slot?.name),
-      value: 1,
-      limit: 0,
-      unit: "times",
-      fixes: [{ label: "Free it", fix: { kind: "unlock", lock } }],
+      values: { lock: lock.kind, slide: slot?.name ?? null },
+      fixes: [{ kind: "unlock", lock }],
     });
   }
   return findings;
-}
-
-function unmetLockText({ kind }: LockName, slide = "a slide that is not in the film"): string {
-  if (kind === "stays") return `There is no room for ${slide}, which is always kept.`;
-  const what = kind === "passage" ? "start of a passage" : `${kind} of ${slide}`;
-  return `The lock on the ${what} is not kept: it contradicts other locks, or lies outside of the film.`;
 }

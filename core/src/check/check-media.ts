@@ -15,19 +15,13 @@ export function checkMedia(show: ShowDocument, trouble: ReadonlyMap<string, Medi
       kind: `media-${kind}`,
       severity: "error",
       place: { slotIndex: null, slideId, seconds: null, outputs: [] },
-      text:
-        kind === "missing"
-          ? `The file of ${name} is not in the data folder any more (${use}). Bring it in again on Gather: it is known by its content.`
-          : `The file of ${name} has changed in the data folder since it came in (${use}): a damaged disk, or another program. Bring it in again on Gather.`,
-      value: 1,
-      limit: 0,
-      unit: "files",
+      values: { name, use },
       fixes,
     });
   };
   for (const slide of show.slides) {
     if (!hasPicture(slide) || slide.rating === "out") continue;
-    const leaveOut: Finding["fixes"] = [{ label: "Leave the slide out", fix: { kind: "leaveOut", slideId: slide.id } }];
+    const leaveOut: Finding["fixes"] = [{ kind: "leaveOut", slideId: slide.id }];
     find(slide.sha256, slideName(slide), slide.id, leaveOut, "a slide");
     for (const { sha256, fileName } of slide.more)
       find(sha256, fileName, slide.id, leaveOut, "beside others on a slide");
@@ -35,12 +29,6 @@ export function checkMedia(show: ShowDocument, trouble: ReadonlyMap<string, Medi
   for (const { sha256, fileName } of show.songs) find(sha256, fileName, null, [], "a song");
   for (const voice of show.voices)
     for (const { sha256 } of voice.takes)
-      find(
-        sha256,
-        `“${voiceName(voice)}”`,
-        null,
-        [{ label: "Remove the voice", fix: { kind: "removeVoice", voiceId: voice.id } }],
-        "a voice",
-      );
+      find(sha256, `“${voiceName(voice)}”`, null, [{ kind: "removeVoice", voiceId: voice.id }], "a voice");
   return findings;
 }

@@ -1,7 +1,6 @@
 import type { FilmPlan } from "../film/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import type { ShowDocument } from "../show/index.ts";
-import { clockText } from "../time/index.ts";
 import type { Finding } from "./finding.ts";
 
 /** Music that sinks faster than this seems to be cut off. Common practice. */
@@ -22,10 +21,7 @@ export function checkMusic(
   const song = show.songs.find(({ id }) => id === last?.songId);
   if (!song || song.muted) return [];
   const place = { slotIndex: plan.slots.length - 1, slideId: plan.slots.at(-1)!.slideId, seconds: endSeconds };
-  const fixes: Finding["fixes"] =
-    song.fadeOutBars === null
-      ? []
-      : [{ label: "Fade where the rule has it: on a bar", fix: { kind: "fadeByRule", songId: song.id } }];
+  const fixes: Finding["fixes"] = song.fadeOutBars === null ? [] : [{ kind: "fadeByRule", songId: song.id }];
   const fade = endSeconds - startSeconds;
   if (fade < SHORTEST_FADE_SECONDS && goesOn(plan, song.trimEndSeconds, analysis(song.sha256)))
     return [
@@ -33,10 +29,7 @@ export function checkMusic(
         kind: "music-cut",
         severity: "error",
         place: { ...place, outputs: [] },
-        text: `The music is cut off at ${clockText(endSeconds)}: it goes on there, and sinks within ${fade.toFixed(2)} s. At least ${SHORTEST_FADE_SECONDS} s are needed to end by ear.`,
-        value: fade,
-        limit: SHORTEST_FADE_SECONDS,
-        unit: "s",
+        values: { endSeconds, fadeSeconds: fade, leastSeconds: SHORTEST_FADE_SECONDS },
         fixes,
       },
     ];
@@ -50,10 +43,7 @@ export function checkMusic(
       kind: "fade-off-bar",
       severity: "warning",
       place: { slotIndex: null, slideId: null, seconds: startSeconds, outputs: [] },
-      text: `The music begins to sink at ${clockText(startSeconds)}, ${off.toFixed(2)} s away from the nearest bar. ${song.fadeOutBars === null ? "There is no bar near enough to the film's end." : "The song's end was trimmed off a bar."}`,
-      value: off,
-      limit: ON_BAR_SECONDS,
-      unit: "s",
+      values: { startSeconds, offSeconds: off, isTrimmed: song.fadeOutBars !== null },
       fixes,
     },
   ];

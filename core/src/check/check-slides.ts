@@ -30,14 +30,8 @@ export function checkSlides(plan: FilmPlan): Finding[] {
         kind: "slide-short",
         severity: "warning",
         place: placeOfSlot(plan, slot),
-        text: `${slot.name} is seen for ${seconds.toFixed(2)} s; a picture is kept in mind after ${SHORTEST_SLIDE_SECONDS} s. Its pace or its neighbours leave it no more room.`,
-        value: seconds,
-        limit: SHORTEST_SLIDE_SECONDS,
-        unit: "s",
-        fixes: [
-          ...standing(slot, SHORTEST_SLIDE_SECONDS),
-          { label: "Leave it out", fix: { kind: "leaveOut", slideId: slot.slideId } },
-        ],
+        values: { slide: slot.name, seconds, leastSeconds: SHORTEST_SLIDE_SECONDS },
+        fixes: [...standing(slot, SHORTEST_SLIDE_SECONDS), { kind: "leaveOut", slideId: slot.slideId }],
       });
     const words = wordsOf(slot, fps);
     if (words && words.seenSeconds < words.neededSeconds - READING_SLACK_SECONDS)
@@ -45,10 +39,12 @@ export function checkSlides(plan: FilmPlan): Finding[] {
         kind: "words-short",
         severity: words.seenSeconds < words.neededSeconds / 2 ? "error" : "warning",
         place: placeOfSlot(plan, slot),
-        text: `The words on ${slot.name} are seen for ${words.seenSeconds.toFixed(1)} s and take ${words.neededSeconds.toFixed(1)} s to read, at ${READING_WORDS_PER_MINUTE} words a minute (BBC Subtitle Guidelines) and half a second to find them.`,
-        value: words.seenSeconds,
-        limit: words.neededSeconds,
-        unit: "s",
+        values: {
+          slide: slot.name,
+          seenSeconds: words.seenSeconds,
+          neededSeconds: words.neededSeconds,
+          wordsPerMinute: READING_WORDS_PER_MINUTE,
+        },
         fixes: standing(slot, seconds + words.neededSeconds - words.seenSeconds),
       });
     return findings;
@@ -59,7 +55,7 @@ export function checkSlides(plan: FilmPlan): Finding[] {
 function standing({ slideId, round }: FilmSlot, seconds: number): Finding["fixes"] {
   if (round > 0) return [];
   const rounded = Math.ceil(seconds * 10 - 1e-9) / 10;
-  return [{ label: `Let it stand for ${rounded.toFixed(1)} s`, fix: { kind: "stand", slideId, seconds: rounded } }];
+  return [{ kind: "stand", slideId, seconds: rounded }];
 }
 
 /** All words of a slot are there together, and are read one after the other. Fades count as half. */

@@ -62,7 +62,7 @@ export function checkFlashesOf(
         outputs: [...outputs],
         ...(isPart ? { slotIndex: null, seconds: null } : {}),
       },
-      text: `In ${outputs.join(", ")}: ${finding.text}`,
+      onlyInOutputs: true,
     }));
   });
 }

@@ -1,49 +1,88 @@
 import { z } from "zod";
 import { fixSchema } from "./fix.ts";
 
-/** What a check can find. */
-export const FINDING_KINDS = [
-  "lock",
-  "landing",
-  "slide-short",
-  "words-short",
-  "enlarged",
-  "subject-cut",
-  "bars",
-  "media-missing",
-  "media-changed",
-  "music-cut",
-  "fade-off-bar",
-  "flashes",
-  "flash-refused",
-  "loudness",
-  "true-peak",
-  "sound",
-] as const;
-
-export const findingSchema = z.object({
-  kind: z.enum(FINDING_KINDS),
-  /** "error": the film is not fit to be handed over; "warning": somebody should look; "hint": good to know. */
-  severity: z.enum(["error", "warning", "hint"]),
-  /** Of the film: the slot's index and id where it concerns one, seconds where it can be seen or heard. */
-  place: z.object({
-    slotIndex: z.number().int().nullable(),
-    slideId: z.string().nullable(),
-    seconds: z.number().nullable(),
-    /** Names of the outputs that it concerns; empty: all. */
-    outputs: z.array(z.string()),
-  }),
-  /** The rule, the value and the likely cause, as a sentence or two. */
-  text: z.string(),
-  /** What was measured, and the limit that it is beyond. */
-  value: z.number(),
-  limit: z.number(),
-  unit: z.enum(["frames", "s", "times", "share", "flashes", "LUFS", "dBTP", "files"]),
-  fixes: z.array(z.object({ label: z.string(), fix: fixSchema })),
+const placeSchema = z.object({
+  slotIndex: z.number().int().nullable(),
+  slideId: z.string().nullable(),
+  seconds: z.number().nullable(),
+  /** Names of the outputs that it concerns; empty: all. */
+  outputs: z.array(z.string()),
 });
+
+/** A kind of finding with what was measured, and the limits that it is beyond. */
+const kindOf = <Kind extends string, Values extends z.ZodRawShape>(kind: Kind, values: Values) =>
+  z.object({
+    kind: z.literal(kind),
+    values: z.object(values),
+    /** "error": the film is not fit to be handed over; "warning": somebody should look; "hint": good to know. */
+    severity: z.enum(["error", "warning", "hint"]),
+    /** Of the film: the slot's index and id where it concerns one, seconds where it can be seen or heard. */
+    place: placeSchema,
+    /** It is not in the show as it is laid, but in the films of the outputs that the place names. */
+    onlyInOutputs: z.boolean().optional(),
+    /** What puts it right, the best first. */
+    fixes: z.array(fixSchema),
+  });
+
+/** `slide` and `name` are what a person calls a slide or a file. */
+export const findingSchema = z.discriminatedUnion("kind", [
+  kindOf("lock", {
+    lock: z.enum(["landing", "length", "passage", "stays"]),
+    /** Null for a passage, and where the slide is not in the film. */
+    slide: z.string().nullable(),
+  }),
+  kindOf("landing", { slide: z.string(), frames: z.number(), mostFrames: z.number() }),
+  kindOf("slide-short", { slide: z.string(), seconds: z.number(), leastSeconds: z.number() }),
+  kindOf("words-short", {
+    slide: z.string(),
+    seenSeconds: z.number(),
+    neededSeconds: z.number(),
+    wordsPerMinute: z.number(),
+  }),
+  kindOf("enlarged", {
+    slide: z.string(),
+    width: z.number(),
+    height: z.number(),
+    times: z.number(),
+    mostTimes: z.number(),
+    /** The output in which it is largest, and its size. */
+    output: z.string(),
+    outputWidth: z.number(),
+    outputHeight: z.number(),
+  }),
+  kindOf("subject-cut", { slide: z.string(), outputs: z.array(z.string()) }),
+  kindOf("bars", { slide: z.string(), edges: z.string(), share: z.number() }),
+  kindOf("narrow-gap", { slide: z.string(), output: z.string(), share: z.number(), leastShare: z.number() }),
+  kindOf("media-missing", { name: z.string(), use: z.string() }),
+  kindOf("media-changed", { name: z.string(), use: z.string() }),
+  kindOf("music-cut", { endSeconds: z.number(), fadeSeconds: z.number(), leastSeconds: z.number() }),
+  kindOf("fade-off-bar", { startSeconds: z.number(), offSeconds: z.number(), isTrimmed: z.boolean() }),
+  kindOf("flashes", {
+    fromSeconds: z.number(),
+    toSeconds: z.number(),
+    isRed: z.boolean(),
+    /** Of a field of view. */
+    share: z.number(),
+    mostInASecond: z.number(),
+    /** The clip that it may lie in. */
+    clip: z.string().nullable(),
+  }),
+  kindOf("flash-refused", { slide: z.string(), mostInASecond: z.number() }),
+  kindOf("loudness", {
+    /** Null for silence. */
+    lufs: z.number().nullable(),
+    /** Null where none is wished. */
+    wishedLufs: z.number().nullable(),
+    softestLufs: z.number(),
+    loudestLufs: z.number(),
+  }),
+  kindOf("true-peak", { dbtp: z.number(), highestDbtp: z.number() }),
+  kindOf("sound", { remark: z.string() }),
+]);
 /** Something about a film that a person should know before it is handed over. */
 export type Finding = z.infer<typeof findingSchema>;
 export type Severity = Finding["severity"];
+export type FindingOf<Kind extends Finding["kind"]> = Extract<Finding, { kind: Kind }>;
 
 const RANK: Readonly<Record<Severity, number>> = { error: 0, warning: 1, hint: 2 };
 

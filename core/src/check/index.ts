@@ -6,6 +6,7 @@ export { type LandingSummary, landingSummary } from "./check-landings.ts";
 export { checkMedia, type MediaTrouble } from "./check-media.ts";
 export { checkLevels } from "./check-sound.ts";
 export { checkFlashesOf, filmsToLookAt, type LookedAtFilm } from "./films-to-look-at.ts";
-export { FINDING_KINDS, type Finding, findingSchema, type Severity, sortedFindings } from "./finding.ts";
+export { type Finding, type FindingOf, findingSchema, type Severity, sortedFindings } from "./finding.ts";
+export { findingText, fixLabel } from "./finding-sentences.ts";
 export { applyFix, type Fix } from "./fix.ts";
 export { type FlashStretch, FlashWatch, flashSize } from "./flash-watch.ts";

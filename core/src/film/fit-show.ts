@@ -1,15 +1,14 @@
 import { type ArrangedMusic, arrangeSongs, filmSecondsOf, sectionsOf } from "../arrange/index.ts";
-import { HummingTideError } from "../errors/index.ts";
 import {
   costOfFit,
   type FitRequest,
   type FitResult,
+  fitError,
   fitSlides,
   type SettledLock,
   type SlideForFit,
 } from "../fit/index.ts";
 import { correctedGrid } from "../grid/index.ts";
-import { counted } from "../language/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import { commonSeconds, haveBetterLikes, type PictureInOrder } from "../photo-analysis/index.ts";
 import { changeSong, type ShowDocument, type Slide, type SongPlace } from "../show/index.ts";
@@ -54,8 +53,7 @@ const END_COST = { section: 0.3, phrase: 0.6, bar: 1 };
 /** Lays a show's slides on its music. Throws `no-song`, or `no-slides` where there is no film yet. Cost: see solveOrder; eight times where the length leads. */
 export function fitShow(show: ShowDocument, facts: FitFacts): ShowFit {
   const music = arrangeSongs(show.songs, facts.analysis);
-  if (music.pieces.length === 0)
-    throw new HummingTideError("no-song", "A film needs a song to lay its pictures on, and this show has none yet.");
+  if (music.pieces.length === 0) throw fitError("no-song");
   const used = slidesOfTheFilm(show);
   if (show.lead.kind !== "length") return fitOnto(show, music, used, facts);
   const fits = beginnings(show, music, show.lead.seconds, facts.analysis).map((begun) =>
@@ -206,10 +204,7 @@ function slidesOfTheFilm(show: ShowDocument): UsedSlide[] {
     if (slide.rating !== "out") used.push({ slide: { ...slide, rating: slide.rating }, index });
   }
   if (used.length === 0 && show.slides.length > 0) {
-    throw new HummingTideError(
-      "no-slides",
-      `Of ${counted(show.slides.length, "picture")} in this show every one is left out. A film needs at least one that is kept.`,
-    );
+    throw fitError("all-left-out", { slides: show.slides.length });
   }
   return used;
 }

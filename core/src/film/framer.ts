@@ -1,4 +1,3 @@
-import { HummingTideError } from "../errors/index.ts";
 import {
   type BesidePicture,
   chosenDirection,
@@ -37,6 +36,7 @@ import {
   type Style,
 } from "../show/index.ts";
 import { framesPerSecond, nearestFrame, seconds } from "../time/index.ts";
+import { filmError } from "./film-errors.ts";
 import type { FilmFacts, SeenMedia } from "./film-facts.ts";
 import { type FrameSpan, type LaidSlide, lotName, type MusicalMoments, type SlideTimes } from "./laid-slide.ts";
 import { lengthInSeconds } from "./length-in-seconds.ts";
@@ -340,10 +340,7 @@ export class Framer {
   #stored({ sha256, fileName }: PictureSlide): SeenMedia {
     const stored = this.#facts.seen(sha256);
     if (stored) return stored;
-    throw new HummingTideError(
-      "missing-picture",
-      `The picture "${fileName}" of a slide is missing from the data folder.`,
-    );
+    throw filmError("missing-picture", { picture: fileName });
   }
 
   #pixels(share: number): number {

@@ -1,5 +1,6 @@
 export { type Chapter, chaptersOf } from "./chapters.ts";
 export { defaultOutputs, strongestPart } from "./default-outputs.ts";
+export { filmError } from "./film-errors.ts";
 export { type FilmFacts, type FitFacts, factsOf, filmFacts, type PlainFacts, type SeenMedia } from "./film-facts.ts";
 export { filmInSize } from "./film-in-size.ts";
 export { costOfFilm, fitShow, type ShowFit } from "./fit-show.ts";

@@ -209,7 +209,9 @@ describe("the film plan", () => {
     const music = facts(song(30, 0.5));
     expect(() => planFilm(show(3, { songs: [] }), music)).toThrow(expect.objectContaining({ code: "no-song" }));
     expect(() => planFilm(show(0), music)).toThrow(expect.objectContaining({ code: "no-slides" }));
-    expect(() => planFilm(show(3), { ...music, seen: () => undefined })).toThrow(/"0\.jpg" of a slide is missing/);
+    expect(() => planFilm(show(3), { ...music, seen: () => undefined })).toThrow(
+      expect.objectContaining({ code: "missing-picture", values: { picture: "0.jpg" } }),
+    );
   });
 });
 

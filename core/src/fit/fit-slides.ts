@@ -1,7 +1,7 @@
-import { HummingTideError } from "../errors/index.ts";
 import { cheapestChoice } from "./cheapest-choice.ts";
 import { type ChosenOrder, SlideChoice } from "./choose-order.ts";
 import { FilmFit } from "./film-fit.ts";
+import { fitError } from "./fit-errors.ts";
 import type { FitRequest, FitResult } from "./fit-request.ts";
 import { landingsOf, withFreeLandings } from "./landings.ts";
 import { type MusicOffer, paceWish } from "./pace.ts";
@@ -19,10 +19,8 @@ const DEFAULT_STILL_SECONDS = 4;
  */
 export function fitSlides(request: FitRequest): FitResult {
   const filmSeconds = request.ends.at(-1)?.seconds ?? 0;
-  if (request.slides.length === 0)
-    throw new HummingTideError("no-slides", "A film needs at least one picture, and this show has none yet.");
-  if (!(filmSeconds > 0))
-    throw new HummingTideError("no-length", `A film needs a song with some length, but this one has ${filmSeconds} s.`);
+  if (request.slides.length === 0) throw fitError("no-slides");
+  if (!(filmSeconds > 0)) throw fitError("no-length", { filmSeconds });
   const offered = landingsOf(request.music, filmSeconds);
   const share = request.slidesLead ? DEFAULT_STILL_SECONDS : filmSeconds / request.slides.length;
   const offer = { music: request.music, landings: offered, endSeconds: filmSeconds };

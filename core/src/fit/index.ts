@@ -1,5 +1,6 @@
 export { explainFit, type FitMessage, namedLocks, type UnmetWish, unmetWishes } from "./explain-fit.ts";
 export { costOfFit } from "./fit-cost.ts";
+export { fitError } from "./fit-errors.ts";
 export type {
   FitRequest,
   FitResult,

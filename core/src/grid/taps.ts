@@ -1,6 +1,6 @@
-import { HummingTideError } from "../errors/index.ts";
 import { evenPulse, median } from "../music/index.ts";
 import { indexOfNearestBeat } from "./grid.ts";
+import { gridError } from "./grid-errors.ts";
 
 /** How late (or, negative, early) a person taps, with what spread; output delay of the device is in it as well. */
 export interface TapLag {
@@ -31,10 +31,11 @@ export function measureTapLag(clickSeconds: readonly number[], tapSeconds: reado
     .map((tap) => tap - clickSeconds[indexOfNearestBeat(clicks, tap)]!)
     .filter((lag) => Math.abs(lag) <= LARGEST_SHARE * gap);
   if (lags.length < FEWEST_CALIBRATION_TAPS) {
-    throw new HummingTideError(
-      "too-few-taps",
-      `A lag needs at least ${FEWEST_CALIBRATION_TAPS} taps near a click, but there were ${lags.length} of ${tapSeconds.length}. Tap along with the click for a little longer.`,
-    );
+    throw gridError("too-few-taps", {
+      taps: lags.length,
+      allTaps: tapSeconds.length,
+      fewest: FEWEST_CALIBRATION_TAPS,
+    });
   }
   const medianSeconds = median(lags);
   return {

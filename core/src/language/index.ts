@@ -1,2 +1,3 @@
 /** Numbers in sentences, as English says them. */
 export { counted, wordFor } from "./counted.ts";
+export { decibelText } from "./decibel-text.ts";

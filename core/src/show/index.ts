@@ -156,6 +156,7 @@ export {
   withMarkers,
   withoutMarkers,
 } from "./edits/index.ts";
+export { showError } from "./show-errors.ts";
 export {
   AS_ABOVE,
   type CaptionStyle,

@@ -1,4 +1,4 @@
-import { HummingTideError } from "../errors/index.ts";
+import { timeError } from "./time-errors.ts";
 import { type Frames, frames, type Seconds, seconds } from "./units.ts";
 
 /**
@@ -32,10 +32,7 @@ export function parseFrameRate(text: string): FrameRate {
   const match = /^(\d{1,9})\/(\d{1,9})$/.exec(text);
   const rate = match && { num: Number(match[1]), den: Number(match[2]) };
   if (!rate || rate.den === 0 || rate.num / rate.den < 1 || rate.num / rate.den > 240) {
-    throw new HummingTideError(
-      "frame-rate",
-      `A frame rate is ${Object.keys(NAMED_FRAME_RATES).join(", ")} or NUM/DEN between 1 and 240, but this is "${text}".`,
-    );
+    throw timeError("frame-rate", { text, known: Object.keys(NAMED_FRAME_RATES) });
   }
   return rate;
 }

@@ -17,7 +17,7 @@ interface LoadedFont {
 export class HarfBuzzShaper implements Shaper {
   readonly #fonts = new Map<string, LoadedFont>();
 
-  /** A WOFF file under its name. Throws `bad-font`. */
+  /** A WOFF file under its name. Throws `font-damaged`. */
   add(name: string, woff: Uint8Array): void {
     if (this.#fonts.has(name)) return;
     const face = new Face(new Blob(openTypeOf(woff)));

@@ -1,20 +1,20 @@
 import { unzlibSync } from "fflate";
-import { HummingTideError } from "../errors/index.ts";
+import { fontError } from "./font-errors.ts";
 
 const HEADER_BYTES = 44;
 const ENTRY_BYTES = 20;
 /** A font that says it is larger is none of ours. */
 const LARGEST_BYTES = 64 * 2 ** 20;
 
-/** The font inside a WOFF 1.0 file (W3C Recommendation of 2012), as OpenType. Throws `bad-font`. */
+/** The font inside a WOFF 1.0 file (W3C Recommendation of 2012), as OpenType. Throws `font-damaged`. */
 export function openTypeOf(woff: Uint8Array): Uint8Array {
   const view = new DataView(woff.buffer, woff.byteOffset, woff.byteLength);
   if (woff.length < HEADER_BYTES || view.getUint32(0) !== 0x774f4646)
-    throw new HummingTideError("bad-font", "A font file of this program is damaged: it does not begin as WOFF does.");
+    throw fontError("font-damaged", { why: "it does not begin as WOFF does" });
   const count = view.getUint16(12);
   const size = view.getUint32(16);
   if (size > LARGEST_BYTES || HEADER_BYTES + count * ENTRY_BYTES > woff.length)
-    throw new HummingTideError("bad-font", `A font file of this program is damaged: it says it holds ${size} bytes.`);
+    throw fontError("font-damaged", { why: `it says that it holds ${size} bytes` });
   const font = new Uint8Array(size);
   const out = new DataView(font.buffer);
   out.setUint32(0, view.getUint32(4));
@@ -34,7 +34,7 @@ export function openTypeOf(woff: Uint8Array): Uint8Array {
     const packed = woff.subarray(offset, offset + packedLength);
     const bytes = packedLength < length ? unzlibSync(packed) : packed;
     if (bytes.length !== length || at + length > size)
-      throw new HummingTideError("bad-font", `A font file of this program is damaged in its table ${table + 1}.`);
+      throw fontError("font-damaged", { why: `its table ${table + 1} is not as long as it says` });
     font.set(bytes, at);
     const record = 12 + 16 * table;
     out.setUint32(record, view.getUint32(entry));

@@ -3,6 +3,7 @@ import { HummingTideError } from "@humming-tide/core";
 import pLimit from "p-limit";
 import { Piscina } from "piscina";
 import { ZodError } from "zod";
+import { documentError } from "../documents/document-errors.ts";
 import { builtProgram } from "../workers/built-program.ts";
 import type { TaskAnswer } from "./run-task.ts";
 import { type Tasks, tasks } from "./tasks.ts";
@@ -54,7 +55,7 @@ export class Background {
     const lane = PLANNING.has(name) ? this.#planning : this.#reading;
     const answer = await lane(() => this.#limited(pool, name, data));
     if ("issues" in answer) throw new ZodError(answer.issues);
-    if ("code" in answer) throw new HummingTideError(answer.code, answer.message);
+    if ("error" in answer) throw new HummingTideError(answer.error);
     return answer.result as Awaited<ReturnType<Tasks[Name]>>;
   }
 
@@ -68,12 +69,7 @@ export class Background {
       return (await pool.run({ name, data }, { signal })) as TaskAnswer;
     } catch (cause) {
       if (!signal.aborted) throw cause;
-      throw new HummingTideError(
-        "time-limit",
-        `This show takes longer than ${this.#limitMs / 1000} s to work out, so it was stopped. ` +
-          "Nothing was changed. Make it smaller: fewer slides, songs or outputs.",
-        { cause },
-      );
+      throw documentError("time-limit", { limitSeconds: this.#limitMs / 1000 }, { cause });
     }
   }
 }

@@ -1,4 +1,4 @@
-import { type ErrorCode, HummingTideError } from "@humming-tide/core";
+import { type ErrorData, HummingTideError } from "@humming-tide/core";
 import { ZodError } from "zod";
 import { tasks } from "./tasks.ts";
 
@@ -9,7 +9,7 @@ import { tasks } from "./tasks.ts";
 export type TaskAnswer =
   | { readonly result: unknown }
   | { readonly issues: ZodError["issues"] }
-  | { readonly code: ErrorCode; readonly message: string };
+  | { readonly error: ErrorData };
 
 interface TaskCall {
   readonly name: keyof typeof tasks;
@@ -21,7 +21,7 @@ export default async function runTask({ name, data }: TaskCall): Promise<TaskAns
     return { result: await tasks[name](data) };
   } catch (error) {
     if (error instanceof ZodError) return { issues: error.issues };
-    if (error instanceof HummingTideError) return { code: error.code, message: error.message };
+    if (error instanceof HummingTideError) return { error: error.data };
     throw error;
   }
 }

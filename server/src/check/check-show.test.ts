@@ -2,7 +2,7 @@ import { execFileSync } from "node:child_process";
 import { createReadStream } from "node:fs";
 import { chmod, rename, writeFile } from "node:fs/promises";
 import path from "node:path";
-import type { Finding } from "@humming-tide/core/check";
+import { type Finding, findingText } from "@humming-tide/core/check";
 import { mainOutput, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
@@ -65,7 +65,7 @@ describe("a thorough check", () => {
     const flashes = quick.findings.filter(({ kind }) => kind === "flashes");
     expect(flashes.length).toBeGreaterThan(0);
     expect(flashes[0]).toMatchObject({ severity: "error", place: { slideId: "strobe" } });
-    expect(flashes[0]!.text).toMatch(/strobe\.mp4/);
+    expect(findingText(flashes[0]!)).toMatch(/strobe\.mp4/);
     const calm = await checked(await withClip("lamp", blink(1 / 2.5)));
     expect(kinds(calm.findings)).not.toContain("flashes");
   });
@@ -92,8 +92,9 @@ describe("a thorough check", () => {
     const flashes = findings.filter(({ kind }) => kind === "flashes");
     const named = flashes.map(({ place }) => place.outputs.join());
     expect(new Set(named)).toEqual(new Set(["Upright", "Teaser"]));
-    for (const { place, text } of flashes) {
-      expect(text).toContain(`In ${place.outputs[0]}: `);
+    for (const finding of flashes) {
+      const { place } = finding;
+      expect(findingText(finding)).toContain(`In ${place.outputs[0]}: `);
       // The second in which it flashes may begin with the slide before.
       expect(["s0", "small-lamp"]).toContain(place.slideId);
       expect(place.seconds === null).toBe(place.outputs[0] === "Teaser");
@@ -107,9 +108,9 @@ describe("a thorough check", () => {
       "letterbox",
       "drawbox=y=20:h=140:c=orange:t=fill,drawbox=x=60:y=60:w=80:h=60:c=teal:t=fill",
     );
-    const bars = (await checked(document)).findings.filter(({ kind }) => kind === "bars");
-    expect(bars).toMatchObject([{ place: { slideId: "letterbox" }, fixes: [{ fix: { kind: "view" } }] }]);
-    expect(bars[0]!.value).toBeCloseTo(20 / 180, 1);
+    const bars = (await checked(document)).findings.filter((finding) => finding.kind === "bars");
+    expect(bars).toMatchObject([{ place: { slideId: "letterbox" }, fixes: [{ kind: "view" }] }]);
+    expect(bars[0]!.values.share).toBeCloseTo(20 / 180, 1);
   });
 
   it("names files that are gone, and those that have changed on the disk", async () => {

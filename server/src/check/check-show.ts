@@ -63,7 +63,7 @@ async function lookAndListen(
   try {
     for await (const message of workerMessages<CheckMessage>(worker, ({ kind }) => kind !== "progress")) {
       if (message.kind === "done") return message;
-      if (message.kind === "failed") throw new HummingTideError(message.code, message.message);
+      if (message.kind === "failed") throw new HummingTideError(message.error);
       onProgress(message.step, FILES_SHARE + (1 - FILES_SHARE) * message.progress);
     }
     throw new Error("the check ended without a result");

@@ -1,6 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import type { CheckFacts } from "@humming-tide/contract";
-import { type ErrorCode, HummingTideError } from "@humming-tide/core";
+import { type ErrorData, HummingTideError } from "@humming-tide/core";
 import {
   checkBars,
   checkFilm,
@@ -14,6 +14,7 @@ import {
 import { factsOf, planFilm } from "@humming-tide/core/film";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
+import { jobError } from "../jobs/job-errors.ts";
 import { ContentStore } from "../media/content-store.ts";
 import { drawnFile } from "../media/drawn-file.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
@@ -33,7 +34,7 @@ export interface CheckTask {
 export type CheckMessage =
   | { readonly kind: "progress"; readonly step: string; readonly progress: number }
   | { readonly kind: "done"; readonly findings: readonly Finding[]; readonly facts: Omit<CheckFacts, "files"> }
-  | { readonly kind: "failed"; readonly code: ErrorCode; readonly message: string };
+  | { readonly kind: "failed"; readonly error: ErrorData };
 
 /** Drawing takes about this much of the time. */
 const DRAWING_SHARE = 0.8;
@@ -43,7 +44,7 @@ const task = workerData as CheckTask;
 const port = parentPort!;
 const say = (message: CheckMessage): void => port.postMessage(message);
 const cancel = new AbortController();
-port.once("message", () => cancel.abort(new HummingTideError("cancelled", "The check was stopped.")));
+port.once("message", () => cancel.abort(jobError("cancelled")));
 
 let saidAt = 0;
 const tell = (step: string, progress: number): void => {
@@ -99,12 +100,8 @@ try {
     },
   });
 } catch (error) {
-  const known = error instanceof HummingTideError;
-  say({
-    kind: "failed",
-    code: known ? error.code : "check-failed",
-    message: known ? error.message : `The check failed: ${(error as Error).message}. The show is unharmed.`,
-  });
+  const known = error instanceof HummingTideError ? error : jobError("check-failed", { why: (error as Error).message });
+  say({ kind: "failed", error: known.data });
 } finally {
   clips.close();
 }

@@ -1,11 +1,12 @@
 import path from "node:path";
 import { setTimeout } from "node:timers/promises";
 import type { DiscWish } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf } from "@humming-tide/core/film";
+import { gigabytes } from "../gigabytes.ts";
 import type { ExportQueue } from "../jobs/export-queue.ts";
 import type { JobContext } from "../jobs/job-runner.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
+import { serviceError } from "../services/service-errors.ts";
 import type { DeliveryStore, StoredDelivery } from "../store/delivery-store.ts";
 import { writeDiscImage } from "./disc-image.ts";
 import { bytesOnDisc, DISC_BYTES, discFor } from "./disc-size.ts";
@@ -37,19 +38,11 @@ export async function burnDisc(
   { signal, tell }: JobContext,
 ): Promise<string> {
   const { deliveries, writer } = sources;
-  if (serviceId !== null)
-    throw new HummingTideError(
-      "disc-spoilt",
-      "The server stopped while the disc was being written: it is spoilt. Put in a new one and burn again.",
-    );
+  if (serviceId !== null) throw serviceError("disc-spoilt");
   const { folder, bytes } = await makeFolder(sources, delivery.id, wish, { signal, tell });
   const kind = discFor(bytes);
   await deliveries.update(delivery.id, { remark: kind === "double" ? TWO_LAYERS : null, place: folder });
-  if (kind === null)
-    throw new HummingTideError(
-      "disc-too-small",
-      `The film takes ${gigabytes(bytes)}, and the largest disc has ${gigabytes(DISC_BYTES.double)}. Export it smaller, or in two parts.`,
-    );
+  if (kind === null) throw serviceError("disc-too-small", { bytes, discBytes: DISC_BYTES.double });
   if (wish.onlyFolder) return "The folder is made";
   const disc = writer();
   checkMedium((await disc.drive()).medium, bytes, kind);
@@ -90,7 +83,7 @@ function checkMedium(medium: Medium, bytes: number, kind: "single" | "double"): 
         ? `The disc in the drive holds ${gigabytes(medium.bytes)}, and ${gigabytes(bytes)} are wanted`
         : "The disc in the drive is not blank";
   const wanted = kind === "single" ? "4.7 GB" : "two layers, 8.5 GB";
-  throw new HummingTideError("disc-wanted", `${found}. Put in a blank one with ${wanted}, then try again.`);
+  throw serviceError("disc-wanted", { found, wanted });
 }
 
 async function watchBurn(disc: DiscWriter, burnId: string, { signal, tell }: JobContext): Promise<void> {
@@ -98,8 +91,7 @@ async function watchBurn(disc: DiscWriter, burnId: string, { signal, tell }: Job
     for (;;) {
       const { state, progress, error } = await disc.burn(burnId);
       if (state === "done") return;
-      if (state === "failed" || state === "cancelled")
-        throw new HummingTideError("burn-failed", error ?? "The disc was not written to its end. It is spoilt.");
+      if (state === "failed" || state === "cancelled") throw serviceError("burn-failed", { why: error ?? null });
       if (state === "writing") tell("Writing the disc", IMAGE_SHARE + WRITE_SHARE * progress);
       else tell("Reading the disc again", IMAGE_SHARE + WRITE_SHARE + (1 - IMAGE_SHARE - WRITE_SHARE) * progress);
       await setTimeout(ASK_EVERY_MS, undefined, { signal });
@@ -115,5 +107,3 @@ async function watchBurn(disc: DiscWriter, burnId: string, { signal, tell }: Job
 const TWO_LAYERS =
   "It needs a disc with two layers. Not every drive writes them. Some players stop for a moment where " +
   "the layers meet, or do not read them at all. Below 4.7 GB an ordinary disc would do.";
-
-const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(2)} GB`;

@@ -7,6 +7,7 @@ import type { ExportQueue } from "../jobs/export-queue.ts";
 import { type JobEnd, MOST_TRIES } from "../jobs/job-keeper.ts";
 import { type JobContext, JobRunner } from "../jobs/job-runner.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
+import { serviceError } from "../services/service-errors.ts";
 import { asStorageError } from "../storage-errors.ts";
 import type { DeliveryStore, StoredDelivery } from "../store/delivery-store.ts";
 import { burnDisc } from "./burn-disc.ts";
@@ -82,7 +83,7 @@ export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
       () => false,
     );
     if (job.showId !== showId || job.state !== "done" || !isVideo(job.output.container) || !isThere)
-      throw new HummingTideError("no-film", "This film is not finished, or not there any more. Export it again.");
+      throw serviceError("no-film");
     const { delivery } = await this.#deliveries.create(showId, wish);
     this.emit("change", delivery);
     this.#runners[wish.kind].look();

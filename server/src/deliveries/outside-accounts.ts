@@ -1,5 +1,5 @@
 import type { Services } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
+import { serviceError } from "../services/service-errors.ts";
 import type { PreferenceStore } from "../store/preference-store.ts";
 import type { DiscWriter } from "./disc-writer.ts";
 import type { VideoSite } from "./video-site.ts";
@@ -43,18 +43,13 @@ export class OutsideAccounts {
   async signedIn(): Promise<{ readonly site: VideoSite; readonly token: string }> {
     const { video: site } = this.services;
     const session = await this.#preferences.videoSession();
-    if (!session)
-      throw new HummingTideError("signed-out", "Sign in at the video site; the upload goes on where it is.");
+    if (!session) throw serviceError("signed-out");
     return { site, token: session.token };
   }
 
   /** Throws `no-services`. */
   get services(): OutsideServices {
     if (this.#services) return this.#services;
-    throw new HummingTideError(
-      "no-services",
-      "No services for publishing and discs are set up. Start the program with --services ADDRESS; " +
-        "those that ship with it come with npm run demo.",
-    );
+    throw serviceError("no-services");
   }
 }

@@ -1,6 +1,7 @@
 import { open, stat } from "node:fs/promises";
 import { setTimeout } from "node:timers/promises";
 import { HummingTideError } from "@humming-tide/core";
+import { serviceError } from "../services/service-errors.ts";
 import type { PublishedVideo, VideoFacts, VideoSite } from "./video-site.ts";
 
 /** Small enough that a broken line costs little, large enough that a good one is used. */
@@ -58,8 +59,7 @@ export async function uploadFilm(request: UploadRequest): Promise<PublishedVideo
     signal.throwIfAborted();
     const video = await patiently(request, () => site.video(token, id));
     if (video.state === "ready") return video;
-    if (video.state === "failed")
-      throw new HummingTideError("video-failed", video.error ?? "The video site could not process the film.");
+    if (video.state === "failed") throw serviceError("video-failed", { why: video.error ?? null });
     onProgress("The site is processing the film", UPLOAD_SHARE + (1 - UPLOAD_SHARE) * video.progress);
     await setTimeout(ASK_EVERY_MS, undefined, { signal });
   }

@@ -1,7 +1,7 @@
 import { inflateSync } from "node:zlib";
-import { HummingTideError } from "@humming-tide/core";
 import { readShowDocument, type ShowDocument, showDocumentSchema } from "@humming-tide/core/show";
 import { ZodError } from "zod";
+import { documentError } from "./document-errors.ts";
 import { isDeeperThan } from "./json-depth.ts";
 
 /** The largest document in JSON: 5,000 slides with long names. */
@@ -15,16 +15,12 @@ const DEEPEST = 40;
  */
 export function parseJson(text: Uint8Array, largestBytes = LARGEST_DOCUMENT_BYTES): unknown {
   if (text.length > largestBytes)
-    throw new HummingTideError(
-      "json-too-large",
-      `The text has ${text.length} bytes; at most ${largestBytes} are read.`,
-    );
-  if (isDeeperThan(DEEPEST, text))
-    throw new HummingTideError("json-too-deep", `The text nests more than ${DEEPEST} levels deep. No show does.`);
+    throw documentError("json-too-large", { bytes: text.length, mostBytes: largestBytes });
+  if (isDeeperThan(DEEPEST, text)) throw documentError("json-too-deep", { deepest: DEEPEST });
   try {
     return JSON.parse(new TextDecoder().decode(text)) as unknown;
   } catch (cause) {
-    throw new HummingTideError("json-invalid", "The text is not JSON. It may have been cut short.", { cause });
+    throw documentError("json-invalid", {}, { cause });
   }
 }
 
@@ -34,13 +30,8 @@ export function readStored(text: string | Uint8Array): ShowDocument {
     return readShowDocument(parseJson(typeof text === "string" ? new TextEncoder().encode(text) : text));
   } catch (cause) {
     if ((cause as { code?: string }).code === "document-too-new")
-      throw new HummingTideError("show-newer", (cause as Error).message, { cause });
-    throw new HummingTideError(
-      "show-damaged",
-      `The saved text of this show cannot be read (${reasonOf(cause)}). An earlier revision may be ` +
-        "whole; the shelf leads back to it.",
-      { cause },
-    );
+      throw documentError("show-newer", { why: (cause as Error).message }, { cause });
+    throw documentError("show-damaged", { why: reasonOf(cause) }, { cause });
   }
 }
 
@@ -50,7 +41,7 @@ export function readPacked(packed: Uint8Array): ShowDocument {
   try {
     text = inflateSync(packed, { maxOutputLength: LARGEST_DOCUMENT_BYTES });
   } catch (cause) {
-    throw new HummingTideError("show-damaged", "This revision of the show is damaged.", { cause });
+    throw documentError("show-damaged", { why: "it is not packed as it was" }, { cause });
   }
   return readStored(text);
 }

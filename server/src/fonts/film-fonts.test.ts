@@ -60,7 +60,7 @@ describe("film fonts", () => {
   });
 
   it("refuse what is no font", () => {
-    expect(() => openTypeOf(new Uint8Array(60))).toThrow(expect.objectContaining({ code: "bad-font" }));
+    expect(() => openTypeOf(new Uint8Array(60))).toThrow(expect.objectContaining({ code: "font-damaged" }));
   });
 
   it("have the letters of Europe in every film font, by themselves or by their stand-in", async () => {

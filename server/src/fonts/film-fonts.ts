@@ -2,9 +2,15 @@ import { existsSync, readFileSync } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import path from "node:path";
-import { HummingTideError } from "@humming-tide/core";
 import type { WordSheet } from "@humming-tide/core/picture";
-import { type FontFile, type Fonts, filesForWords, HarfBuzzShaper, parseUnicodeRange } from "@humming-tide/core/words";
+import {
+  type FontFile,
+  type Fonts,
+  filesForWords,
+  fontError,
+  HarfBuzzShaper,
+  parseUnicodeRange,
+} from "@humming-tide/core/words";
 
 /** The packages that film fonts come from (SIL Open Font License), and which of their parts are used; null: all. */
 const PACKAGES: readonly { readonly family: FontFile["family"]; readonly parts: readonly string[] | null }[] = [
@@ -60,9 +66,7 @@ export class FilmFonts implements Fonts {
       if (this.shaper.isLoaded(name)) continue;
       const file = this.files.find((other) => other.name === name)!;
       const bytes = await readFile(file.path).catch((cause: unknown) => {
-        throw new HummingTideError("bad-font", `The font file ${name} of this program is missing. Install it again.`, {
-          cause,
-        });
+        throw fontError("font-missing", { name }, { cause });
       });
       this.shaper.add(name, bytes);
     }

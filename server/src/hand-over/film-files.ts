@@ -1,4 +1,3 @@
-import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf, type FilmPlan } from "@humming-tide/core/film";
 import {
   timelineOf,
@@ -14,6 +13,7 @@ import type { DataFolder } from "../data-folder.ts";
 import { safeFileName } from "../file-names.ts";
 import { ContentStore } from "../media/content-store.ts";
 import { PICTURE_FILES } from "../media/picture-files.ts";
+import { outputError } from "../outputs/output-errors.ts";
 import { cueSheet } from "./cue-sheet.ts";
 
 /** Files that other programs and people go on with, by the ending of their name. */
@@ -79,11 +79,7 @@ async function bytesOf(
 /** A cue a passage. Throws `no-chapters` for a show that is not divided. */
 function chapterCues(show: ShowDocument, plan: FilmPlan): string {
   const chapters = chaptersOf(show, plan);
-  if (chapters.length === 0)
-    throw new HummingTideError(
-      "no-chapters",
-      "Chapters are the show's passages, and it has only one, without a name. Divide it on Gather, or name the passage.",
-    );
+  if (chapters.length === 0) throw outputError("no-chapters");
   const fps = framesPerSecond(plan.rate);
   return writeWebVtt(
     chapters.map(({ title, startFrame }) => ({ seconds: startFrame / fps, name: title, kind: "section" })),

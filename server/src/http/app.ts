@@ -1,7 +1,6 @@
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import type { Health } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import express, { type Express } from "express";
 import helmet from "helmet";
 import type { Background } from "../background/background.ts";
@@ -33,6 +32,7 @@ import { intakeRoutes } from "./intake-routes.ts";
 import { liveRoutes } from "./live-routes.ts";
 import { mediaRoutes } from "./media-routes.ts";
 import { packageRoutes } from "./package-routes.ts";
+import { requestError } from "./request-errors.ts";
 import { closeIdleBodies, refuseZeroBytes } from "./request-guards.ts";
 import { sameOrigin } from "./same-origin.ts";
 import { showRoutes } from "./show-routes.ts";
@@ -109,7 +109,7 @@ export function createApp(parts: AppParts): Express {
   app.use("/api/film-fonts", fontRoutes());
   app.use("/api/songs", songRoutes(parts.stores.songs, parts.library));
   app.use("/api", () => {
-    throw new HummingTideError("not-found", "There is nothing at this address.");
+    throw requestError("not-found");
   });
   app.use(express.static(WEB_FOLDER, { index: false }));
   // Addresses inside the app are the page's own business.

@@ -22,7 +22,7 @@ export const answerErrors: ErrorRequestHandler = (error: unknown, request, respo
 
 function answerFor(error: unknown): ErrorMeaning & { readonly body: ApiError } {
   if (error instanceof HummingTideError)
-    return { ...error.meaning, body: { code: error.code, message: error.message } };
+    return { ...error.meaning, body: { code: error.code, values: error.values, message: error.message } };
   if (error instanceof ZodError) {
     const issue = error.issues[0]!;
     return {

@@ -1,12 +1,12 @@
 import { access } from "node:fs/promises";
 import path from "node:path";
 import { type ExportJob, exportWishSchema, filmsFolderSchema } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { type Response, Router } from "express";
 import type { ExportQueue } from "../jobs/export-queue.ts";
 import type { FilmsFolder } from "../jobs/films-folder.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { jsonBody } from "./json-body.ts";
+import { requestError } from "./request-errors.ts";
 
 interface ExportParts {
   readonly shows: ShowStore;
@@ -27,7 +27,7 @@ export function exportRoutes({ shows, queue, filmsFolder }: ExportParts): Router
     const outputs = outputIds.map((outputId) => {
       const output = document.outputs.find((one) => one.id === outputId);
       if (output) return output;
-      throw new HummingTideError("output-unknown", `The show has no output "${outputId}" (any more). Choose again.`);
+      throw requestError("output-unknown", { outputId });
     });
     response.status(201).json(await queue.add(id, document, outputs));
   });
@@ -64,7 +64,7 @@ export function exportRoutes({ shows, queue, filmsFolder }: ExportParts): Router
 
   router.get("/exports/:id/measurement", async (request, response) => {
     const job = await queue.get(request.params.id);
-    if (!job.measurement) throw new HummingTideError("not-found", "This export has not been measured.");
+    if (!job.measurement) throw requestError("not-measured");
     response.attachment(`${path.parse(job.fileName).name} measured.json`).json(job.measurement);
   });
 
@@ -78,6 +78,6 @@ async function download(response: Response, job: ExportJob, place: string, name:
       () => true,
       () => false,
     ));
-  if (!there) throw new HummingTideError("not-found", "This export has no finished film. Export again.");
+  if (!there) throw requestError("film-unfinished");
   response.download(place, name, { dotfiles: "allow" });
 }

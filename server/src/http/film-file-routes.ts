@@ -1,15 +1,15 @@
-import { HummingTideError } from "@humming-tide/core";
 import { Router } from "express";
 import { isFilmFileFormat } from "../hand-over/film-files.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import { requestError } from "./request-errors.ts";
 
 /** Files for other tools, made when they are asked for: nothing of them is stored. */
 export function filmFileRoutes(shows: ShowStore, planner: FilmPlanner): Router {
   const router = Router();
   router.get("/shows/:id/film-files/:format", async (request, response) => {
     const { id, format } = request.params;
-    if (!isFilmFileFormat(format)) throw new HummingTideError("not-found", "There is no file of this kind.");
+    if (!isFilmFileFormat(format)) throw requestError("not-found");
     const { document } = await shows.get(id);
     const { name, mime, bytes } = await planner.filmFile(document, format);
     response.set("Content-Type", mime).attachment(name).set("Content-Type", mime).send(Buffer.from(bytes));

@@ -1,8 +1,8 @@
 import { statSync } from "node:fs";
 import { stat } from "node:fs/promises";
-import { HummingTideError } from "@humming-tide/core";
 import type { RequestHandler } from "express";
 import type { DataFolder } from "../data-folder.ts";
+import { machineError } from "../machine-errors.ts";
 
 const READING = new Set(["GET", "HEAD"]);
 
@@ -19,12 +19,7 @@ export function refuseWithoutFolder({ database, root }: DataFolder): RequestHand
       return;
     }
     const facts = await stat(database, { bigint: true }).catch(() => null);
-    if (facts?.ino !== opened)
-      throw new HummingTideError(
-        "folder-gone",
-        `The data folder "${root}" is not there any more, so nothing can be saved. Connect its disk ` +
-          "or put it back, then start the program again. This page keeps what is unsaved.",
-      );
+    if (facts?.ino !== opened) throw machineError("folder-gone", { folder: root, doing: "nothing can be saved" });
     next();
   };
 }

@@ -1,7 +1,7 @@
 import type { FilmFontFile } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { Router } from "express";
 import { filmFontFiles } from "../fonts/film-fonts.ts";
+import { requestError } from "./request-errors.ts";
 
 /** The fonts that words in films are written in: the page lays words out with the very files that the export does. */
 export function fontRoutes(): Router {
@@ -14,7 +14,7 @@ export function fontRoutes(): Router {
 
   router.get("/:name", (request, response) => {
     const file = filmFontFiles().find(({ name }) => name === request.params.name);
-    if (!file) throw new HummingTideError("not-found", "There is no such font.");
+    if (!file) throw requestError("not-found");
     response.set("Cache-Control", "private, max-age=86400");
     response.type("font/woff").sendFile(file.path, { cacheControl: false, dotfiles: "allow" });
   });

@@ -1,7 +1,7 @@
 import type { IncomingMessage } from "node:http";
-import { HummingTideError } from "@humming-tide/core";
 import express from "express";
 import { parseJson } from "../documents/read-document.ts";
+import { requestError } from "./request-errors.ts";
 
 /** Enough for every request but those that bring lists of files or whole shows. */
 const LIMIT_BYTES = 100 * 1024;
@@ -41,5 +41,5 @@ type WithBody = IncomingMessage & { body?: unknown };
 /** Throws `body-missing`. */
 export function rawBody({ body }: WithBody): Uint8Array {
   if (body instanceof Uint8Array) return body;
-  throw new HummingTideError("body-missing", "This request needs a body of JSON (Content-Type: application/json).");
+  throw requestError("body-missing");
 }

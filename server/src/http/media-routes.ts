@@ -1,14 +1,15 @@
 import path from "node:path";
-import { HummingTideError } from "@humming-tide/core";
 import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
 import { parseSoundName } from "@humming-tide/core/sound";
 import { type Response, Router } from "express";
 import { CLIP_FILES } from "../media/clip-intake.ts";
+import { mediaError } from "../media/media-errors.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { PICTURE_FILES } from "../media/picture-files.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 import { SPOKEN_FILES } from "../media/spoken-sound.ts";
 import { bodyOf, whileAskerWaits } from "./request-body.ts";
+import { requestError } from "./request-errors.ts";
 
 const FILES: Readonly<Record<string, string>> = { ...PICTURE_FILES, ...SONG_FILES, ...CLIP_FILES };
 const OF_PICTURES = new Set<string>(Object.values(PICTURE_FILES));
@@ -39,7 +40,7 @@ function sendDerived(place: string, response: Response, cacheControl = UNCHANGIN
       (error) => {
         // Whoever goes away while a file is sent is not answered any more.
         if (!error || (error as { code?: string }).code === "ECONNABORTED") resolve();
-        else reject(new HummingTideError("media-unknown", "There is no such file in the data folder."));
+        else reject(mediaError("media-unknown", { what: "This file" }));
       },
     );
   });
@@ -52,8 +53,7 @@ export function mediaRoutes(library: MediaLibrary): Router {
   router.post("/graphics", async (request, response) => {
     const name = fileNameIn(request.headers["x-file-name"], "graphic");
     const facts = await library.takeIn(bodyOf(request), name, { signal: whileAskerWaits(response) });
-    if (facts.kind !== "picture")
-      throw new HummingTideError("not-a-picture", `"${name}" is no picture. Choose a PNG, best with a clear ground.`);
+    if (facts.kind !== "picture") throw requestError("not-a-picture", { fileName: name });
     await library.ensureGraphic(facts.sha256);
     response.status(201).json(facts);
   });
@@ -63,15 +63,14 @@ export function mediaRoutes(library: MediaLibrary): Router {
     const name = fileNameIn(request.headers["x-file-name"], "voice");
     const facts = await library.takeIn(bodyOf(request), name, { wanted: "voice", signal: whileAskerWaits(response) });
     if (facts.kind === "picture" || (facts.kind === "clip" && facts.sound === null))
-      throw new HummingTideError("no-sound", `"${name}" has no sound. Choose a recording, or a clip with sound.`);
+      throw requestError("no-sound", { fileName: name });
     response.status(201).json(facts);
   });
 
   /** What is heard of a sound, by content hash. */
   router.get("/:name/speech", async (request, response) => {
     const { name } = request.params;
-    if (parseSoundName(name)?.version !== "song")
-      throw new HummingTideError("media-unknown", "There is no such sound.");
+    if (parseSoundName(name)?.version !== "song") throw mediaError("media-unknown", { what: "This sound" });
     response.set("Cache-Control", "private, no-cache").json(await library.speech(name));
   });
 
@@ -79,7 +78,7 @@ export function mediaRoutes(library: MediaLibrary): Router {
   router.get("/:name/:file", async (request, response) => {
     const { name, file } = request.params;
     if (file === "graphic") {
-      if (!/^[0-9a-f]{64}$/.test(name)) throw new HummingTideError("media-unknown", "There is no such file.");
+      if (!/^[0-9a-f]{64}$/.test(name)) throw mediaError("media-unknown", { what: "This file" });
       const graphic = await library.ensureGraphic(name);
       await sendDerived(graphic, response);
       return;
@@ -94,7 +93,7 @@ export function mediaRoutes(library: MediaLibrary): Router {
     const drawn = parseDrawnPicture(name);
     const fileName = Object.hasOwn(FILES, file) ? FILES[file] : undefined;
     if (!drawn || !fileName || (drawn.turn !== 0 && !OF_PICTURES.has(fileName))) {
-      throw new HummingTideError("media-unknown", "There is no such file.");
+      throw mediaError("media-unknown", { what: "This file" });
     }
     if (OF_PICTURES.has(fileName)) await library.ensureDrawn(name);
     else if (fileName === CLIP_FILES.proxy) await library.ensureCopy(name);

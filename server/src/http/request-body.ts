@@ -1,6 +1,7 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { PassThrough, type Readable } from "node:stream";
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
+import { mediaError } from "../media/media-errors.ts";
 
 /**
  * The body of a request as a stream of its own, which its reader may destroy. What the reader leaves is read away: a request that is
@@ -18,8 +19,7 @@ export function bodyOf(request: IncomingMessage): Readable {
   return body;
 }
 
-export const brokenOff = (): HummingTideError =>
-  new HummingTideError("upload-broken-off", "The file was not sent to its end, or the page was left. Send it again.");
+export const brokenOff = (): HummingTideError => mediaError("upload-broken-off");
 
 /**
  * A signal that ends when whoever asked has gone before the answer: nobody waits for the work any

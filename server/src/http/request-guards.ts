@@ -1,6 +1,6 @@
 import type { IncomingMessage } from "node:http";
-import { HummingTideError } from "@humming-tide/core";
 import type { RequestHandler } from "express";
+import { requestError } from "./request-errors.ts";
 
 /** A sender that sends nothing for so long has gone, whatever its connection says. */
 const IDLE_MS = 30_000;
@@ -10,7 +10,7 @@ const IDLE_MS = 30_000;
  * and some of what reads names stops there.
  */
 export const refuseZeroBytes: RequestHandler = (request, _response, next) => {
-  if (/%00/.test(request.url)) throw new HummingTideError("not-found", "There is nothing at this address.");
+  if (/%00/.test(request.url)) throw requestError("not-found");
   next();
 };
 

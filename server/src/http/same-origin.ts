@@ -1,6 +1,6 @@
 import { isIP } from "node:net";
-import { HummingTideError } from "@humming-tide/core";
 import type { RequestHandler } from "express";
+import { requestError } from "./request-errors.ts";
 
 /**
  * Lets only pages of this server change things, and only under a name that it goes by: a web page elsewhere can send requests to
@@ -13,10 +13,10 @@ export function sameOrigin(hostNames: ReadonlySet<string>): RequestHandler {
     // On all addresses of the machine there are many names; a bare address cannot be rebound, so it is safe.
     const anyAddress = hostNames.has("0.0.0.0") || hostNames.has("::");
     const known = hostNames.has(name) || (anyAddress && isIP(name.replace(/^\[|\]$/g, "")) > 0);
-    if (!known) throw new HummingTideError("origin-refused", `This server does not answer to the name "${name}".`);
+    if (!known) throw requestError("host-refused", { host: name });
     const origin = request.headers.origin;
     if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) {
-      throw new HummingTideError("origin-refused", `Requests from ${origin} are not accepted.`);
+      throw requestError("origin-refused", { origin });
     }
     next();
   };

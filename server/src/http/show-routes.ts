@@ -11,6 +11,7 @@ import type { ShelfKeeper } from "../shelf/shelf-keeper.ts";
 import type { SavedRevision, ShowStore } from "../store/show-store.ts";
 import type { Stores } from "../store/stores.ts";
 import { jsonBody, rawBody, rawJsonBody } from "./json-body.ts";
+import { requestError } from "./request-errors.ts";
 
 interface ShowServices {
   readonly shows: ShowStore;
@@ -152,7 +153,7 @@ function addRevisionRoutes(router: Router, shows: ShowStore, background: Backgro
 function revisionIn(request: Request): number {
   const match = /^"?(\d{1,9})"?$/.exec(request.get("If-Match") ?? "");
   if (match) return Number(match[1]);
-  throw new HummingTideError("revision-missing", "A save names the revision it was made from in If-Match.");
+  throw requestError("revision-missing");
 }
 
 /** 0, which no revision has, for what is no number of one. */

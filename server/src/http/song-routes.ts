@@ -2,9 +2,9 @@ import { randomUUID } from "node:crypto";
 import { rm } from "node:fs/promises";
 import path from "node:path";
 import { librarySongNotesSchema, markedWavSchema } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { Router } from "express";
 import { writeMarkedWav } from "../media/marked-wav.ts";
+import { mediaError } from "../media/media-errors.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
 import { asStorageError } from "../storage-errors.ts";
@@ -31,7 +31,7 @@ export function songRoutes(songs: SongLibraryStore, library: MediaLibrary): Rout
     const { markers } = markedWavSchema.parse(request.body);
     const { sha256 } = request.params;
     const sound = library.store.derivedPath(/^[0-9a-f]{64}$/.test(sha256) ? sha256 : "none", SONG_FILES.sound);
-    if (!(await library.store.has(sound))) throw new HummingTideError("song-missing", "There is no such song.");
+    if (!(await library.store.has(sound))) throw mediaError("media-unknown", { what: "This song" });
     const wav = library.store.unfinishedPath(`${randomUUID()}.wav`);
     try {
       await writeMarkedWav(sound, markers, wav).catch((error: unknown) => {

@@ -1,5 +1,5 @@
 import { statfs } from "node:fs/promises";
-import { HummingTideError } from "@humming-tide/core";
+import { jobError } from "./job-errors.ts";
 
 /** What is left for everything else, and of a small disk no more than this share. */
 const SPARE_BYTES = 300_000_000;
@@ -14,11 +14,5 @@ export async function checkDiskSpace(folder: string, bytes: number): Promise<voi
   const free = bavail * bsize;
   const spare = Math.min(SPARE_BYTES, SPARE_SHARE * blocks * bsize);
   if (free >= bytes + spare) return;
-  throw new HummingTideError(
-    "disk-short",
-    `The films need about ${gigabytes(bytes + spare)} on the disk of the data folder while they are made, ` +
-      `and ${gigabytes(free)} are free. Make room, or choose smaller films.`,
-  );
+  throw jobError("disk-short", { neededBytes: bytes + spare, freeBytes: free });
 }
-
-const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(bytes < 1e9 ? 2 : 1)} GB`;

@@ -18,6 +18,7 @@ import { workerMessages } from "../workers/worker-messages.ts";
 import { checkDiskSpace } from "./disk-space.ts";
 import type { ExportMessage, ExportTask } from "./export-worker.ts";
 import type { FilmsFolder } from "./films-folder.ts";
+import { jobError } from "./job-errors.ts";
 import { MOST_TRIES } from "./job-keeper.ts";
 import { type JobContext, JobRunner } from "./job-runner.ts";
 
@@ -159,7 +160,7 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
     try {
       for await (const message of workerMessages<ExportMessage>(worker, ({ kind }) => kind !== "progress")) {
         if (message.kind === "progress") tell(message.step, message.progress);
-        else if (message.kind === "failed") throw new HummingTideError(message.code, message.message);
+        else if (message.kind === "failed") throw new HummingTideError(message.error);
         else return await this.#finish(job, message);
       }
       throw new Error("the thread ended without a result");
@@ -208,6 +209,4 @@ const estimatedBytes = (plan: FilmPlan, { container, quality }: FilmOutput): num
   writerOf(container).estimate(plan, quality);
 
 const messageOf = (error: unknown): string =>
-  error instanceof HummingTideError
-    ? error.message
-    : `The export failed: ${(error as Error).message}. The show is unharmed; export again.`;
+  (error instanceof HummingTideError ? error : jobError("export-failed", { why: (error as Error).message })).message;

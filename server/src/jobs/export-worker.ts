@@ -1,5 +1,5 @@
 import { parentPort, workerData } from "node:worker_threads";
-import { type ErrorCode, HummingTideError } from "@humming-tide/core";
+import { type ErrorData, HummingTideError } from "@humming-tide/core";
 import { factsOf, planOutput } from "@humming-tide/core/film";
 import type { FilmOutput, ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
@@ -7,6 +7,7 @@ import { ContentStore } from "../media/content-store.ts";
 import { readFacts, type StoredFacts } from "../media/stored-facts.ts";
 import type { OutputProgress, WrittenOutput } from "../outputs/output-writer.ts";
 import { writerOf } from "../outputs/writers.ts";
+import { jobError } from "./job-errors.ts";
 
 export interface ExportTask {
   readonly folder: DataFolder;
@@ -22,13 +23,13 @@ export interface ExportTask {
 export type ExportMessage =
   | ({ readonly kind: "progress" } & OutputProgress)
   | ({ readonly kind: "done" } & WrittenOutput)
-  | { readonly kind: "failed"; readonly code: ErrorCode; readonly message: string };
+  | { readonly kind: "failed"; readonly error: ErrorData };
 
 const { document, output, facts, folder, copies, filmPath, partsFolder } = workerData as ExportTask;
 const port = parentPort!;
 const say = (message: ExportMessage): void => port.postMessage(message);
 const cancel = new AbortController();
-port.once("message", () => cancel.abort(new HummingTideError("cancelled", "The export was cancelled.")));
+port.once("message", () => cancel.abort(jobError("cancelled")));
 
 try {
   const written = await writerOf(output.container).write({
@@ -39,13 +40,8 @@ try {
   });
   say({ kind: "done", ...written });
 } catch (error) {
-  const known = error instanceof HummingTideError;
-  say({
-    kind: "failed",
-    code: known ? error.code : "export-failed",
-    message: known
-      ? error.message
-      : `The export failed: ${(error as Error).message}. The show is unharmed; export again.`,
-  });
+  const known =
+    error instanceof HummingTideError ? error : jobError("export-failed", { why: (error as Error).message });
+  say({ kind: "failed", error: known.data });
 }
 port.close();

@@ -2,9 +2,10 @@ import { randomUUID } from "node:crypto";
 import { constants } from "node:fs";
 import { access, copyFile, link, rename, rm, stat } from "node:fs/promises";
 import path from "node:path";
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
 import { asStorageError } from "../storage-errors.ts";
 import type { PreferenceStore } from "../store/preference-store.ts";
+import { jobError } from "./job-errors.ts";
 
 /** Most films of one name in a folder. */
 const MOST_COPIES = 1000;
@@ -67,8 +68,7 @@ export class FilmsFolder {
   }
 }
 
-const refused = (folder: string, why: string): HummingTideError =>
-  new HummingTideError("films-folder", `Films cannot be put into "${folder}": ${why}.`);
+const refused = (folder: string, why: string): HummingTideError => jobError("films-folder", { folder, why });
 
 /** Gives a file the first free name. */
 async function named(file: string, folder: string, { name, ext }: path.ParsedPath): Promise<string> {

@@ -1,6 +1,6 @@
 import type { JobStatus } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { serviceError } from "../services/service-errors.ts";
 import { type JobContext, JobRunner } from "./job-runner.ts";
 import { MemoryJobs } from "./memory-jobs.ts";
 
@@ -107,7 +107,7 @@ it("goes on with what failed when it is told to", async () => {
   jobs.add("a");
   runner.look();
   await begun("a");
-  ends.get("a")!(new HummingTideError("burn-failed", "The disc is spoilt."));
+  ends.get("a")!(serviceError("burn-failed", { why: "The disc is spoilt." }));
   await ended("a");
   ends.clear();
   await runner.resume("a");

@@ -1,5 +1,5 @@
 import type { JobStatus } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
+import { jobError } from "./job-errors.ts";
 import type { JobEnd, JobKeeper } from "./job-keeper.ts";
 import { secondsLeft } from "./seconds-left.ts";
 
@@ -122,15 +122,14 @@ export class JobRunner<Job extends JobStatus> {
   async close(): Promise<void> {
     this.#closed = true;
     clearInterval(this.#heart);
-    for (const { stopping } of this.#running.values())
-      stopping.abort(new HummingTideError("closed", "The server stops."));
+    for (const { stopping } of this.#running.values()) stopping.abort(jobError("closed"));
     await this.#looking;
     await Promise.all([...this.#running.values()].map(({ ended }) => ended));
   }
 
   #abort(id: string): boolean {
     const running = this.#running.get(id);
-    running?.stopping.abort(new HummingTideError("cancelled", "It was stopped."));
+    running?.stopping.abort(jobError("cancelled"));
     return running !== undefined;
   }
 
@@ -174,7 +173,7 @@ export class JobRunner<Job extends JobStatus> {
       if (id === null) return;
       const stopping = new AbortController();
       // A server that began to stop meanwhile gives it back.
-      if (this.#closed) stopping.abort(new HummingTideError("closed", "The server stops."));
+      if (this.#closed) stopping.abort(jobError("closed"));
       const work = Promise.resolve().then(() => this.#run(id, stopping.signal));
       const ended = work.finally(() => {
         this.#running.delete(id);

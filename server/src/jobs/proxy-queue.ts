@@ -1,13 +1,13 @@
 import { EventEmitter } from "node:events";
 import path from "node:path";
 import type { ProxyState } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { CLIP_FILES } from "../media/clip-intake.ts";
 import { makeProxy } from "../media/make-proxy.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { asStorageError } from "../storage-errors.ts";
 import type { MediaStore } from "../store/media-store.ts";
 import type { ProxyStore } from "../store/proxy-store.ts";
+import { jobError } from "./job-errors.ts";
 import { MOST_TRIES } from "./job-keeper.ts";
 import { type JobContext, JobRunner } from "./job-runner.ts";
 
@@ -79,7 +79,7 @@ export class ProxyQueue extends EventEmitter<{ change: [ProxyState] }> {
   async #make({ sha256 }: ProxyState, { signal, tell }: JobContext): Promise<string> {
     const { store } = this.#library;
     const facts = await this.#media.get(sha256);
-    if (facts?.kind !== "clip") throw new HummingTideError("clip-unknown", "The clip is not in the data folder.");
+    if (facts?.kind !== "clip") throw jobError("clip-unknown");
     await this.#library.ensureMade(sha256);
     await store.addDerived(sha256, (folder) => {
       const place = path.join(folder, CLIP_FILES.proxy);

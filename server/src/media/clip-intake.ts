@@ -3,6 +3,7 @@ import { HummingTideError } from "@humming-tide/core";
 import sharp from "sharp";
 import { frameTimes } from "./clip-times.ts";
 import { inputFile, probe, startFfmpeg } from "./ffmpeg.ts";
+import { mediaError } from "./media-errors.ts";
 import { writePictureFiles } from "./picture-files.ts";
 import { cameraName } from "./picture-intake.ts";
 
@@ -70,8 +71,7 @@ export async function takeInClip(original: string, folder: string, signal?: Abor
   };
 }
 
-const damaged = (why: string, cause?: unknown): HummingTideError =>
-  new HummingTideError("clip-damaged", `The clip cannot be read: ${why}. It may be damaged or cut short.`, { cause });
+const damaged = (why: string, cause?: unknown): HummingTideError => mediaError("clip-damaged", { why }, { cause });
 
 interface Streams {
   readonly video: ProbedStream;
@@ -90,10 +90,11 @@ async function readStreams(original: string): Promise<Streams> {
   const format = answer["format"] as { duration?: string; tags?: Record<string, string> } | undefined;
   if (!video?.width || !video.height) throw damaged("it has no moving pictures");
   if (Math.max(video.width, video.height) > LARGEST_SIDE) {
-    throw new HummingTideError(
-      "clip-too-large",
-      `Clips of up to ${LARGEST_SIDE} pixels a side are taken in, but this one has ${video.width} x ${video.height}.`,
-    );
+    throw mediaError("clip-too-large", {
+      width: video.width,
+      height: video.height,
+      mostPixels: LARGEST_SIDE,
+    });
   }
   const durationSeconds = Number(video.duration ?? format?.duration ?? 0) || Number(format?.duration ?? 0) || 0;
   const audio = streams.find((stream) => stream.codec_type === "audio");

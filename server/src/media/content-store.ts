@@ -4,9 +4,9 @@ import { mkdir, open, readdir, rename, rm, stat, writeFile } from "node:fs/promi
 import path from "node:path";
 import type { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
-import { HummingTideError } from "@humming-tide/core";
 import type { DataFolder } from "../data-folder.ts";
 import { asStorageError } from "../storage-errors.ts";
+import { mediaError } from "./media-errors.ts";
 
 /** A file that has arrived but is not yet accepted. */
 export interface ReceivedFile {
@@ -40,7 +40,7 @@ export class ContentStore {
           for await (const chunk of source) {
             bytes += chunk.length;
             if (bytes > LARGEST_FILE_BYTES) {
-              throw new HummingTideError("file-too-large", "Files of more than 64 GB are not taken in.");
+              throw mediaError("file-too-large", { mostGigabytes: LARGEST_FILE_BYTES / 1024 ** 3 });
             }
             hash.update(chunk);
             yield chunk;
@@ -51,9 +51,7 @@ export class ContentStore {
     } catch (error) {
       await rm(temporary, { force: true });
       if (BROKEN_OFF.has(String((error as { code?: string }).code))) {
-        throw new HummingTideError("upload-broken-off", "The file was not sent to its end. Send it again.", {
-          cause: error,
-        });
+        throw mediaError("upload-broken-off", {}, { cause: error });
       }
       throw asStorageError(error, "the file could not be taken in");
     }

@@ -1,7 +1,7 @@
-import { HummingTideError } from "@humming-tide/core";
 import { ANALYSIS_SAMPLE_RATE, type MonoAudio } from "@humming-tide/core/music";
 import { downmixFilter } from "./downmix.ts";
 import { inputFile, startFfmpeg } from "./ffmpeg.ts";
+import { mediaError } from "./media-errors.ts";
 import { checkSound, LONGEST_SECONDS, soundStream } from "./sound-bounds.ts";
 
 const SOUND_ONLY = ["-map", "0:a:0", "-vn", "-sn", "-dn"];
@@ -34,11 +34,7 @@ export async function decodeMono(
     target.set(chunk.subarray(0, Math.max(0, target.length - offset)), offset);
     offset += chunk.length;
   }
-  if (samples.length === 0)
-    throw new HummingTideError(
-      "no-sound",
-      "The file holds no sound that can be decoded. It may be damaged or cut short.",
-    );
+  if (samples.length === 0) throw mediaError("sound-undecodable");
   return { samples, sampleRate };
 }
 

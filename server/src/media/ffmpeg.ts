@@ -3,7 +3,8 @@ import { chmod } from "node:fs/promises";
 import { createRequire } from "node:module";
 import type { Readable, Writable } from "node:stream";
 import { promisify } from "node:util";
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
+import { mediaError } from "./media-errors.ts";
 
 const run = promisify(execFile);
 const require = createRequire(import.meta.url);
@@ -43,11 +44,10 @@ async function search(): Promise<Ffmpeg> {
     (await run(program, ["-version"])).stdout.startsWith("ffprobe"),
   );
   if (ffmpeg && ffprobe) return { ffmpeg, ffprobe, encoders };
-  throw new HummingTideError(
-    "ffmpeg-missing",
-    `No usable ${ffmpeg ? "ffprobe" : "ffmpeg"} was found (with libx264 and aac; looked at: ${(ffmpeg ? ffprobes : ffmpegs).filter(Boolean).join(", ")}). ` +
-      'Songs and export need it; pictures and their order work without. Install it ("apt install ffmpeg" on Debian) or set HUMMING_TIDE_FFMPEG, then start again.',
-  );
+  throw mediaError("ffmpeg-missing", {
+    program: ffmpeg ? "ffprobe" : "ffmpeg",
+    places: (ffmpeg ? ffprobes : ffmpegs).filter((place) => place !== null),
+  });
 }
 
 /** Each line of the list is the encoder's kind and abilities, its name and what it is. */
@@ -136,9 +136,9 @@ export async function startFfmpeg(args: readonly string[], limits: FfmpegLimits 
       else if (timeLimit?.aborted) reject(tookTooLong(limits.limitMs!));
       else
         reject(
-          new HummingTideError(
+          mediaError(
             "ffmpeg-failed",
-            `ffmpeg ended with ${signal ?? `code ${code}`}: ${withoutPaths(lastLine(complaints))}`,
+            { ending: signal ?? `code ${code}`, why: withoutPaths(lastLine(complaints)) },
             { cause: new Error(complaints) },
           ),
         );
@@ -157,11 +157,7 @@ export const withoutPaths = (text: string): string =>
   text.replace(/(?:file:)?(?:\/[^\s:'"]*)+\/[^\s:'"]+|file:[^\s:'"]+|(?:file:)?[A-Za-z]:\\[^\s:'"]+/g, "the file");
 
 const tookTooLong = (limitMs: number): HummingTideError =>
-  new HummingTideError(
-    "time-limit",
-    `Reading the file took longer than ${Math.round(limitMs / 1000)} s, so it was stopped. It ` +
-      "may be damaged; save it again in the program it came from, or bring in a shorter one.",
-  );
+  mediaError("reading-too-long", { limitSeconds: Math.round(limitMs / 1000) });
 
 /** Headers and packets are read in seconds, also of files of many gigabytes. */
 const PROBE_LIMIT_MS = 120_000;

@@ -1,6 +1,7 @@
 import { HummingTideError } from "@humming-tide/core";
 import { fileTypeFromFile } from "file-type";
 import { probe } from "./ffmpeg.ts";
+import { mediaError } from "./media-errors.ts";
 
 export type MediaKind = "picture" | "clip" | "song";
 
@@ -36,17 +37,13 @@ const KINDS: Readonly<Record<string, "picture" | "song" | "film">> = {
  * picture is none) and a song where it has only sound. Throws `file-empty`, or `file-unknown` for everything else.
  */
 export async function identify(path: string, bytes: number): Promise<{ kind: MediaKind; mime: string }> {
-  if (bytes === 0)
-    throw new HummingTideError("file-empty", "The file is empty (0 bytes). Copy it again from where it came.");
+  if (bytes === 0) throw mediaError("file-empty");
   const type = await fileTypeFromFile(path);
   const mime = (type?.mime ?? "").split(";")[0]!;
   const kind = type?.ext === "mov" ? "film" : KINDS[mime];
   if (kind === "film") return { kind: await filmKind(path), mime };
   if (kind) return { kind, mime };
-  throw new HummingTideError(
-    "file-unknown",
-    `By its content this is ${mime ? `a ${mime} file` : "neither a picture nor a clip nor a song"}, whatever its name says. Pictures: JPEG, PNG, WebP, AVIF, HEIC, TIFF, GIF. Clips: MP4, MOV, WebM. Songs: MP3, M4A, WAV, FLAC, OGG.`,
-  );
+  throw mediaError("file-unknown", { mime: mime || null });
 }
 
 interface ProbedStream {
@@ -58,12 +55,12 @@ async function filmKind(path: string): Promise<"clip" | "song"> {
   const answer = await probe(path, ["-show_entries", "stream=codec_type:stream_disposition=attached_pic"]).catch(
     (cause: unknown) => {
       if (cause instanceof HummingTideError) throw cause;
-      throw new HummingTideError("clip-damaged", "The file cannot be read: it is damaged or cut short.", { cause });
+      throw mediaError("file-unreadable", {}, { cause });
     },
   );
   const streams = (answer["streams"] ?? []) as ProbedStream[];
   const moving = streams.some((stream) => stream.codec_type === "video" && stream.disposition?.attached_pic !== 1);
   if (moving) return "clip";
   if (streams.some((stream) => stream.codec_type === "audio")) return "song";
-  throw new HummingTideError("clip-damaged", "The file holds neither pictures nor sound that could be read.");
+  throw mediaError("file-silent-and-dark");
 }

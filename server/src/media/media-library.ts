@@ -4,7 +4,7 @@ import { availableParallelism } from "node:os";
 import path from "node:path";
 import type { Readable } from "node:stream";
 import { isSeen, type LiveEvent, type MediaFacts } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
 import { type FilmFacts, type FilmPlan, factsOf, type SeenMedia } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { drawnPicture, type PictureTrack, parseDrawnPicture } from "@humming-tide/core/picture";
@@ -22,6 +22,7 @@ import type { ContentStore, ReceivedFile } from "./content-store.ts";
 import { downmixRemark } from "./downmix.ts";
 import { COPY_FILE, type FilmCopy, filmCopies } from "./film-copies.ts";
 import { identify, type MediaKind } from "./identify.ts";
+import { mediaError } from "./media-errors.ts";
 import {
   GRAPHIC_FILES,
   graphicFolder,
@@ -106,7 +107,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     const received = await this.store.receive(stream);
     try {
       if (expectedSha256 !== undefined && received.sha256 !== expectedSha256) {
-        throw new HummingTideError("sum-wrong", `"${fileName}" does not have the content that it should have.`);
+        throw mediaError("sum-wrong", { fileName });
       }
       const facts = await this.#onceFor(received, fileName, wanted, signal);
       return { ...facts, fileName };
@@ -184,16 +185,11 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
    */
   async ensureMade(sha256: string): Promise<void> {
     const facts = await this.media.get(sha256);
-    if (!facts)
-      throw new HummingTideError("media-unknown", "The file is not in the data folder any more. Bring it in again.");
+    if (!facts) throw mediaError("media-unknown", { what: "This file" });
     const missing = await this.#firstMissing(facts);
     if (missing === null) return;
     const original = this.store.originalPath(sha256);
-    if (!(await this.store.has(original)))
-      throw new HummingTideError(
-        "media-unknown",
-        `"${facts.fileName}" is not in the data folder any more. Bring it in again.`,
-      );
+    if (!(await this.store.has(original))) throw mediaError("media-unknown", { what: `"${facts.fileName}"` });
     await this.#once(sha256, async () => {
       if ((await this.#firstMissing(facts)) === null) return;
       const { kind, mime } = facts;
@@ -241,7 +237,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
    */
   async ensureDrawn(name: string): Promise<void> {
     const parsed = parseDrawnPicture(name);
-    if (!parsed) throw new HummingTideError("media-unknown", "There is no such picture.");
+    if (!parsed) throw mediaError("media-unknown", { what: "This picture" });
     const { sha256, turn } = parsed;
     if (await this.#hasAll(name, Object.values(PICTURE_FILES))) return;
     await this.ensureMade(sha256);
@@ -259,13 +255,10 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     if (await this.store.has(this.store.derivedPath(sha256, CLIP_FILES.proxy))) return;
     const facts = await this.media.get(sha256);
     if (facts?.kind !== "clip" || !(await this.store.has(this.store.originalPath(sha256))))
-      throw new HummingTideError("media-unknown", "The clip is not in the data folder any more. Bring it in again.");
+      throw mediaError("media-unknown", { what: "This clip" });
     await this.#proxies.askMissing(sha256);
     this.emit("copyWanted");
-    throw new HummingTideError(
-      "copy-in-making",
-      "The playable copy of this clip is being made. It can be played in a while.",
-    );
+    throw mediaError("copy-in-making");
   }
 
   /** Makes sure that a picture's graphic is there: it is made on first use. Throws `media-unknown`. */
@@ -274,8 +267,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     const place = this.store.derivedPath(name, GRAPHIC_FILES.graphic);
     if (await this.store.has(place)) return place;
     const original = this.store.originalPath(sha256);
-    if (!(await this.store.has(original)))
-      throw new HummingTideError("media-unknown", "The graphic is not in the data folder any more. Choose it again.");
+    if (!(await this.store.has(original))) throw mediaError("media-unknown", { what: "This graphic" });
     await this.#once(name, () => this.store.derive(name, (folder) => writeGraphic(original, folder)));
     return place;
   }
@@ -286,15 +278,14 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
    */
   async ensureSound(name: string): Promise<void> {
     const parsed = parseSoundName(name);
-    if (!parsed) throw new HummingTideError("media-unknown", "There is no such sound.");
+    if (!parsed) throw mediaError("media-unknown", { what: "This sound" });
     const { sha256, version } = parsed;
     if (version === "song") return this.ensureMade(sha256);
     const wanted = version === "spoken" ? Object.values(SPOKEN_FILES) : [SPOKEN_FILES.sound];
     if (await this.#hasAll(name, wanted)) return;
     const facts = await this.media.get(sha256);
     const original = this.store.originalPath(sha256);
-    if (!facts || !(await this.store.has(original)))
-      throw new HummingTideError("media-unknown", "The sound is not in the data folder any more. Bring it in again.");
+    if (!facts || !(await this.store.has(original))) throw mediaError("media-unknown", { what: "This sound" });
     if (version === "spoken") {
       const kind = facts.kind === "clip" ? "clip" : "voice";
       await this.#once(name, () =>
@@ -472,8 +463,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     if (await this.store.has(this.store.derivedPath(copy.folder, COPY_FILE))) return;
     const { sha256, turn } = parseDrawnPicture(name)!;
     const original = this.store.originalPath(sha256);
-    if (!(await this.store.has(original)))
-      throw new HummingTideError("media-unknown", "The picture is not in the data folder any more. Bring it in again.");
+    if (!(await this.store.has(original))) throw mediaError("media-unknown", { what: "This picture" });
     await this.#once(copy.folder, () =>
       this.store.derive(copy.folder, async (folder) => {
         const { picture } = await decodePicture(original, mime);
@@ -484,11 +474,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
 }
 
 const unknownSong = (options?: ErrorOptions): HummingTideError =>
-  new HummingTideError(
-    "song-missing",
-    "The song of this show is not in the data folder any more. Bring it in again.",
-    options,
-  );
+  mediaError("media-unknown", { what: "The song of this show" }, options);
 
 type MadeFacts<Kind> = Kind extends "song"
   ? Pick<Extract<MediaFacts, { kind: "song" }>, "kind" | "durationSeconds" | "steady" | "tempoBpm" | "remark">

@@ -3,6 +3,7 @@ import exifr from "exifr";
 import sharp, { type Sharp } from "sharp";
 import { decodeHeic } from "../workers/decode-heic.ts";
 import { withoutPaths } from "./ffmpeg.ts";
+import { mediaError } from "./media-errors.ts";
 import { type PictureMeasures, writePictureFiles } from "./picture-files.ts";
 
 /** Larger declared sizes are refused before anything is decoded: 300 million pixels take 1.2 GB. Twice what the largest cameras make. */
@@ -77,27 +78,15 @@ function explain(cause: unknown): unknown {
   if (cause instanceof HummingTideError) return cause;
   const text = (cause as Error).message;
   if (/pixel limit/i.test(text)) {
-    return new HummingTideError(
-      "picture-too-large",
-      "The picture has more than 300 million pixels. Make it smaller and bring it in again.",
-      { cause },
-    );
+    return mediaError("picture-too-large", { mostPixels: LARGEST_PIXELS }, { cause });
   }
   if ((cause as { code?: string }).code === "ENOSPC" || /no space|write error|unable to write/i.test(text)) {
     return Object.assign(new Error(text, { cause }), { code: "ENOSPC" });
   }
   if (/has not been built in|unsupported (feature|codec)|bad seek/i.test(text) && /heif/i.test(text)) {
-    return new HummingTideError(
-      "picture-format",
-      "This kind of HEIF or AVIF picture cannot be decoded here. Save it as JPEG and bring it in again.",
-      { cause },
-    );
+    return mediaError("picture-format", {}, { cause });
   }
-  return new HummingTideError(
-    "picture-damaged",
-    `The picture cannot be decoded to its end: it is damaged or cut short (${withoutPaths(text.split("\n")[0]!)}).`,
-    { cause },
-  );
+  return mediaError("picture-damaged", { why: withoutPaths(text.split("\n")[0]!) }, { cause });
 }
 
 /** Six bytes in front of the block as some containers keep it. */

@@ -97,14 +97,15 @@ describe("before a film is made", () => {
     } as const;
     const own = show({ width: 1280, height: 720 });
     const withGraphic = { ...own, style: { ...own.style, graphic } };
-    await expect(studio.library.prepareFilm(withGraphic, await planOf(withGraphic))).rejects.toThrow(
-      /graphic is not in the data folder any more\. Choose it again/,
-    );
+    await expect(studio.library.prepareFilm(withGraphic, await planOf(withGraphic))).rejects.toMatchObject({
+      code: "media-unknown",
+      values: { what: "This graphic" },
+    });
     const turned = show({ width: 1280, height: 720 }, 90);
     const slides = turned.slides.map((slide) => ({ ...slide, sha256: "f".repeat(64) }));
-    await expect(studio.library.prepareFilm({ ...turned, slides }, await planOf(turned))).rejects.toThrow(
-      /is not in the data folder any more/,
-    );
+    await expect(studio.library.prepareFilm({ ...turned, slides }, await planOf(turned))).rejects.toMatchObject({
+      code: "media-unknown",
+    });
   });
 });
 

@@ -1,11 +1,11 @@
 import { writeFile } from "node:fs/promises";
 import path from "node:path";
-import { HummingTideError } from "@humming-tide/core";
 import { type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { type ListenOptions, listen } from "../workers/listen.ts";
 import { decodeToFlac } from "./decode-sound.ts";
 import { downmixRemark } from "./downmix.ts";
 import { findFfmpeg, probe } from "./ffmpeg.ts";
+import { mediaError } from "./media-errors.ts";
 import { LONGEST_SONG_SECONDS } from "./sound-bounds.ts";
 
 /** Files made from each song. */
@@ -42,25 +42,23 @@ export async function takeInSong(
     if (/no space left/i.test(String((cause as { cause?: Error }).cause?.message))) {
       throw Object.assign(new Error("No space left on device", { cause }), { code: "ENOSPC" });
     }
-    throw new HummingTideError("song-damaged", `The song cannot be decoded: ${(cause as Error).message}`, { cause });
+    throw mediaError("song-damaged", { why: (cause as Error).message }, { cause });
   }
   const seconds = await declaredSeconds(sound);
   if (seconds !== null && seconds > LONGEST_SONG_SECONDS)
-    throw new HummingTideError(
-      "song-too-long",
-      `A song lasts up to ${LONGEST_SONG_SECONDS / 60} minutes, but this one has ` +
-        `${Math.round(seconds / 60)}. Cut it, and bring in the part that is wanted.`,
-    );
+    throw mediaError("song-too-long", {
+      minutes: Math.round(seconds / 60),
+      mostMinutes: LONGEST_SONG_SECONDS / 60,
+    });
   const { analysis, peaks } = await listen(sound, {
     signal,
     onProgress: (share) => onProgress?.(DECODING_SHARE + (1 - DECODING_SHARE) * share),
   });
   if (analysis.durationSeconds < SHORTEST_SECONDS) {
-    throw new HummingTideError(
-      "song-too-short",
-      `A song lasts at least ${SHORTEST_SECONDS} s, but this one has ` +
-        `${analysis.durationSeconds.toFixed(2)} s. The file may be cut short.`,
-    );
+    throw mediaError("song-too-short", {
+      durationSeconds: analysis.durationSeconds,
+      leastSeconds: SHORTEST_SECONDS,
+    });
   }
   await writeFile(path.join(folder, SONG_FILES.analysis), JSON.stringify(analysis));
   await writeFile(path.join(folder, SONG_FILES.peaks), packPeaks(peaks));

@@ -1,5 +1,5 @@
-import { HummingTideError } from "@humming-tide/core";
 import { probe } from "./ffmpeg.ts";
+import { mediaError } from "./media-errors.ts";
 
 /**
  * Telephones record at 8 kHz, the fastest converters at 384 kHz. Between them a second of a file is
@@ -39,15 +39,7 @@ export async function soundStream(path: string): Promise<SoundStream | null> {
 export function checkSound({ channels, sample_rate }: SoundStream): void {
   const rate = Number(sample_rate);
   if (rate > 0 && (rate < LOWEST_RATE || rate > HIGHEST_RATE))
-    throw new HummingTideError(
-      "sound-unusual",
-      `The file says that it has ${rate} samples a second. From ${LOWEST_RATE} to ${HIGHEST_RATE} ` +
-        "are taken in. Save it again with 48000.",
-    );
+    throw mediaError("sample-rate-unusual", { rate, lowest: LOWEST_RATE, highest: HIGHEST_RATE });
   if (channels !== undefined && channels > MOST_CHANNELS)
-    throw new HummingTideError(
-      "sound-unusual",
-      `The file says that it has ${channels} channels. Up to ${MOST_CHANNELS} are taken in. Save ` +
-        "it again in stereo.",
-    );
+    throw mediaError("too-many-channels", { channels, most: MOST_CHANNELS });
 }

@@ -1,12 +1,12 @@
 import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { speechFactsSchema } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { packPeaks } from "@humming-tide/core/music";
 import { LoudnessMeter, type SpeechFacts } from "@humming-tide/core/sound";
 import { hearSpeech } from "../workers/hear-speech.ts";
 import { clipTimes } from "./clip-times.ts";
 import { decodeToFlac, FILM_SAMPLE_RATE } from "./decode-sound.ts";
+import { mediaError } from "./media-errors.ts";
 import { SONG_FILES } from "./song-intake.ts";
 import { stereoPieces } from "./stereo-pieces.ts";
 import { encodeStereo } from "./write-stereo.ts";
@@ -31,14 +31,11 @@ export async function writeSpoken(original: string, folder: string, kind: "voice
     if (/no space left/i.test(String((cause as { cause?: Error }).cause?.message)))
       throw Object.assign(new Error("No space left on device", { cause }), { code: "ENOSPC" });
     if ((cause as { code?: string }).code !== "ffmpeg-failed") throw cause;
-    throw new HummingTideError("voice-damaged", `The sound cannot be decoded: ${(cause as Error).message}`, { cause });
+    throw mediaError("voice-damaged", { why: (cause as Error).message }, { cause });
   }
   const { facts, peaks } = await hearSpeech(sound, "peaks");
   if (kind === "voice" && facts.durationSeconds < SHORTEST_SECONDS)
-    throw new HummingTideError(
-      "voice-too-short",
-      `A voice lasts at least ${SHORTEST_SECONDS} s, but this one has ${facts.durationSeconds.toFixed(2)} s. The file may be cut short.`,
-    );
+    throw mediaError("voice-too-short", { durationSeconds: facts.durationSeconds, leastSeconds: SHORTEST_SECONDS });
   await writeFile(path.join(folder, SPOKEN_FILES.peaks), packPeaks(peaks!));
   await writeFile(path.join(folder, SPOKEN_FILES.speech), JSON.stringify(facts));
 }

@@ -1,4 +1,3 @@
-import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf, type FilmPlan } from "@humming-tide/core/film";
 import { drawnPicture } from "@humming-tide/core/picture";
 import {
@@ -10,6 +9,7 @@ import {
 } from "@humming-tide/core/show";
 import { framesPerSecond } from "@humming-tide/core/time";
 import { findFfmpeg } from "../media/ffmpeg.ts";
+import { outputError } from "./output-errors.ts";
 import {
   type OutputWriter,
   SOUND_BYTES_PER_SECOND,
@@ -21,18 +21,14 @@ import { VIDEO_FORMATS } from "./video/formats/index.ts";
 import { makeFilm, measureFilm } from "./video/make-film.ts";
 
 function checkSize({ width, height }: FilmOutput["size"], smallest: FilmOutput["size"]): void {
-  if (width % 2 !== 0 || height % 2 !== 0)
-    throw new HummingTideError(
-      "size-odd",
-      "A film's width and height are even, because colour is kept for blocks of 2 x 2 pixels, " +
-        `but ${width} x ${height} was asked for.`,
-    );
+  if (width % 2 !== 0 || height % 2 !== 0) throw outputError("size-odd", { width, height });
   if (width < smallest.width || height < smallest.height)
-    throw new HummingTideError(
-      "size-too-small",
-      `This kind of file has at least ${smallest.width} x ${smallest.height} pixels, ` +
-        `but ${width} x ${height} was asked for. Choose a larger size, or another kind of file.`,
-    );
+    throw outputError("size-too-small", {
+      width,
+      height,
+      leastWidth: smallest.width,
+      leastHeight: smallest.height,
+    });
 }
 
 /** Writes a film as one file of video, and measures it. */
@@ -45,11 +41,7 @@ export const videoWriter = (container: VideoContainer): OutputWriter => ({
     const { neededEncoder, smallestSize } = VIDEO_FORMATS[container];
     checkSize(size, smallestSize);
     if (neededEncoder === null || encoders.has(neededEncoder)) return;
-    throw new HummingTideError(
-      "encoder-missing",
-      `This kind of file needs the encoder "${neededEncoder}", which the ffmpeg of this machine does not have. ` +
-        "Choose MP4 or WebM, or install a newer ffmpeg and start again.",
-    );
+    throw outputError("encoder-missing", { encoder: neededEncoder });
   },
 
   estimate({ size: { width, height }, totalFrames, rate }: FilmPlan, quality: Quality): number {

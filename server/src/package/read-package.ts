@@ -9,6 +9,7 @@ import type { CheckedDocument, DocumentMedia } from "../documents/checked-docume
 import { LARGEST_DOCUMENT_BYTES, parseJson, readStored } from "../documents/read-document.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import { packageError } from "./package-errors.ts";
 import {
   CHECKSUMS_FILE,
   DOCUMENT_FILE,
@@ -95,18 +96,9 @@ async function checkDocument(background: Background, text: Buffer): Promise<Chec
   }
 }
 
-const damaged = (why: string, cause?: unknown): HummingTideError =>
-  new HummingTideError(
-    "package-damaged",
-    `The package cannot be opened: ${why}. It may have been damaged on its way; copy it again. No show was changed.`,
-    { cause },
-  );
+const damaged = (why: string, cause?: unknown): HummingTideError => packageError("package-damaged", { why }, { cause });
 
-const hostile = (why: string): HummingTideError =>
-  new HummingTideError(
-    "package-hostile",
-    `The package was refused: ${why}. No package of this program is like that. No show was changed.`,
-  );
+const hostile = (why: string): HummingTideError => packageError("package-hostile", { why });
 
 async function openZip(path: string): Promise<ZipFile> {
   try {
@@ -203,10 +195,7 @@ function readManifest(text: Buffer): PackageManifest {
     const content = parseJson(text, LARGEST_MANIFEST_BYTES) as Record<string, unknown>;
     version = content["version"];
     if (Number(version) > PACKAGE_VERSION) {
-      throw new HummingTideError(
-        "package-too-new",
-        `The package was made by a newer Humming Tide (package version ${Number(version)}). Update the program to open it.`,
-      );
+      throw packageError("package-too-new", { version: Number(version) });
     }
     return manifestSchema.parse(content);
   } catch (cause) {

@@ -1,9 +1,9 @@
 import { createHash } from "node:crypto";
 import type { Readable } from "node:stream";
-import { HummingTideError } from "@humming-tide/core";
 import { namedGraphics, namedPictures, namedTakes, type ShowDocument } from "@humming-tide/core/show";
 import { ZipFile } from "yazl";
 import type { MediaLibrary } from "../media/media-library.ts";
+import { packageError } from "./package-errors.ts";
 import {
   CHECKSUMS_FILE,
   DOCUMENT_FILE,
@@ -59,10 +59,7 @@ async function mediaOf(document: ShowDocument, library: MediaLibrary): Promise<P
   for (const [sha256, fileName] of names) {
     const known = facts.get(sha256);
     if (!known || !(await library.store.has(library.store.originalPath(sha256)))) {
-      throw new HummingTideError(
-        "media-missing",
-        `"${fileName}" is not in the data folder any more, so the package would not be whole. Bring the file in again, or take it out of the show.`,
-      );
+      throw packageError("media-missing", { fileName });
     }
     media.push({ path: `${MEDIA_FOLDER}${sha256}`, sha256, bytes: known.bytes, fileName });
   }

@@ -1,4 +1,3 @@
-import { HummingTideError } from "@humming-tide/core";
 import { LOOK } from "@humming-tide/core/measure";
 import { luma } from "@humming-tide/core/numeric";
 import type { Surface2D } from "@humming-tide/core/picture";
@@ -25,15 +24,15 @@ function yuvOf(colour: string): readonly [number, number, number] {
   ];
 }
 
-const notHere = (what: string): HummingTideError =>
-  new HummingTideError(
-    "not-in-planes",
+/** A bug: whoever draws asks drawsInPlanes first. */
+const notHere = (what: string): Error =>
+  new Error(
     `Frames drawn straight into video planes have no ${what}: such a frame is drawn on a canvas (drawsInPlanes tells which).`,
   );
 
 /**
  * A frame of 4:2:0 video to draw on: pictures, words and plain colours go straight into its planes, in a third of the time of a canvas and its conversion. Paths are rectangles and only clip.
- * Clearing makes black: planes of a frame have no alpha. Anything else throws `not-in-planes`.
+ * Clearing makes black: planes of a frame have no alpha. Anything else throws.
  */
 export class PlanarSurface implements Surface2D<PlanarImage> {
   globalAlpha = 1;

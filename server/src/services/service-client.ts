@@ -1,5 +1,5 @@
-import { HummingTideError } from "@humming-tide/core";
 import { z } from "zod";
+import { serviceError } from "./service-errors.ts";
 
 const TIMEOUT_MS = 15_000;
 const refusalSchema = z.object({ message: z.string() });
@@ -29,18 +29,14 @@ export class ServiceClient {
       response = await fetch(`${this.#base}${place}`, { redirect: "error", ...options, method, signal });
     } catch (cause) {
       if (options.signal?.aborted) throw options.signal.reason as Error;
-      throw new HummingTideError(
-        "service-unreachable",
-        `${this.#name} does not answer at ${this.#base}. Is it running? Try again.`,
-        { cause },
-      );
+      throw serviceError("service-unreachable", { service: this.#name, address: this.#base }, { cause });
     }
     if (response.ok) return response;
     const refusal = refusalSchema.safeParse(await response.json().catch(() => null));
-    throw new HummingTideError(
-      "service-refused",
-      `${this.#name} says: ${refusal.success ? refusal.data.message : `status ${response.status}`}`,
-      { cause: response.status },
-    );
+    throw serviceError("service-refused", {
+      service: this.#name,
+      status: response.status,
+      why: refusal.success ? refusal.data.message : `status ${response.status}`,
+    });
   }
 }

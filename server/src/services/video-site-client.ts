@@ -2,6 +2,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { z } from "zod";
 import type { PublishedVideo, VideoFacts, VideoSite } from "../deliveries/video-site.ts";
 import { ServiceClient } from "./service-client.ts";
+import { serviceError } from "./service-errors.ts";
 
 const TUS = { "Tus-Resumable": "1.0.0" };
 /** Slow lines and large chunks. */
@@ -15,11 +16,13 @@ const videoSchema = z.object({
 });
 
 /** A video site that takes uploads by tus 1.0 (docs/stand-ins.md). */
+const SERVICE = "The video site";
+
 export class VideoSiteClient implements VideoSite {
   readonly #service: ServiceClient;
 
   constructor(base: string) {
-    this.#service = new ServiceClient(base, "The video site");
+    this.#service = new ServiceClient(base, SERVICE);
   }
 
   async signIn(name: string, password: string): Promise<{ token: string; account: string }> {
@@ -27,7 +30,7 @@ export class VideoSiteClient implements VideoSite {
       return await this.#service.ask(sessionSchema, "POST", "/video/sign-in", { name, password });
     } catch (error) {
       if (statusOf(error) !== 401) throw error;
-      throw new HummingTideError("sign-in-refused", (error as Error).message, { cause: error });
+      throw serviceError("sign-in-refused", { why: (error as Error).message }, { cause: error });
     }
   }
 
@@ -39,7 +42,7 @@ export class VideoSiteClient implements VideoSite {
     const headers = { "Upload-Length": String(bytes), "Upload-Metadata": metadata.join(",") };
     const response = await this.#send("POST", "/video/uploads", token, { headers });
     const id = /\/([\w-]{1,80})$/.exec(response.headers.get("Location") ?? "")?.[1];
-    if (!id) throw new HummingTideError("service-refused", "The video site did not say where the upload goes.");
+    if (!id) throw silent("where the upload goes");
     return id;
   }
 
@@ -68,19 +71,19 @@ export class VideoSiteClient implements VideoSite {
       return await this.#service.send(method, place, { ...options, headers });
     } catch (error) {
       if (statusOf(error) !== 401) throw error;
-      throw new HummingTideError(
-        "signed-out",
-        "The video site has ended your session. Sign in again; the upload goes on where it is.",
-      );
+      throw serviceError("signed-out");
     }
   }
 }
 
 const statusOf = (error: unknown): unknown =>
-  error instanceof HummingTideError && error.code === "service-refused" ? error.cause : null;
+  error instanceof HummingTideError && error.code === "service-refused" ? error.values["status"] : null;
+
+const silent = (about: string): HummingTideError =>
+  serviceError("service-refused", { service: SERVICE, status: null, why: `nothing about ${about}` });
 
 function offsetOf(response: Response): number {
   const offset = Number(response.headers.get("Upload-Offset"));
   if (Number.isSafeInteger(offset) && offset >= 0) return offset;
-  throw new HummingTideError("service-refused", "The video site did not say how much has arrived.");
+  throw silent("how much has arrived");
 }

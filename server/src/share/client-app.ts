@@ -1,14 +1,16 @@
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { commentWishSchema, enterSchema, paymentWishSchema } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
 import express, { type Express, type Request, type Response } from "express";
 import helmet from "helmet";
 import type { DataFolder } from "../data-folder.ts";
 import { answerErrors } from "../http/errors.ts";
 import { refuseWithoutFolder } from "../http/folder-there.ts";
 import { jsonBody } from "../http/json-body.ts";
+import { requestError } from "../http/request-errors.ts";
 import { closeIdleBodies, refuseZeroBytes } from "../http/request-guards.ts";
+import { clientPageError } from "./client-page-errors.ts";
 import type { ClientVisits, ServedFilm } from "./client-visits.ts";
 
 /** Built with the page (npm run build). */
@@ -68,11 +70,7 @@ export function createClientApp(visits: ClientVisits, address: () => string, fol
     const ancestors = origins.length > 0 ? origins.join(" ") : "'none'";
     response.set("Content-Security-Policy", policy.replace("frame-ancestors 'none'", `frame-ancestors ${ancestors}`));
     // The page is the same for every address: whether there is a film, it asks for itself.
-    await sendFile(
-      response,
-      path.join(PAGE_FOLDER, "client.html"),
-      "This page is missing from the program (npm run build).",
-    );
+    await sendFile(response, path.join(PAGE_FOLDER, "client.html"), clientPageError("page-not-built"));
   });
 
   const json = jsonBody(BODY_LIMIT_BYTES);
@@ -101,7 +99,7 @@ export function createClientApp(visits: ClientVisits, address: () => string, fol
     response.status(201).json(await visits.pay(token, sessionOf(request), key, `${address()}/p/${token}`));
   });
   app.use(() => {
-    throw new HummingTideError("not-found", "There is nothing at this address.");
+    throw requestError("not-found");
   });
   app.use(answerErrors);
   return app;
@@ -122,11 +120,11 @@ async function sendFilm(
 ): Promise<void> {
   if (how === "attachment") response.attachment(fileName);
   response.type(path.extname(place));
-  await sendFile(response, place, "The film is not there any more. Ask whoever gave you this address.");
+  await sendFile(response, place, clientPageError("film-gone"));
 }
 
 /** Sends a file, or what of it is asked for. Whatever goes wrong, nobody outside hears where files lie here. */
-async function sendFile(response: Response, place: string, missing: string): Promise<void> {
+async function sendFile(response: Response, place: string, missing: HummingTideError): Promise<void> {
   await new Promise<void>((resolve, reject) => {
     const options = { root: path.dirname(place), cacheControl: false, dotfiles: "allow" } as const;
     response.sendFile(path.basename(place), options, (error) => {
@@ -134,7 +132,7 @@ async function sendFile(response: Response, place: string, missing: string): Pro
       // A browser that seeks breaks off what it was reading.
       if (!error || code === "ECONNABORTED" || code === "EPIPE" || code === "ECONNRESET") resolve();
       else if (status === 416) reject(Object.assign(new Error("There is no such part of the film."), { status }));
-      else reject(new HummingTideError("not-found", missing));
+      else reject(missing);
     });
   });
 }

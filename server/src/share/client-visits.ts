@@ -1,5 +1,4 @@
 import type { ClientComment, ClientFilm, CommentWish, PaymentState, StudioComment } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
 import { CONTAINER_FACTS } from "@humming-tide/core/show";
@@ -8,6 +7,7 @@ import { Doors } from "../doors.ts";
 import type { ClientPageStore, StoredClientPage } from "../store/client-page-store.ts";
 import type { PreferenceStore } from "../store/preference-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import { clientPageError } from "./client-page-errors.ts";
 import type { Payments } from "./payments.ts";
 import { FORGOTTEN_AFTER_MS, pageDelaySeconds, visitorDelaySeconds } from "./pin-delay.ts";
 import type { PublishedVersion, PublishedVersions } from "./published-versions.ts";
@@ -82,7 +82,7 @@ export class ClientVisits {
   async enter(token: string, pin: string | null, from: string): Promise<string> {
     const page = await this.#open(token);
     if (page.pin !== null) {
-      if (pin === null) throw new HummingTideError("pin-wanted", "This film asks for a PIN.");
+      if (pin === null) throw clientPageError("pin-wanted");
       await this.#doors.through(page.showId, () => this.#tryPin(token, pin, from));
     }
     return newSession(await this.#signingKey(), page, this.#now() + SESSION_MS);
@@ -96,8 +96,7 @@ export class ClientVisits {
     // Whoever knew the PIN before is not held by what others try.
     const until = Math.max(visitor.lockedUntil?.getTime() ?? 0, visitor.letIn ? 0 : (page.lockedUntil?.getTime() ?? 0));
     const wait = Math.ceil((until - this.#now()) / 1000);
-    if (wait > 0)
-      throw new HummingTideError("pin-locked", `After several wrong PINs this page waits for ${wait} more seconds.`);
+    if (wait > 0) throw clientPageError("pin-locked", { waitSeconds: wait });
     if (stored === null || (await isPin(pin, stored))) {
       await this.#pages.changeVisitor(showId, name, {
         wrongTries: 0,
@@ -125,10 +124,7 @@ export class ClientVisits {
       wrongAt,
     });
     this.#onChange(showId);
-    throw new HummingTideError(
-      "pin-wrong",
-      delay > 0 ? `This is not the PIN. The next one can be tried in ${delay} seconds.` : "This is not the PIN.",
-    );
+    throw clientPageError("pin-wrong", { waitSeconds: delay });
   }
 
   #countingTries({ wrongTries, wrongAt }: { readonly wrongTries: number; readonly wrongAt: Date | null }): number {
@@ -182,8 +178,7 @@ export class ClientVisits {
    */
   async watch(token: string, session: string, number: number): Promise<ServedFilm> {
     const { version } = await this.#visit(token, session);
-    if (version.number !== number)
-      throw new HummingTideError("version-replaced", "There is a newer version of this film. Load the page again.");
+    if (version.number !== number) throw clientPageError("version-replaced");
     return { path: this.#versions.filmPath(version.page), fileName: version.page.fileName };
   }
 
@@ -191,10 +186,8 @@ export class ClientVisits {
   async download(token: string, session: string): Promise<ServedFilm> {
     const { page, version } = await this.#visit(token, session);
     const { download, offer } = version;
-    if (!offer.downloads || !download)
-      throw new HummingTideError("no-downloads", "This film can be watched here, but not downloaded.");
-    if (offer.price !== null && !(await this.#payments.isPaid(page.showId)))
-      throw new HummingTideError("payment-wanted", "This film can be downloaded when it is paid for.");
+    if (!offer.downloads || !download) throw clientPageError("no-downloads");
+    if (offer.price !== null && !(await this.#payments.isPaid(page.showId))) throw clientPageError("payment-wanted");
     return { path: this.#versions.filmPath(download), fileName: download.fileName };
   }
 
@@ -207,19 +200,17 @@ export class ClientVisits {
   }
 
   async #addComment(showId: string, newest: PublishedVersion, wish: CommentWish): Promise<ClientComment> {
-    if (!newest.offer.comments)
-      throw new HummingTideError("comments-closed", "No comments are taken on this page at the moment.");
+    if (!newest.offer.comments) throw clientPageError("comments-closed");
     const hour = new Date(this.#now() - 3_600_000);
     if (
       (await this.#pages.countComments(showId)) >= MOST_COMMENTS ||
       (await this.#pages.countComments(showId, hour)) >= MOST_COMMENTS_AN_HOUR
     )
-      throw new HummingTideError("too-many-comments", "Many comments came in a short time. Please go on later.");
+      throw clientPageError("too-many-comments");
     const { threadId, name, text } = wish;
     if (threadId !== null) {
       const first = (await this.#pages.comments(showId)).find(({ id }) => id === threadId);
-      if (!first || first.threadId !== null)
-        throw new HummingTideError("comment-unknown", "The comment that this answers is not there any more.");
+      if (!first || first.threadId !== null) throw clientPageError("comment-unknown");
       const { version, seconds, slideId, round } = first;
       // What is talked about again is open again.
       if (first.done) await this.#pages.markComment(showId, threadId, false);
@@ -230,7 +221,7 @@ export class ClientVisits {
       );
     }
     const version = (await this.#versions.live(showId)).find(({ number }) => number === wish.version);
-    if (!version) throw new HummingTideError("version-unknown", "This version of the film is not there any more.");
+    if (!version) throw clientPageError("version-unknown");
     const { slots, rate, totalFrames } = (await this.#versions.laid(version.page)).plan;
     const seconds = Math.min(wish.seconds, (totalFrames - 1) / framesPerSecond(rate));
     const { slideId, round } = slots[slotIndexAt(slots, frameAt(asSeconds(seconds), rate))]!;
@@ -250,19 +241,17 @@ export class ClientVisits {
   ): Promise<{ readonly id: string; readonly checkoutUrl: string }> {
     const { page, version } = await this.#visit(token, session);
     const { downloads, price } = version.offer;
-    if (!downloads) throw new HummingTideError("no-downloads", "This film can be watched here, but not downloaded.");
-    if (price === null) throw new HummingTideError("nothing-to-pay", "This film is downloaded for free.");
+    if (!downloads) throw clientPageError("no-downloads");
+    if (price === null) throw clientPageError("nothing-to-pay");
     const { title } = (await this.#versions.laid(version.page)).document;
     return this.#payments.begin(page.showId, { key, price, what: title, returnUrl });
   }
 
   async #visit(token: string, session: string): Promise<Visit> {
     const page = await this.#open(token);
-    if (!isSession(await this.#signingKey(), page, session, this.#now()))
-      throw new HummingTideError("session-ended", "You have been away for long. Load the page again.");
+    if (!isSession(await this.#signingKey(), page, session, this.#now())) throw clientPageError("session-ended");
     const [version] = await this.#versions.live(page.showId);
-    if (!version)
-      throw new HummingTideError("film-not-ready", "The film is still being made. This page looks again by itself.");
+    if (!version) throw clientPageError("film-not-ready");
     return { page, version };
   }
 
@@ -270,8 +259,7 @@ export class ClientVisits {
   async #open(token: string): Promise<StoredClientPage> {
     const page = await this.#known(token);
     const isOver = page.expiresAt !== null && page.expiresAt.getTime() <= this.#now();
-    if (!page.shown || isOver)
-      throw new HummingTideError("page-closed", "This page is closed. Ask whoever gave you its address.");
+    if (!page.shown || isOver) throw clientPageError("page-closed");
     return page;
   }
 
@@ -279,7 +267,7 @@ export class ClientVisits {
     const page = isToken(token) ? await this.#pages.ofToken(token) : null;
     // A show that was deleted takes its page with it, and brings it back when it comes back.
     const isThere = page !== null && (await this.#shows.revision(page.showId).catch(() => null)) !== null;
-    if (!isThere) throw new HummingTideError("page-unknown", "There is no film at this address (any more).");
+    if (!isThere) throw clientPageError("page-unknown");
     return page;
   }
 

@@ -1,8 +1,8 @@
 import type { ClientPayment, PaymentState } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import type { Price } from "@humming-tide/core/show";
 import { Doors } from "../doors.ts";
 import type { ClientPageStore, StoredPayment } from "../store/client-page-store.ts";
+import { clientPageError } from "./client-page-errors.ts";
 import type { PaymentService } from "./payment-service.ts";
 
 /** A payment that nobody has finished for so long is asked about no more. */
@@ -39,17 +39,14 @@ export class Payments {
 
   async #begin(showId: string, wish: BeginPayment): Promise<{ readonly id: string; readonly checkoutUrl: string }> {
     const { key, price, what, returnUrl } = wish;
-    if (!this.#service)
-      throw new HummingTideError("payment-unavailable", "Nothing can be paid here at the moment. Please try later.");
-    if (await this.isPaid(showId))
-      throw new HummingTideError("already-paid", "This film is paid for already. Load the page again.");
+    if (!this.#service) throw clientPageError("payment-unavailable");
+    if (await this.isPaid(showId)) throw clientPageError("already-paid");
     const open = await this.#open(showId, price);
     const [newest] = open;
     if (open.length >= MOST_OPEN && newest?.checkoutUrl && !open.some(({ requestKey }) => requestKey === key))
       return { id: newest.id, checkoutUrl: newest.checkoutUrl };
     const payment = await this.#pages.beginPayment(showId, key, price);
-    if (payment.state !== "begun")
-      throw new HummingTideError("payment-ended", "This payment has come to its end. Begin another one.");
+    if (payment.state !== "begun") throw clientPageError("payment-ended");
     if (payment.checkoutUrl !== null) return { id: payment.id, checkoutUrl: payment.checkoutUrl };
     const { minorUnits, currency } = payment;
     // Our own name for it is the service's key: a request that is lost on the way can be sent again.

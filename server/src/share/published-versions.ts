@@ -1,6 +1,5 @@
 import { access } from "node:fs/promises";
 import { type ExportJob, VERSION_STATES } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import type { FilmPlan } from "@humming-tide/core/film";
 import { type FilmOutput, offeredOutput, type ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
@@ -10,6 +9,7 @@ import type { FilmPlanner } from "../media/film-planner.ts";
 import type { ClientPageStore, StoredVersion } from "../store/client-page-store.ts";
 import type { ExportStore } from "../store/export-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import { clientPageError } from "./client-page-errors.ts";
 import { offeredFilms } from "./offered-films.ts";
 
 /**
@@ -65,11 +65,7 @@ export class PublishedVersions {
       const { document } = await this.#shows.get(showId);
       const offer = document.clientOffer;
       const output = offeredOutput(document.outputs, offer);
-      if (!output)
-        throw new HummingTideError(
-          "no-video-output",
-          "A client page shows a film, and this show has no output that is an MP4 or a WebM. Add one under Films.",
-        );
+      if (!output) throw clientPageError("no-video-output");
       const { page, download } = offeredFilms(output, offer);
       const pageExportId = await this.#filmFor(showId, document, page);
       const downloadExportId = download && (await this.#filmFor(showId, document, download));

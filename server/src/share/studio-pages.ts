@@ -1,11 +1,12 @@
 import type { ChangeClientPage, StudioClientPage, StudioComment, StudioVersion } from "@humming-tide/contract";
 import { VERSION_STATES } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
 import { filmKeyOf } from "../documents/checked-document.ts";
 import { escapedHtml } from "../escaped-html.ts";
 import type { ClientPageStore, StoredClientPage } from "../store/client-page-store.ts";
 import type { ExportStore } from "../store/export-store.ts";
 import type { ShowStore } from "../store/show-store.ts";
+import { clientPageError } from "./client-page-errors.ts";
 import type { Payments } from "./payments.ts";
 import type { PublishedVersion, PublishedVersions } from "./published-versions.ts";
 import { hashPin, newToken } from "./secrets.ts";
@@ -157,15 +158,14 @@ export class StudioPages {
   async #page(showId: string): Promise<StoredClientPage> {
     await this.#shows.get(showId);
     const page = await this.#pages.ofShow(showId);
-    if (!page) throw new HummingTideError("no-client-page", "This show has no client page yet. Open one first.");
+    if (!page) throw clientPageError("no-client-page");
     return page;
   }
 }
 
 const NO_WRONG_TRIES = { wrongTries: 0, lockedUntil: null, wrongAt: null };
 
-const unknownComment = (): HummingTideError =>
-  new HummingTideError("comment-unknown", "This comment is not there any more.");
+const unknownComment = (): HummingTideError => clientPageError("comment-unknown");
 
 /** The newest version offers what the show offers now. */
 const sameOffer = ({ offer }: PublishedVersion, { clientOffer }: { readonly clientOffer: unknown }): boolean =>

@@ -1,15 +1,12 @@
 import { open, readdir, stat } from "node:fs/promises";
 import path from "node:path";
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
 import { QueryTypes, type Sequelize } from "sequelize";
+import { machineError } from "../machine-errors.ts";
 
 /** The first bytes of every SQLite database (sqlite.org/fileformat.html, 1.3). */
 const MAGIC = "SQLite format 3\0";
 const HEADER_BYTES = 100;
-
-const WHAT_TO_DO =
-  "Put back a copy of the data folder from before, or move this file away to begin with an " +
-  "empty shelf. Your pictures, songs and films are untouched.";
 
 /**
  * Looks at a database file before it is opened. SQLite takes an empty file for a new database:
@@ -22,19 +19,12 @@ export async function checkDatabaseFile(file: string): Promise<void> {
   if (facts.isFile() && facts.size === 0) {
     const media = await readdir(path.join(path.dirname(file), "media")).catch(() => []);
     if (media.length === 0) return;
-    throw new HummingTideError(
-      "database-empty",
-      `The database "${file}" is empty (0 bytes), though the data folder holds media. ${WHAT_TO_DO}`,
-    );
+    throw machineError("database-empty", { file });
   }
   const handle = await open(file, "r");
   try {
     const { buffer, bytesRead } = await handle.read(Buffer.alloc(HEADER_BYTES), 0, HEADER_BYTES, 0);
-    if (buffer.toString("latin1", 0, MAGIC.length) !== MAGIC)
-      throw new HummingTideError(
-        "database-damaged",
-        `"${file}" is not a database: it begins with something else. ${WHAT_TO_DO}`,
-      );
+    if (buffer.toString("latin1", 0, MAGIC.length) !== MAGIC) throw damaged(file, "it begins with something else");
     if (bytesRead < HEADER_BYTES) throw damaged(file, `it ends after ${bytesRead} bytes`);
   } finally {
     await handle.close();
@@ -59,5 +49,4 @@ export async function checkDatabase(database: Sequelize): Promise<void> {
   if (problem !== "ok") throw damaged(file, problem.replace(/\s+/g, " "));
 }
 
-const damaged = (file: string, why: string): HummingTideError =>
-  new HummingTideError("database-damaged", `The database "${file}" is damaged or cut short: ${why}. ${WHAT_TO_DO}`);
+const damaged = (file: string, why: string): HummingTideError => machineError("database-damaged", { file, why });

@@ -1,10 +1,10 @@
 import { randomUUID } from "node:crypto";
 import { type Delivery, type DeliveryWish, deliverySchema } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import type { StudioDatabase } from "./database.ts";
 import type { ExportStore } from "./export-store.ts";
 import { jobStatusOf } from "./job-status.ts";
 import { JobTable } from "./job-table.ts";
+import { storeError } from "./store-errors.ts";
 import type { DeliveryRow } from "./tables/film-tables.ts";
 
 export interface StoredDelivery {
@@ -40,7 +40,7 @@ export class DeliveryStore {
   /** Throws `delivery-unknown`. */
   async get(id: string): Promise<StoredDelivery> {
     const row = await this.#database.deliveries.findByPk(id);
-    if (!row) throw new HummingTideError("delivery-unknown", "There is no delivery at this address.");
+    if (!row) throw storeError("delivery-unknown");
     return this.#stored(row);
   }
 

@@ -1,11 +1,12 @@
 import { randomUUID } from "node:crypto";
 import { type ExportJob, exportJobSchema } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
 import type { FilmOutput, ShowDocument } from "@humming-tide/core/show";
 import { exportFacts } from "../documents/export-facts.ts";
 import type { StudioDatabase } from "./database.ts";
 import { jobStatusOf } from "./job-status.ts";
 import { JobTable } from "./job-table.ts";
+import { storeError } from "./store-errors.ts";
 import type { ExportRow } from "./tables/film-tables.ts";
 
 /** Everything but the document, which is large and seldom wanted. */
@@ -95,8 +96,7 @@ export class ExportStore {
   }
 }
 
-const unknownExport = (): HummingTideError =>
-  new HummingTideError("export-unknown", "There is no export at this address.");
+const unknownExport = (): HummingTideError => storeError("export-unknown");
 
 function toJob(row: ListedExport): ExportJob {
   if (row.fileName === null || row.output === null) throw new Error(`Export ${row.id} was not summed up`);

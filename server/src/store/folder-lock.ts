@@ -1,8 +1,9 @@
 import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { setTimeout } from "node:timers/promises";
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
 import sqlite3 from "sqlite3";
+import { machineError } from "../machine-errors.ts";
 
 const LOCK_FILE = "owner.lock";
 const OWNER_FILE = "owner.json";
@@ -86,8 +87,5 @@ function inUse(root: string, owner: Owner | null): HummingTideError {
   const work = owner?.address
     ? `a Humming Tide server at ${owner.address}${who}. Work there, or stop it first`
     : `another Humming Tide program${who}. Wait until it has ended, or stop it`;
-  return new HummingTideError(
-    "folder-in-use",
-    `The data folder "${root}" is in use by ${work}. Another folder can be named with --data.`,
-  );
+  return machineError("folder-in-use", { folder: root, user: work });
 }

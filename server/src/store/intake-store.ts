@@ -1,9 +1,9 @@
 import { randomUUID } from "node:crypto";
 import type { AnnouncedFile, IntakeFile } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { asStorageError } from "../storage-errors.ts";
 import type { StudioDatabase } from "./database.ts";
 import type { MediaStore } from "./media-store.ts";
+import { storeError } from "./store-errors.ts";
 import type { IntakeRow } from "./tables/media-tables.ts";
 
 /**
@@ -62,7 +62,7 @@ export class IntakeStore {
   async get(showId: string, id: string): Promise<AnnouncedFile> {
     const row = await this.#database.intakeFiles.findOne({ where: { id, showId } });
     if (!row) {
-      throw new HummingTideError("intake-unknown", "This file was not announced for this show, or was forgotten.");
+      throw storeError("intake-unknown");
     }
     return { path: row.path, bytes: row.bytes, modifiedMs: row.modifiedMs };
   }

@@ -1,5 +1,5 @@
-import { HummingTideError } from "@humming-tide/core";
 import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
+import { machineError } from "../machine-errors.ts";
 import { type Migration, migrations } from "./migrations.ts";
 
 /**
@@ -23,12 +23,7 @@ export async function migrate(database: Sequelize): Promise<void> {
     });
     const known = new Set(migrations.map(({ name }) => name));
     const unknown = listed.find(({ name }) => !known.has(name));
-    if (unknown)
-      throw new HummingTideError(
-        "database-newer",
-        "A newer Humming Tide has worked with this data folder (its database has the change " +
-          `"${unknown.name}"). Start that version again, or update this one. Nothing was changed.`,
-      );
+    if (unknown) throw machineError("database-newer", { change: unknown.name });
     const ran = new Set(listed.map(({ name }) => name));
     for (const migration of migrations) {
       if (ran.has(migration.name)) continue;

@@ -9,6 +9,7 @@ import type { CheckedDocument } from "../documents/checked-document.ts";
 import { asStorageError } from "../storage-errors.ts";
 import type { StudioDatabase } from "./database.ts";
 import type { StoredSummary } from "./show-listings.ts";
+import { storeError } from "./store-errors.ts";
 import type { ShowRow } from "./tables/show-tables.ts";
 
 /** A show whose document is text as it was saved, not read yet. */
@@ -192,7 +193,7 @@ export class ShowStore {
   async documentAt(id: string, revision: number): Promise<ShowDocument> {
     await this.revision(id);
     const row = await this.#database.revisions.findOne({ where: { showId: id, revision } });
-    if (!row) throw new HummingTideError("revision-unknown", `This show has no revision ${revision}.`);
+    if (!row) throw storeError("revision-unknown", { revision });
     return this.#background.run("unpack", row.document);
   }
 
@@ -222,14 +223,9 @@ export class ShowStore {
       () => true,
       () => false,
     );
-    if (isReadable)
-      throw new HummingTideError("show-readable", "This show can be read as it is; open it from the shelf.");
+    if (isReadable) throw storeError("show-readable");
     const readable = await this.lastReadable(id);
-    if (!readable)
-      throw new HummingTideError(
-        "no-readable-revision",
-        "No revision of this show can be read. Save its raw document; whoever knows JSON may mend it.",
-      );
+    if (!readable) throw storeError("no-readable-revision");
     return this.saveChecked(id, now, await this.#checked(await this.documentAt(id, readable.revision)));
   }
 
@@ -290,10 +286,10 @@ export class ShowStore {
   #present(row: ShowRow | null): ShowRow {
     if (!row) throw unknownShow();
     if (row.deletedAt) {
-      throw new HummingTideError(
-        "show-deleted",
-        `This show was deleted on ${row.deletedAt.toISOString().slice(0, 10)}. It can be brought back on the shelf for ${DELETED_DAYS} days.`,
-      );
+      throw storeError("show-deleted", {
+        day: row.deletedAt.toISOString().slice(0, 10),
+        keptDays: DELETED_DAYS,
+      });
     }
     return row;
   }
@@ -307,18 +303,9 @@ export class ShowStore {
   }
 }
 
-const showChanged = (now: number, from: number): HummingTideError =>
-  new HummingTideError(
-    "show-changed",
-    `This show was changed elsewhere in the meantime (it is at revision ${now}, this edit was made on ${from}). ` +
-      "Nothing was overwritten.",
-  );
+const showChanged = (now: number, from: number): HummingTideError => storeError("show-changed", { now, from });
 
-const unknownShow = (): HummingTideError =>
-  new HummingTideError(
-    "show-unknown",
-    "There is no show at this address. It may have been made in another data folder.",
-  );
+const unknownShow = (): HummingTideError => storeError("show-unknown");
 
 const columnsOf = ({ text, summary, filmKey }: CheckedDocument) => ({
   document: text,

@@ -1,8 +1,8 @@
 import { type LibrarySong, type LibrarySongNotes, mediaFactsSchema } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { literal, QueryTypes } from "sequelize";
 import { asStorageError } from "../storage-errors.ts";
 import type { StudioDatabase } from "./database.ts";
+import { storeError } from "./store-errors.ts";
 import type { MediaRow, SongNotesRow } from "./tables/media-tables.ts";
 
 /** Every song that was ever brought in, across shows, with what a person noted about it. */
@@ -25,8 +25,7 @@ export class SongLibraryStore {
   /** Throws `song-missing`. */
   async note(sha256: string, { title, tags, isFavourite }: LibrarySongNotes): Promise<LibrarySong> {
     const song = await this.#database.media.findByPk(sha256);
-    if (!song || mediaFactsSchema.parse(JSON.parse(song.facts)).kind !== "song")
-      throw new HummingTideError("song-missing", "This song is not in the library any more.");
+    if (!song || mediaFactsSchema.parse(JSON.parse(song.facts)).kind !== "song") throw storeError("song-unknown");
     try {
       await this.#database.songNotes.upsert({ sha256, title, tags: JSON.stringify([...new Set(tags)]), isFavourite });
     } catch (error) {

@@ -1,9 +1,9 @@
 import { randomUUID } from "node:crypto";
 import type { SavedTemplate } from "@humming-tide/contract";
-import { HummingTideError } from "@humming-tide/core";
 import { type ShowTemplate, templateSchema } from "@humming-tide/core/show";
 import { asStorageError } from "../storage-errors.ts";
 import type { StudioDatabase } from "./database.ts";
+import { storeError } from "./store-errors.ts";
 import type { TemplateRow } from "./tables/show-tables.ts";
 
 /** Styles and rules by name; the same name again takes the place of the old one. */
@@ -21,7 +21,7 @@ export class TemplateStore {
   /** Throws `template-unknown`. */
   async get(id: string): Promise<SavedTemplate> {
     const row = await this.#database.templates.findByPk(id);
-    if (!row) throw new HummingTideError("template-unknown", "This template is not there any more.");
+    if (!row) throw storeError("template-unknown");
     return toTemplate(row);
   }
 

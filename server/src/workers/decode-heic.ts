@@ -1,5 +1,5 @@
 import { once } from "node:events";
-import { HummingTideError } from "@humming-tide/core";
+import { mediaError } from "../media/media-errors.ts";
 import { startWorker } from "./start-worker.ts";
 
 export interface HeicPixels {
@@ -18,7 +18,7 @@ export async function decodeHeic(path: string): Promise<HeicPixels> {
     worker.postMessage(path);
     const [answer] = (await once(worker, "message")) as [HeicAnswer];
     if ("failure" in answer) {
-      throw new HummingTideError("picture-damaged", `The HEIC picture cannot be decoded: ${answer.failure}.`);
+      throw mediaError("picture-damaged", { why: answer.failure });
     }
     return answer;
   } finally {

@@ -11,6 +11,7 @@ import {
   searchWaysOut,
   type WayOut,
 } from "@humming-tide/core/film";
+import { fitError } from "@humming-tide/core/fit";
 import type { ShowDocument } from "@humming-tide/core/show";
 
 /** What is known of the files of a show. It is large and seldom changes, so it is sent by itself, before the first document and when it changes. */
@@ -68,8 +69,7 @@ self.onmessage = ({ data }: MessageEvent<PlanFacts | PlanRequest>) => {
 /** Posts the film of a document, or why there is none. */
 function answer(document: ShowDocument): FilmPlan | null {
   try {
-    if (document.songs.length === 0)
-      throw new HummingTideError("no-song", "This show has no song yet. Bring one in on Gather.");
+    if (document.songs.length === 0) throw fitError("no-song");
     const whole = planFilm(document, facts);
     const { music, ...plan } = whole;
     const text = JSON.stringify(music);

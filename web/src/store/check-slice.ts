@@ -18,6 +18,7 @@ const none: CheckState = { live: [], run: null, findings: [], bySlot: {} };
 
 /** Only a thorough check finds these. All other findings are worked out again after each edit. */
 const THOROUGH: ReadonlySet<Finding["kind"]> = new Set([
+  "bars",
   "flashes",
   "media-missing",
   "media-changed",
@@ -26,10 +27,7 @@ const THOROUGH: ReadonlySet<Finding["kind"]> = new Set([
 ]);
 
 function withFindings(live: readonly Finding[], run: CheckRun | null): CheckState {
-  const thorough = (run?.findings ?? []).filter(
-    // A strip beside a picture is in the plan; bars in the picture itself have to be seen.
-    ({ kind, limit }) => THOROUGH.has(kind) || (kind === "bars" && limit === 0),
-  );
+  const thorough = (run?.findings ?? []).filter(({ kind }) => THOROUGH.has(kind));
   const findings = sortedFindings([...thorough, ...live]);
   const bySlot: Record<number, Severity> = {};
   for (const { place, severity } of findings) if (place.slotIndex !== null) bySlot[place.slotIndex] ??= severity;

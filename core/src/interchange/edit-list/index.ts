@@ -1,5 +1,6 @@
-import { HummingTideError } from "../../errors/index.ts";
+import type { HummingTideError } from "../../errors/index.ts";
 import { type FrameRate, frameOfTimecode, frameRateName, frames, framesPerSecond, timecode } from "../../time/index.ts";
+import { interchangeError } from "../interchange-errors.ts";
 import type { ImportedTimeline, Timeline, TimelineItem } from "../timeline/index.ts";
 
 /**
@@ -22,16 +23,8 @@ const dropsFrames = (rate: FrameRate): boolean => rate.num * 1001 === 30_000 * r
  */
 export function writeEditList(timeline: Timeline): string {
   const { rate, items, totalFrames } = timeline;
-  if (!editListHolds(rate))
-    throw new HummingTideError(
-      "edit-list-rate",
-      `An edit list (CMX 3600) counts up to 30 frames a second, and this film has ${frameRateName(rate)}. Lay the show at 24, 25, 29.97 or 30, or take the OpenTimelineIO file, which holds any rate.`,
-    );
-  if (items.length > MOST_EVENTS)
-    throw new HummingTideError(
-      "edit-list-long",
-      `An edit list (CMX 3600) numbers up to ${MOST_EVENTS} events, and this film has ${items.length}. The OpenTimelineIO file holds any number.`,
-    );
+  if (!editListHolds(rate)) throw interchangeError("edit-list-rate", { frameRate: frameRateName(rate) });
+  if (items.length > MOST_EVENTS) throw interchangeError("edit-list-long", { events: items.length, most: MOST_EVENTS });
   const drop = dropsFrames(rate);
   const first = frameOfTimecode(`${FIRST_HOUR}${drop ? ";" : ":"}00`, rate)!;
   const record = (frame: number): string => timecode(frames(first + frame), rate, drop);
@@ -117,7 +110,7 @@ const EVENT =
   /^(\d{3,6})\s+(\S+)\s+(\S+)\s+([CDW]|K[BO]?)(\d{3})?\s*(\d{1,3})?\s+(\d\d:\d\d:\d\d[:;]\d\d)\s+(\d\d:\d\d:\d\d[:;]\d\d)\s+(\d\d:\d\d:\d\d[:;]\d\d)\s+(\d\d:\d\d:\d\d[:;]\d\d)\s*$/;
 
 /**
- * Reads where the pictures of an edit list begin, at a rate that the list does not name itself: a cut where its event begins, a dissolve or wipe in its middle. Only picture events count. Throws `timeline-unreadable` with the line.
+ * Reads where the pictures of an edit list begin, at a rate that the list does not name itself: a cut where its event begins, a dissolve or wipe in its middle. Only picture events count. Throws `edit-list-unreadable` with the line.
  */
 export function readEditList(text: string, rate: FrameRate): ImportedTimeline {
   const items: { name: string; startFrame: number; endFrame: number }[] = [];
@@ -169,4 +162,4 @@ export function readEditList(text: string, rate: FrameRate): ImportedTimeline {
 }
 
 const unreadable = (line: number, why: string): HummingTideError =>
-  new HummingTideError("timeline-unreadable", `This edit list cannot be read at line ${line + 1}: ${why}`);
+  interchangeError("edit-list-unreadable", { line: line + 1, why });

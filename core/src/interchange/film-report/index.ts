@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { HummingTideError } from "../../errors/index.ts";
 import type { FilmPlan } from "../../film/index.ts";
 import { isMoving } from "../../picture/index.ts";
+import { interchangeError } from "../interchange-errors.ts";
 
 /**
  * The film report: what was planned, for scripts and for measuring the film afterwards. startFrame is the landing's
@@ -171,29 +171,28 @@ function firstPiece({ sound }: FilmPlan, pathOf: (songSha256: string) => string)
   };
 }
 
-/** Reads a film report. Throws `film-report` with the first place that is wrong; slots must tile the film from frame 0. */
+/** Reads a film report. Throws `report-not-json`, or `not-a-report` or `report-not-tiled` with the first place that is wrong; slots must tile the film from frame 0. */
 export function parseFilmReport(text: string): FilmReport {
   let json: unknown;
   try {
     json = JSON.parse(text);
   } catch (cause) {
-    throw new HummingTideError("film-report", `The report is not JSON: ${(cause as Error).message}`, { cause });
+    throw interchangeError("report-not-json", { why: (cause as Error).message }, { cause });
   }
   const parsed = filmReportSchema.safeParse(json);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
-    throw new HummingTideError(
-      "film-report",
-      `The report is not a film report: ${issue.path.join(".") || "top level"}: ${issue.message}.`,
-    );
+    throw interchangeError("not-a-report", { place: issue.path.join(".") || "top level", why: issue.message });
   }
   let from = 0;
   for (const [i, slot] of parsed.data.slots.entries()) {
     if (slot.startFrame !== from || slot.endFrame <= slot.startFrame) {
-      throw new HummingTideError(
-        "film-report",
-        `Slots tile the film, but slot ${i} runs from frame ${slot.startFrame} to ${slot.endFrame} and the one before it ends at ${from}.`,
-      );
+      throw interchangeError("report-not-tiled", {
+        index: i,
+        startFrame: slot.startFrame,
+        endFrame: slot.endFrame,
+        expectedFrame: from,
+      });
     }
     from = slot.endFrame;
   }

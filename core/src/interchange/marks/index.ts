@@ -1,5 +1,6 @@
-import { HummingTideError } from "../../errors/index.ts";
+import type { HummingTideError } from "../../errors/index.ts";
 import { MARKER_KINDS, type MarkerKind } from "../../show/index.ts";
+import { interchangeError } from "../interchange-errors.ts";
 
 /** A beat as a file holds it. */
 export interface BeatMark {
@@ -38,9 +39,8 @@ export function readSeconds(text: string, place: string): number {
 }
 
 /** The error of a file of marks that cannot be read; `place` is a line or a byte. */
-export function unreadable(place: string, reason: string): HummingTideError {
-  return new HummingTideError("marks-unreadable", `${place}: ${reason}`);
-}
+export const unreadable = (place: string, why: string): HummingTideError =>
+  interchangeError("marks-unreadable", { place, why });
 
 /** In rising order of time; of equal times the earlier in the file first. */
 export function byTime<Mark extends { readonly seconds: number }>(marks: readonly Mark[]): Mark[] {

@@ -1,5 +1,6 @@
-import { HummingTideError } from "../../errors/index.ts";
+import type { HummingTideError } from "../../errors/index.ts";
 import { type FrameRate, framesPerSecond, NAMED_FRAME_RATES } from "../../time/index.ts";
+import { interchangeError } from "../interchange-errors.ts";
 import type { ImportedTimeline, Timeline, TimelineItem, TimelineSound } from "../timeline/index.ts";
 
 /**
@@ -286,4 +287,4 @@ function rateOf(decimal: number, place: string): FrameRate {
 }
 
 const unreadable = (place: string, why: string, cause?: unknown): HummingTideError =>
-  new HummingTideError("timeline-unreadable", `This timeline cannot be read at ${place}: ${why}`, { cause });
+  interchangeError("timeline-unreadable", { place, why }, { cause });

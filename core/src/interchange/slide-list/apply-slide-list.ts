@@ -1,5 +1,4 @@
-import { HummingTideError } from "../../errors/index.ts";
-import { AS_ABOVE, dividePassages, hasPicture, type ShowDocument, type Slide } from "../../show/index.ts";
+import { AS_ABOVE, dividePassages, hasPicture, type ShowDocument, type Slide, showError } from "../../show/index.ts";
 import type { SlideListProblem, SlideListRow } from "./read-slide-list.ts";
 
 export interface AppliedSlideList {
@@ -21,10 +20,7 @@ export function applySlideList(
   { takeOrder }: { readonly takeOrder: boolean },
 ): AppliedSlideList {
   if (takeOrder && show.orderLocked) {
-    throw new HummingTideError(
-      "order-locked",
-      "The order of this show is locked. Unlock it first, or take only captions and ratings from the list.",
-    );
+    throw showError("order-locked");
   }
   const find = slideFinder(show.slides.filter(hasPicture));
   const named: { slide: Slide; passage: string | null }[] = [];

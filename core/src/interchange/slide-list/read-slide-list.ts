@@ -1,6 +1,6 @@
 import papaparse from "papaparse";
-import { HummingTideError } from "../../errors/index.ts";
 import type { Rating } from "../../show/index.ts";
+import { interchangeError } from "../interchange-errors.ts";
 import { SLIDE_LIST_COLUMNS } from "./write-slide-list.ts";
 
 type Column = (typeof SLIDE_LIST_COLUMNS)[number];
@@ -28,7 +28,7 @@ const LONGEST = { file: 1024, caption: 2000, passage: 200 } as const;
 /**
  * Reads a slide list: a header line with the column "file" and any of "caption", "passage", "rating", "hero" in any order, separated by
  * comma, semicolon or tab. Lines that cannot be taken are named with the reason, the others are given in order. An empty cell says
- * nothing. Throws `slide-list-header` where there is no column "file", because then no line means anything.
+ * nothing. Throws `slide-list-empty`, or `slide-list-header` where there is no column "file", because then no line means anything.
  */
 export function readSlideList(text: string): { rows: SlideListRow[]; problems: SlideListProblem[] } {
   const rows: SlideListRow[] = [];
@@ -58,7 +58,7 @@ export function readSlideList(text: string): { rows: SlideListRow[]; problems: S
       else rows.push(row);
     },
   });
-  if (!columns) throw new HummingTideError("slide-list-header", "The list is empty: it has not even a header line.");
+  if (!columns) throw interchangeError("slide-list-empty");
   return { rows, problems };
 }
 
@@ -77,10 +77,7 @@ function readHeader(cells: readonly string[]): (Column | null)[] {
     return SLIDE_LIST_COLUMNS.find((column) => column === name) ?? null;
   });
   if (!columns.includes("file")) {
-    throw new HummingTideError(
-      "slide-list-header",
-      `The first line names the columns, and one of them is "file"; here they are: ${cells.map((cell) => `"${cell.trim().slice(0, 40)}"`).join(", ")}.`,
-    );
+    throw interchangeError("slide-list-header", { columns: cells.map((cell) => cell.trim().slice(0, 40)) });
   }
   return columns;
 }

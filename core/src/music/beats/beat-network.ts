@@ -1,4 +1,5 @@
-import { HummingTideError } from "../../errors/index.ts";
+import type { HummingTideError } from "../../errors/index.ts";
+import { musicError } from "../music-errors.ts";
 import { convolve, halfPrecisionNumbers, type NetworkLayer, rectify } from "../signal/index.ts";
 import { FEATURES_PER_FRAME } from "./beat-features.ts";
 
@@ -144,8 +145,4 @@ function partsOf(file: Uint8Array): { shape: NetworkShape; numbers: Float32Array
   }
 }
 
-const damaged = (why: string): HummingTideError =>
-  new HummingTideError(
-    "beat-network-damaged",
-    `The file of the beat network cannot be used: ${why}. Install Humming Tide again.`,
-  );
+const damaged = (why: string): HummingTideError => musicError("beat-network-damaged", { why });

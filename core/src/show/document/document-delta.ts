@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { HummingTideError } from "../../errors/index.ts";
+import { showError } from "../show-errors.ts";
 import type { ShowDocument } from "./document.ts";
 
 const memberSchema = z.looseObject({ id: z.string() });
@@ -70,10 +70,7 @@ export function withDelta(before: ShowDocument, { values, lists }: DocumentDelta
     after[key] = (order ?? list.map(({ id }) => id)).map((id) => {
       const member = known.get(id);
       if (member) return member;
-      throw new HummingTideError(
-        "delta-of-another",
-        `The delta names "${id}", which the document does not have: it was made from another one.`,
-      );
+      throw showError("delta-of-another", { id });
     });
   }
   return after as ShowDocument;

@@ -1,5 +1,5 @@
-import { HummingTideError } from "../../errors/index.ts";
 import { MOST_ACCENTS_PER_PHRASE } from "../../values/index.ts";
+import { showError } from "../show-errors.ts";
 import { FIRST_CAPTIONS, FIRST_LAYOUT, FIRST_LETTERS, FIRST_LOOKS } from "../style/index.ts";
 import { FIRST_CLIENT_OFFER } from "./client-page.ts";
 import { SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
@@ -235,10 +235,7 @@ export function readShowDocument(stored: unknown): ShowDocument {
   for (;;) {
     const version = Number(document?.["version"]);
     if (version > SHOW_DOCUMENT_VERSION) {
-      throw new HummingTideError(
-        "document-too-new",
-        `This show was saved by a newer Humming Tide (document version ${version}, this one reads up to ${SHOW_DOCUMENT_VERSION}). Update the program to open it; nothing was changed.`,
-      );
+      throw showError("document-too-new", { version, newest: SHOW_DOCUMENT_VERSION });
     }
     const step = STEPS[version];
     if (!step) return showDocumentSchema.parse(document);

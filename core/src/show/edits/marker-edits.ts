@@ -1,5 +1,5 @@
-import { HummingTideError } from "../../errors/index.ts";
 import { type Marker, MOST_MARKERS } from "../document/index.ts";
+import { showError } from "../show-errors.ts";
 
 /** Edits of a song's markers: pure. Lists are in rising order of time; of equal times, the one that came first stands first. */
 
@@ -25,10 +25,7 @@ export function withMarkers(markers: readonly Marker[], added: readonly Omit<Mar
     lastOfKind.set(marker.kind, marker);
   }
   if (result.length > MOST_MARKERS) {
-    throw new HummingTideError(
-      "too-many-markers",
-      `A song has at most ${MOST_MARKERS} markers, but these would make ${result.length}. Thin them out, or set them on fewer places.`,
-    );
+    throw showError("too-many-markers", { markers: result.length, most: MOST_MARKERS });
   }
   return result.map((marker) => (marker.id === "" ? { ...marker, id: `m${++number}` } : marker));
 }

@@ -1,5 +1,5 @@
-import { HummingTideError } from "../../errors/index.ts";
 import { hasPicture, type ShowDocument, type Slide } from "../document/index.ts";
+import { showError } from "../show-errors.ts";
 import { naturalOrder } from "./natural-order.ts";
 import { putSlides, type SlidePlace } from "./slide-edits.ts";
 
@@ -123,10 +123,7 @@ export function shiftClock(show: ShowDocument, camera: string, offsetSeconds: nu
 export function reordered(show: ShowDocument, slides: Slide[]): ShowDocument {
   if (slides.every((slide, index) => slide === show.slides[index])) return show;
   if (show.orderLocked && slides.some((slide, index) => slide.id !== show.slides[index]!.id)) {
-    throw new HummingTideError(
-      "order-locked",
-      "The order of this show is locked: it is the client's. Unlock it first to change it.",
-    );
+    throw showError("order-locked");
   }
   return { ...show, slides };
 }

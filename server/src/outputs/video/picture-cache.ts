@@ -1,4 +1,5 @@
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
+import { filmError } from "@humming-tide/core/film";
 import { applyLook, type DrawableImage, type ImageName, imageKey, type Surface2D } from "@humming-tide/core/picture";
 import { type Canvas, createCanvas, type Image, ImageData, loadImage } from "@napi-rs/canvas";
 
@@ -39,11 +40,7 @@ export class PictureCache {
 }
 
 export const missingPicture = ({ picture }: ImageName, cause: unknown): HummingTideError =>
-  new HummingTideError(
-    "missing-picture",
-    `A picture of this show is missing from the data folder (${picture.slice(0, 12)}). Bring it in again.`,
-    { cause },
-  );
+  filmError("missing-picture", { picture: picture.slice(0, 12) }, { cause });
 
 function withLook(image: Image, look: NonNullable<ImageName["look"]>): Canvas {
   const canvas = createCanvas(image.width, image.height);

@@ -1,6 +1,6 @@
-import { HummingTideError } from "@humming-tide/core";
 import { LOOK } from "@humming-tide/core/measure";
 import { inputFile, probe, startFfmpeg } from "../../media/ffmpeg.ts";
+import { outputError } from "../output-errors.ts";
 
 export interface FilmFileFacts {
   readonly width: number;
@@ -17,14 +17,10 @@ export async function readFilmFacts(path: string): Promise<FilmFileFacts> {
     "-show_entries",
     "stream=width,height:packet=pts_time,flags",
   ]).catch((cause: unknown) => {
-    throw new HummingTideError(
-      "film-unreadable",
-      `The film "${path}" cannot be read: ${(cause as Error).message.split("\n").at(-1)}`,
-      { cause },
-    );
+    throw outputError("film-unreadable", { path, why: (cause as Error).message.split("\n").at(-1)! }, { cause });
   });
   const stream = (facts["streams"] as { width: number; height: number }[] | undefined)?.[0];
-  if (!stream) throw new HummingTideError("film-unreadable", `The film "${path}" has no picture.`);
+  if (!stream) throw outputError("film-unreadable", { path, why: "it has no picture." });
   const packets = (facts["packets"] ?? []) as { pts_time?: string; flags?: string }[];
   const frameSeconds = packets
     .filter((packet) => !packet.flags?.includes("D"))

@@ -133,6 +133,9 @@ describe("drawn frames", () => {
   });
 
   it("name the picture that is missing", async () => {
-    await expect(lumas(track("grey", "nowhere"))).rejects.toThrow(/missing from the data folder \(nowhere\)/);
+    await expect(lumas(track("grey", "nowhere"))).rejects.toMatchObject({
+      code: "missing-picture",
+      values: { picture: "nowhere" },
+    });
   });
 });

@@ -2,7 +2,7 @@ import { closeSync, fstatSync, openSync, readSync } from "node:fs";
 import { open, rm } from "node:fs/promises";
 import path from "node:path";
 import { setImmediate } from "node:timers/promises";
-import { HummingTideError } from "@humming-tide/core";
+import type { HummingTideError } from "@humming-tide/core";
 import type { FilmPlan } from "@humming-tide/core/film";
 import {
   type Master,
@@ -16,6 +16,7 @@ import { frameStart, frames } from "@humming-tide/core/time";
 import { FILM_SAMPLE_RATE } from "../../media/decode-sound.ts";
 import { inputFile, startFfmpeg } from "../../media/ffmpeg.ts";
 import { interleaved } from "../../media/write-stereo.ts";
+import { outputError } from "../output-errors.ts";
 
 export const MIX_CHANNELS = 2;
 const BYTES_PER_FRAME = 2 * MIX_CHANNELS;
@@ -120,12 +121,7 @@ class UnpackedSound implements SampleSource {
   }
 
   static async of(flacPath: string, path: string, signal: AbortSignal): Promise<UnpackedSound> {
-    const missing = (cause?: unknown): HummingTideError =>
-      new HummingTideError(
-        "song-missing",
-        "A sound of this film could not be read from the data folder. Bring the song or the voice in again.",
-        { cause },
-      );
+    const missing = (cause?: unknown): HummingTideError => outputError("sound-missing", {}, { cause });
     const { child, finished } = await startFfmpeg([
       ...inputFile(flacPath),
       ...["-f", "s16le", "-ac", String(MIX_CHANNELS), "-ar", String(FILM_SAMPLE_RATE), "-y", `file:${path}`],

@@ -4,7 +4,6 @@ import { copyFile, mkdir, readdir, rename, rm, stat, writeFile } from "node:fs/p
 import path from "node:path";
 import { pipeline } from "node:stream/promises";
 import { fileURLToPath } from "node:url";
-import { HummingTideError } from "@humming-tide/core";
 import type { Chapter, FilmPlan } from "@humming-tide/core/film";
 import type { FilmOutput } from "@humming-tide/core/show";
 import { PLAYER_FILM_VERSION, type PlayerFilm, pictureTrack } from "@humming-tide/core/web-player";
@@ -15,6 +14,7 @@ import type { ContentStore } from "../../media/content-store.ts";
 import { drawnFile } from "../../media/drawn-file.ts";
 import { SONG_FILES } from "../../media/song-intake.ts";
 import { asStorageError } from "../../storage-errors.ts";
+import { outputError } from "../output-errors.ts";
 import type { OutputProgress } from "../output-writer.ts";
 import { encodeMix } from "../video/encode-film.ts";
 import { writePlayerClips } from "./player-clips.ts";
@@ -141,11 +141,7 @@ async function copyPage(folder: string): Promise<void> {
     for (const name of PAGE_FILES) await copyFile(path.join(PAGE_FOLDER, name), path.join(folder, name));
   } catch (cause) {
     if ((cause as { code?: string }).code !== "ENOENT") throw cause;
-    throw new HummingTideError(
-      "player-not-built",
-      'The page that plays films is missing from this program: it is made by "npm run build". Run that, then export again.',
-      { cause },
-    );
+    throw outputError("player-not-built", {}, { cause });
   }
 }
 

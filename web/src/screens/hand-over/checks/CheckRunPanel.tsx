@@ -1,3 +1,4 @@
+import { decibelText } from "@humming-tide/core/language";
 import { timeLeftText } from "@humming-tide/core/time";
 import { ScanSearch } from "lucide-react";
 import { type ReactNode, useState } from "react";
@@ -91,4 +92,4 @@ export function CheckRunPanel(): ReactNode {
 }
 
 const level = (value: number | null, unit: string): string =>
-  value === null ? "silent" : `${value.toFixed(1).replace("-", "−")} ${unit}`;
+  value === null ? "silent" : `${decibelText(value)} ${unit}`;

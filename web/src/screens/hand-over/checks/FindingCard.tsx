@@ -1,4 +1,4 @@
-import { applyFix, type Finding, type Severity } from "@humming-tide/core/check";
+import { applyFix, type Finding, findingText, fixLabel, type Severity } from "@humming-tide/core/check";
 import { hasPicture } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { CircleAlert, Info, TriangleAlert } from "lucide-react";
@@ -18,7 +18,7 @@ const SIGNS: Readonly<Record<Severity, { Icon: typeof Info; tone: string; name: 
 
 /** One thing that was found: where, why, by how much, and what puts it right. */
 export function FindingCard({ finding }: { finding: Finding }): ReactNode {
-  const { place, severity, text } = finding;
+  const { place, severity } = finding;
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
   const slide = useAppSelector((state) => state.show.document!.slides.find(({ id }) => id === place.slideId));
@@ -38,11 +38,11 @@ export function FindingCard({ finding }: { finding: Finding }): ReactNode {
         <SlideImage slide={slide} className="h-12 w-[72px] shrink-0 rounded object-cover" />
       )}
       <div className="min-w-0 flex-1">
-        <p className="text-[14px] leading-5 break-words">{text}</p>
+        <p className="text-[14px] leading-5 break-words">{findingText(finding)}</p>
         <div className="mt-1.5 flex flex-wrap items-center gap-x-2 gap-y-1.5">
-          {finding.fixes.map(({ label, fix }) => (
-            <Button key={label} onClick={() => edit((document) => applyFix(document, fix))}>
-              {label}
+          {finding.fixes.map((fix) => (
+            <Button key={fix.kind} onClick={() => edit((document) => applyFix(document, fix))}>
+              {fixLabel(finding, fix)}
             </Button>
           ))}
           {slide && slide.rating !== "out" && (

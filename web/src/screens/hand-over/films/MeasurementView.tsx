@@ -1,4 +1,5 @@
 import type { FilmMeasurement } from "@humming-tide/contract";
+import { decibelText } from "@humming-tide/core/language";
 import { type ReactNode, useState } from "react";
 import { Button } from "../../../ui/Button.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
@@ -72,8 +73,7 @@ function loudnessText({
   truePeakDbtp,
 }: NonNullable<FilmMeasurement["sound"]["loudness"]>): string {
   if (integratedLufs === null || truePeakDbtp === null) return "No sound that is loud enough to be measured.";
-  const minus = (value: number): string => value.toFixed(1).replace("-", "−");
-  return `Sound: ${minus(integratedLufs)} LUFS, true peak ${minus(truePeakDbtp)} dBTP, loudness range ${rangeLu.toFixed(1)} LU.`;
+  return `Sound: ${decibelText(integratedLufs)} LUFS, true peak ${decibelText(truePeakDbtp)} dBTP, loudness range ${rangeLu.toFixed(1)} LU.`;
 }
 
 const HALF_HEIGHT = 22;

@@ -1,4 +1,4 @@
-import { applyFix } from "@humming-tide/core/check";
+import { applyFix, findingText, fixLabel } from "@humming-tide/core/check";
 import { TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import { edit } from "../../../store/edit.ts";
@@ -20,11 +20,11 @@ export function SlotFindings({ slotIndex }: { slotIndex: number }): ReactNode {
               aria-hidden
               className={`mt-0.5 shrink-0 ${finding.severity === "error" ? "text-error" : finding.severity === "warning" ? "text-warning" : "text-quiet"}`}
             />
-            <span className="min-w-0 break-words">{finding.text}</span>
+            <span className="min-w-0 break-words">{findingText(finding)}</span>
           </p>
-          {finding.fixes.map(({ label, fix }) => (
-            <Button key={label} className="mt-1.5 ml-6" onClick={() => edit((document) => applyFix(document, fix))}>
-              {label}
+          {finding.fixes.map((fix) => (
+            <Button key={fix.kind} className="mt-1.5 ml-6" onClick={() => edit((document) => applyFix(document, fix))}>
+              {fixLabel(finding, fix)}
             </Button>
           ))}
         </li>

@@ -1,4 +1,5 @@
 import type { FilmPlan } from "@humming-tide/core/film";
+import { decibelText } from "@humming-tide/core/language";
 import { changeMix } from "@humming-tide/core/show";
 import type { Master, SoundLevels } from "@humming-tide/core/sound";
 import { Chart, type ChartConfiguration, LinearScale, LineController, LineElement, PointElement } from "chart.js";
@@ -85,9 +86,8 @@ export function LoudnessPanel({ plan }: { plan: FilmPlan }): ReactNode {
   );
 }
 
-const signed = (value: number): string => value.toFixed(1).replace("-", "−");
-const lufsText = (lufs: number | null): string => (lufs === null ? "silent" : `${signed(lufs)} LUFS`);
-const peakText = (dbtp: number | null): string => (dbtp === null ? "silent" : `${signed(dbtp)} dBTP`);
+const lufsText = (lufs: number | null): string => (lufs === null ? "silent" : `${decibelText(lufs)} LUFS`);
+const peakText = (dbtp: number | null): string => (dbtp === null ? "silent" : `${decibelText(dbtp)} dBTP`);
 
 function LevelRow({
   name,
@@ -124,7 +124,7 @@ function masterText(master: Master, targetLufs: number | null): string {
       : `Peaks are held for ${seconds.toFixed(1)} s, by ${most.toFixed(1)} dB at most${most > HEARD_LIMITING_DECIBELS ? ": that is heard. Choose a lower loudness, or bring the loudest source down" : ""}.`;
   const missed =
     targetLufs !== null && after.integratedLufs !== null && Math.abs(after.integratedLufs - targetLufs) > 0.2
-      ? ` ${signed(targetLufs)} LUFS cannot be reached with peaks held.`
+      ? ` ${decibelText(targetLufs)} LUFS cannot be reached with peaks held.`
       : "";
   return `${gain}${limiter}${missed}`;
 }
