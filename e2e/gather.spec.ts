@@ -405,3 +405,18 @@ test("a drop of files is one undo step, and goes where it is dropped", async ({ 
   await page.keyboard.press("Control+z");
   await expect.poll(names).toEqual(before);
 });
+
+test("our own words are explained until a person has closed them, on each screen by itself", async ({ page }) => {
+  await openGather(page);
+  const words = page.getByRole("region", { name: "Words on this screen" });
+  await expect(words).toContainText("a part of the show with its own pace and style");
+  await words.getByRole("button", { name: "Words here" }).click();
+  await expect(words).not.toContainText("a part of the show");
+  await page.reload();
+  await expect(words.getByRole("button", { name: "Words here", expanded: false })).toBeVisible();
+  await page.getByRole("link", { name: /^Listen/ }).click();
+  await expect(words).toContainText("a stretch whose beats should be checked by ear");
+  // In place by the keyboard, too.
+  await page.getByRole("button", { name: "doubt", exact: true }).focus();
+  await expect(page.getByRole("tooltip")).toContainText("should be checked by ear");
+});

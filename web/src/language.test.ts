@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { TERMS, TERMS_OF_SCREEN } from "./terms/terms.ts";
 
 const DOCS = import.meta.glob<string>("../../docs/language.md", { query: "?raw", import: "default", eager: true });
 /** What a screen may show: the page's sources and core's messages. */
@@ -15,12 +16,32 @@ function replacedWords(): string[] {
   return rows.flatMap((row) => (row.split("|")[3] ?? "").split(";").map((words) => words.trim()));
 }
 
+/** The rows of its first table: term and meaning. */
+function ownTerms(): [string, string][] {
+  const [, table = ""] = Object.values(DOCS)[0]!.split("| term | meaning | where |");
+  const rows = table
+    .split("## ")[0]!
+    .split("\n")
+    .slice(2)
+    .filter((line) => line.startsWith("| "));
+  return rows.map((row) => row.split("|").map((cell) => cell.trim())).map(([, term, meaning]) => [term!, meaning!]);
+}
+
 const withoutComments = (source: string): string =>
   source.replace(/\/\*[\s\S]*?\*\//g, "").replace(/(^|\s)\/\/.*$/gm, "");
 
 describe("words on the screen", () => {
   const words = replacedWords();
   const sources = Object.entries(SOURCES).map(([file, source]) => ({ file, text: withoutComments(source) }));
+
+  it("explain our own terms as docs/language.md does", () => {
+    const documented = Object.fromEntries(ownTerms());
+    expect(documented).toMatchObject(TERMS);
+    // What is left are the names of things that every screen shows.
+    const rest = Object.keys(documented).filter((term) => !Object.hasOwn(TERMS, term));
+    expect(rest).toEqual(["show", "Gather, Listen, Score, Dress, Hand over"]);
+    expect(new Set(Object.values(TERMS_OF_SCREEN).flat())).toEqual(new Set(Object.keys(TERMS)));
+  });
 
   it("are read from a table that has some, and from sources that have words", () => {
     expect(words.length).toBeGreaterThan(60);

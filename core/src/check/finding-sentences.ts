@@ -5,142 +5,84 @@ import type { Fix } from "./fix.ts";
 
 /** What a person reads about a finding: the rule, the value, and the likely cause. */
 export function findingText(finding: Finding): string {
-  const text = sentences(finding);
+  const text = (SENTENCES[finding.kind] as (values: Finding["values"]) => string)(finding.values);
   return finding.onlyInOutputs ? `In ${finding.place.outputs.join(", ")}: ${text}` : text;
 }
 
-function sentences(finding: Finding): string {
-  switch (finding.kind) {
-    case "lock":
-      return unmetLock(finding.values);
-    case "landing": {
-      const { slide, frames } = finding.values;
-      return `The change to ${slide} is ${frames.toFixed(2)} frames away from its landing; half a frame is the most.`;
-    }
-    case "slide-short": {
-      const { slide, seconds, leastSeconds } = finding.values;
-      return (
-        `${slide} is seen for ${seconds.toFixed(2)} s; a picture is kept in mind after ${leastSeconds} s. ` +
-        "Its pace or its neighbours leave it no more room."
-      );
-    }
-    case "words-short": {
-      const { slide, seenSeconds, neededSeconds, wordsPerMinute } = finding.values;
-      return (
-        `The words on ${slide} are seen for ${seenSeconds.toFixed(1)} s and take ${neededSeconds.toFixed(1)} s to ` +
-        `read, at ${wordsPerMinute} words a minute (BBC Subtitle Guidelines) and half a second to find them.`
-      );
-    }
-    case "enlarged":
-      return enlarged(finding.values);
-    case "subject-cut":
-      return (
-        `The subject of ${finding.values.slide} leaves the frame in ${finding.values.outputs.join(", ")}. A frame ` +
-        "that was put by hand, or a picture much wider or higher than the film, does that."
-      );
-    case "bars": {
-      const { slide, edges, share } = finding.values;
-      return (
-        `${slide} has dark bars at ${edges} (${Math.round(100 * share)} % each) that nobody asked for. They are in ` +
-        "the file itself."
-      );
-    }
-    case "narrow-gap": {
-      const { slide, output, share } = finding.values;
-      return (
-        `${slide} leaves a strip of ${(100 * share).toFixed(1)} % beside it in ${output}. It is too narrow to be ` +
-        "meant: the frame was put a little beside the picture."
-      );
-    }
-    case "media-missing":
-      return (
-        `The file of ${finding.values.name} is not in the data folder any more (${finding.values.use}). Bring it in ` +
-        "again on Gather: it is known by its content."
-      );
-    case "media-changed":
-      return (
-        `The file of ${finding.values.name} has changed in the data folder since it came in (${finding.values.use}): ` +
-        "a damaged disk, or another program. Bring it in again on Gather."
-      );
-    case "music-cut": {
-      const { endSeconds, fadeSeconds, leastSeconds } = finding.values;
-      return (
-        `The music is cut off at ${clockText(endSeconds)}: it goes on there, and fades out within ` +
-        `${fadeSeconds.toFixed(2)} s. At least ${leastSeconds} s are needed to end by ear.`
-      );
-    }
-    case "fade-off-bar": {
-      const { startSeconds, offSeconds, isTrimmed } = finding.values;
-      const why = isTrimmed
-        ? "The song's end was trimmed off a bar."
-        : "There is no bar near enough to the film's end.";
-      return (
-        `The music begins to fade at ${clockText(startSeconds)}, ${offSeconds.toFixed(2)} s away from the nearest ` +
-        `bar. ${why}`
-      );
-    }
-    case "flashes":
-      return flashes(finding.values);
-    case "flash-refused":
-      return (
-        `The light flash into ${finding.values.slide} would be the fourth within a second and is a dissolve instead ` +
-        "(WCAG 2.3.1: no more than three)."
-      );
-    case "loudness":
-      return loudness(finding.values);
-    case "true-peak": {
-      const { dbtp, highestDbtp } = finding.values;
-      return (
-        `The sound peaks at ${decibelText(dbtp)} dBTP; above ${decibelText(highestDbtp)} (EBU R 128) players may ` +
-        "distort it."
-      );
-    }
-    case "sound":
-      return finding.values.remark;
-  }
-}
+type Sentences = { readonly [Kind in Finding["kind"]]: (values: FindingOf<Kind>["values"]) => string };
 
-function unmetLock({ lock, slide }: FindingOf<"lock">["values"]): string {
-  const name = slide ?? "a slide that is not in the film";
-  if (lock === "stays") return `There is no room for ${name}, which is always kept.`;
-  const what = lock === "passage" ? "start of a passage" : `${lock} of ${name}`;
-  return `The lock on the ${what} is not kept: it contradicts other locks, or lies outside of the film.`;
-}
-
-function enlarged(values: FindingOf<"enlarged">["values"]): string {
-  const { slide, width, height, times, mostTimes, output, outputWidth, outputHeight } = values;
-  return (
+const SENTENCES: Sentences = {
+  lock({ lock, slide }) {
+    const name = slide ?? "a slide that is not in the film";
+    if (lock === "stays") return `There is no room for ${name}, which is always kept.`;
+    const what = lock === "passage" ? "start of a passage" : `${lock} of ${name}`;
+    return `The lock on the ${what} is not kept: it contradicts other locks, or lies outside of the film.`;
+  },
+  landing: ({ slide, frames }) =>
+    `The change to ${slide} is ${frames.toFixed(2)} frames away from its landing; half a frame is the most.`,
+  "slide-short": ({ slide, seconds, leastSeconds }) =>
+    `${slide} is seen for ${seconds.toFixed(2)} s; a picture is kept in mind after ${leastSeconds} s. Its pace or its ` +
+    "neighbours leave it no more room.",
+  "words-short": ({ slide, seenSeconds, neededSeconds, wordsPerMinute }) =>
+    `The words on ${slide} are seen for ${seenSeconds.toFixed(1)} s and take ${neededSeconds.toFixed(1)} s to read, ` +
+    `at ${wordsPerMinute} words a minute (BBC Subtitle Guidelines) and half a second to find them.`,
+  enlarged: ({ slide, width, height, times, mostTimes, output, outputWidth, outputHeight }) =>
     `${slide} (${width} × ${height}) is shown ${times.toFixed(2)} times as large as it is in ${output} ` +
     `(${outputWidth} × ${outputHeight}) and looks soft; up to ${mostTimes} times is not seen. A larger file of it ` +
-    "would help most."
-  );
-}
-
-function flashes(values: FindingOf<"flashes">["values"]): string {
-  const { fromSeconds, toSeconds, isRed, share, mostInASecond, clip } = values;
-  const why =
-    clip === null ? "Quick changes between light and dark pictures do that." : `It may lie in the clip ${clip}.`;
-  return (
-    `Between ${clockText(fromSeconds)} and ${clockText(toSeconds)} the picture flashes ` +
-    `${isRed ? "in saturated red " : ""}more than ${mostInASecond} times within a second, over ` +
-    `${Math.round(100 * Math.min(1, share))} % of a field of view (WCAG 2.3.1: at most ${mostInASecond} times, or ` +
-    `25 %). Such light can cause seizures. ${why}`
-  );
-}
-
-function loudness({ lufs, wishedLufs, softestLufs, loudestLufs }: FindingOf<"loudness">["values"]): string {
-  if (lufs === null) return "The film is silent, or too short to be measured (0.4 s). Is every song muted?";
-  const measured = `The film comes to ${decibelText(lufs)} LUFS (ITU-R BS.1770)`;
-  if (wishedLufs !== null)
+    "would help most.",
+  "subject-cut": ({ slide, outputs }) =>
+    `The subject of ${slide} leaves the frame in ${outputs.join(", ")}. A frame that was put by hand, or a picture ` +
+    "much wider or higher than the film, does that.",
+  bars: ({ slide, edges, share }) =>
+    `${slide} has dark bars at ${edges} (${Math.round(100 * share)} % each) that nobody asked for. They are in the ` +
+    "file itself.",
+  "narrow-gap": ({ slide, output, share }) =>
+    `${slide} leaves a strip of ${(100 * share).toFixed(1)} % beside it in ${output}. It is too narrow to be meant: ` +
+    "the frame was put a little beside the picture.",
+  "media-missing": ({ name, use }) =>
+    `The file of ${name} is not in the data folder any more (${use}). Bring it in again on Gather: it is known by its ` +
+    "content.",
+  "media-changed": ({ name, use }) =>
+    `The file of ${name} has changed in the data folder since it came in (${use}): a damaged disk, or another ` +
+    "program. Bring it in again on Gather.",
+  "music-cut": ({ endSeconds, fadeSeconds, leastSeconds }) =>
+    `The music is cut off at ${clockText(endSeconds)}: it goes on there, and fades out within ` +
+    `${fadeSeconds.toFixed(2)} s. At least ${leastSeconds} s are needed to end by ear.`,
+  "fade-off-bar"({ startSeconds, offSeconds, isTrimmed }) {
+    const why = isTrimmed ? "The song's end was trimmed off a bar." : "There is no bar near enough to the film's end.";
+    const off = `${offSeconds.toFixed(2)} s away from the nearest bar`;
+    return `The music begins to fade at ${clockText(startSeconds)}, ${off}. ${why}`;
+  },
+  flashes({ fromSeconds, toSeconds, isRed, share, mostInASecond, clip }) {
+    const why =
+      clip === null ? "Quick changes between light and dark pictures do that." : `It may lie in the clip ${clip}.`;
     return (
-      `${measured} where ${decibelText(wishedLufs)} are wished. Its peaks, or what is hardly there, leave no room ` +
-      "for more."
+      `Between ${clockText(fromSeconds)} and ${clockText(toSeconds)} the picture flashes ` +
+      `${isRed ? "in saturated red " : ""}more than ${mostInASecond} times within a second, over ` +
+      `${Math.round(100 * Math.min(1, share))} % of a field of view (WCAG 2.3.1: at most ${mostInASecond} times, or ` +
+      `25 %). Such light can cause seizures. ${why}`
     );
-  return (
-    `${measured}, ${lufs > loudestLufs ? "louder" : "softer"} than films usually are (${decibelText(softestLufs)} to ` +
-    `${decibelText(loudestLufs)}); no loudness is wished for it.`
-  );
-}
+  },
+  "flash-refused": ({ slide }) =>
+    `The light flash into ${slide} would be the fourth within a second and is a dissolve instead (WCAG 2.3.1: no more ` +
+    "than three).",
+  loudness({ lufs, wishedLufs, softestLufs, loudestLufs }) {
+    if (lufs === null) return "The film is silent, or too short to be measured (0.4 s). Is every song muted?";
+    const measured = `The film comes to ${decibelText(lufs)} LUFS (ITU-R BS.1770)`;
+    if (wishedLufs !== null)
+      return (
+        `${measured} where ${decibelText(wishedLufs)} are wished. Its peaks, or what is hardly there, leave no room ` +
+        "for more."
+      );
+    return (
+      `${measured}, ${lufs > loudestLufs ? "louder" : "softer"} than films usually are (${decibelText(softestLufs)} ` +
+      `to ${decibelText(loudestLufs)}); no loudness is wished for it.`
+    );
+  },
+  "true-peak": ({ dbtp, highestDbtp }) =>
+    `The sound peaks at ${decibelText(dbtp)} dBTP; above ${decibelText(highestDbtp)} (EBU R 128) players may distort it.`,
+  sound: ({ remark }) => remark,
+};
 
 /** The button that does it. */
 export function fixLabel(finding: Finding, fix: Fix): string {

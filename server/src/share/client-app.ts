@@ -1,7 +1,6 @@
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { commentWishSchema, enterSchema, paymentWishSchema } from "@humming-tide/contract";
-import type { HummingTideError } from "@humming-tide/core";
 import express, { type Express, type Request, type Response } from "express";
 import helmet from "helmet";
 import type { DataFolder } from "../data-folder.ts";
@@ -70,7 +69,7 @@ export function createClientApp(visits: ClientVisits, address: () => string, fol
     const ancestors = origins.length > 0 ? origins.join(" ") : "'none'";
     response.set("Content-Security-Policy", policy.replace("frame-ancestors 'none'", `frame-ancestors ${ancestors}`));
     // The page is the same for every address: whether there is a film, it asks for itself.
-    await sendFile(response, path.join(PAGE_FOLDER, "client.html"), clientPageError("page-not-built"));
+    await sendFile(response, path.join(PAGE_FOLDER, "client.html"), "page-not-built");
   });
 
   const json = jsonBody(BODY_LIMIT_BYTES);
@@ -120,11 +119,11 @@ async function sendFilm(
 ): Promise<void> {
   if (how === "attachment") response.attachment(fileName);
   response.type(path.extname(place));
-  await sendFile(response, place, clientPageError("film-gone"));
+  await sendFile(response, place, "film-gone");
 }
 
 /** Sends a file, or what of it is asked for. Whatever goes wrong, nobody outside hears where files lie here. */
-async function sendFile(response: Response, place: string, missing: HummingTideError): Promise<void> {
+async function sendFile(response: Response, place: string, missing: "page-not-built" | "film-gone"): Promise<void> {
   await new Promise<void>((resolve, reject) => {
     const options = { root: path.dirname(place), cacheControl: false, dotfiles: "allow" } as const;
     response.sendFile(path.basename(place), options, (error) => {
@@ -132,7 +131,7 @@ async function sendFile(response: Response, place: string, missing: HummingTideE
       // A browser that seeks breaks off what it was reading.
       if (!error || code === "ECONNABORTED" || code === "EPIPE" || code === "ECONNRESET") resolve();
       else if (status === 416) reject(Object.assign(new Error("There is no such part of the film."), { status }));
-      else reject(missing);
+      else reject(clientPageError(missing));
     });
   });
 }

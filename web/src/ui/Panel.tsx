@@ -21,7 +21,7 @@ export function Panel({
 }
 
 /** A label and its value on one line. */
-export function Fact({ label, children }: { label: string; children: ReactNode }): ReactNode {
+export function Fact({ label, children }: { label: ReactNode; children: ReactNode }): ReactNode {
   return (
     <div className="flex justify-between gap-3 py-0.5 text-[13px]">
       <dt className="text-quiet">{label}</dt>

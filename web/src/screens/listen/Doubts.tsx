@@ -6,6 +6,7 @@ import { isForControl, letterKeysOn } from "../../keys/keys.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { store, useAppDispatch } from "../../store/store.ts";
 import { viewActions } from "../../store/view-slice.ts";
+import { Term } from "../../terms/Term.tsx";
 import { Button } from "../../ui/Button.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 import { useListenSong } from "./listen-song.tsx";
@@ -76,7 +77,7 @@ export function Doubts(): ReactNode {
       {levelDoubt && <Level doubt={levelDoubt} />}
       {doubts.length === 0 ? (
         <p className="text-[13px] text-soft">
-          No stretch is in doubt. Next: see the pictures on the{" "}
+          No stretch is in <Term name="doubt">doubt</Term>. Next: see the pictures on the{" "}
           <Link className="text-ink underline" to="../score">
             Score
           </Link>

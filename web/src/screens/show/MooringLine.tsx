@@ -5,6 +5,7 @@ import { NavLink } from "react-router";
 import { openThreads } from "../../store/client-slice.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { transitionText } from "../../style/style-words.ts";
+import { WordsHere } from "../../terms/WordsHere.tsx";
 
 interface Mooring {
   readonly to: string;
@@ -15,9 +16,12 @@ interface Mooring {
 /** The five screens in working order, tied to one line, each with what it holds or still wants. */
 export function MooringLine(): ReactNode {
   return (
-    <nav aria-label="Screens of the show" className="relative w-[148px] shrink-0 border-r border-line py-5">
-      <div aria-hidden className="absolute top-8 bottom-8 left-[26px] w-px bg-line-strong/50" />
-      <ol className="flex flex-col gap-5">
+    <nav
+      aria-label="Screens of the show"
+      className="flex w-[148px] shrink-0 flex-col justify-between gap-6 overflow-y-auto border-r border-line py-5"
+    >
+      <ol className="relative flex flex-col gap-5">
+        <li aria-hidden className="absolute top-3 bottom-3 left-[26px] w-px bg-line-strong/50" />
         {useMoorings().map((mooring) => (
           <li key={mooring.to}>
             <NavLink to={mooring.to} className="group relative flex items-start gap-3 pr-2 pl-[20px]">
@@ -41,6 +45,7 @@ export function MooringLine(): ReactNode {
           </li>
         ))}
       </ol>
+      <WordsHere />
     </nav>
   );
 }

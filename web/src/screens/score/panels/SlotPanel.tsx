@@ -10,6 +10,7 @@ import { lockedAt } from "../../../store/locks.ts";
 import { currentSlot } from "../../../store/selection-slice.ts";
 import { showActions } from "../../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
+import { Term } from "../../../terms/Term.tsx";
 import { Button, IconButton } from "../../../ui/Button.tsx";
 import { Fact, Panel } from "../../../ui/Panel.tsx";
 import { ClipSoundFields } from "../sound/ClipSoundFields.tsx";
@@ -43,12 +44,12 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
             {slot.name}
           </span>
         </Fact>
-        <Fact label="Slot">
+        <Fact label={<Term name="slot">Slot</Term>}>
           {beatsIn(plan, slot)}
           {frameStart(frames(length), plan.rate).toFixed(2)} s, {counted(length, "frame")}
         </Fact>
         <Fact label="Begins at">{timecode(frames(slot.startFrame), plan.rate)}</Fact>
-        <Fact label="Lands on">{whereItLands(slot)}</Fact>
+        <Fact label={<Term name="landing">Lands on</Term>}>{whereItLands(slot)}</Fact>
         {slot.landingErrorMs !== null && (
           <Fact label="Off by">
             {signed(slot.landingErrorMs)} ms, {signed((slot.landingErrorMs * plan.rate.num) / (1000 * plan.rate.den))}{" "}
