@@ -1,6 +1,9 @@
+import path from "node:path";
+import { songPlaceAt } from "@humming-tide/core/arrange";
 import { landingText } from "@humming-tide/core/fit";
+import { lockLanding, openLocks } from "@humming-tide/core/show";
 import { expect, type Page, test } from "@playwright/test";
-import { copyDemo, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
+import { copyDemo, editShow, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 /** The Score by pointer and by keyboard; what came of it is read from the server. Each test gives the show back as it was. */
 test.describe.configure({ mode: "serial" });
@@ -253,4 +256,49 @@ test("two hundred steps can be undone after a reload, and redone", async ({ page
   await expect.poll(hero).toBe(!before);
   await page.keyboard.press("Control+Shift+z");
   await expect.poll(hero).toBe(before);
+});
+
+test("another song loses no lock: they wait, go to the same bar of the same section, and are back with the song", async ({
+  page,
+}) => {
+  const before = await document();
+  const { slots, music } = await plannedFilm(app, showId);
+  // Where they are now: near the beginning, in the middle and near the end.
+  const places = [4, 30, 56].map((i) => ({ ...slots[i]!, place: songPlaceAt(music, slots[i]!.landing!.seconds) }));
+  await editShow(app, showId, (show) =>
+    places.reduce((next, { slideId, place }) => lockLanding(next, slideId, place), show),
+  );
+  const locked = await document();
+  await page.goto(`${app.address}/shows/${showId}/gather`);
+  const other = path.join(app.folder, "demo-files", "music", "Last Dance on the Quay.wav");
+  await page.getByLabel("Choose pictures, clips and a song").setInputFiles(other);
+  await expect(page.getByText(/takes the place of “Lanterns on the Water.wav”, which is kept/)).toBeVisible();
+  await expect.poll(async () => openLocks(await document()).length).toBe(3);
+
+  await page.getByRole("link", { name: /^Score/ }).click();
+  const panel = page.getByRole("region", { name: "Locks from before" });
+  await expect(panel).toContainText(/[123] of 3 locks ha(s|ve) a place in “Last Dance on the Quay.wav”/);
+  await expect(panel.getByTestId("open-lock")).toHaveCount(3);
+  const count = Number(/(\d) of 3/.exec((await panel.textContent())!)![1]);
+  await panel.getByRole("button", { name: `Place ${count}`, exact: true }).click();
+  await expect.poll(async () => openLocks(await document()).length).toBe(3 - count);
+  const placed = await document();
+  const kept = placed.slides.flatMap(({ landingLock }) => (landingLock ? [landingLock] : []));
+  expect(kept.filter(({ songId }) => songId === placed.songs[0]!.id)).toHaveLength(count);
+  // What is placed holds: the film has it there, on a beat.
+  expect((await plannedFilm(app, showId)).slots.filter((one) => one.locked)).toHaveLength(count);
+  await panel
+    .getByTestId("open-lock")
+    .first()
+    .getByRole("button", { name: /^Free / })
+    .click();
+  await expect.poll(async () => openLocks(await document()).length).toBe(2 - count);
+  for (let i = 0; i < 2; i++) await page.keyboard.press("Control+z");
+  await expect.poll(async () => openLocks(await document()).length).toBe(3);
+
+  await panel.getByRole("button", { name: "Back to the song before" }).click();
+  await expect(panel).toHaveCount(0);
+  await expect.poll(async () => (await document()).songs).toEqual(locked.songs);
+  expect((await document()).slides).toEqual(locked.slides);
+  await editShow(app, showId, () => ({ ...before, formerSongs: [] }));
 });

@@ -4,6 +4,7 @@ import { anyEdit, propertyRuns } from "../testing/index.ts";
 import {
   AS_ABOVE,
   addPassage,
+  addSong,
   applyTemplate,
   changeMarker,
   changeSlides,
@@ -14,11 +15,14 @@ import {
   dividePassages,
   FIRST_CLIENT_OFFER,
   FIRST_STYLE,
+  formerSongOf,
   gatherPassage,
   insertSlides,
   joinPassage,
   lockLanding,
   lockOrder,
+  lockPassageStart,
+  MOST_FORMER_SONGS,
   mainOutput,
   movePassageStart,
   moveSlides,
@@ -27,13 +31,18 @@ import {
   newShowDocument,
   newShowSong,
   newSlide,
+  type OpenLock,
   offeredOutput,
+  openLocks,
   orderSlides,
+  placeLock,
   posterSlide,
   readShowDocument,
   removeSlides,
+  removeSong,
   SHOW_DOCUMENT_VERSION,
   type ShowDocument,
+  type SongPlace,
   sameFilm,
   shiftPassage,
   shiftSlides,
@@ -298,15 +307,61 @@ describe("other edits", () => {
     expect(removeSlides(withPoster, set("x"))).toBe(withPoster);
   });
 
-  it("take another song without the old one's corrections and locks", () => {
-    const first = chooseSong(showOf("a"), { sha256: OTHER_HASH, fileName: "race.wav" });
-    const songId = first.songs[0]!.id;
-    const locked = lockLanding(first, "a", { songId, seconds: 12, turn: 0 });
-    const edited = changeSong(locked, songId, { gridEdits: [{ kind: "twice" }] });
-    const song = { sha256: HASH, fileName: "waltz.wav" };
-    const changed = chooseSong(edited, song);
-    expect(changed).toMatchObject({ songs: [{ ...song, gridEdits: [] }], slides: [{ landingLock: null }] });
-    expect(chooseSong(changed, song)).toBe(changed);
+  describe("of songs", () => {
+    const race = { sha256: OTHER_HASH, fileName: "race.wav" };
+    const waltz = { sha256: HASH, fileName: "waltz.wav" };
+    const begun = chooseSong(showOf("ab|c"), race);
+    const songId = begun.songs[0]!.id;
+    const at = (seconds: number): SongPlace => ({ songId, seconds, turn: 0 });
+    const locked = lockPassageStart(lockLanding(begun, "b", at(12), true), begun.passages[1]!.id, at(20));
+    const decided = changeSong(locked, songId, { gridEdits: [{ kind: "twice" }] });
+
+    it("take another song and lose nothing: locks wait, and the old song comes back as it was", () => {
+      const changed = chooseSong(decided, waltz);
+      expect(changed.songs).toMatchObject([{ ...waltz, gridEdits: [] }]);
+      expect(changed.songs[0]!.id).not.toBe(songId);
+      expect(chooseSong(changed, waltz)).toBe(changed);
+      expect(openLocks(changed)).toEqual([
+        { kind: "passage", id: begun.passages[1]!.id, place: at(20), exact: false },
+        { kind: "landing", id: "b", place: { ...at(12), exact: true }, exact: true },
+      ]);
+      expect(formerSongOf(changed, openLocks(changed)[0]!)).toEqual(decided.songs[0]);
+      const back = chooseSong(changed, race);
+      expect({ ...back, formerSongs: [] }).toEqual(decided);
+      expect(openLocks(back)).toEqual([]);
+    });
+
+    it("place an open lock on the new song, or free it, and leave the others", () => {
+      const changed = chooseSong(decided, waltz);
+      const [start, landing] = openLocks(changed) as [OpenLock, OpenLock];
+      const place = { songId: changed.songs[0]!.id, seconds: 3, turn: 0 };
+      const placed = placeLock(placeLock(changed, landing, place), start, null);
+      expect(placed.slides[1]!.landingLock).toEqual({ ...place, exact: true });
+      expect(placed.passages[1]!.startLock).toBeNull();
+      expect(openLocks(placed)).toEqual([]);
+    });
+
+    it("keep what was decided about a song that is taken out, and not its locks apart from it", () => {
+      const without = removeSong(decided, songId);
+      expect(without.songs).toEqual([]);
+      expect(openLocks(without)).toHaveLength(2);
+      expect({ ...addSong(without, race), formerSongs: [] }).toEqual(decided);
+      // The same file a second time is another song.
+      const twice = addSong(decided, race);
+      expect(twice.songs.map(({ id, gridEdits }) => [id, gridEdits.length])).toEqual([
+        [songId, 1],
+        ["song 2", 0],
+      ]);
+    });
+
+    it("remember the last of many", () => {
+      const hash = (i: number): string => String(i).padStart(64, "0");
+      let show = begun;
+      for (let i = 0; i < 30; i++) show = chooseSong(show, { sha256: hash(i), fileName: `${i}.wav` });
+      expect(show.formerSongs).toHaveLength(MOST_FORMER_SONGS);
+      expect(show.formerSongs[0]!.fileName).toBe("28.wav");
+      expect(showDocumentSchema.parse(show)).toEqual(show);
+    });
   });
 });
 

@@ -1,5 +1,6 @@
 import { ANNOUNCED_AT_ONCE, type IntakeFile, type MediaFacts } from "@humming-tide/contract";
-import { addSong, chooseSong, insertSlides, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { counted } from "@humming-tide/core/language";
+import { addSong, chooseSong, insertSlides, newSlide, openLocks, type ShowDocument } from "@humming-tide/core/show";
 import { ApiFailure, api, sendAnnounced } from "../api.ts";
 import { newId } from "../store/new-id.ts";
 import { showActions } from "../store/show-slice.ts";
@@ -250,8 +251,9 @@ function placeOne(
       say("already-there", "It is a song of this show already.");
       return show;
     }
-    say("in", facts.remark);
-    return chooseSong(show, { sha256, fileName });
+    const after = chooseSong(show, { sha256, fileName });
+    say("in", [facts.remark, replacedText(show, after)].filter((text) => text !== null).join(" ") || null);
+    return after;
   }
   const same = show.slides.find((slide) => slide.sha256 === sha256);
   if (same) {
@@ -263,6 +265,15 @@ function placeOne(
   // Small files overtake large ones on the way in; each takes its place before the first that was given later.
   const later = show.slides.find((slide) => slide.passageId === passage && (orderOf.get(slide.id) ?? -1) > order);
   return insertSlides(show, [newSlide({ id, sha256, fileName })], { passageId: passage, beforeId: later?.id ?? null });
+}
+
+/** What became of the song before, where one had to go. */
+function replacedText(before: ShowDocument, after: ShowDocument): string | null {
+  const gone = before.songs.find(({ id }) => !after.songs.some((song) => song.id === id));
+  if (!gone) return null;
+  const waiting = openLocks(after).length;
+  const locks = waiting > 0 ? ` ${counted(waiting, "lock")} of it wait on the Score.` : "";
+  return `It takes the place of “${gone.fileName}”, which is kept with all that you set.${locks}`;
 }
 
 const change = (values: Partial<IntakeItem> & { id: string }): void =>

@@ -2,7 +2,7 @@ import { isSeen } from "@humming-tide/contract";
 import type { ArrangedMusic } from "@humming-tide/core/arrange";
 import type { FilmPlan, SeenMedia } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
-import { heardSounds, type ShowDocument } from "@humming-tide/core/show";
+import { heardSounds, openLocks, type ShowDocument } from "@humming-tide/core/show";
 import { soundName } from "@humming-tide/core/sound";
 import { useEffect, useRef } from "react";
 import { api } from "../api.ts";
@@ -111,10 +111,10 @@ class PlanQueue {
   }
 }
 
-/** Fetches what was heard in the show's songs, each once. */
+/** Fetches what was heard in the show's songs, each once, and in those from before whose locks wait for a place. */
 export function useSongFacts(): void {
   const dispatch = useAppDispatch();
-  const wanted = useAppSelector((state) => state.show.document?.songs.map((song) => song.sha256).join() ?? "");
+  const wanted = useAppSelector((state) => (state.show.document ? songsToHear(state.show.document).join() : ""));
   useEffect(() => {
     for (const sha256 of new Set(wanted.split(",").filter(Boolean))) {
       if (asked.has(sha256)) continue;
@@ -137,6 +137,12 @@ export function useSongFacts(): void {
     },
     [dispatch],
   );
+}
+
+function songsToHear(show: ShowDocument): string[] {
+  const waiting = new Set(openLocks(show).map(({ place }) => place.songId));
+  const former = show.formerSongs.filter(({ id }) => waiting.has(id));
+  return [...show.songs, ...former].map(({ sha256 }) => sha256);
 }
 
 /** Songs of the open show that were asked for and did not fail. */

@@ -136,6 +136,8 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
     songs: listOf(old["songs"]).map((song) => ({ sections: null, ...song })),
     version: 13,
   }),
+  /** Version 13 forgot a song that was replaced, and the locks that named places of it. */
+  13: (old) => ({ formerSongs: [], ...old, version: 14 }),
 };
 
 /** Of shows and templates alike. */

@@ -25,7 +25,7 @@ import { clipSoundWishSchema, FIRST_MIX, soundMixSchema, type Voice, voicesSchem
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
  * so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 13;
+export const SHOW_DOCUMENT_VERSION = 14;
 
 const id = z.string().min(1).max(64);
 
@@ -177,6 +177,8 @@ const settledLockSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("passage"), id, place: songPlaceSchema }),
 ]);
 
+export const MOST_FORMER_SONGS = 20;
+
 export const showDocumentSchema = z
   .object({
     version: z.literal(SHOW_DOCUMENT_VERSION),
@@ -204,6 +206,11 @@ export const showDocumentSchema = z
     settledLocks: z.array(settledLockSchema).max(20_000),
     /** In the order of the film. */
     songs: z.array(showSongSchema).max(100),
+    /**
+     * Songs that are not in the film any more, with everything that was decided about them, the latest
+     * first. Locks that name places of them wait for the song, or for a place in another.
+     */
+    formerSongs: z.array(showSongSchema).max(MOST_FORMER_SONGS),
     /** What is spoken over the film, in no order. */
     voices: voicesSchema,
     mix: soundMixSchema,
@@ -230,10 +237,12 @@ function disorder(show: {
   passages: readonly Passage[];
   slides: readonly Slide[];
   songs: readonly ShowSong[];
+  formerSongs: readonly ShowSong[];
   voices: readonly Voice[];
   outputs: readonly FilmOutput[];
 }): string | null {
-  if (new Set(show.songs.map((song) => song.id)).size < show.songs.length) return "two songs have the same id";
+  const songs = [...show.songs, ...show.formerSongs];
+  if (new Set(songs.map((song) => song.id)).size < songs.length) return "two songs have the same id";
   if (new Set(show.voices.map((voice) => voice.id)).size < show.voices.length) return "two voices have the same id";
   if (new Set(show.outputs.map((output) => output.id)).size < show.outputs.length)
     return "two outputs have the same id";
@@ -277,6 +286,7 @@ export function newShowDocument(title: string): ShowDocument {
     clockOffsets: {},
     settledLocks: [],
     songs: [],
+    formerSongs: [],
     voices: [],
     mix: FIRST_MIX,
     lead: { kind: "song" },

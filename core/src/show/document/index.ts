@@ -15,6 +15,7 @@ export {
   hasPicture,
   type LandingLock,
   type Lead,
+  MOST_FORMER_SONGS,
   MOST_PICTURES,
   type MorePicture,
   newCard,

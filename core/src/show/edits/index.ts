@@ -4,6 +4,7 @@ export { type DocumentChange, describeChange } from "./describe-change.ts";
 export { canGatherOnSlide, gatherOnSlide, takeFromSlide } from "./layout-edits.ts";
 export { changeMarker, withMarkers, withoutMarkers } from "./marker-edits.ts";
 export { naturalOrder } from "./natural-order.ts";
+export { formerSongOf, type OpenLock, openLocks, placeLock } from "./open-locks.ts";
 export { lockOrder, moveSlides, orderSlides, type SlideOrder, shiftClock, shiftSlides } from "./order-edits.ts";
 export { addOutput, changeOutput, removeOutput } from "./output-edits.ts";
 export {

@@ -1,27 +1,32 @@
-import { type LandingLock, newShowSong, type ShowDocument, type ShowSong, type SongPlace } from "../document/index.ts";
+import {
+  type LandingLock,
+  MOST_FORMER_SONGS,
+  newShowSong,
+  type ShowDocument,
+  type ShowSong,
+  type SongPlace,
+} from "../document/index.ts";
 
 /** Edits of a show's songs: pure; one that changes nothing returns the same document. */
 
 type SongFile = Pick<ShowSong, "sha256" | "fileName">;
 
 /**
- * Takes a song that was brought in: it is the show's song in place of the one before, or one more where there are several. One that is there
- * already changes nothing; null takes all out. Locks that name places of songs that have gone go with them.
+ * Takes a song that was brought in: it is the show's song in place of the one before, or one more where there are
+ * several. One that is there already changes nothing; null takes all out. A song that goes is kept with all that was
+ * decided about it, and is the same again when it comes back. Locks that name places of it wait (openLocks).
  */
 export function chooseSong(show: ShowDocument, song: SongFile | null): ShowDocument {
   if (!song) return show.songs.length > 0 ? withSongs(show, []) : show;
   if (show.songs.some((other) => other.sha256 === song.sha256)) return show;
-  return show.songs.length > 1
-    ? addSong(show, song)
-    : withSongs(show, [newShowSong({ id: freeId(show), ...songFile(song) })]);
+  return show.songs.length > 1 ? addSong(show, song) : withSongs(show, [songFor(show, song)]);
 }
 
-/** Adds a song behind the others. */
-export function addSong(show: ShowDocument, song: SongFile): ShowDocument {
-  return { ...show, songs: [...show.songs, newShowSong({ id: freeId(show), ...songFile(song) })] };
-}
+/** Adds a song behind the others. One that was in the show before comes back with all that was decided about it. */
+export const addSong = (show: ShowDocument, song: SongFile): ShowDocument =>
+  withSongs(show, [...show.songs, songFor(show, song)]);
 
-/** Takes a song out of the show; locks that name places of it go with it. */
+/** Takes a song out of the show. It is kept, and so are locks that name places of it. */
 export function removeSong(show: ShowDocument, songId: string): ShowDocument {
   const songs = show.songs.filter((song) => song.id !== songId);
   return songs.length === show.songs.length ? show : withSongs(show, songs);
@@ -66,25 +71,25 @@ function isSameLock(a: LandingLock | null, b: LandingLock | null): boolean {
   return a.songId === b.songId && a.seconds === b.seconds && a.turn === b.turn && a.exact === b.exact;
 }
 
+/** The show with these songs; those that go are kept. */
 function withSongs(show: ShowDocument, songs: ShowSong[]): ShowDocument {
   const ids = new Set(songs.map((song) => song.id));
-  return {
-    ...show,
-    songs,
-    slides: show.slides.map((slide) =>
-      slide.landingLock && !ids.has(slide.landingLock.songId) ? { ...slide, landingLock: null } : slide,
-    ),
-    passages: show.passages.map((passage) =>
-      passage.startLock && !ids.has(passage.startLock.songId) ? { ...passage, startLock: null } : passage,
-    ),
-  };
+  const former = [...show.songs, ...show.formerSongs].filter(({ id }) => !ids.has(id));
+  return { ...show, songs, formerSongs: former.slice(0, MOST_FORMER_SONGS) };
+}
+
+/** The song of a file as it was in the show before, or a new one. A song that is there already comes as a second one. */
+function songFor(show: ShowDocument, song: SongFile): ShowSong {
+  const isThere = show.songs.some(({ sha256 }) => sha256 === song.sha256);
+  const former = isThere ? undefined : show.formerSongs.find(({ sha256 }) => sha256 === song.sha256);
+  return former ?? newShowSong({ id: freeId(show), ...songFile(song) });
 }
 
 const songFile = ({ sha256, fileName }: SongFile): SongFile => ({ sha256, fileName });
 
 /** "song 1", "song 2" …: the next that no song has. */
 function freeId(show: ShowDocument): string {
-  const numbers = show.songs.map((song) => Number(/^song (\d+)$/.exec(song.id)?.[1] ?? 0));
+  const numbers = [...show.songs, ...show.formerSongs].map((song) => Number(/^song (\d+)$/.exec(song.id)?.[1] ?? 0));
   return `song ${Math.max(0, ...numbers) + 1}`;
 }
 

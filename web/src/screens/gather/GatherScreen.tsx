@@ -191,7 +191,7 @@ function SongPanel(): ReactNode {
             <p className="mt-1 text-quiet">
               {count > 1
                 ? `and ${count - 1} more; another one comes in behind them.`
-                : "Bringing in another song replaces it."}
+                : "Another song takes its place. Your locks and corrections are kept."}
             </p>
           </div>
         </div>

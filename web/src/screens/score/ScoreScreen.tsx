@@ -20,6 +20,7 @@ import {
 import { scoreLayout } from "./layout/score-layout.ts";
 import { LeadPanel } from "./panels/LeadPanel.tsx";
 import { MovedLine } from "./panels/MovedLine.tsx";
+import { OpenLocksPanel } from "./panels/OpenLocksPanel.tsx";
 import { PassagesPanel } from "./panels/PassagesPanel.tsx";
 import { RhythmChart } from "./panels/RhythmChart.tsx";
 import { SelectionPanel } from "./panels/SelectionPanel.tsx";
@@ -126,6 +127,7 @@ export function ScoreScreen(): ReactNode {
           <SoundSide plan={plan} />
         ) : (
           <>
+            <OpenLocksPanel plan={plan} />
             {selectedCount > 1 ? <SelectionPanel plan={plan} /> : <SlotPanel plan={plan} />}
             <LeadPanel plan={plan} />
             <RhythmChart plan={plan} />

@@ -1,5 +1,5 @@
 import { counted } from "@humming-tide/core/language";
-import { hasPicture, namedPictures } from "@humming-tide/core/show";
+import { hasPicture, namedPictures, openLocks } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
 import { openThreads } from "../../store/client-slice.ts";
@@ -61,6 +61,7 @@ function useMoorings(): Mooring[] {
   const pictures = namedPictures(show).length;
   const cards = show.slides.filter((slide) => !hasPicture(slide)).length;
   const out = show.slides.filter(hasPicture).filter(({ rating }) => rating === "out").length;
+  const waiting = openLocks(show).length;
   const unmet = plan ? plan.leftOut.length + plan.unmetLocks.length : 0;
   return [
     {
@@ -92,7 +93,13 @@ function useMoorings(): Mooring[] {
     {
       to: "score",
       name: "Score",
-      open: plan ? `${plan.slots.length} slots${unmet ? `, ${unmet} left over` : ""}` : "nothing laid yet",
+      open: plan
+        ? [
+            `${plan.slots.length} slots`,
+            ...(unmet > 0 ? [`${unmet} left over`] : []),
+            ...(waiting > 0 ? [`${counted(waiting, "lock")} waiting`] : []),
+          ].join(", ")
+        : "nothing laid yet",
     },
     {
       to: "dress",

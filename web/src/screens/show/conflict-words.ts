@@ -29,6 +29,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   passageId: "Passage",
   name: "Name",
   startLock: "Begins with",
+  formerSongs: "Songs from before",
   gridEdits: "Corrections of the beats",
   markers: "Markers",
   transition: "Transition",

@@ -1,3 +1,4 @@
+import { filmSecondsOf } from "@humming-tide/core/arrange";
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { type FrameRate, frameStart, frames } from "@humming-tide/core/time";
@@ -65,7 +66,8 @@ export function contentOfRows(
     begun.add(passageId);
     const { passage, index } = found;
     const name = passage.name || `Passage ${index + 1}`;
-    rows[row]!.passages.push({ passageId, name, share, locked: passage.startLock !== null, movable: index > 0 });
+    const locked = passage.startLock !== null && filmSecondsOf(plan.music, passage.startLock) !== null;
+    rows[row]!.passages.push({ passageId, name, share, locked, movable: index > 0 });
   }
   for (const { fromSeconds } of moves?.moved ?? []) {
     const { row, share } = placeAt(layout, fromSeconds);
