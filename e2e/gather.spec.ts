@@ -420,3 +420,39 @@ test("our own words are explained until a person has closed them, on each screen
   await page.getByRole("button", { name: "doubt", exact: true }).focus();
   await expect(page.getByRole("tooltip")).toContainText("should be checked by ear");
 });
+
+test("a folder with songs and a speech: one song is taken, and about the others a person is asked", async ({
+  page,
+}) => {
+  const created = await fetch(`${app.address}/api/shows`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ title: "One folder" }),
+  });
+  const { id } = (await created.json()) as { id: string };
+  const files = path.join(app.folder, "demo-files");
+  await page.goto(`${app.address}/shows/${id}/gather`);
+  await page
+    .getByLabel("Choose pictures, clips and a song")
+    .setInputFiles([
+      path.join(files, "voice", "greeting.wav"),
+      path.join(files, "music", "Lanterns on the Water.wav"),
+      path.join(files, "music", "Last Dance on the Quay.wav"),
+      path.join(files, "pictures", "01 painting 1.jpg"),
+    ]);
+  const asked = page.getByTestId("waiting-sound");
+  await expect(asked).toHaveCount(2);
+  await expect
+    .poll(async () => (await document(id)).songs.map(({ fileName }) => fileName))
+    .toEqual(["Lanterns on the Water.wav"]);
+  const greeting = asked.filter({ hasText: "greeting.wav" });
+  await expect(greeting).toHaveAttribute("data-kind", "voice");
+  await expect(greeting).toContainText("sounds like someone speaking");
+  await greeting.getByRole("button", { name: "Use as a voice" }).click();
+  await expect.poll(async () => (await document(id)).voices.length).toBe(1);
+  await asked.getByRole("button", { name: "Add behind the song" }).click();
+  await expect.poll(async () => (await document(id)).songs.length).toBe(2);
+  await expect(asked).toHaveCount(0);
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await document(id)).songs.length).toBe(1);
+});

@@ -6,7 +6,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { isSeen, type SavedShow, type ShowSummary } from "@humming-tide/contract";
-import { type FilmPlan, factsOf, planFilm, type SeenMedia } from "@humming-tide/core/film";
+import { type FilmPlan, factsOf, planFilm, type SeenMedia, speechName } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import { heardSounds, type ShowDocument } from "@humming-tide/core/show";
 import type { SpeechFacts } from "@humming-tide/core/sound";
@@ -111,7 +111,7 @@ export async function plannedFilm(app: RunningApp, id: string): Promise<FilmPlan
   const analyses: Record<string, MusicAnalysis> = {};
   for (const { sha256 } of document.songs) analyses[sha256] = await asked(sha256, "analysis");
   const speech: Record<string, SpeechFacts> = {};
-  for (const sha256 of heardSounds(document)) speech[sha256] = await asked(sha256, "speech");
+  for (const sha256 of heardSounds(document)) speech[sha256] = await asked(speechName(document, sha256), "speech");
   const seen: Record<string, SeenMedia> = {};
   for (const facts of Object.values(media)) if (isSeen(facts)) seen[facts.sha256] = facts;
   const facts = factsOf({ analyses, seen, speech });

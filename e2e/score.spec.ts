@@ -272,7 +272,14 @@ test("another song loses no lock: they wait, go to the same bar of the same sect
   await page.goto(`${app.address}/shows/${showId}/gather`);
   const other = path.join(app.folder, "demo-files", "music", "Last Dance on the Quay.wav");
   await page.getByLabel("Choose pictures, clips and a song").setInputFiles(other);
-  await expect(page.getByText(/takes the place of “Lanterns on the Water.wav”, which is kept/)).toBeVisible();
+  // Nothing is replaced before a person says so.
+  const sound = page.getByTestId("waiting-sound");
+  await expect(sound).toContainText("Last Dance on the Quay.wav");
+  expect((await document()).songs).toEqual(locked.songs);
+  await sound.getByRole("button", { name: "Replace the song" }).click();
+  await expect(
+    page.getByText(/“Lanterns on the Water.wav” is kept with all that you set. 3 locks of it wait/),
+  ).toBeVisible();
   await expect.poll(async () => openLocks(await document()).length).toBe(3);
 
   await page.getByRole("link", { name: /^Score/ }).click();

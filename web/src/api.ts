@@ -143,8 +143,9 @@ export const api = {
     return mediaFactsSchema.parse(await response.json());
   },
 
-  async speech(sha256: string): Promise<SpeechFacts> {
-    return speechFactsSchema.parse(await asJson(`/media/${sha256}/speech`));
+  /** `name`: a content hash, or the name of a spoken decode (core/sound), in which words are looked for. */
+  async speech(name: string): Promise<SpeechFacts> {
+    return speechFactsSchema.parse(await asJson(`/media/${name}/speech`));
   },
 
   async filmFont(name: string): Promise<Uint8Array> {

@@ -10,4 +10,5 @@ export { planOutput, withOutput } from "./plan-output.ts";
 export { placeInFilm, type SoundRemark } from "./plan-sound.ts";
 export { DEFAULT_PLACES } from "./plan-words.ts";
 export { showForOutput } from "./show-for-output.ts";
+export { speechName } from "./speech-name.ts";
 export { applyFitChange, type FitChange, paceText, searchWaysOut, type WayOut, waysOut } from "./ways-out.ts";

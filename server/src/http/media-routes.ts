@@ -67,10 +67,9 @@ export function mediaRoutes(library: MediaLibrary): Router {
     response.status(201).json(facts);
   });
 
-  /** What is heard of a sound, by content hash. */
+  /** What is heard of a sound, by content hash; of a spoken decode (core/sound) with its words. */
   router.get("/:name/speech", async (request, response) => {
     const { name } = request.params;
-    if (parseSoundName(name)?.version !== "song") throw mediaError("media-unknown", { what: "This sound" });
     response.set("Cache-Control", "private, no-cache").json(await library.speech(name));
   });
 

@@ -5,7 +5,7 @@ import path from "node:path";
 import type { Readable } from "node:stream";
 import { isSeen, type LiveEvent, type MediaFacts } from "@humming-tide/contract";
 import type { HummingTideError } from "@humming-tide/core";
-import { type FilmFacts, type FilmPlan, factsOf, type SeenMedia } from "@humming-tide/core/film";
+import { type FilmFacts, type FilmPlan, factsOf, type SeenMedia, speechName } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { drawnPicture, type PictureTrack, parseDrawnPicture } from "@humming-tide/core/picture";
 import { heardSounds, namedGraphics, namedPictures, type ShowDocument } from "@humming-tide/core/show";
@@ -301,21 +301,27 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     );
   }
 
-  /** Where someone speaks in a voice or a clip, and how loud it or a song is; measured on first use. Throws what `ensureSound` throws. */
-  async speech(sha256: string): Promise<SpeechFacts> {
-    const stored = await this.#storedSpeech(sha256);
+  /**
+   * How loud a sound is; of voices and clips, and of a song by the name of its spoken decode, also where someone speaks.
+   * Measured on first use. Throws what `ensureSound` throws.
+   */
+  async speech(name: string): Promise<SpeechFacts> {
+    const stored = await this.#storedSpeech(name);
     return typeof stored === "string" ? heardIn(stored) : stored;
   }
 
   /** The same, or the file that says it. */
-  async #storedSpeech(sha256: string): Promise<string | SpeechFacts> {
+  async #storedSpeech(name: string): Promise<string | SpeechFacts> {
+    const parsed = parseSoundName(name);
+    if (!parsed) throw mediaError("media-unknown", { what: "This sound" });
+    const { sha256, version } = parsed;
     const facts = await this.media.get(sha256);
     if (facts?.kind === "clip" && facts.sound === null)
       return { durationSeconds: facts.durationSeconds, stretches: [], lufs: null, noiseDecibels: null };
-    if (facts?.kind !== "song") {
-      const name = soundName(sha256, "spoken");
-      await this.ensureSound(name);
-      return this.store.derivedPath(name, SPOKEN_FILES.speech);
+    if (facts?.kind !== "song" || version === "spoken") {
+      const spoken = soundName(sha256, "spoken");
+      await this.ensureSound(spoken);
+      return this.store.derivedPath(spoken, SPOKEN_FILES.speech);
     }
     const place = this.store.derivedPath(sha256, SPOKEN_FILES.speech);
     if (await this.store.has(place)) return place;
@@ -424,7 +430,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
       analyses[sha256] = this.store.derivedPath(sha256, SONG_FILES.analysis);
     }
     const speech: Record<string, string | SpeechFacts> = {};
-    for (const sha256 of heardSounds(document)) speech[sha256] = await this.#storedSpeech(sha256);
+    for (const sha256 of heardSounds(document)) speech[sha256] = await this.#storedSpeech(speechName(document, sha256));
     return { analyses, speech, seen: await this.#seen(document) };
   }
 

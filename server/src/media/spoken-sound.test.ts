@@ -74,6 +74,15 @@ describe("voices", () => {
     await expect(decodeOf(soundName(song.sha256, "spoken"))).resolves.toHaveLength(2);
   });
 
+  it("are found in a file that came in as a song, where it is heard as a voice", async () => {
+    const { sha256, kind } = await takeIn(made("toast.wav", ...SYLLABLES), "any");
+    expect(kind).toBe("song");
+    expect((await studio.library.speech(sha256)).stretches).toEqual([]);
+    const { stretches } = await studio.library.speech(soundName(sha256, "spoken"));
+    expect(stretches[0]!.startSeconds).toBeCloseTo(1, 0);
+    expect(stretches.at(-1)!.endSeconds).toBeCloseTo(3, 0);
+  });
+
   it("lose noise in a decode of their own", async () => {
     const noisy = made(
       "noisy.wav",

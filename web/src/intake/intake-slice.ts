@@ -1,10 +1,22 @@
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import type { SoundKind } from "./sound-kinds.ts";
+
+/** A sound that came in and of which a person has to say what it is for. */
+export interface WaitingSound {
+  /** Of the file in the list of what came in. */
+  readonly id: string;
+  readonly sha256: string;
+  readonly fileName: string;
+  readonly durationSeconds: number;
+  readonly kind: SoundKind;
+}
 
 export interface IntakeItem {
   readonly id: string;
   readonly path: string;
   readonly bytes: number;
-  readonly state: "waiting" | "sending" | "in" | "already-there" | "refused";
+  /** "asks": it is in the data folder, and a person says what it is for. */
+  readonly state: "waiting" | "sending" | "in" | "asks" | "already-there" | "refused";
   /** 0 to 1 of the sending. */
   readonly sent: number;
   readonly message: string | null;
@@ -35,6 +47,8 @@ interface IntakeState {
   readonly skippedWeight: number;
   /** Files of an earlier time, before this page was loaded, that were announced and never came. */
   readonly leftFromBefore: number;
+  /** In the order in which they were given. */
+  readonly sounds: readonly WaitingSound[];
 }
 
 const none: IntakeState = {
@@ -46,6 +60,7 @@ const none: IntakeState = {
   runningSince: null,
   skippedWeight: 0,
   leftFromBefore: 0,
+  sounds: [],
 };
 
 /** A file costs something however small it is: a moment of decoding weighs like so many bytes. */
@@ -79,7 +94,18 @@ const slice = createSlice({
     leftFromBeforeFound(state, { payload }: PayloadAction<number>) {
       state.leftFromBefore = payload;
     },
-    cleared: () => none,
+    soundsAsked(state, { payload }: PayloadAction<readonly WaitingSound[]>) {
+      const known = new Set(state.sounds.map(({ sha256 }) => sha256));
+      state.sounds.push(...payload.filter(({ sha256 }) => !known.has(sha256)));
+    },
+    soundDecided(state, { payload: { id, message } }: PayloadAction<{ id: string; message: string | null }>) {
+      state.sounds = state.sounds.filter((sound) => sound.id !== id);
+      const row = state.rows[id];
+      if (row) Object.assign(row, { state: "in", message } satisfies Partial<IntakeItem>);
+    },
+    /** The list goes; what a person has not said yet is still asked. */
+    cleared: ({ sounds }) => ({ ...none, sounds }),
+    left: () => none,
   },
 });
 
@@ -118,7 +144,7 @@ export function summaryOf(state: IntakeState, now: number): IntakeSummary {
     total: rows.length,
     waiting: count("waiting"),
     sending: count("sending"),
-    in: count("in"),
+    in: count("in") + count("asks"),
     alreadyThere: count("already-there"),
     refused: count("refused"),
     share: all > 0 ? 1 - left / all : 0,

@@ -1,12 +1,13 @@
 import { ANNOUNCED_AT_ONCE, type IntakeFile, type MediaFacts } from "@humming-tide/contract";
-import { counted } from "@humming-tide/core/language";
-import { addSong, chooseSong, insertSlides, newSlide, openLocks, type ShowDocument } from "@humming-tide/core/show";
+import { addSong, chooseSong, insertSlides, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { soundName } from "@humming-tide/core/sound";
 import { ApiFailure, api, sendAnnounced } from "../api.ts";
 import { newId } from "../store/new-id.ts";
 import { showActions } from "../store/show-slice.ts";
 import { store } from "../store/store.ts";
 import type { FileWithPath } from "./dropped-files.ts";
 import { type IntakeItem, intakeActions } from "./intake-slice.ts";
+import { firstSong, type SoundKind, soundKind } from "./sound-kinds.ts";
 
 /** Files sent at the same time: enough to keep the server's cores busy, and lines left for thumbnails. */
 const AT_ONCE = 4;
@@ -20,8 +21,8 @@ const BLOCKING = new Set(["disk-full", "ffmpeg-missing"]);
 interface IntakeTarget {
   /** Of pictures; null: the last passage. */
   readonly passageId?: string | null;
-  /** "choose": a song takes the place of a single one before it; "add": it comes behind those that are there. */
-  readonly songs?: "choose" | "add";
+  /** "ask": the only song of a show that has none is taken, else a person says; "add": it comes behind the others. */
+  readonly songs?: "ask" | "add";
 }
 
 interface Waiting {
@@ -38,11 +39,20 @@ interface Arrived extends Waiting {
   readonly facts: MediaFacts;
 }
 
+/** A sound that came in, and what it sounds like. */
+interface ArrivedSound extends Waiting {
+  readonly facts: Extract<MediaFacts, { kind: "song" }>;
+  readonly kind: SoundKind;
+}
+
 let showId: string | null = null;
 let waiting: Waiting[] = [];
 const running = new Map<string, AbortController>();
 const orderOf = new Map<string, number>();
 let arrived: Arrived[] = [];
+let sounds: ArrivedSound[] = [];
+/** Sounds of a drop that are not in yet, by id: the first that is in need not be the song. */
+const soundsComing = new Map<string, string>();
 let placing: ReturnType<typeof setTimeout> | undefined;
 let askingAgain: ReturnType<typeof setTimeout> | undefined;
 
@@ -81,6 +91,7 @@ function take(files: readonly FileWithPath[], known: readonly IntakeFile[], batc
     if (running.has(id) || waiting.some((item) => item.id === id)) continue;
     const order = orderOf.get(id) ?? orderOf.size;
     orderOf.set(id, order);
+    if (target.songs !== "add" && isSoundFile(files[index]!.file)) soundsComing.set(id, batch);
     const item: Waiting = { id, file: files[index]!.file, batch, target, order };
     if (entry.facts) {
       rows.push({ id, path, bytes, state: "already-there", sent: 1, message: null });
@@ -97,6 +108,7 @@ function take(files: readonly FileWithPath[], known: readonly IntakeFile[], batc
 export function stop(): void {
   setPhase("stopped");
   for (const controller of running.values()) controller.abort();
+  placing ??= setTimeout(place, PLACE_EVERY_MS);
 }
 
 export function goOn(): void {
@@ -116,6 +128,7 @@ export function forgetAll(): void {
   waiting = [];
   for (const controller of running.values()) controller.abort();
   clearTimeout(askingAgain);
+  soundsComing.clear();
   place();
   store.dispatch(intakeActions.cleared());
   showId = null;
@@ -130,7 +143,9 @@ export function leaveIntake(): void {
   clearTimeout(askingAgain);
   place();
   showId = null;
-  store.dispatch(intakeActions.cleared());
+  soundsComing.clear();
+  sounds = [];
+  store.dispatch(intakeActions.left());
 }
 
 /** Asks whether files that were announced before this page was loaded are still missing. */
@@ -179,6 +194,8 @@ function failed(item: Waiting, error: Error): void {
     for (const controller of running.values()) controller.abort();
   } else {
     change({ id, state: "refused", sent: 1, message: failure.message });
+    soundsComing.delete(id);
+    placing ??= setTimeout(place, PLACE_EVERY_MS);
   }
 }
 
@@ -211,8 +228,38 @@ function next(): void {
 }
 
 function arrive(item: Arrived): void {
+  const { facts } = item;
+  if (facts.kind === "song" && item.target.songs !== "add") {
+    void hear({ ...item, facts });
+    return;
+  }
+  soundsComing.delete(item.id);
   arrived.push(item);
   placing ??= setTimeout(place, PLACE_EVERY_MS);
+}
+
+const SOUND_ENDINGS = /\.(mp3|m4a|aac|wav|flac|ogg|oga)$/i;
+const isSoundFile = ({ name, type }: File): boolean => type.startsWith("audio/") || SOUND_ENDINGS.test(name);
+
+/** Tells what a sound sounds like. Only where there is no steady beat it has to be listened to for words. */
+async function hear(item: Omit<ArrivedSound, "kind">): Promise<void> {
+  const { facts, id } = item;
+  const show = showId;
+  soundsComing.set(id, item.batch);
+  const speech = facts.steady ? null : await api.speech(soundName(facts.sha256, "spoken")).catch(() => null);
+  if (showId !== show) return;
+  soundsComing.delete(id);
+  sounds.push({ ...item, kind: soundKind(facts, speech) });
+  placing ??= setTimeout(place, PLACE_EVERY_MS);
+}
+
+/** Sounds of which all that came with them are in, in the order in which they were given. */
+function decidableSounds(): ArrivedSound[] {
+  const isMoving = store.getState().intake.phase !== "stopped" && store.getState().intake.phase !== "blocked";
+  const open = new Set(isMoving ? soundsComing.values() : []);
+  const ready = sounds.filter(({ batch }) => !open.has(batch)).sort((a, b) => a.order - b.order);
+  sounds = sounds.filter(({ batch }) => open.has(batch));
+  return ready;
 }
 
 /** Puts everything that arrived since the last time into the show, one edit for each drop. */
@@ -221,15 +268,17 @@ function place(): void {
   placing = undefined;
   const items = arrived;
   arrived = [];
+  const heard = decidableSounds();
   const { document } = store.getState().show;
-  if (items.length === 0 || !document || store.getState().show.id !== showId) return;
-  store.dispatch(showActions.mediaArrived(items.map(({ facts }) => facts)));
+  if (items.length + heard.length === 0 || !document || store.getState().show.id !== showId) return;
+  store.dispatch(showActions.mediaArrived([...items, ...heard].map(({ facts }) => facts)));
   const changes: (Partial<IntakeItem> & { id: string })[] = [];
-  for (const batch of new Set(items.map((item) => item.batch))) {
+  for (const batch of new Set([...items, ...heard].map((item) => item.batch))) {
     const before = store.getState().show.document!;
     const own = items.filter((item) => item.batch === batch);
     const after = own.reduce((show, item) => placeOne(show, item, changes), before);
-    store.dispatch(showActions.edited(after, batch));
+    const ofBatch = heard.filter((item) => item.batch === batch);
+    store.dispatch(showActions.edited(placeSounds(after, ofBatch, changes), batch));
   }
   store.dispatch(intakeActions.rowsChanged(changes));
 }
@@ -243,17 +292,8 @@ function placeOne(
   const say = (state: IntakeItem["state"], message: string | null): void =>
     void changes.push({ id, state, sent: 1, message });
   if (facts.kind === "song") {
-    if (target.songs === "add") {
-      say("in", facts.remark);
-      return addSong(show, { sha256, fileName });
-    }
-    if (show.songs.some((song) => song.sha256 === sha256)) {
-      say("already-there", "It is a song of this show already.");
-      return show;
-    }
-    const after = chooseSong(show, { sha256, fileName });
-    say("in", [facts.remark, replacedText(show, after)].filter((text) => text !== null).join(" ") || null);
-    return after;
+    say("in", facts.remark);
+    return addSong(show, { sha256, fileName });
   }
   const same = show.slides.find((slide) => slide.sha256 === sha256);
   if (same) {
@@ -267,13 +307,31 @@ function placeOne(
   return insertSlides(show, [newSlide({ id, sha256, fileName })], { passageId: passage, beforeId: later?.id ?? null });
 }
 
-/** What became of the song before, where one had to go. */
-function replacedText(before: ShowDocument, after: ShowDocument): string | null {
-  const gone = before.songs.find(({ id }) => !after.songs.some((song) => song.id === id));
-  if (!gone) return null;
-  const waiting = openLocks(after).length;
-  const locks = waiting > 0 ? ` ${counted(waiting, "lock")} of it wait on the Score.` : "";
-  return `It takes the place of “${gone.fileName}”, which is kept with all that you set.${locks}`;
+/** The song of a show that has none is taken; about all other sounds a person is asked, and nothing is replaced. */
+function placeSounds(
+  show: ShowDocument,
+  heard: readonly ArrivedSound[],
+  changes: (Partial<IntakeItem> & { id: string })[],
+): ShowDocument {
+  const isThere = ({ facts }: ArrivedSound): boolean => show.songs.some(({ sha256 }) => sha256 === facts.sha256);
+  const fresh = heard.filter((sound) => !isThere(sound));
+  const song = show.songs.length === 0 ? firstSong(fresh) : null;
+  const asked = fresh.filter((sound) => sound !== song);
+  for (const { id } of heard.filter(isThere))
+    changes.push({ id, state: "already-there", sent: 1, message: "It is a song of this show already." });
+  for (const { id } of asked) changes.push({ id, state: "asks", sent: 1, message: "Say above what it is for." });
+  if (asked.length > 0)
+    store.dispatch(
+      intakeActions.soundsAsked(
+        asked.map(({ id, facts: { sha256, fileName, durationSeconds }, kind }) => ({
+          ...{ id, sha256, fileName, durationSeconds, kind },
+        })),
+      ),
+    );
+  if (!song) return show;
+  const { sha256, fileName, remark } = song.facts;
+  changes.push({ id: song.id, state: "in", sent: 1, message: remark });
+  return chooseSong(show, { sha256, fileName });
 }
 
 const change = (values: Partial<IntakeItem> & { id: string }): void =>

@@ -1,9 +1,9 @@
 import { isSeen } from "@humming-tide/contract";
 import type { ArrangedMusic } from "@humming-tide/core/arrange";
-import type { FilmPlan, SeenMedia } from "@humming-tide/core/film";
+import { type FilmPlan, type SeenMedia, speechName } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import { heardSounds, openLocks, type ShowDocument } from "@humming-tide/core/show";
-import { soundName } from "@humming-tide/core/sound";
+import { parseSoundName, soundName } from "@humming-tide/core/sound";
 import { useEffect, useRef } from "react";
 import { api } from "../api.ts";
 import { checkActions } from "../store/check-slice.ts";
@@ -151,17 +151,24 @@ const asked = new Set<string>();
 /** Fetches where someone speaks in what is heard in the show's film, and how loud it is, each once; and what voices and clips look like. */
 export function useSpeechFacts(): void {
   const dispatch = useAppDispatch();
-  const wanted = useAppSelector((state) => (state.show.document ? heardSounds(state.show.document).join() : ""));
+  const wanted = useAppSelector(({ show: { document } }) =>
+    document
+      ? heardSounds(document)
+          .map((sha256) => speechName(document, sha256))
+          .join()
+      : "",
+  );
   const songs = useAppSelector((state) => state.show.document?.songs.map(({ sha256 }) => sha256).join() ?? "");
   useEffect(() => {
-    for (const sha256 of wanted.split(",").filter(Boolean)) {
-      if (askedSpeech.has(sha256)) continue;
-      askedSpeech.add(sha256);
-      const isSong = songs.includes(sha256);
-      Promise.all([api.speech(sha256), isSong ? null : api.peaks(soundName(sha256, "spoken")).catch(() => null)]).then(
+    for (const name of wanted.split(",").filter(Boolean)) {
+      if (askedSpeech.has(name)) continue;
+      askedSpeech.add(name);
+      const { sha256, version } = parseSoundName(name)!;
+      const isSong = version === "song" && songs.includes(sha256);
+      Promise.all([api.speech(name), isSong ? null : api.peaks(soundName(sha256, "spoken")).catch(() => null)]).then(
         ([speech, peaks]) => dispatch(soundActions.speechFound({ sha256, speech, peaks })),
         (error: Error) => {
-          askedSpeech.delete(sha256);
+          askedSpeech.delete(name);
           dispatch(viewActions.toastShown(error.message));
         },
       );

@@ -19,6 +19,7 @@ import { LookAgainPanel } from "./LookAgainPanel.tsx";
 import { NextStep } from "./NextStep.tsx";
 import { SelectionBar } from "./SelectionBar.tsx";
 import { SheetTools } from "./SheetTools.tsx";
+import { SoundsPanel } from "./SoundsPanel.tsx";
 import { CELL_WIDTHS, dropPlace, layOutSheet, type SheetLayout } from "./sheet-layout.ts";
 import { useMoments } from "./use-moments.ts";
 
@@ -81,6 +82,7 @@ export function GatherScreen(): ReactNode {
         )}
       </div>
       <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-line bg-raised">
+        <SoundsPanel />
         <IntakePanel />
         <AgreementPanel />
         <NextStep />
@@ -191,7 +193,7 @@ function SongPanel(): ReactNode {
             <p className="mt-1 text-quiet">
               {count > 1
                 ? `and ${count - 1} more; another one comes in behind them.`
-                : "Another song takes its place. Your locks and corrections are kept."}
+                : "Another song is asked about before it takes its place."}
             </p>
           </div>
         </div>

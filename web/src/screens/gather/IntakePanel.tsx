@@ -14,16 +14,18 @@ const STATES: Readonly<Record<IntakeItem["state"], string>> = {
   waiting: "waiting",
   sending: "coming in …",
   in: "in",
+  asks: "what is it for?",
   "already-there": "already there",
   refused: "not taken in",
 };
 /** What needs an eye first, then what is moving, then the rest. */
 const RANK: Readonly<Record<IntakeItem["state"], number>> = {
   refused: 0,
-  sending: 1,
-  "already-there": 2,
-  in: 3,
-  waiting: 4,
+  asks: 1,
+  sending: 2,
+  "already-there": 3,
+  in: 4,
+  waiting: 5,
 };
 
 /** What is coming in, what became of each file, how long it will take, and a way to stop and go on. */
