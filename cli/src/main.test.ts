@@ -433,6 +433,19 @@ describe("gather, pack and unpack", () => {
     expect(again.out.trim().split("\n").at(-1)).toBe("0 came in, 14 were there already, 1 were not taken in");
   });
 
+  it("leaves the song that is there, and says what another sound is", async () => {
+    const data = at("gather-data");
+    await mkdir(at("more"), { recursive: true });
+    const hum = ["-f", "lavfi", "-i", "sine=frequency=100:duration=3", at("more", "hum.wav")];
+    expect(spawnSync("ffmpeg", ["-v", "error", "-y", ...hum]).status).toBe(0);
+    const { status, out } = await runHere("gather", "Regatta", at("more"), "--data", data);
+    expect(status).toBe(0);
+    expect(out.trim().split("\n")).toEqual([
+      "hum.wav could be music or speech. It is in the song library and not in the film.",
+      "1 came in, 0 were there already, 0 were not taken in",
+    ]);
+  });
+
   it("stops at Ctrl-C and goes on where it stopped", async () => {
     const data = at("stopped-data");
     const child = spawn(process.execPath, [COMMAND, "gather", "Regatta", at("cards"), "--data", data]);

@@ -6,6 +6,7 @@ import type { Readable } from "node:stream";
 import { type AnnouncedFile, type IntakeFile, type MediaFacts, type SongFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { chooseSong, insertSlides, naturalOrder, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { firstSong, type SoundKind, soundKind, soundName } from "@humming-tide/core/sound";
 import type { Studio } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
 import { commandError } from "../command-errors.ts";
@@ -16,6 +17,7 @@ import type { Terminal } from "../terminal.ts";
 export const GATHER_HELP = `humming-tide gather SHOW DIR [--data FOLDER]
 
 Brings all pictures and clips of a folder, and a song where there is one, into a show, at its end, in natural order of their paths.
+A show without a song takes the first that sounds like one. Nothing that is there is replaced.
 
   SHOW           the show's name or its id; where there is none of that name, it is begun
   DIR            a folder; everything inside it at any depth, hidden files left out
@@ -53,6 +55,18 @@ interface Arrived {
   readonly facts: MediaFacts;
 }
 
+interface ArrivedSound {
+  readonly order: number;
+  readonly facts: SongFacts;
+  readonly kind: SoundKind;
+}
+
+const KINDS: Readonly<Record<SoundKind, string>> = {
+  song: "sounds like a song",
+  voice: "sounds like someone speaking",
+  unclear: "could be music or speech",
+};
+
 class Gathering {
   readonly #studio: Studio;
   readonly #showId: string;
@@ -61,6 +75,8 @@ class Gathering {
   readonly #signal: AbortSignal;
   readonly #orderOf = new Map<string, number>();
   #arrived: Arrived[] = [];
+  /** Told apart when all of them are in. */
+  readonly #sounds: ArrivedSound[] = [];
   #placing: Promise<void> = Promise.resolve();
   #cameIn = 0;
   #there = 0;
@@ -87,7 +103,8 @@ class Gathering {
           done / announced.length,
         );
         const facts = file.facts ?? (await this.#takeIn(file));
-        if (facts) this.#arrived.push({ file, order, facts });
+        if (facts?.kind === "song") this.#sounds.push({ order, facts, kind: await this.#kindOf(facts) });
+        else if (facts) this.#arrived.push({ file, order, facts });
         done++;
       }
     };
@@ -99,6 +116,7 @@ class Gathering {
       this.#place();
       await this.#placing;
     }
+    await this.#placeSounds();
     this.#terminal.endProgress();
     const left = announced.length - done;
     if (left > 0) this.#terminal.print(`Stopped: ${left} of ${announced.length} files wait. Run it again to go on.`);
@@ -145,12 +163,6 @@ class Gathering {
     counts: { cameIn: number; there: number },
   ): ShowDocument {
     const { sha256, fileName } = facts;
-    if (facts.kind === "song") {
-      if (show.songs.some((song) => song.sha256 === sha256)) counts.there++;
-      else counts.cameIn++;
-      this.#sayRemark(facts);
-      return chooseSong(show, { sha256, fileName });
-    }
     if (show.slides.some((slide) => slide.sha256 === sha256)) {
       counts.there++;
       return show;
@@ -164,8 +176,32 @@ class Gathering {
     return insertSlides(show, [slide], { passageId, beforeId: later?.id ?? null });
   }
 
-  #sayRemark({ fileName, remark }: SongFacts): void {
-    if (remark) this.#terminal.print(`${fileName}: ${remark}`);
+  /** Only where there is no steady beat a sound has to be listened to for words. */
+  async #kindOf(facts: SongFacts): Promise<SoundKind> {
+    const { library } = this.#studio;
+    return soundKind(facts, facts.steady ? null : await library.speech(soundName(facts.sha256, "spoken")));
+  }
+
+  /** A show without a song takes the first; all others are in the song library, and it is said what they sound like. */
+  async #placeSounds(): Promise<void> {
+    const sounds = this.#sounds.toSorted((a, b) => a.order - b.order);
+    if (sounds.length === 0) return;
+    let before: ReadonlySet<string> = new Set();
+    let song: ArrivedSound | null = null;
+    await this.#studio.shows.edit(this.#showId, (show) => {
+      // Runs again where another program saved in between.
+      before = new Set(show.songs.map(({ sha256 }) => sha256));
+      song = before.size === 0 ? firstSong(sounds) : null;
+      return song ? chooseSong(show, song.facts) : show;
+    });
+    for (const sound of sounds) {
+      const { fileName, sha256, remark } = sound.facts;
+      if (before.has(sha256)) this.#there++;
+      else this.#cameIn++;
+      if (sound === song && remark) this.#terminal.print(`${fileName}: ${remark}`);
+      if (sound !== song && !before.has(sha256))
+        this.#terminal.print(`${fileName} ${KINDS[sound.kind]}. It is in the song library and not in the film.`);
+    }
   }
 }
 

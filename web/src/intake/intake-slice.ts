@@ -1,5 +1,5 @@
+import type { SoundKind } from "@humming-tide/core/sound";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
-import type { SoundKind } from "./sound-kinds.ts";
 
 /** A sound that came in and of which a person has to say what it is for. */
 export interface WaitingSound {

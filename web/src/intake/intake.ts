@@ -1,13 +1,12 @@
 import { ANNOUNCED_AT_ONCE, type IntakeFile, type MediaFacts } from "@humming-tide/contract";
 import { addSong, chooseSong, insertSlides, newSlide, type ShowDocument } from "@humming-tide/core/show";
-import { soundName } from "@humming-tide/core/sound";
+import { firstSong, type SoundKind, soundKind, soundName } from "@humming-tide/core/sound";
 import { ApiFailure, api, sendAnnounced } from "../api.ts";
 import { newId } from "../store/new-id.ts";
 import { showActions } from "../store/show-slice.ts";
 import { store } from "../store/store.ts";
 import type { FileWithPath } from "./dropped-files.ts";
 import { type IntakeItem, intakeActions } from "./intake-slice.ts";
-import { firstSong, type SoundKind, soundKind } from "./sound-kinds.ts";
 
 /** Files sent at the same time: enough to keep the server's cores busy, and lines left for thumbnails. */
 const AT_ONCE = 4;

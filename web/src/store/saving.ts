@@ -10,6 +10,7 @@ import {
 } from "@humming-tide/core/show";
 import { ApiFailure, api } from "../api.ts";
 import { listenLive } from "../live/live-wire.ts";
+import { FollowNewest } from "./follow-newest.ts";
 import { showActions } from "./show-slice.ts";
 import { store } from "./store.ts";
 import { viewActions } from "./view-slice.ts";
@@ -58,7 +59,8 @@ export function startSaving(): () => void {
     if (event.kind === "copy") store.dispatch(viewActions.proxyHeard(event.state));
     else if (event.kind === "preparing") store.dispatch(viewActions.preparingHeard(event));
     else if (event.kind === "connected") look();
-    else if (event.kind === "revision" && event.showId === store.getState().show.id) followTo(event.revision);
+    else if (event.kind === "revision" && event.showId === store.getState().show.id)
+      void others.hear(event.revision).catch(() => undefined);
   });
   window.addEventListener("pagehide", onLeave);
   window.addEventListener("focus", look);
@@ -70,6 +72,7 @@ export function startSaving(): () => void {
     clearTimeout(timer);
     waitingSince = null;
     unanswered = [];
+    others.forget();
   };
 }
 
@@ -96,26 +99,20 @@ async function lookForOthers(): Promise<void> {
     .map(({ sha256 }) => sha256)
     .filter((sha256) => media[sha256]?.kind === "clip");
   if (clips.length > 0) store.dispatch(viewActions.proxiesHeard(await api.copies(id, clips)));
-  await follow();
+  await others.look();
 }
 
-/** Another window or program saved a revision. */
-function followTo(revision: number): void {
-  const { revision: known } = store.getState().show;
-  // An edit that is unsaved or on its way meets the other one at the server, and both become one
-  // there.
-  if (revision > known) void follow().catch(() => undefined);
-}
-
-/** Takes over what another window saved, where nothing is unsaved here. */
-async function follow(): Promise<void> {
-  const { id, document, saveState } = store.getState().show;
-  if (!id || saveState.kind !== "saved" || inFlight) return;
-  const newest = await api.getShow(id);
-  const now = store.getState().show;
-  if (now.id === id && now.document === document && now.saveState.kind === "saved" && newest.revision > now.revision)
-    store.dispatch(showActions.followed(newest));
-}
+/** What other windows save is taken over where nothing is unsaved here. */
+const others = new FollowNewest<SavedShow>({
+  here() {
+    const { id, document, revision, saveState } = store.getState().show;
+    return id && saveState.kind === "saved" && !inFlight ? { revision, document } : null;
+  },
+  ask: () => api.getShow(store.getState().show.id!),
+  take(show) {
+    if (show.id === store.getState().show.id) store.dispatch(showActions.followed(show));
+  },
+});
 
 function schedule(delay: number): void {
   clearTimeout(timer);

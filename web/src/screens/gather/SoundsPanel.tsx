@@ -1,8 +1,8 @@
+import type { SoundKind } from "@humming-tide/core/sound";
 import { clockText } from "@humming-tide/core/time";
 import { AudioLines } from "lucide-react";
 import type { ReactNode } from "react";
 import type { WaitingSound } from "../../intake/intake-slice.ts";
-import type { SoundKind } from "../../intake/sound-kinds.ts";
 import { type SoundUse, takeSoundAs } from "../../intake/waiting-sounds.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";

@@ -1,10 +1,14 @@
-import type { MediaFacts } from "@humming-tide/contract";
-import type { SpeechFacts } from "@humming-tide/core/sound";
+import type { SpeechFacts } from "./speech.ts";
 
 /** What a sound that came in sounds like: music, someone speaking, or neither for certain. */
 export type SoundKind = "song" | "voice" | "unclear";
 
-type SongFacts = Extract<MediaFacts, { kind: "song" }>;
+/** What was heard in a sound that came in. */
+interface HeardBeat {
+  readonly durationSeconds: number;
+  /** It has a steady beat. */
+  readonly steady: boolean;
+}
 
 /** Music has a steady beat for at least this long; jingles and ringtones are asked about. */
 const SHORTEST_SONG_SECONDS = 30;
@@ -14,7 +18,7 @@ const SPEECH_SHARE = 0.3;
 const LITTLE_SPEECH_SHARE = 0.1;
 
 /** A steady beat makes it a song; without one, what is spoken in it decides. `speech` is null where it is not known. */
-export function soundKind({ steady, durationSeconds }: SongFacts, speech: SpeechFacts | null): SoundKind {
+export function soundKind({ steady, durationSeconds }: HeardBeat, speech: SpeechFacts | null): SoundKind {
   if (steady) return durationSeconds >= SHORTEST_SONG_SECONDS ? "song" : "unclear";
   if (!speech) return "unclear";
   const spoken = speech.stretches.reduce((sum, { startSeconds, endSeconds }) => sum + endSeconds - startSeconds, 0);

@@ -1,10 +1,6 @@
-import type { MediaFacts } from "@humming-tide/contract";
-import type { SpeechFacts } from "@humming-tide/core/sound";
 import { describe, expect, it } from "vitest";
-import { firstSong, type SoundKind, soundKind } from "./sound-kinds.ts";
-
-const facts = (steady: boolean, durationSeconds: number) =>
-  ({ kind: "song", steady, durationSeconds }) as Extract<MediaFacts, { kind: "song" }>;
+import { firstSong, type SoundKind, soundKind } from "./sound-kind.ts";
+import type { SpeechFacts } from "./speech.ts";
 
 const speechOf = (durationSeconds: number, spokenSeconds: number): SpeechFacts => ({
   durationSeconds,
@@ -23,7 +19,9 @@ describe("what a sound sounds like", () => {
     ["a chant over surf", "unclear", false, 120, 20],
     ["a sound about which nothing more is known", "unclear", false, 120, null],
   ])("%s is %s", (_, kind, steady, seconds, spoken) => {
-    expect(soundKind(facts(steady, seconds), spoken === null ? null : speechOf(seconds, spoken))).toBe(kind);
+    expect(soundKind({ steady, durationSeconds: seconds }, spoken === null ? null : speechOf(seconds, spoken))).toBe(
+      kind,
+    );
   });
 });
 
