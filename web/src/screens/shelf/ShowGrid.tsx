@@ -1,7 +1,7 @@
 import type { ShowPlace, ShowSummary } from "@humming-tide/contract";
 import { counted } from "@humming-tide/core/language";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, type RefObject, useLayoutEffect, useRef, useState } from "react";
+import { type ReactNode, type RefObject, useDeferredValue, useLayoutEffect, useRef, useState } from "react";
 import { CARD_TEXT_PIXELS, ShowCard } from "./ShowCard.tsx";
 import { UnreadableCard } from "./UnreadableCard.tsx";
 
@@ -49,6 +49,8 @@ export function ShowGrid({ shows, scroller, onPut, onChanged }: ShowGridProps): 
     useFlushSync: false,
   });
   useLayoutEffect(() => virtual.measure(), [cardHeight, virtual]);
+  // Cards that come into sight are made in slices between which the page scrolls on.
+  const items = useDeferredValue(virtual.getVirtualItems());
   return (
     <ul
       ref={list}
@@ -56,7 +58,7 @@ export function ShowGrid({ shows, scroller, onPut, onChanged }: ShowGridProps): 
       style={{ height: virtual.getTotalSize() }}
       aria-label={counted(shows.length, "show")}
     >
-      {virtual.getVirtualItems().flatMap(({ index, start }) =>
+      {items.flatMap(({ index, start }) =>
         shows.slice(index * COLUMNS, (index + 1) * COLUMNS).map((show, column) => (
           <li
             key={show.id}
