@@ -39,7 +39,9 @@ const KNOWN_OPTIONS = [
 ];
 
 /**
- * Reads --data, --port, --host, --client-port, --client-host, --client-address and --services, or HUMMING_TIDE_DATA and so on where an option is not given. Both servers listen on loopback unless told otherwise. The client's port is the one behind the studio's. Throws `option-unknown`,
+ * Reads --data, --port, --host, --client-port, --client-host, --client-address and --services, or
+ * HUMMING_TIDE_DATA and so on where an option is not given. Both servers listen on loopback unless
+ * told otherwise. The client's port is the one behind the studio's. Throws `option-unknown`,
  * `port-invalid` and `address-invalid`.
  */
 export function readSettings(args: readonly string[], environment: NodeJS.ProcessEnv): Settings {

@@ -6,7 +6,7 @@ import type { Readable } from "node:stream";
 import { type AnnouncedFile, type IntakeFile, type MediaFacts, type SongFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { chooseSong, insertSlides, naturalOrder, newSlide, type ShowDocument } from "@humming-tide/core/show";
-import { firstSong, type SoundKind, soundKind, soundName } from "@humming-tide/core/sound";
+import { firstSong, SOUND_KIND_WORDS, type SoundKind, soundKind, soundName } from "@humming-tide/core/sound";
 import type { Studio } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
 import { commandError } from "../command-errors.ts";
@@ -58,14 +58,10 @@ interface Arrived {
 interface ArrivedSound {
   readonly order: number;
   readonly facts: SongFacts;
+  /** The data folder had it before. */
+  readonly isKnown: boolean;
   readonly kind: SoundKind;
 }
-
-const KINDS: Readonly<Record<SoundKind, string>> = {
-  song: "sounds like a song",
-  voice: "sounds like someone speaking",
-  unclear: "could be music or speech",
-};
 
 class Gathering {
   readonly #studio: Studio;
@@ -103,8 +99,10 @@ class Gathering {
           done / announced.length,
         );
         const facts = file.facts ?? (await this.#takeIn(file));
-        if (facts?.kind === "song") this.#sounds.push({ order, facts, kind: await this.#kindOf(facts) });
-        else if (facts) this.#arrived.push({ file, order, facts });
+        if (facts?.kind === "song") {
+          const kind = await this.#kindOf(facts);
+          this.#sounds.push({ order, facts, isKnown: file.facts !== null, kind });
+        } else if (facts) this.#arrived.push({ file, order, facts });
         done++;
       }
     };
@@ -179,7 +177,10 @@ class Gathering {
   /** Only where there is no steady beat a sound has to be listened to for words. */
   async #kindOf(facts: SongFacts): Promise<SoundKind> {
     const { library } = this.#studio;
-    return soundKind(facts, facts.steady ? null : await library.speech(soundName(facts.sha256, "spoken")));
+    return soundKind(
+      facts,
+      facts.steady ? null : await library.speech(soundName(facts.sha256, "spoken")).catch(() => null),
+    );
   }
 
   /** A show without a song takes the first; all others are in the song library, and it is said what they sound like. */
@@ -196,11 +197,13 @@ class Gathering {
     });
     for (const sound of sounds) {
       const { fileName, sha256, remark } = sound.facts;
-      if (before.has(sha256)) this.#there++;
+      if (sound.isKnown || before.has(sha256)) this.#there++;
       else this.#cameIn++;
       if (sound === song && remark) this.#terminal.print(`${fileName}: ${remark}`);
       if (sound !== song && !before.has(sha256))
-        this.#terminal.print(`${fileName} ${KINDS[sound.kind]}. It is in the song library and not in the film.`);
+        this.#terminal.print(
+          `${fileName} ${SOUND_KIND_WORDS[sound.kind]}. It is in the song library and not in the film.`,
+        );
     }
   }
 }

@@ -67,6 +67,21 @@ describe("the counterpart of a place in another song", () => {
     expect(counterpartSeconds(4 * 4 * 0.5, slow, unnamed)).toBeNull();
   });
 
+  it("tells a section that has no role by its letter, beside others that have one", () => {
+    const mixed = songOf(0.4, [
+      ["A", 4, "verse"],
+      ["D", 4, null],
+      ["C", 8, null],
+    ]);
+    const other = songOf(0.5, [
+      ["C", 4, null],
+      ["A", 8, "verse"],
+    ]);
+    // The second bar of C, and not of the first section without a role.
+    expect(counterpartSeconds((8 + 1) * 4 * 0.4, mixed, other)).toBeCloseTo(4 * 0.5, 9);
+    expect(counterpartSeconds(5 * 4 * 0.4, mixed, other)).toBeNull();
+  });
+
   it("of a song in itself is the place itself, and there and back again is where it was", () => {
     const places = fc.double({ min: 0, max: 36 * 4 * 0.5 - 0.05, noNaN: true });
     fc.assert(

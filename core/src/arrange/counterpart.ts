@@ -16,7 +16,7 @@ const SLACK_SECONDS = 0.02;
 /**
  * Where a place of one song has its counterpart in another: the section of the same role (the second
  * chorus in the second chorus), there the same bar and the same beat, and between two beats the same
- * share of the way. Where one of the songs has no roles, sections are told by their letters. Null
+ * share of the way. Sections without a role, and all where one of the songs has none, are told by their letters. Null
  * where the other song has no such section, bar or beat. Seconds of either song; O(beats).
  */
 export function counterpartSeconds(seconds: number, from: SongWithAnalysis, to: SongWithAnalysis): number | null {
@@ -39,7 +39,7 @@ interface NumberedSection extends PlayedSection {
 function placesOf({ song, analysis }: SongWithAnalysis, byRole: boolean): SongPlaces {
   const counts = new Map<string, number>();
   const sections = sectionsOf(song, analysis).map((section): NumberedSection => {
-    const kind = byRole ? (section.role ?? "") : section.letter;
+    const kind = (byRole && section.role) || section.letter;
     const number = (counts.get(kind) ?? 0) + 1;
     counts.set(kind, number);
     return { ...section, key: `${kind} ${number}` };
@@ -72,6 +72,10 @@ function barsOf({ grid }: SongPlaces, { startSeconds, endSeconds }: PlayedSectio
   return bars;
 }
 
+/** Where a beat of a section ends: on the next one, in this bar or the next, or with the section. */
+const beatEnd = (bars: readonly number[][], bar: number, beat: number, { endSeconds }: PlayedSection): number =>
+  bars[bar]?.[beat + 1] ?? bars[bar + 1]?.[0] ?? endSeconds;
+
 function barPlaceAt(places: SongPlaces, seconds: number): BarPlace | null {
   const { sections } = places;
   const section = sections[lastIndex(sections.length, (i) => sections[i]!.startSeconds <= seconds + SLACK_SECONDS)];
@@ -83,7 +87,7 @@ function barPlaceAt(places: SongPlaces, seconds: number): BarPlace | null {
   if (!beats) return null;
   const beat = lastIndex(beats.length, (i) => isBegun(beats[i]));
   const start = beats[beat]!;
-  const end = beats[beat + 1] ?? bars[bar + 1]?.[0] ?? section.endSeconds;
+  const end = beatEnd(bars, bar, beat, section);
   const share = Math.max(0, Math.min(1, (seconds - start) / (end - start)));
   return { key: section.key, bar, beat, share: share * (end - start) <= SLACK_SECONDS ? 0 : share };
 }
@@ -94,6 +98,5 @@ function secondsOfBarPlace(places: SongPlaces, { key, bar, beat, share }: BarPla
   const bars = barsOf(places, section);
   const start = bars[bar]?.[beat];
   if (start === undefined) return null;
-  const end = bars[bar]?.[beat + 1] ?? bars[bar + 1]?.[0] ?? section.endSeconds;
-  return start + share * (end - start);
+  return start + share * (beatEnd(bars, bar, beat, section) - start);
 }

@@ -10,11 +10,13 @@ describe("what is said of a fit", () => {
     ],
     [
       { kind: "left-out", slides: 53, leftOut: 5, endSeconds: 288, askedSeconds: 318, floorSeconds: 2 } as const,
-      "53 pictures ask for 5:18, the film has 4:48: 5 pictures are left out. Near-identical pictures go first, then those rated maybe, evenly over the show.",
+      "53 pictures ask for 5:18, the film has 4:48: 5 pictures are left out. " +
+        "Near-identical pictures go first, then those rated maybe, evenly over the show.",
     ],
     [
       { kind: "left-out", slides: 60, leftOut: 1, endSeconds: 118, askedSeconds: null, floorSeconds: 1.5 } as const,
-      "Seen for 1.5 seconds or more and in time with the music, 59 pictures have room: 1 picture is left out. Near-identical pictures go first, then those rated maybe, evenly over the show.",
+      "Seen for 1.5 seconds or more and in time with the music, 59 pictures have room: 1 picture is left out. " +
+        "Near-identical pictures go first, then those rated maybe, evenly over the show.",
     ],
     [
       { kind: "repeated", slides: 1, repeats: 1, endSeconds: 20 } as const,

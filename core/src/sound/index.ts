@@ -12,7 +12,7 @@ export { musicLevel } from "./music-level.ts";
 export { piecewiseLinear } from "./piecewise-linear.ts";
 export { resampled } from "./resample.ts";
 export { memorySource, type SampleSource, type Stereo } from "./sample-source.ts";
-export { firstSong, type SoundKind, soundKind } from "./sound-kind.ts";
+export { firstSong, SOUND_KIND_WORDS, type SoundKind, soundKind } from "./sound-kind.ts";
 export {
   type MasterWish,
   ownerKey,

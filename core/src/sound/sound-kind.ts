@@ -3,6 +3,13 @@ import type { SpeechFacts } from "./speech.ts";
 /** What a sound that came in sounds like: music, someone speaking, or neither for certain. */
 export type SoundKind = "song" | "voice" | "unclear";
 
+/** What a kind is called behind the name of a file. */
+export const SOUND_KIND_WORDS: Readonly<Record<SoundKind, string>> = {
+  song: "sounds like a song",
+  voice: "sounds like someone speaking",
+  unclear: "could be music or speech",
+};
+
 /** What was heard in a sound that came in. */
 interface HeardBeat {
   readonly durationSeconds: number;

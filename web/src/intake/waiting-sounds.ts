@@ -1,4 +1,4 @@
-import { counted } from "@humming-tide/core/language";
+import { counted, wordFor } from "@humming-tide/core/language";
 import { addSong, addVoice, chooseSong, openLocks } from "@humming-tide/core/show";
 import { edit } from "../store/edit.ts";
 import { store } from "../store/store.ts";
@@ -15,7 +15,8 @@ function replaceSong(file: { readonly sha256: string; readonly fileName: string 
   const { document } = store.getState().show;
   if (!before || !document) return;
   const waiting = openLocks(document).length;
-  const locks = waiting > 0 ? ` ${counted(waiting, "lock")} of it wait on the Score.` : "";
+  const locks =
+    waiting > 0 ? ` ${counted(waiting, "lock")} of it ${wordFor(waiting, "waits", "wait")} on the Score.` : "";
   store.dispatch(viewActions.toastShown(`“${before.fileName}” is kept with all that you set.${locks}`));
 }
 

@@ -110,7 +110,9 @@ const EVENT =
   /^(\d{3,6})\s+(\S+)\s+(\S+)\s+([CDW]|K[BO]?)(\d{3})?\s*(\d{1,3})?\s+(\d\d:\d\d:\d\d[:;]\d\d)\s+(\d\d:\d\d:\d\d[:;]\d\d)\s+(\d\d:\d\d:\d\d[:;]\d\d)\s+(\d\d:\d\d:\d\d[:;]\d\d)\s*$/;
 
 /**
- * Reads where the pictures of an edit list begin, at a rate that the list does not name itself: a cut where its event begins, a dissolve or wipe in its middle. Only picture events count. Throws `edit-list-unreadable` with the line.
+ * Reads where the pictures of an edit list begin, at a rate that the list does not name itself: a
+ * cut where its event begins, a dissolve or wipe in its middle. Only picture events count. Throws
+ * `edit-list-unreadable` with the line.
  */
 export function readEditList(text: string, rate: FrameRate): ImportedTimeline {
   const items: { name: string; startFrame: number; endFrame: number }[] = [];

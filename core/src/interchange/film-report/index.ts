@@ -171,7 +171,10 @@ function firstPiece({ sound }: FilmPlan, pathOf: (songSha256: string) => string)
   };
 }
 
-/** Reads a film report. Throws `report-not-json`, or `not-a-report` or `report-not-tiled` with the first place that is wrong; slots must tile the film from frame 0. */
+/**
+ * Reads a film report. Throws `report-not-json`; `not-a-report` and `report-not-tiled` with the
+ * first place that is wrong. Slots must tile the film from frame 0.
+ */
 export function parseFilmReport(text: string): FilmReport {
   let json: unknown;
   try {

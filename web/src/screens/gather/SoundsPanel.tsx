@@ -1,4 +1,4 @@
-import type { SoundKind } from "@humming-tide/core/sound";
+import { SOUND_KIND_WORDS } from "@humming-tide/core/sound";
 import { clockText } from "@humming-tide/core/time";
 import { AudioLines } from "lucide-react";
 import type { ReactNode } from "react";
@@ -7,12 +7,6 @@ import { type SoundUse, takeSoundAs } from "../../intake/waiting-sounds.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Panel } from "../../ui/Panel.tsx";
-
-const KINDS: Readonly<Record<SoundKind, string>> = {
-  song: "sounds like a song",
-  voice: "sounds like someone speaking",
-  unclear: "could be music or speech",
-};
 
 /** Sounds that came in beside the song: what each is for is for a person to say. */
 export function SoundsPanel(): ReactNode {
@@ -42,7 +36,7 @@ function SoundLine({ sound }: { sound: WaitingSound }): ReactNode {
           <bdi>{fileName}</bdi>
         </p>
         <p className="text-quiet">
-          {clockText(durationSeconds)}, {KINDS[kind]}
+          {clockText(durationSeconds)}, {SOUND_KIND_WORDS[kind]}
         </p>
         <div className="mt-1.5 flex flex-wrap gap-1.5">
           {isVoice && (

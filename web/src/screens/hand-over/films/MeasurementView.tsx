@@ -73,7 +73,8 @@ function loudnessText({
   truePeakDbtp,
 }: NonNullable<FilmMeasurement["sound"]["loudness"]>): string {
   if (integratedLufs === null || truePeakDbtp === null) return "No sound that is loud enough to be measured.";
-  return `Sound: ${decibelText(integratedLufs)} LUFS, true peak ${decibelText(truePeakDbtp)} dBTP, loudness range ${rangeLu.toFixed(1)} LU.`;
+  const levels = `${decibelText(integratedLufs)} LUFS, true peak ${decibelText(truePeakDbtp)} dBTP`;
+  return `Sound: ${levels}, loudness range ${rangeLu.toFixed(1)} LU.`;
 }
 
 const HALF_HEIGHT = 22;

@@ -1,6 +1,6 @@
 import { counterpartSeconds } from "@humming-tide/core/arrange";
 import type { FilmPlan } from "@humming-tide/core/film";
-import { counted } from "@humming-tide/core/language";
+import { counted, wordFor } from "@humming-tide/core/language";
 import {
   chooseSong,
   formerSongOf,
@@ -45,8 +45,9 @@ export function OpenLocksPanel({ plan }: { plan: FilmPlan }): ReactNode {
   return (
     <Panel title="Locks from before" aside={<span className="text-[13px] text-quiet">{waiting.length}</span>}>
       <p className="text-[13px] text-soft">
-        {placeable.length} of {counted(waiting.length, "lock")} {placeable.length === 1 ? "has" : "have"} a place in{" "}
-        {playing}: the same section, bar and beat. The others wait.
+        {placeable.length} of {counted(waiting.length, "lock")} {wordFor(placeable.length, "has", "have")} a place in{" "}
+        {playing}: the same section, bar and beat.
+        {placeable.length > 0 && placeable.length < waiting.length && " The others wait."}
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
         {placeable.length > 0 && <Button onClick={placeAll}>Place {placeable.length}</Button>}
