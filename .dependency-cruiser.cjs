@@ -127,7 +127,7 @@ module.exports = {
       name: "photo-analysis-knows-plain-facts-only",
       severity: "error",
       from: { path: core("photo-analysis"), pathNot: "\\.test\\.ts$" },
-      to: { path: "^core/src/", pathNot: core("photo-analysis|errors") },
+      to: { path: "^core/src/", pathNot: core("photo-analysis|time|errors") },
     },
     {
       name: "testing-is-for-tests",

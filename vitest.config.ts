@@ -26,15 +26,17 @@ class LongestFirst extends BaseSequencer {
 
 const testsOf = (room: string): string => `${room}/src/**/*.test.ts`;
 
-/** Rooms whose modules keep no state: their tests share the modules, which are loaded once. */
+/** Without programs, files and servers of their own. */
 const PURE_ROOMS = ["core", "contract", "web", "demo"];
 
 export default defineConfig({
   test: {
     projects: [
-      { extends: true, test: { name: "pure", include: PURE_ROOMS.map(testsOf), isolate: false } },
+      { extends: true, test: { name: "pure", include: PURE_ROOMS.map(testsOf) } },
       { extends: true, test: { name: "programs", include: ["server", "cli", "stand-ins"].map(testsOf) } },
     ],
+    // Modules keep no state that a test could see: files share them, and they are loaded once.
+    isolate: false,
     globalSetup: ["./scripts/build-for-tests.mjs"],
     setupFiles: ["./core/src/testing/seeded-properties.ts"],
     // Far beyond what anything takes: a machine with other work must not fail a test that is only slow.

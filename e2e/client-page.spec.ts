@@ -7,6 +7,7 @@ import type { StudioClientPage } from "@humming-tide/contract";
 import { mainOutput } from "@humming-tide/core/show";
 import { type RunningStandIns, startStandIns } from "@humming-tide/stand-ins";
 import { expect, type Page, test } from "@playwright/test";
+import { findings } from "./axe-findings.ts";
 import { copyDemo, editShow, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 test.describe.configure({ mode: "serial" });
@@ -71,6 +72,7 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
 
   await client.goto(address);
   const pin = client.getByRole("textbox", { name: "The PIN that came with the address" });
+  expect(await findings(client)).toEqual([]);
   await pin.fill("1111");
   await client.getByRole("button", { name: "To the film" }).click();
   await expect(client.getByText("This is not the PIN.")).toBeVisible();
@@ -94,6 +96,7 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
   await client.getByRole("textbox", { name: "Your name" }).fill("Maren");
   await client.getByRole("button", { name: "Send" }).click();
   await expect(client.getByTestId("comment")).toContainText("Could this one go, please?");
+  expect(await findings(client)).toEqual([]);
 
   // In the studio it stands at the slide that was seen.
   const [comment] = (await pageFacts()).comments;

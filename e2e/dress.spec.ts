@@ -1,6 +1,7 @@
 import type { ShowDocument, Slide } from "@humming-tide/core/show";
 import { expect, type Locator, type Page, test } from "@playwright/test";
 import sharp from "sharp";
+import { allSaved, leaveSaved } from "./all-saved.ts";
 import { copyDemo, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 test.describe.configure({ mode: "serial" });
@@ -12,6 +13,7 @@ test.beforeAll(async () => {
   app = await startApp(copyDemo);
   showId = (await showsOf(app))[0]!.id;
 });
+test.afterEach(leaveSaved);
 test.afterAll(() => app.close());
 
 const document = async (): Promise<ShowDocument> => (await savedShow(app, showId)).document;
@@ -28,8 +30,6 @@ const openPart = (page: Page, part: "Picture" | "Change" | "Look" | "Words"): Pr
   radio(page, "What of it", part).click();
 
 /** Every edit made so far lies on the server: what is read now is the end of a drag, not its middle. */
-const allSaved = (page: Page): Promise<void> => expect(page.getByTestId("save-status")).toHaveText("Saved");
-
 /** A sample of a canvas's pixels. */
 async function pixels(canvas: Locator): Promise<number[]> {
   return canvas.evaluate((element: HTMLCanvasElement) => {
@@ -275,7 +275,7 @@ test("a title card goes before a slide, and is seen on Gather and Score; credits
   await expect.poll(async () => (await document()).slides.at(-1)?.words[0]?.kind).toBe("credits");
   expect((await document()).slides).toHaveLength(before + 2);
   await page.getByRole("link", { name: /^Gather/ }).click();
-  await expect(page.getByRole("option", { name: /card “Before the regatta”/ })).toBeVisible();
+  await expect(page.getByRole("option", { name: /“Before the regatta”.*card/ })).toBeVisible();
   await expect(page.getByRole("heading", { name: /60 pictures, 2 cards/ })).toBeVisible();
   await page.getByRole("link", { name: /^Score/ }).click();
   await expect(page.getByTestId("slot").first()).toContainText("Before the regatta");

@@ -3,6 +3,7 @@ import { mkdir, readdir, readFile, rename } from "node:fs/promises";
 import path from "node:path";
 import { mainOutput, type ShowDocument } from "@humming-tide/core/show";
 import { expect, type Page, test } from "@playwright/test";
+import { leaveSaved } from "./all-saved.ts";
 import { copyDemo, editShow, hummingTide, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 test.describe.configure({ mode: "serial" });
@@ -13,6 +14,7 @@ test.beforeAll(async () => {
   app = await startApp(copyDemo);
   showId = (await showsOf(app))[0]!.id;
 });
+test.afterEach(leaveSaved);
 test.afterAll(() => app.close());
 
 const document = async (): Promise<ShowDocument> => (await savedShow(app, showId)).document;

@@ -3,6 +3,7 @@ import path from "node:path";
 import { readMarks } from "@humming-tide/core/interchange";
 import type { Marker, ShowSong } from "@humming-tide/core/show";
 import { expect, type Page, test } from "@playwright/test";
+import { leaveSaved } from "./all-saved.ts";
 import { copyDemo, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 /** Markers, level, files and the library of Listen, on the demo. */
@@ -16,6 +17,7 @@ test.beforeAll(async () => {
   app = await startApp(copyDemo);
   showId = (await showsOf(app))[0]!.id;
 });
+test.afterEach(leaveSaved);
 test.afterAll(() => app.close());
 
 const savedSong = async (): Promise<ShowSong> => (await savedShow(app, showId)).document.songs[0]!;

@@ -3,6 +3,7 @@ import { songPlaceAt } from "@humming-tide/core/arrange";
 import { landingText } from "@humming-tide/core/fit";
 import { lockLanding, openLocks } from "@humming-tide/core/show";
 import { expect, type Page, test } from "@playwright/test";
+import { leaveSaved } from "./all-saved.ts";
 import { copyDemo, editShow, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 /** The Score by pointer and by keyboard; what came of it is read from the server. Each test gives the show back as it was. */
@@ -16,6 +17,7 @@ test.beforeAll(async () => {
   app = await startApp(copyDemo);
   showId = (await showsOf(app))[0]!.id;
 });
+test.afterEach(leaveSaved);
 test.afterAll(() => app.close());
 
 const openScore = async (page: Page): Promise<void> => {
@@ -308,4 +310,56 @@ test("another song loses no lock: they wait, go to the same bar of the same sect
   await expect.poll(async () => (await document()).songs).toEqual(locked.songs);
   expect((await document()).slides).toEqual(locked.slides);
   await editShow(app, showId, () => ({ ...before, formerSongs: [] }));
+});
+
+test("keys move a landing through the rows and back: the focus stays with it, and the playhead stays where it is", async ({
+  page,
+}) => {
+  await openScore(page);
+  const landing = page.locator('[data-testid="landing"][data-slot="2"]');
+  const rowOf = (): Promise<string | null> =>
+    page.locator(":focus").evaluateAll(([focused]) => focused?.closest("[data-row]")?.getAttribute("data-row") ?? null);
+  const was = await landing.getAttribute("data-seconds");
+  await landing.focus();
+  const [frame, first] = [await page.getByTestId("stage").getAttribute("data-frame"), await rowOf()];
+  const rows = new Set<string | null>();
+  // Faster than the film is laid again.
+  for (let i = 0; i < 24; i++) {
+    await page.keyboard.press("ArrowRight");
+    rows.add(await rowOf());
+  }
+  await expect.poll(rowOf).not.toBe(first);
+  await expect(landing).toBeFocused();
+  await expect(landing).not.toHaveAttribute("data-seconds", was!);
+  expect(await page.getByTestId("stage").getAttribute("data-frame")).toBe(frame);
+  await page.keyboard.press("l");
+  for (let i = 0; i < 30; i++) await page.keyboard.press("Control+z");
+  await expect(landing).toHaveAttribute("data-seconds", was!);
+});
+
+test("Space plays from wherever the pointer was last; what Tab has led to takes the key itself", async ({ page }) => {
+  await openScore(page);
+  await expect(page.getByRole("button", { name: "Play" })).toBeEnabled();
+  const playing = page.getByRole("button", { name: "Stop", exact: true });
+  for (const control of [
+    page.getByRole("radiogroup", { name: "Height of the rows" }).getByRole("radio", { name: "L" }),
+    page
+      .getByRole("button", { name: "Full", exact: true })
+      .or(page.getByRole("button", { name: "Draft", exact: true })),
+    page.getByRole("radiogroup", { name: "Who leads" }).getByRole("radio", { name: "Song" }),
+  ]) {
+    if (!(await control.isVisible())) continue;
+    await control.click();
+    await page.keyboard.press("Space");
+    await expect(playing).toBeVisible();
+    await page.keyboard.press("Space");
+    await expect(playing).toHaveCount(0);
+  }
+  await page.getByRole("button", { name: "Go to start" }).focus();
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("button", { name: "Play" })).toBeFocused();
+  await page.keyboard.press("Space");
+  await expect(playing).toBeFocused();
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("button", { name: "Play" })).toBeFocused();
 });

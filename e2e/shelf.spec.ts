@@ -1,6 +1,7 @@
 import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { expect, type Page, test } from "@playwright/test";
+import { allSaved } from "./all-saved.ts";
 import { copyDemo, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 /** The shelf, and what must never be lost. One server with the demo for all tests. */
@@ -27,7 +28,6 @@ const showMenu = async (page: Page, item: RegExp): Promise<void> => {
   await page.getByRole("button", { name: /^The show:/ }).click();
   await page.getByRole("menuitem", { name: item }).click();
 };
-const saved = (page: Page) => expect(page.getByTestId("save-status")).toHaveText("Saved");
 const titleOf = async (): Promise<string> => (await savedShow(app, showId)).document.title;
 async function rename(page: Page, title: string): Promise<void> {
   await page.getByRole("textbox", { name: "Name of the show" }).fill(title);
@@ -78,7 +78,7 @@ test("facts of the show and its poster stand on the shelf", async ({ page }) => 
   await page.getByLabel("Client").fill("The harbour master");
   await page.getByLabel("Date").fill("2031-06-22");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await saved(page);
+  await allSaved(page);
   const { document } = await savedShow(app, showId);
   expect(document).toMatchObject({ client: "The harbour master", date: "2031-06-22" });
   await page.goto(app.address);
@@ -151,9 +151,9 @@ test("a package is saved and opened again; a damaged one is refused with the rea
 test("history: every revision is there, going back is an edit that can be undone", async ({ page }) => {
   await page.goto(`${app.address}/shows/${showId}/dress`);
   await rename(page, "A first name");
-  await saved(page);
+  await allSaved(page);
   await rename(page, "A second name");
-  await saved(page);
+  await allSaved(page);
   await showMenu(page, /History/);
   const rows = page.getByTestId("revision");
   await expect(rows.first()).toContainText("Named “A second name”");
@@ -163,7 +163,7 @@ test("history: every revision is there, going back is an edit that can be undone
   await page.keyboard.press("Control+z");
   await expect.poll(titleOf).toBe("A second name");
   await rename(page, MAIN);
-  await saved(page);
+  await allSaved(page);
 });
 
 test("two windows: what one saves the other shows at once; different edits become one; of the same thing the person chooses", async ({
@@ -198,13 +198,13 @@ test("two windows: what one saves the other shows at once; different edits becom
   await page.unroute(`**/api/shows/${showId}`);
   await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("bars");
   expect((await savedShow(app, showId)).document.style.transition.kind).toBe("dissolve");
-  await saved(page);
+  await allSaved(page);
   // An undo here takes back what was done here, and nothing of the other window.
   await page.getByRole("button", { name: "Undo (Ctrl+Z)" }).click();
   await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("auto");
   expect((await savedShow(app, showId)).document.style.transition.kind).toBe("dissolve");
-  await saved(page);
-  await saved(other);
+  await allSaved(page);
+  await allSaved(other);
 
   // Both rename it: each version is shown, and the person chooses.
   await page.route(`**/api/shows/${showId}`, (route) => route.abort());
@@ -221,11 +221,11 @@ test("two windows: what one saves the other shows at once; different edits becom
   expect(await titleOf()).toBe("By the other window");
   await dialog.getByRole("button", { name: "Save this choice" }).click();
   await expect(page.getByRole("textbox", { name: "Name of the show" })).toHaveValue("By the other window");
-  await saved(page);
+  await allSaved(page);
   await other.close();
   await page.unroute("**/api/events");
   await rename(page, MAIN);
-  await saved(page);
+  await allSaved(page);
 });
 
 test("edits made while the server is away are kept, also through a closed window, and sent when it is back", async ({
@@ -233,7 +233,7 @@ test("edits made while the server is away are kept, also through a closed window
   context,
 }) => {
   await page.goto(`${app.address}/shows/${showId}/dress`);
-  await saved(page);
+  await allSaved(page);
   await app.kill();
   await rename(page, "Kept by the browser");
   await expect(page.getByText(/Kept in this browser, sent when the server is back/)).toBeVisible();
@@ -245,7 +245,7 @@ test("edits made while the server is away are kept, also through a closed window
   await expect.poll(titleOf).toBe("Kept by the browser");
 
   // Kept on an older revision, and changed elsewhere: both are offered, nothing is overwritten.
-  await saved(again);
+  await allSaved(again);
   await app.kill();
   await rename(again, "Kept again");
   await expect(again.getByText(/Kept in this browser/)).toBeVisible();

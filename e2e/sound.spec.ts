@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { mainOutput, type ShowDocument, type Voice } from "@humming-tide/core/show";
 import { chromium, expect, type Page, test } from "@playwright/test";
+import { allSaved, leaveSaved } from "./all-saved.ts";
 import { BROWSER } from "./browser.ts";
 import { copyDemo, editShow, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
@@ -19,6 +20,7 @@ test.beforeAll(async () => {
   app = await startApp(copyDemo);
   showId = (await showsOf(app))[0]!.id;
 });
+test.afterEach(leaveSaved);
 test.afterAll(async () => {
   await app.close();
   await rm(folder, { recursive: true, force: true });
@@ -26,8 +28,6 @@ test.afterAll(async () => {
 
 const document = async (): Promise<ShowDocument> => (await savedShow(app, showId)).document;
 const voices = async (): Promise<Voice[]> => (await document()).voices;
-const allSaved = (page: Page): Promise<void> => expect(page.getByTestId("save-status")).toHaveText("Saved");
-
 async function openSound(page: Page, id = showId): Promise<void> {
   await page.goto(`${app.address}/shows/${id}/score`);
   await expect(page.getByTestId("score")).toBeVisible();

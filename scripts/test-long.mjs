@@ -1,6 +1,6 @@
 // npm run test:long: what is long by nature. The seeded properties 10,000 times each instead of
-// 500, 100 kills of the server under load, of a first start and of an upgrade, and twelve tabs of
-// one browser. Ends with a table.
+// 500, 100 kills of the server under load, of a first start and of an upgrade, a film of each
+// kind of transition, and twelve tabs of one browser. Ends with a table.
 import { spawnSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -20,6 +20,7 @@ const files = [
   "server/src/documents",
   "server/src/store/opening",
   "server/src/jobs/kill",
+  "server/src/outputs/video/film-file",
 ];
 const seed = process.env.HUMMING_TIDE_SEED ?? String(Math.floor(Math.random() * 2 ** 31));
 console.log(`Seed of the properties: HUMMING_TIDE_SEED=${seed}`);

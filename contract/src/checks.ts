@@ -1,4 +1,5 @@
 import { findingSchema } from "@humming-tide/core/check";
+import { asFrames, asMilliseconds } from "@humming-tide/core/time";
 import { z } from "zod";
 import { jobStatusSchema } from "./jobs.ts";
 
@@ -6,12 +7,12 @@ import { jobStatusSchema } from "./jobs.ts";
 export const checkFactsSchema = z.object({
   /** Files that were looked at, and frames that were drawn. */
   files: z.number().int(),
-  frames: z.number().int(),
+  frames: asFrames(z.number().int()),
   landings: z
     .object({
       count: z.number().int(),
       largestErrorFrames: z.number().nullable(),
-      largestErrorMs: z.number().nullable(),
+      largestErrorMs: asMilliseconds(z.number()).nullable(),
     })
     .nullable(),
   levels: z.object({ integratedLufs: z.number().nullable(), truePeakDbtp: z.number().nullable() }).nullable(),

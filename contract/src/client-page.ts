@@ -1,4 +1,5 @@
 import { clientOfferSchema, type Price } from "@humming-tide/core/show";
+import { asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
 import type { jobStateSchema } from "./jobs.ts";
 
@@ -44,7 +45,7 @@ const commentSchema = z.object({
   text: z.string(),
   /** Of the film that it was made on. */
   version: z.number().int(),
-  seconds: z.number(),
+  seconds: asSeconds(z.number()),
   done: z.boolean(),
   createdAt: z.string(),
 });
@@ -142,7 +143,7 @@ export const commentWishSchema = z.object({
     .refine((name) => !isStudiosName(name), "“Studio” is the name of those who made the film; write your own"),
   text: commentText,
   version: z.number().int().min(1).max(10_000),
-  seconds: z.number().min(0).max(86_400),
+  seconds: asSeconds(z.number().min(0).max(86_400)),
 });
 export type CommentWish = z.infer<typeof commentWishSchema>;
 /** The same key is one payment, however often it is sent. */
@@ -159,11 +160,13 @@ export const clientFilmSchema = z.object({
   /** Of the newest version. */
   film: z.object({
     version: z.number().int(),
-    seconds: z.number(),
+    seconds: asSeconds(z.number()),
     width: z.number().int(),
     height: z.number().int(),
     mime: z.string(),
-    chapters: z.array(z.object({ title: z.string(), startSeconds: z.number(), endSeconds: z.number() })),
+    chapters: z.array(
+      z.object({ title: z.string(), startSeconds: asSeconds(z.number()), endSeconds: asSeconds(z.number()) }),
+    ),
     /** Where slides begin. */
     slideSeconds: z.array(z.number()),
   }),

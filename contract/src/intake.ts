@@ -1,3 +1,4 @@
+import { asMilliseconds } from "@humming-tide/core/time";
 import { z } from "zod";
 import { mediaFactsSchema } from "./media.ts";
 
@@ -10,7 +11,7 @@ export const announcedFileSchema = z.object({
   path: z.string().min(1).max(4096),
   bytes: z.number().int().nonnegative(),
   /** Milliseconds since 1970, as the person's file system says. */
-  modifiedMs: z.number(),
+  modifiedMs: asMilliseconds(z.number()),
 });
 export type AnnouncedFile = z.infer<typeof announcedFileSchema>;
 

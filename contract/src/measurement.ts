@@ -1,19 +1,25 @@
+import { asFrames, asMilliseconds, asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
 
 /** What was measured in the decoded film, beside what was planned. Frames count from 0; errors are shown minus landing. */
 export const filmMeasurementSchema = z.object({
   ok: z.boolean(),
-  film: z.object({ frames: z.number(), plannedFrames: z.number(), width: z.number(), height: z.number() }),
+  film: z.object({
+    frames: asFrames(z.number()),
+    plannedFrames: asFrames(z.number()),
+    width: z.number(),
+    height: z.number(),
+  }),
   changes: z.array(
     z.object({
       index: z.number(),
       source: z.string(),
       kind: z.string(),
-      plannedFrame: z.number(),
-      measuredFrame: z.number().nullable(),
-      landingSeconds: z.number(),
-      plannedErrorMs: z.number(),
-      measuredErrorMs: z.number().nullable(),
+      plannedFrame: asFrames(z.number()),
+      measuredFrame: asFrames(z.number()).nullable(),
+      landingSeconds: asSeconds(z.number()),
+      plannedErrorMs: asMilliseconds(z.number()),
+      measuredErrorMs: asMilliseconds(z.number()).nullable(),
       measuredErrorFrames: z.number().nullable(),
     }),
   ),
@@ -21,10 +27,12 @@ export const filmMeasurementSchema = z.object({
   unseen: z.array(z.object({ index: z.number(), source: z.string(), reason: z.string() })),
   sound: z.object({
     /** Largest lag of all places compared; positive is late. Null where nothing could be compared. */
-    lagMs: z.number().nullable(),
+    lagMs: asMilliseconds(z.number()).nullable(),
     /** A silent song has no place that could be measured. */
     songSilent: z.boolean(),
-    places: z.array(z.object({ filmSeconds: z.number(), lagMs: z.number(), match: z.number() })),
+    places: z.array(
+      z.object({ filmSeconds: asSeconds(z.number()), lagMs: asMilliseconds(z.number()), match: z.number() }),
+    ),
     /** After ITU-R BS.1770 and EBU Tech 3342; numbers are null in silence. Null in films that were measured before it was. */
     loudness: z
       .object({ integratedLufs: z.number().nullable(), rangeLu: z.number(), truePeakDbtp: z.number().nullable() })

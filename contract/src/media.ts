@@ -1,3 +1,4 @@
+import { asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
 import { jobStatusSchema } from "./jobs.ts";
 
@@ -45,7 +46,7 @@ const clipFactsSchema = z.object({
   ...common,
   kind: z.literal("clip"),
   ...seen,
-  durationSeconds: z.number().positive(),
+  durationSeconds: asSeconds(z.number().positive()),
   /** Mean rate of a clip whose frames do not come evenly. */
   frameRate: z.object({ num: z.number().int().positive(), den: z.number().int().positive() }),
   variableRate: z.boolean(),
@@ -60,7 +61,7 @@ export type ClipFacts = z.infer<typeof clipFactsSchema>;
 const songFactsSchema = z.object({
   ...common,
   kind: z.literal("song"),
-  durationSeconds: z.number().positive(),
+  durationSeconds: asSeconds(z.number().positive()),
   steady: z.boolean(),
   tempoBpm: z.number().nullable(),
   /** Something to tell about the file, for example that it ended early; null where all is well. */
@@ -71,7 +72,7 @@ export type SongFacts = z.infer<typeof songFactsSchema>;
 const voiceFactsSchema = z.object({
   ...common,
   kind: z.literal("voice"),
-  durationSeconds: z.number().positive(),
+  durationSeconds: asSeconds(z.number().positive()),
   /** Something to tell about the file, for example that nobody speaks in it; null where all is well. */
   remark: z.string().nullable(),
 });
@@ -90,8 +91,8 @@ export const isSeen = (facts: MediaFacts | undefined): facts is PictureFacts | C
 
 /** Where someone speaks in a voice or clip, and how loud it or a song is (core/sound). */
 export const speechFactsSchema = z.object({
-  durationSeconds: z.number().nonnegative(),
-  stretches: z.array(z.object({ startSeconds: z.number(), endSeconds: z.number() })),
+  durationSeconds: asSeconds(z.number().nonnegative()),
+  stretches: z.array(z.object({ startSeconds: asSeconds(z.number()), endSeconds: asSeconds(z.number()) })),
   lufs: z.number().nullable(),
   noiseDecibels: z.number().nullable(),
 });

@@ -1,4 +1,5 @@
 import { showDocumentSchema, templateSchema } from "@humming-tide/core/show";
+import { asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
 import { mediaFactsSchema } from "./media.ts";
 
@@ -46,9 +47,9 @@ export const showSummarySchema = z.object({
   /** Name of the poster as it is drawn (core/picture); null without pictures. */
   poster: z.string().nullable(),
   songFileName: z.string().nullable(),
-  songSeconds: z.number().nullable(),
+  songSeconds: asSeconds(z.number()).nullable(),
   /** Null: there is no film yet, or it has not been measured since the last change. */
-  filmSeconds: z.number().nullable(),
+  filmSeconds: asSeconds(z.number()).nullable(),
   /** What the show wants next; "damaged" and "newer" ones cannot be read. */
   state: z.enum(["pictures-wanted", "song-wanted", "laid-out", "exported", "changed-since-export", "damaged", "newer"]),
   /** Why it cannot be read; null where it can. */

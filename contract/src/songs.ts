@@ -1,7 +1,8 @@
+import { asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
 
 const markSchema = z.object({
-  seconds: z.number().nonnegative(),
+  seconds: asSeconds(z.number().nonnegative()),
   name: z.string().max(200),
   kind: z.enum(["cut", "accent", "section", "note"]).nullable(),
 });
@@ -15,7 +16,7 @@ export const librarySongSchema = z.object({
   /** Of the file that it came in as. */
   fileName: z.string(),
   title: z.string(),
-  durationSeconds: z.number(),
+  durationSeconds: asSeconds(z.number()),
   steady: z.boolean(),
   /** Felt beats a minute; null without a steady beat. */
   tempoBpm: z.number().nullable(),

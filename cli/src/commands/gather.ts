@@ -5,7 +5,14 @@ import path from "node:path";
 import type { Readable } from "node:stream";
 import { type AnnouncedFile, type IntakeFile, type MediaFacts, type SongFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { chooseSong, insertSlides, naturalOrder, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import {
+  chooseSong,
+  insertSlides,
+  isSystemFile,
+  naturalOrder,
+  newSlide,
+  type ShowDocument,
+} from "@humming-tide/core/show";
 import { firstSong, SOUND_KIND_WORDS, type SoundKind, soundKind, soundName } from "@humming-tide/core/sound";
 import type { Studio } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
@@ -214,7 +221,7 @@ async function filesIn(folder: string): Promise<AnnouncedFile[]> {
   const found = entries
     .filter((entry) => entry.isFile())
     .map((entry) => path.relative(folder, path.join(entry.parentPath, entry.name)))
-    .filter((place) => !place.split(path.sep).some((part) => part.startsWith(".")))
+    .filter((place) => !isSystemFile(place.split(path.sep).join("/")))
     .sort(naturalOrder);
   return Promise.all(
     found.map(async (place) => {

@@ -8,6 +8,7 @@ import { planFilm } from "@humming-tide/core/film";
 import { fitMessageText } from "@humming-tide/core/fit";
 import { counted } from "@humming-tide/core/language";
 import {
+  isSystemFile,
   naturalOrder,
   newShowDocument,
   newShowSong,
@@ -205,7 +206,7 @@ async function takeInPictures(
 ): Promise<Slide[]> {
   const entries = await readdir(folder, { withFileTypes: true });
   const names = entries
-    .filter((entry) => !entry.isDirectory() && !entry.name.startsWith("."))
+    .filter((entry) => !entry.isDirectory() && !isSystemFile(entry.name))
     .map((entry) => entry.name)
     .sort(naturalOrder);
   const found: (Slide | null)[] = [];

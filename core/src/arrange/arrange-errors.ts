@@ -1,9 +1,10 @@
 import { BAD, errorsOf } from "../errors/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 type NotRearrangeable =
   | { readonly why: "too-few-bars"; readonly bars: number; readonly fewest: number }
   | { readonly why: "no-bars" }
-  | { readonly why: "no-quiet-joins"; readonly seconds: number; readonly reach: string };
+  | { readonly why: "no-quiet-joins"; readonly seconds: Seconds; readonly reach: string };
 
 export const arrangeError = errorsOf({
   "not-rearrangeable": {

@@ -10,6 +10,7 @@ import {
   sinkingPower,
   type TimePoint,
 } from "../sound/index.ts";
+import type { Seconds } from "../time/index.ts";
 import {
   type ArrangedBridge,
   type ArrangedMusic,
@@ -69,19 +70,6 @@ export function arrangeSongs(
   const lengthSeconds = last ? filmAt(last, last.end) : 0;
   const beats = placed.flatMap((song) => inFilm(song, song.beats).map(({ mark, seconds }) => ({ ...mark, seconds })));
   const longest = placed.reduce<PlacedSong | null>((a, b) => (a && a.beats.length >= b.beats.length ? a : b), null);
-  const mapped = <Mark, Moved>(
-    marksOf: (song: PlacedSong) => readonly Mark[],
-    secondsOf: (mark: Mark) => number,
-    moved: (mark: Mark, seconds: number, song: PlacedSong) => Moved,
-  ): Moved[] =>
-    placed.flatMap((song) => {
-      const played = playedTimes(song.timeline, marksOf(song), secondsOf);
-      const inside = inFilm(
-        song,
-        played.map(({ mark, playedSeconds }) => ({ mark, seconds: playedSeconds })),
-      );
-      return inside.map(({ mark, seconds }) => moved(mark.mark, seconds, song));
-    });
   return {
     lengthSeconds,
     materialSeconds: last ? lengthSeconds + restOfMaterial(last) : 0,
@@ -101,6 +89,7 @@ export function arrangeSongs(
       freeTime: placed.flatMap((song, i) => stretches(pieces[i]!, song.grid.freeTime)),
     },
     phrases: mapped(
+      placed,
       (song) => phraseStarts(song.analysis, song.grid),
       (seconds) => seconds,
       (_, seconds) => seconds,
@@ -111,17 +100,36 @@ export function arrangeSongs(
       ),
     ),
     accents: mapped(
+      placed,
       (song) => song.analysis.accents,
       (accent) => accent.seconds,
       (accent, seconds) => ({ ...accent, seconds }),
     ),
     markers: mapped(
+      placed,
       (song) => song.song.markers,
       (marker) => marker.seconds,
       (marker, seconds, song) => ({ ...marker, seconds, songId: song.song.id }),
     ),
     fadeOutSeconds: last ? fadeOutStart(last, lengthSeconds) : null,
   };
+}
+
+/** The marks of all songs that are heard, each at its time in the film. */
+function mapped<Mark, Moved>(
+  placed: readonly PlacedSong[],
+  marksOf: (song: PlacedSong) => readonly Mark[],
+  secondsOf: (mark: Mark) => number,
+  moved: (mark: Mark, seconds: Seconds, song: PlacedSong) => Moved,
+): Moved[] {
+  return placed.flatMap((song) => {
+    const played = playedTimes(song.timeline, marksOf(song), secondsOf);
+    const inside = inFilm(
+      song,
+      played.map(({ mark, playedSeconds }) => ({ mark, seconds: playedSeconds })),
+    );
+    return inside.map(({ mark, seconds }) => moved(mark.mark, seconds, song));
+  });
 }
 
 /** Puts one more song behind those that are placed, over the last of them where it crossfades. */
@@ -330,7 +338,7 @@ export function levelGain(level: readonly LevelPoint[], time: readonly TimePoint
 }
 
 /** A fade that a person chose for the film's end; 0 bars: the music rings out as it does, only its last instant is faded. */
-function fadeOutStart(last: PlacedSong, lengthSeconds: number): number | null {
+function fadeOutStart(last: PlacedSong, lengthSeconds: Seconds): number | null {
   if (last.song.fadeOutBars === null) return null;
   const bar = last.song.fadeOutBars === 0 ? null : fadeBar(last, last.song.fadeOutBars);
   return bar === null ? Math.max(0, lengthSeconds - 0.05) : filmAt(last, bar);
@@ -343,10 +351,10 @@ function restOfMaterial({ song, analysis, timeline }: PlacedSong): number {
 }
 
 /** Marks in played seconds of a song put into film time, where the song counts. */
-function inFilm<Mark extends { readonly seconds: number }>(
+function inFilm<Mark extends { readonly seconds: Seconds }>(
   placed: PlacedSong,
   marks: readonly Mark[],
-): { mark: Mark; seconds: number }[] {
+): { mark: Mark; seconds: Seconds }[] {
   const { startSeconds, endSeconds } = counting(placed);
   return marks
     .map((mark) => ({ mark, seconds: filmAt(placed, mark.seconds) }))

@@ -2,21 +2,22 @@ import type { Grid } from "../grid/index.ts";
 import type { Stretch } from "../music/index.ts";
 import type { Marker } from "../show/index.ts";
 import { piecewiseLinear, type SoundPiece, type TimePoint } from "../sound/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /** A run of one song in the film. */
 export interface MusicPiece extends SoundPiece {
   readonly songId: string;
   /** Moments at which the song's own material begins and ends to be the one that counts: beats before and behind belong to its neighbours. */
-  readonly startSeconds: number;
-  readonly endSeconds: number;
+  readonly startSeconds: Seconds;
+  readonly endSeconds: Seconds;
 }
 
 /** A song's place in the film. */
 export interface ArrangedSong {
   readonly songId: string;
   /** Film seconds from its first to its last sound; songs may overlap. */
-  readonly startSeconds: number;
-  readonly endSeconds: number;
+  readonly startSeconds: Seconds;
+  readonly endSeconds: Seconds;
   /** How it comes in over the song before; null where it does not. */
   readonly bridge: ArrangedBridge | null;
   /** What could not be done as it was wished. */
@@ -37,15 +38,15 @@ interface FilmSection extends Stretch {
 }
 
 interface FilmAccent {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   readonly strength: number;
 }
 
 /** All songs of a show as one music, in film time. */
 export interface ArrangedMusic {
-  readonly lengthSeconds: number;
+  readonly lengthSeconds: Seconds;
   /** How far there is sound at all: the film's last frame may reach behind the last sound of the music. */
-  readonly materialSeconds: number;
+  readonly materialSeconds: Seconds;
   readonly songs: readonly ArrangedSong[];
   readonly pieces: readonly MusicPiece[];
   readonly grid: Grid;
@@ -54,11 +55,11 @@ export interface ArrangedMusic {
   readonly accents: readonly FilmAccent[];
   readonly markers: readonly (Marker & { readonly songId: string })[];
   /** Where a person wants the last fade to begin; null: by rule. */
-  readonly fadeOutSeconds: number | null;
+  readonly fadeOutSeconds: Seconds | null;
 }
 
 /** The moment of the film at a moment of a piece's song. */
-export const filmSecondsAt = (time: readonly TimePoint[], songSeconds: number): number =>
+export const filmSecondsAt = (time: readonly TimePoint[], songSeconds: Seconds): number =>
   piecewiseLinear(
     time,
     (point) => point.soundSeconds,

@@ -2,6 +2,7 @@ import { correctedGrid, type Grid } from "../grid/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import { firstIndex } from "../numeric/index.ts";
 import type { ShowSong } from "../show/index.ts";
+import type { Seconds } from "../time/index.ts";
 import { type PlayedSection, sectionsOf } from "./song-sections.ts";
 
 /** A song with what a person decided about it, and what was heard in it. */
@@ -19,7 +20,7 @@ const SLACK_SECONDS = 0.02;
  * share of the way. Sections without a role, and all where one of the songs has none, are told by their letters. Null
  * where the other song has no such section, bar or beat. Seconds of either song; O(beats).
  */
-export function counterpartSeconds(seconds: number, from: SongWithAnalysis, to: SongWithAnalysis): number | null {
+export function counterpartSeconds(seconds: Seconds, from: SongWithAnalysis, to: SongWithAnalysis): Seconds | null {
   const byRole = [from, to].every(({ song }) => song.sections?.some(({ role }) => role !== null) ?? false);
   const [old, next] = [placesOf(from, byRole), placesOf(to, byRole)];
   const place = barPlaceAt(old, seconds);
@@ -76,7 +77,7 @@ function barsOf({ grid }: SongPlaces, { startSeconds, endSeconds }: PlayedSectio
 const beatEnd = (bars: readonly number[][], bar: number, beat: number, { endSeconds }: PlayedSection): number =>
   bars[bar]?.[beat + 1] ?? bars[bar + 1]?.[0] ?? endSeconds;
 
-function barPlaceAt(places: SongPlaces, seconds: number): BarPlace | null {
+function barPlaceAt(places: SongPlaces, seconds: Seconds): BarPlace | null {
   const { sections } = places;
   const section = sections[lastIndex(sections.length, (i) => sections[i]!.startSeconds <= seconds + SLACK_SECONDS)];
   if (!section) return null;

@@ -1,6 +1,7 @@
 import type { Grid } from "../grid/index.ts";
 import { type BarFeatures, barFeatures, barLikeness, type MusicAnalysis } from "../music/index.ts";
 import { LARGEST_SPEED_CHANGE, type SongJoin } from "../show/index.ts";
+import type { Seconds } from "../time/index.ts";
 import { arrangeError } from "./arrange-errors.ts";
 
 /** A song as whole bars. */
@@ -17,7 +18,7 @@ export interface SongBars {
  * slower, so that it is met exactly; "fade" takes whole bars that are a little too long, sinks over the last two and stops at the wished length exactly.
  */
 export interface LengthWish {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   readonly finish: "bars" | "tempo" | "fade";
   /** Joins that were heard and not wanted. */
   readonly refused: readonly SongJoin[];
@@ -31,10 +32,10 @@ interface ProposedJoin extends SongJoin {
 export interface Rearrangement {
   readonly joins: readonly ProposedJoin[];
   /** As it is played, at `speed`. */
-  readonly lengthSeconds: number;
+  readonly lengthSeconds: Seconds;
   readonly speed: number;
   /** With "fade": the second of the song at which it stops, and the bars over which it sinks; null otherwise. */
-  readonly trimEndSeconds: number | null;
+  readonly trimEndSeconds: Seconds | null;
   readonly fadeOutBars: number | null;
 }
 
@@ -105,7 +106,7 @@ export function rearrange(bars: SongBars, wish: LengthWish): Rearrangement {
 
 /** How alike the music is on both sides of a join, over two bars: at most 1; null where it does not lie on bar lines. O(bars). */
 export function joinLikeness({ starts, features }: SongBars, join: SongJoin): number | null {
-  const barAt = (seconds: number): number => starts.findIndex((start) => Math.abs(start - seconds) < BAR_LINE_SECONDS);
+  const barAt = (seconds: Seconds): number => starts.findIndex((start) => Math.abs(start - seconds) < BAR_LINE_SECONDS);
   const [from, to] = [barAt(join.fromSeconds), barAt(join.toSeconds)];
   if (from < 1 || to < 1 || from >= features.barCount || to >= features.barCount) return null;
   return (barLikeness(features, from, to) + barLikeness(features, from - 1, to - 1)) / 2;
@@ -155,7 +156,7 @@ export function songBars(analysis: MusicAnalysis, grid: Grid): SongBars {
 interface Path {
   readonly cost: number;
   /** From the first bar's start to the last bar's end. */
-  readonly seconds: number;
+  readonly seconds: Seconds;
   readonly joins: readonly ProposedJoin[];
 }
 

@@ -1,5 +1,6 @@
 import type { SongPlace } from "../show/index.ts";
 import { soundSecondsAt } from "../sound/index.ts";
+import type { Seconds } from "../time/index.ts";
 import { type ArrangedMusic, filmSecondsAt, type MusicPiece } from "./arranged-music.ts";
 
 /** Slack for moments at the very edge of a piece. */
@@ -13,7 +14,7 @@ export function filmSecondsOf(music: ArrangedMusic, { songId, seconds, turn }: S
 }
 
 /** The place of the music at a moment of the film; null where none plays. */
-export function songPlaceAt(music: ArrangedMusic, filmSeconds: number): SongPlace | null {
+export function songPlaceAt(music: ArrangedMusic, filmSeconds: Seconds): SongPlace | null {
   const piece =
     music.pieces.findLast((other) => filmSeconds >= other.startSeconds && filmSeconds < other.endSeconds) ??
     music.pieces.findLast((other) => filmSeconds >= other.startSeconds);
@@ -28,7 +29,7 @@ const piecesOf = (music: ArrangedMusic, songId: string): MusicPiece[] =>
   music.pieces.filter((piece) => piece.songId === songId);
 
 /** Whether a second of the song is played by the piece where its own material counts. */
-function holds(piece: MusicPiece, songSeconds: number): boolean {
+function holds(piece: MusicPiece, songSeconds: Seconds): boolean {
   const film = filmSecondsAt(piece.time, songSeconds);
   return film >= piece.startSeconds - EDGE_SECONDS && film < piece.endSeconds - EDGE_SECONDS / 2;
 }

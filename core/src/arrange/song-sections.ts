@@ -1,5 +1,6 @@
 import type { MusicAnalysis } from "../music/index.ts";
 import type { SectionRole, ShowSong, SongSection } from "../show/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /** What a role is called. */
 export const ROLE_WORDS: Readonly<Record<SectionRole, string>> = {
@@ -13,7 +14,7 @@ export const ROLE_WORDS: Readonly<Record<SectionRole, string>> = {
 
 /** A section of a song with its end, which is the start of the next. Seconds of the song. */
 export interface PlayedSection extends SongSection {
-  readonly endSeconds: number;
+  readonly endSeconds: Seconds;
   /** Its own name, else its role, else its letter. */
   readonly label: string;
 }

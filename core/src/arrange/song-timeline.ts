@@ -1,19 +1,20 @@
 import type { Grid, GridBeat } from "../grid/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import type { ShowSong, SongJoin } from "../show/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /** A stretch of the song as recorded, played without a jump: from `startSeconds` (inclusive) to `endSeconds` (exclusive) of the song. */
 export interface SongRun {
-  readonly startSeconds: number;
-  readonly endSeconds: number;
+  readonly startSeconds: Seconds;
+  readonly endSeconds: Seconds;
   /** Where it begins in the song as it is played: trimmed, joined, at its speed. */
-  readonly playedSeconds: number;
+  readonly playedSeconds: Seconds;
 }
 
 /** A song as it is played by itself. Played seconds count from its trimmed beginning. */
 export interface SongTimeline {
   readonly runs: readonly SongRun[];
-  readonly lengthSeconds: number;
+  readonly lengthSeconds: Seconds;
   readonly speed: number;
   /** Joins that cannot be followed, because the song never comes to them or they lead out of it. */
   readonly lostJoins: readonly SongJoin[];
@@ -63,7 +64,7 @@ export function playedTimes<Mark>(
   timeline: SongTimeline,
   marks: readonly Mark[],
   secondsOf: (mark: Mark) => number,
-): { readonly mark: Mark; readonly playedSeconds: number }[] {
+): { readonly mark: Mark; readonly playedSeconds: Seconds }[] {
   return timeline.runs.flatMap((run, index) => {
     const isLast = index === timeline.runs.length - 1;
     const [low, high] = [
@@ -76,7 +77,7 @@ export function playedTimes<Mark>(
   });
 }
 
-const playedAt = (timeline: SongTimeline, run: SongRun, songSeconds: number): number =>
+const playedAt = (timeline: SongTimeline, run: SongRun, songSeconds: Seconds): number =>
   Math.max(0, run.playedSeconds + (songSeconds - run.startSeconds) / timeline.speed);
 
 /** The beats of a song's grid as they are played; bars keep their count. */

@@ -1,5 +1,5 @@
 import type { FilmPlan } from "../film/index.ts";
-import { framesPerSecond } from "../time/index.ts";
+import { framesPerSecond, type Milliseconds } from "../time/index.ts";
 import { placeOfSlot } from "./check-slides.ts";
 import type { Finding } from "./finding.ts";
 
@@ -13,7 +13,7 @@ export interface LandingSummary {
   readonly count: number;
   /** The largest distance; null for a film without changes. */
   readonly largestErrorFrames: number | null;
-  readonly largestErrorMs: number | null;
+  readonly largestErrorMs: Milliseconds | null;
 }
 
 /**

@@ -1,6 +1,7 @@
 import type { FilmPlan } from "../film/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import type { ShowDocument } from "../show/index.ts";
+import type { Seconds } from "../time/index.ts";
 import type { Finding } from "./finding.ts";
 
 /** Music that sinks faster than this seems to be cut off. Common practice. */
@@ -50,7 +51,7 @@ export function checkMusic(
 }
 
 /** Whether there is music of the last song behind the film's end. */
-function goesOn(plan: FilmPlan, trimEndSeconds: number | null, heard: MusicAnalysis | undefined): boolean {
+function goesOn(plan: FilmPlan, trimEndSeconds: Seconds | null, heard: MusicAnalysis | undefined): boolean {
   const isTrimmed =
     trimEndSeconds !== null && heard !== undefined && trimEndSeconds < heard.musicEndSeconds - TAIL_SECONDS;
   return isTrimmed || plan.sound.lengthSeconds < plan.music.materialSeconds - TAIL_SECONDS;

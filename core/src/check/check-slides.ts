@@ -1,5 +1,5 @@
 import type { FilmPlan, FilmSlot } from "../film/index.ts";
-import { framesPerSecond } from "../time/index.ts";
+import { framesPerSecond, type Seconds } from "../time/index.ts";
 import { READING_WORDS_PER_MINUTE, secondsToRead } from "../words/index.ts";
 import type { Finding } from "./finding.ts";
 
@@ -52,14 +52,14 @@ export function checkSlides(plan: FilmPlan): Finding[] {
 }
 
 /** To the next tenth of a second. A length is held the first time that a slide is shown: where it comes again, nothing is offered. */
-function standing({ slideId, round }: FilmSlot, seconds: number): Finding["fixes"] {
+function standing({ slideId, round }: FilmSlot, seconds: Seconds): Finding["fixes"] {
   if (round > 0) return [];
   const rounded = Math.ceil(seconds * 10 - 1e-9) / 10;
   return [{ kind: "stand", slideId, seconds: rounded }];
 }
 
 /** All words of a slot are there together, and are read one after the other. Fades count as half. */
-function wordsOf({ words }: FilmSlot, fps: number): { seenSeconds: number; neededSeconds: number } | null {
+function wordsOf({ words }: FilmSlot, fps: number): { seenSeconds: Seconds; neededSeconds: Seconds } | null {
   const neededSeconds = words.sheet.reduce((sum, { text }) => sum + secondsToRead(text), 0);
   if (neededSeconds === 0) return null;
   const seen = words.times.map(

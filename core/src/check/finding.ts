@@ -1,10 +1,11 @@
 import { z } from "zod";
+import { asFrames, asSeconds } from "../time/index.ts";
 import { fixSchema } from "./fix.ts";
 
 const placeSchema = z.object({
   slotIndex: z.number().int().nullable(),
   slideId: z.string().nullable(),
-  seconds: z.number().nullable(),
+  seconds: asSeconds(z.number()).nullable(),
   /** Names of the outputs that it concerns; empty: all. */
   outputs: z.array(z.string()),
 });
@@ -31,12 +32,12 @@ export const findingSchema = z.discriminatedUnion("kind", [
     /** Null for a passage, and where the slide is not in the film. */
     slide: z.string().nullable(),
   }),
-  kindOf("landing", { slide: z.string(), frames: z.number(), mostFrames: z.number() }),
-  kindOf("slide-short", { slide: z.string(), seconds: z.number(), leastSeconds: z.number() }),
+  kindOf("landing", { slide: z.string(), frames: asFrames(z.number()), mostFrames: asFrames(z.number()) }),
+  kindOf("slide-short", { slide: z.string(), seconds: asSeconds(z.number()), leastSeconds: asSeconds(z.number()) }),
   kindOf("words-short", {
     slide: z.string(),
-    seenSeconds: z.number(),
-    neededSeconds: z.number(),
+    seenSeconds: asSeconds(z.number()),
+    neededSeconds: asSeconds(z.number()),
     wordsPerMinute: z.number(),
   }),
   kindOf("enlarged", {
@@ -55,11 +56,19 @@ export const findingSchema = z.discriminatedUnion("kind", [
   kindOf("narrow-gap", { slide: z.string(), output: z.string(), share: z.number(), leastShare: z.number() }),
   kindOf("media-missing", { name: z.string(), use: z.string() }),
   kindOf("media-changed", { name: z.string(), use: z.string() }),
-  kindOf("music-cut", { endSeconds: z.number(), fadeSeconds: z.number(), leastSeconds: z.number() }),
-  kindOf("fade-off-bar", { startSeconds: z.number(), offSeconds: z.number(), isTrimmed: z.boolean() }),
+  kindOf("music-cut", {
+    endSeconds: asSeconds(z.number()),
+    fadeSeconds: asSeconds(z.number()),
+    leastSeconds: asSeconds(z.number()),
+  }),
+  kindOf("fade-off-bar", {
+    startSeconds: asSeconds(z.number()),
+    offSeconds: asSeconds(z.number()),
+    isTrimmed: z.boolean(),
+  }),
   kindOf("flashes", {
-    fromSeconds: z.number(),
-    toSeconds: z.number(),
+    fromSeconds: asSeconds(z.number()),
+    toSeconds: asSeconds(z.number()),
     isRed: z.boolean(),
     /** Of a field of view. */
     share: z.number(),

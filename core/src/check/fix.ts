@@ -10,13 +10,14 @@ import {
   type ShowDocument,
   setView,
 } from "../show/index.ts";
+import { asSeconds } from "../time/index.ts";
 
 const id = z.string().min(1).max(64);
 const viewSchema = z.object({ centre: z.object({ x: z.number(), y: z.number() }), zoom: z.number() });
 
 export const fixSchema = z.discriminatedUnion("kind", [
   /** The slide stands so long, whatever its pace. */
-  z.object({ kind: z.literal("stand"), slideId: id, seconds: z.number() }),
+  z.object({ kind: z.literal("stand"), slideId: id, seconds: asSeconds(z.number()) }),
   z.object({ kind: z.literal("leaveOut"), slideId: id }),
   /** How the slide is seen in films of a shape, standing still. */
   z.object({ kind: z.literal("view"), slideId: id, shape: z.string(), view: viewSchema }),
@@ -24,7 +25,7 @@ export const fixSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("frameByRule"), slideId: id, shapes: z.array(z.string()) }),
   /** All of the picture is seen, on a soft copy of itself. */
   z.object({ kind: z.literal("showWhole"), slideId: id, shapes: z.array(z.string()) }),
-  z.object({ kind: z.literal("dissolve"), slideIds: z.array(id), seconds: z.number() }),
+  z.object({ kind: z.literal("dissolve"), slideIds: z.array(id), seconds: asSeconds(z.number()) }),
   z.object({
     kind: z.literal("unlock"),
     lock: z.object({ kind: z.enum(["landing", "length", "passage", "stays"]), id }),

@@ -1,4 +1,5 @@
 import { luma } from "../numeric/index.ts";
+import type { Frames } from "../time/index.ts";
 /**
  * Flashes after WCAG 2.2, success criterion 2.3.1 (general flash and red flash thresholds; definition "general flash and red flash thresholds"; values from memory): nothing may flash more than three times in any one second over more than a quarter of any
  * 341 x 256 block of a picture that is shown on 1024 x 768 pixels.
@@ -26,8 +27,8 @@ const CHANGES = 2 * (MOST_FLASHES + 1);
 export interface FlashStretch {
   readonly kind: "general" | "red";
   /** The frame of the first change, and the frame behind the last one. */
-  readonly startFrame: number;
-  readonly endFrame: number;
+  readonly startFrame: Frames;
+  readonly endFrame: Frames;
   /** The largest share of a block that flashed together, above 0.25. */
   readonly share: number;
 }
@@ -114,7 +115,7 @@ export class FlashWatch {
   }
 
   /** Whether the pixel has now flashed more often than it may. */
-  #seeLuminance(pixel: number, luminance: number, frame: number): boolean {
+  #seeLuminance(pixel: number, luminance: number, frame: Frames): boolean {
     if (frame === 0) {
       this.#extreme[pixel] = luminance;
       this.#other[pixel] = luminance;
@@ -141,7 +142,7 @@ export class FlashWatch {
     return false;
   }
 
-  #seeRed(pixel: number, red: number, green: number, blue: number, frame: number): boolean {
+  #seeRed(pixel: number, red: number, green: number, blue: number, frame: Frames): boolean {
     const sum = red + green + blue;
     const isRed = sum > 0 && red >= RED_SHARE * sum && red - green - blue > LEAST_RED;
     const wasRed = this.#isRed[pixel] === 1;
@@ -177,7 +178,7 @@ export class FlashWatch {
   }
 
   /** Whether places that flashed too often within the last second take more than a quarter of any block. */
-  #judge(kind: FlashStretch["kind"], changes: Changes, frame: number): void {
+  #judge(kind: FlashStretch["kind"], changes: Changes, frame: Frames): void {
     const share = this.#largestShare(changes, frame);
     if (share <= LARGEST_SHARE) return;
     const last = this.#found.findLast((stretch) => stretch.kind === kind);
@@ -192,7 +193,7 @@ export class FlashWatch {
   }
 
   /** By sums over rectangles from the corner (a summed-area table). */
-  #largestShare(changes: Changes, frame: number): number {
+  #largestShare(changes: Changes, frame: Frames): number {
     const [width, height] = [this.#width, this.#height];
     const across = Math.min(width, Math.round(BLOCK.width / 4));
     const down = Math.min(height, Math.round(BLOCK.height / 4));
@@ -239,7 +240,7 @@ class Changes {
   }
 
   /** A change of a pixel; whether it is the eighth within less than a second. */
-  note(pixel: number, frame: number, framesPerSecond: number): boolean {
+  note(pixel: number, frame: Frames, framesPerSecond: number): boolean {
     const slot = pixel * CHANGES + this.#next[pixel]!;
     this.#frames[slot] = frame;
     this.#next[pixel] = (this.#next[pixel]! + 1) % CHANGES;
@@ -250,12 +251,12 @@ class Changes {
     return true;
   }
 
-  flashedWithin(pixel: number, frame: number, framesPerSecond: number): boolean {
+  flashedWithin(pixel: number, frame: Frames, framesPerSecond: number): boolean {
     return frame - this.#flashed[pixel]! < framesPerSecond;
   }
 
   /** The first change of all that flashed within the last second. */
-  earliest(frame: number, framesPerSecond: number): number {
+  earliest(frame: Frames, framesPerSecond: number): number {
     let earliest = frame;
     for (let pixel = 0; pixel < this.#began.length; pixel++)
       if (this.flashedWithin(pixel, frame, framesPerSecond)) earliest = Math.min(earliest, this.#began[pixel]!);

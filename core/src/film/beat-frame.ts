@@ -1,5 +1,5 @@
 import { type Grid, indexOfNearestBeat } from "../grid/index.ts";
-import { type FrameRate, framesPerSecond, nearestFrame, seconds } from "../time/index.ts";
+import { type FrameRate, type Frames, framesPerSecond, nearestFrame } from "../time/index.ts";
 
 /** The frame of the first or the last beat between two frames, both included; null where there is none. */
 export function beatFrame(
@@ -8,14 +8,14 @@ export function beatFrame(
   from: number,
   to: number,
   which: "first" | "last",
-): number | null {
+): Frames | null {
   if (beats.length === 0) return null;
   const step = which === "first" ? 1 : -1;
   const near = indexOfNearestBeat(beats, (which === "first" ? from : to) / framesPerSecond(rate));
   for (const index of [near - step, near, near + step]) {
     const beat = beats[index];
     if (!beat) continue;
-    const frame = nearestFrame(seconds(beat.seconds), rate);
+    const frame = nearestFrame(beat.seconds, rate);
     if (frame >= from && frame <= to) return frame;
   }
   return null;

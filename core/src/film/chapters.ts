@@ -1,12 +1,13 @@
 import type { ShowDocument } from "../show/index.ts";
+import type { Frames } from "../time/index.ts";
 import type { FilmPlan } from "./plan-film.ts";
 
 /** A chapter of a film: one of its passages, as far as it is shown. */
 export interface Chapter {
   readonly title: string;
-  readonly startFrame: number;
+  readonly startFrame: Frames;
   /** Exclusive. */
-  readonly endFrame: number;
+  readonly endFrame: Frames;
 }
 
 /**
@@ -16,7 +17,7 @@ export interface Chapter {
 export function chaptersOf({ passages, slides }: Pick<ShowDocument, "passages" | "slides">, plan: FilmPlan): Chapter[] {
   const indexOf = new Map(passages.map((passage, index) => [passage.id, index]));
   const passageOf = new Map(slides.map((slide) => [slide.id, slide.passageId]));
-  const starts: { title: string; startFrame: number }[] = [];
+  const starts: { title: string; startFrame: Frames }[] = [];
   let before = "";
   for (const slot of plan.slots) {
     const passageId = passageOf.get(slot.slideId);

@@ -1,12 +1,13 @@
 import type { ClipPart } from "../show/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /** What of a clip there is to show, in its own seconds. */
 export interface ClipMaterial {
-  readonly inSeconds: number;
+  readonly inSeconds: Seconds;
   /** Exclusive. */
-  readonly outSeconds: number;
+  readonly outSeconds: Seconds;
   /** Null where there is none, or where it lies outside the part that may be shown. */
-  readonly momentSeconds: number | null;
+  readonly momentSeconds: Seconds | null;
   /** Seconds of the clip in a second of the film. */
   readonly speed: number;
 }
@@ -14,7 +15,7 @@ export interface ClipMaterial {
 const SHORTEST_CLIP_SECONDS = 0.04;
 
 /** The part that a person chose of a clip so long; without a choice all of it. */
-export function clipMaterial(part: ClipPart | null, wholeSeconds: number): ClipMaterial {
+export function clipMaterial(part: ClipPart | null, wholeSeconds: Seconds): ClipMaterial {
   const outSeconds = Math.min(wholeSeconds, part?.outSeconds ?? wholeSeconds);
   const inSeconds = Math.max(0, Math.min(part?.inSeconds ?? 0, outSeconds - SHORTEST_CLIP_SECONDS));
   const at = part?.momentSeconds ?? null;

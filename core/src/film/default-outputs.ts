@@ -2,6 +2,7 @@ import { sectionsOf } from "../arrange/index.ts";
 import { correctedGrid } from "../grid/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import { type FilmOutput, type FilmPart, mainOutput, type ShowDocument } from "../show/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /** Common practice. */
 const TEASER_SECONDS = 30;
@@ -38,7 +39,7 @@ export function defaultOutputs(
 export function strongestPart(
   show: Pick<ShowDocument, "songs">,
   analysis: (sha256: string) => MusicAnalysis | undefined,
-  wishedSeconds: number,
+  wishedSeconds: Seconds,
 ): FilmPart | null {
   let best: { readonly part: FilmPart; readonly energy: number } | null = null;
   for (const song of show.songs) {
@@ -66,8 +67,8 @@ export function strongestPart(
 function wholeBars(
   bars: readonly number[],
   start: number,
-  wishedSeconds: number,
-): { readonly startSeconds: number; readonly endSeconds: number } | null {
+  wishedSeconds: Seconds,
+): { readonly startSeconds: Seconds; readonly endSeconds: Seconds } | null {
   const startSeconds = bars[start];
   if (startSeconds === undefined) return null;
   const end = nearestIndex(bars, startSeconds + wishedSeconds);

@@ -1,6 +1,7 @@
 import type { MusicAnalysis } from "../music/index.ts";
 import type { Size, Subject } from "../picture/index.ts";
 import type { SpeechFacts } from "../sound/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /** What was measured of a show's files that its laying depends on, by content hash. */
 export interface FitFacts {
@@ -18,7 +19,7 @@ export interface FilmFacts extends FitFacts {
 
 /** A picture or, with a duration, a clip; before a person turned it. */
 export interface SeenMedia extends Size {
-  readonly durationSeconds?: number;
+  readonly durationSeconds?: Seconds;
   /** Null or absent where nothing was looked for. */
   readonly subject?: Subject | null;
   /** For likeness and sharpness (core/photo-analysis); null or absent where it was not measured. */

@@ -17,10 +17,9 @@ import {
   type Frames,
   frameAt,
   frameStart,
-  frames,
   framesToCover,
   nearestFrame,
-  seconds,
+  type Seconds,
 } from "../time/index.ts";
 import { clipMaterial } from "./clip-material.ts";
 import type { FitFacts } from "./film-facts.ts";
@@ -115,7 +114,7 @@ function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSl
   };
   const result = fitSlides(request);
   const joins = show.songs.reduce((sum, song) => sum + song.joins.length, 0);
-  return { request, result, used, music, joins, totalFrames: nearestFrame(seconds(result.endSeconds), rate) };
+  return { request, result, used, music, joins, totalFrames: nearestFrame(result.endSeconds, rate) };
 }
 
 /** The locks of the plan, in seconds of the film; those whose place the songs have no more are gone. */
@@ -153,8 +152,8 @@ function filmEnds(show: ShowDocument, music: ArrangedMusic, rate: FrameRate): Fi
   const wholeSeconds = frameStart(whole, rate);
   if (show.lead.kind === "song") return [{ seconds: wholeSeconds, cost: 0 }];
   if (show.lead.kind === "length") {
-    const wished = Math.max(1, nearestFrame(seconds(show.lead.seconds), rate));
-    return [{ seconds: frameStart(frames(Math.min(wished, whole)), rate), cost: 0 }];
+    const wished = Math.max(1, nearestFrame(show.lead.seconds, rate));
+    return [{ seconds: frameStart(Math.min(wished, whole), rate), cost: 0 }];
   }
   const isNear = (list: readonly number[], at: number): boolean => list.some((other) => Math.abs(other - at) < 0.05);
   const sections = music.sections.map(({ startSeconds }) => startSeconds);
@@ -162,7 +161,7 @@ function filmEnds(show: ShowDocument, music: ArrangedMusic, rate: FrameRate): Fi
   const onBars = bars
     .filter((at) => at > 1 && at < wholeSeconds - 1)
     .map((at) => ({
-      seconds: frameStart(nearestFrame(seconds(at), rate), rate),
+      seconds: frameStart(nearestFrame(at, rate), rate),
       cost: isNear(sections, at) ? END_COST.section : isNear(music.phrases, at) ? END_COST.phrase : END_COST.bar,
     }));
   return [...onBars, { seconds: wholeSeconds, cost: 0 }];
@@ -170,8 +169,8 @@ function filmEnds(show: ShowDocument, music: ArrangedMusic, rate: FrameRate): Fi
 
 /** The film ends with the music: on the first whole frame after its last sound, never later than its recording. */
 function musicFrames({ lengthSeconds, materialSeconds }: ArrangedMusic, rate: FrameRate): Frames {
-  const atMost = Math.max(1, frameAt(seconds(materialSeconds), rate));
-  return frames(Math.min(framesToCover(seconds(lengthSeconds), rate), atMost));
+  const atMost = Math.max(1, frameAt(materialSeconds, rate));
+  return Math.min(framesToCover(lengthSeconds, rate), atMost);
 }
 
 /**
@@ -181,7 +180,7 @@ function musicFrames({ lengthSeconds, materialSeconds }: ArrangedMusic, rate: Fr
 function beginnings(
   show: ShowDocument,
   music: ArrangedMusic,
-  wishedSeconds: number,
+  wishedSeconds: Seconds,
   analysis: (sha256: string) => MusicAnalysis | undefined,
 ): ShowDocument[] {
   const song = show.songs[0]!;

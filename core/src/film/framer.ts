@@ -35,7 +35,7 @@ import {
   type Slide,
   type Style,
 } from "../show/index.ts";
-import { framesPerSecond, nearestFrame, seconds } from "../time/index.ts";
+import { framesPerSecond, nearestFrame } from "../time/index.ts";
 import { filmError } from "./film-errors.ts";
 import type { FilmFacts, SeenMedia } from "./film-facts.ts";
 import { type FrameSpan, type LaidSlide, lotName, type MusicalMoments, type SlideTimes } from "./laid-slide.ts";
@@ -211,7 +211,7 @@ export class Framer {
     const fps = framesPerSecond(frameRate);
     const last = standing.startFrame + ALL_IN_SHARE * (standing.endFrame - standing.startFrame);
     const frames = beats
-      .map((beat) => nearestFrame(seconds(beat.seconds), frameRate))
+      .map((beat) => nearestFrame(beat.seconds, frameRate))
       .filter((frame) => frame > standing.startFrame && frame <= last)
       .slice(0, count);
     if (frames.length < count) return null;

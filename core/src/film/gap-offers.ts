@@ -10,7 +10,7 @@ import {
   slideName,
   withMarkers,
 } from "../show/index.ts";
-import { frameStart, frames } from "../time/index.ts";
+import { frameStart, type Seconds } from "../time/index.ts";
 import type { FilmPlan, FilmSlot } from "./plan-film.ts";
 
 /** Something that can be done about a slot that is much longer or shorter than a picture should stand. */
@@ -118,10 +118,9 @@ function wordsOf(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): string | n
   return before && words !== "" && show.slides[before.slideIndex]!.caption === "" ? words : null;
 }
 
-const secondsOf = (plan: FilmPlan, slot: FilmSlot): number =>
-  frameStart(frames(slot.endFrame - slot.startFrame), plan.rate);
+const secondsOf = (plan: FilmPlan, slot: FilmSlot): number => frameStart(slot.endFrame - slot.startFrame, plan.rate);
 
-const meanSeconds = (plan: FilmPlan): number => frameStart(frames(plan.totalFrames), plan.rate) / plan.slots.length;
+const meanSeconds = (plan: FilmPlan): Seconds => frameStart(plan.totalFrames, plan.rate) / plan.slots.length;
 
 /** Index of the slide nearest in the show's order that found no room, or was left out; those without room first. Null where all are shown. */
 function nearestWaiting(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): number | null {

@@ -1,8 +1,9 @@
 import { type Grid, indexOfNearestBeat } from "../grid/index.ts";
+import type { Seconds } from "../time/index.ts";
 import type { FilmLength } from "../values/index.ts";
 
 /** So many beats are as long as they are in the music around an instant of the film; half a second each where there are none. */
-export function lengthInSeconds(length: FilmLength, atSeconds: number, beats: Grid["beats"]): number {
+export function lengthInSeconds(length: FilmLength, atSeconds: Seconds, beats: Grid["beats"]): Seconds {
   if (length.unit === "seconds") return length.count;
   if (beats.length < 2) return length.count * 0.5;
   const nearest = indexOfNearestBeat(beats, atSeconds);

@@ -1,6 +1,7 @@
 import type { ArrangedMusic } from "../arrange/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import { soundSecondsAt } from "../sound/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 const STEP_SECONDS = 0.5;
 /** Loudness is felt over about two bars; 2 s to each side. */
@@ -12,7 +13,7 @@ const FLOOR = 1e-3;
 export function loudnessCurve(
   music: ArrangedMusic,
   analysis: (sha256: string) => MusicAnalysis | undefined,
-): (seconds: number) => number {
+): (seconds: Seconds) => number {
   const levels = new Float64Array(Math.max(1, Math.ceil(music.lengthSeconds / STEP_SECONDS)));
   for (const piece of music.pieces) {
     const energy = analysis(piece.soundName)?.energy;

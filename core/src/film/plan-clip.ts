@@ -1,6 +1,6 @@
 import { type PlannedClip, type Size, turnedSize } from "../picture/index.ts";
 import type { Slide } from "../show/index.ts";
-import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import { type FrameRate, type Frames, framesPerSecond } from "../time/index.ts";
 import { clipMaterial } from "./clip-material.ts";
 import type { SeenMedia } from "./film-facts.ts";
 import type { FrameSpan, MusicalMoments } from "./laid-slide.ts";
@@ -24,7 +24,7 @@ export function planClip(
   slide: Pick<Slide, "clip" | "turn">,
   stored: SeenMedia,
   slot: FrameSpan,
-  firstFrame: number,
+  firstFrame: Frames,
   { accents }: Pick<MusicalMoments, "accents">,
   rate: FrameRate,
 ): PlannedClip | null {

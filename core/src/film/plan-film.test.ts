@@ -264,6 +264,16 @@ describe("ways out", () => {
     }
   });
 
+  it("lead to films that all differ: four beats of 4/4 and a bar are offered once", () => {
+    const crowded = show(28, { pace: { kind: "beats", count: 8 } });
+    const ways = waysOut(crowded, fitShow(crowded, known), known);
+    const films = ways.map(({ change }) =>
+      JSON.stringify(fitShow(applyFitChange(crowded, change), known).result.slots),
+    );
+    expect(new Set(films).size).toBe(films.length);
+    expect(ways.map(({ text }) => text)).toContainEqual(expect.stringMatching(/^Best fit: every picture once/));
+  });
+
   it("take the next faster or slower pace of a passage", () => {
     const second = { ...newPassage("p2", "Race"), pace: { kind: "bars" as const, count: 1 } };
     const passages = [newShowDocument("").passages[0]!, second];

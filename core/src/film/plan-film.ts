@@ -1,9 +1,25 @@
 import type { ArrangedMusic } from "../arrange/index.ts";
-import { explainFit, type FitMessage, type Landing, type LockName, type UnmetWish, unmetWishes } from "../fit/index.ts";
+import {
+  explainFit,
+  type FitMessage,
+  type FitRequest,
+  type FittedSlot,
+  type Landing,
+  type LockName,
+  type UnmetWish,
+  unmetWishes,
+} from "../fit/index.ts";
 import type { PictureTrack } from "../picture/index.ts";
-import { type ShowDocument, slideName } from "../show/index.ts";
+import { type ShowDocument, type Slide, slideName } from "../show/index.ts";
 import type { DecibelCurve, SoundPlan, SpokenStretch } from "../sound/index.ts";
-import { type FrameRate, frameStart, nearestFrame, seconds } from "../time/index.ts";
+import {
+  type FrameRate,
+  type Frames,
+  frameStart,
+  type Milliseconds,
+  nearestFrame,
+  type Seconds,
+} from "../time/index.ts";
 import type { FilmFacts } from "./film-facts.ts";
 import { fitShow } from "./fit-show.ts";
 import { type PlannedPicture, planPictures } from "./plan-pictures.ts";
@@ -19,23 +35,23 @@ export interface FilmSlot extends PlannedPicture {
   /** What the slide is called for people. */
   readonly name: string;
   /** The frame that is meant to hit the landing, so many frames before it as the show's lead says. */
-  readonly startFrame: number;
+  readonly startFrame: Frames;
   /** Exclusive. */
-  readonly endFrame: number;
+  readonly endFrame: Frames;
   /** The musical event, in film time; null for the first slot. */
   readonly landing: Landing | null;
   /** 1000 * (time of startFrame + lead - landing), signed; null for the first slot. */
-  readonly landingErrorMs: number | null;
+  readonly landingErrorMs: Milliseconds | null;
   readonly locked: boolean;
   /** What was wished for its length where it lies, in seconds. */
-  readonly wishedSeconds: number;
+  readonly wishedSeconds: Seconds;
 }
 
 export interface FilmPlan extends PictureTrack {
   readonly rate: FrameRate;
-  readonly totalFrames: number;
+  readonly totalFrames: Frames;
   /** How many frames before its landing each change is shown. */
-  readonly leadFrames: number;
+  readonly leadFrames: Frames;
   readonly slots: readonly FilmSlot[];
   readonly sound: SoundPlan;
   /** Level of the music under speech, in decibels over film time. */
@@ -58,7 +74,7 @@ export interface FilmPlan extends PictureTrack {
   /** Of docs/fit.md. */
   readonly cost: number;
   /** How loud the music is, from -1 to 1, at even steps from the film's start. */
-  readonly loudness: { readonly stepSeconds: number; readonly values: readonly number[] };
+  readonly loudness: { readonly stepSeconds: Seconds; readonly values: readonly number[] };
 }
 
 /** The picture follows the music into silence, but only over its last second. */
@@ -73,9 +89,7 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
   const rate = show.frameRate;
   const endSeconds = frameStart(totalFrames, rate);
   const { leadFrames } = show.transitionLanding;
-  const starts = fit.slots.map((slot) =>
-    slot.landing ? nearestFrame(seconds(slot.landing.seconds), rate) - leadFrames : 0,
-  );
+  const starts = fit.slots.map((slot) => (slot.landing ? nearestFrame(slot.landing.seconds, rate) - leadFrames : 0));
   const laid = fit.slots.map((slot, index) => ({
     slide: used[slot.slideIndex]!.slide,
     round: slot.round,
@@ -86,21 +100,13 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
   const pictures = planPictures(show, laid, facts, music);
   const slots = fit.slots.map((slot, index): FilmSlot => {
     const { slide, index: slideIndex } = used[slot.slideIndex]!;
-    const startFrame = starts[index]!;
+    const landedFrame = starts[index]! + leadFrames;
     return {
       ...pictures[index]!,
+      ...slotFacts(slot, slide),
       index,
-      slideId: slide.id,
       slideIndex,
-      round: slot.round,
-      sha256: slide.sha256,
-      name: slideName(slide),
-      landing: slot.landing,
-      landingErrorMs: slot.landing
-        ? (1000 * (startFrame + leadFrames) * rate.den) / rate.num - 1000 * slot.landing.seconds
-        : null,
-      locked: slot.locked,
-      wishedSeconds: slot.wishedSeconds,
+      landingErrorMs: slot.landing && (1000 * landedFrame * rate.den) / rate.num - 1000 * slot.landing.seconds,
     };
   });
   const { sound, ducking, speech, mutedVoices, remarks } = planSound(show, facts, music, {
@@ -131,19 +137,32 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
     unmetLocks: fit.unmetLocks,
     unmetWishes: unmetWishes(request, fit),
     cost: fit.cost,
-    loudness: {
-      stepSeconds: 1,
-      values: Array.from({ length: Math.ceil(endSeconds) + 1 }, (_, second) => request.music.loudnessAt(second)),
-    },
+    loudness: loudnessBySecond(request.music, endSeconds),
   };
 }
 
+const loudnessBySecond = (music: FitRequest["music"], endSeconds: Seconds): FilmPlan["loudness"] => ({
+  stepSeconds: 1,
+  values: Array.from({ length: Math.ceil(endSeconds) + 1 }, (_, second) => music.loudnessAt(second)),
+});
+
+/** What a slot has from its slide and from the fit. */
+const slotFacts = ({ round, landing, locked, wishedSeconds }: FittedSlot, slide: Slide) => ({
+  slideId: slide.id,
+  round,
+  sha256: slide.sha256,
+  name: slideName(slide),
+  landing,
+  locked,
+  wishedSeconds,
+});
+
 /** A fade that a person chose is that of the music's own end: a film that ends before it fades by rule. */
-const chosenFade = (music: ArrangedMusic, endSeconds: number): number | null =>
+const chosenFade = (music: ArrangedMusic, endSeconds: Seconds): number | null =>
   endSeconds < music.lengthSeconds - 0.05 ? null : music.fadeOutSeconds;
 
-function pictureFade(last: FilmSlot, totalFrames: number, rate: FrameRate): PictureTrack["fadeOut"] {
-  const length = nearestFrame(seconds(PICTURE_FADE_SECONDS), rate);
+function pictureFade(last: FilmSlot, totalFrames: Frames, rate: FrameRate): PictureTrack["fadeOut"] {
+  const length = nearestFrame(PICTURE_FADE_SECONDS, rate);
   const startFrame = totalFrames - length;
   // The last picture must first have been seen whole for as long as it takes to sink.
   return startFrame - length >= last.transitionIn.endFrame ? { startFrame, endFrame: totalFrames } : null;

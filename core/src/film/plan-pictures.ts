@@ -7,7 +7,7 @@ import {
   withoutFlicker,
 } from "../picture/index.ts";
 import { type ShowDocument, styleOf } from "../show/index.ts";
-import { framesPerSecond } from "../time/index.ts";
+import { type Frames, framesPerSecond } from "../time/index.ts";
 import type { FilmFacts } from "./film-facts.ts";
 import { Framer } from "./framer.ts";
 import { type LaidSlide, lotName, type MusicalMoments, type SlideTimes } from "./laid-slide.ts";
@@ -83,7 +83,7 @@ export function planPictures(
 }
 
 /** Transitions have an odd number of frames, so that one is their middle; fewer than three are a cut. */
-function longestOdd(frames: number): number {
+function longestOdd(frames: Frames): number {
   const odd = 2 * Math.floor((frames - 1) / 2) + 1;
   return odd >= 3 ? odd : 0;
 }

@@ -23,7 +23,7 @@ import {
   soundSecondsAt,
 } from "../sound/index.ts";
 import { steadySong } from "../testing/index.ts";
-import { frameStart, frames } from "../time/index.ts";
+import { frameStart } from "../time/index.ts";
 import { type FilmPlan, filmFacts, placeInFilm, planFilm } from "./index.ts";
 
 const [PICTURE, CLIP, VOICE, SONG] = ["a", "b", "c", "d"].map((letter) => letter.repeat(64)) as [
@@ -65,7 +65,7 @@ const base: ShowDocument = {
 const withVoice = addVoice(base, { sha256: VOICE, fileName: "vows.wav" }, { slideId: "s1", seconds: 0.5 });
 
 const startOf = (plan: FilmPlan, slideId: string): number =>
-  frameStart(frames(plan.slots.find((slot) => slot.slideId === slideId)!.startFrame), plan.rate);
+  frameStart(plan.slots.find((slot) => slot.slideId === slideId)!.startFrame, plan.rate);
 const pieceOf = (plan: FilmPlan, kind: string): SoundPiece | undefined =>
   plan.sound.pieces.find(({ owner }) => owner.kind === kind);
 
@@ -169,12 +169,12 @@ describe("the sound of clips", () => {
     for (let frame = slot.startFrame; frame < slot.endFrame; frame++) {
       const shown = clip!.startSeconds + (frame - clip!.startFrame) * clip!.secondsPerFrame;
       if (shown < clip!.firstSeconds || shown > clip!.lastSeconds) continue;
-      const film = frameStart(frames(frame), plan.rate);
+      const film = frameStart(frame, plan.rate);
       expect(soundSecondsAt(piece.time, film) - shown).toBeCloseTo(0, 6);
     }
     const [start, end] = [piece.time[0]!.filmSeconds, piece.time.at(-1)!.filmSeconds];
     expect(start).toBeGreaterThanOrEqual(startOf(plan, "clip") - 0.4 - 1e-9);
-    expect(end).toBeLessThanOrEqual(frameStart(frames(slot.endFrame), plan.rate) + 0.4 + 1e-9);
+    expect(end).toBeLessThanOrEqual(frameStart(slot.endFrame, plan.rate) + 0.4 + 1e-9);
     expect(end - start).toBeGreaterThan(1);
   });
 

@@ -24,7 +24,7 @@ import {
   sinkingPower,
   soundName,
 } from "../sound/index.ts";
-import { clockText, type FrameRate, frameStart, frames } from "../time/index.ts";
+import { clockText, type FrameRate, type Frames, frameStart, type Seconds } from "../time/index.ts";
 import type { FilmFacts } from "./film-facts.ts";
 import type { PlannedPicture } from "./plan-pictures.ts";
 
@@ -66,16 +66,16 @@ type SoundShow = Pick<ShowDocument, "voices" | "slides" | "songs" | "mix">;
 interface HeardSlot extends Pick<PlannedPicture, "clip"> {
   readonly slideId: string;
   readonly round: number;
-  readonly startFrame: number;
-  readonly endFrame: number;
+  readonly startFrame: Frames;
+  readonly endFrame: Frames;
 }
 
 interface FilmTimes {
   readonly slots: readonly HeardSlot[];
-  readonly filmSeconds: number;
-  readonly secondsOf: (frame: number) => number;
+  readonly filmSeconds: Seconds;
+  readonly secondsOf: (frame: Frames) => number;
   /** A fade of the music's own end that a person chose; null: by rule. */
-  readonly fadeStartSeconds: number | null;
+  readonly fadeStartSeconds: Seconds | null;
 }
 
 /**
@@ -148,12 +148,12 @@ interface SpokenSound {
 /** Where a recording lies in the film. */
 interface Placing {
   /** Film seconds of the recording's own second 0, as fast as it is played. */
-  readonly originSeconds: number;
+  readonly originSeconds: Seconds;
   /** Seconds of the recording in a second of the film. */
   readonly speed: number;
   /** Of the film, the end exclusive. */
-  readonly startSeconds: number;
-  readonly endSeconds: number;
+  readonly startSeconds: Seconds;
+  readonly endSeconds: Seconds;
 }
 
 function voiceSound(voice: Voice, facts: FilmFacts, times: FilmTimes): SpokenSound {
@@ -273,13 +273,13 @@ function clipPlacing(
   slot: HeardSlot,
   clip: NonNullable<HeardSlot["clip"]>,
   { leadSeconds, tailSeconds }: ClipSound,
-  durationSeconds: number,
+  durationSeconds: Seconds,
   { filmSeconds, secondsOf }: FilmTimes,
 ): Placing {
   const [slotStart, slotEnd] = [secondsOf(slot.startFrame), secondsOf(slot.endFrame)];
   const speed = clip.secondsPerFrame / (secondsOf(1) - secondsOf(0));
   const originSeconds = secondsOf(clip.startFrame) - clip.startSeconds / speed;
-  const filmAt = (clipSeconds: number): number => originSeconds + clipSeconds / speed;
+  const filmAt = (clipSeconds: Seconds): number => originSeconds + clipSeconds / speed;
   // Where the picture stands still on its first or last frame, there is no sound to it.
   const first = Math.max(slotStart, filmAt(clip.firstSeconds)) - leadSeconds;
   const last = Math.min(slotEnd, filmAt(clip.lastSeconds)) + tailSeconds;
@@ -296,8 +296,8 @@ interface SpokenPieceWish {
   readonly soundName: string;
   readonly placing: Placing;
   readonly decibels: number;
-  readonly fadeInSeconds: number;
-  readonly fadeOutSeconds: number;
+  readonly fadeInSeconds: Seconds;
+  readonly fadeOutSeconds: Seconds;
 }
 
 function spokenPiece(wish: SpokenPieceWish): SoundPiece {
@@ -305,7 +305,7 @@ function spokenPiece(wish: SpokenPieceWish): SoundPiece {
   const length = endSeconds - startSeconds;
   const fadeIn = Math.min(length / 2, Math.max(EDGE_SECONDS, wish.fadeInSeconds));
   const fadeOut = Math.min(length / 2, Math.max(EDGE_SECONDS, wish.fadeOutSeconds));
-  const point = (filmSeconds: number): SoundPiece["time"][number] => ({
+  const point = (filmSeconds: Seconds): SoundPiece["time"][number] => ({
     filmSeconds,
     soundSeconds: (filmSeconds - originSeconds) * speed,
   });
@@ -358,7 +358,7 @@ function overlaps(spoken: readonly SpokenSound[]): SoundRemark[] {
 /** The place of a voice that begins at a moment of the film: with the slide that is seen there. O(slots). */
 export function placeInFilm(
   { slots, rate }: { readonly slots: readonly HeardSlot[]; readonly rate: FrameRate },
-  filmSeconds: number,
+  filmSeconds: Seconds,
 ): VoicePlace {
   const secondsOf = secondsOfFrames(rate);
   const slot = slots.findLast(({ startFrame, round }) => round === 0 && secondsOf(startFrame) <= filmSeconds + 1e-9);
@@ -370,5 +370,5 @@ export function placeInFilm(
 /** Film seconds of the beginning of a frame. */
 export const secondsOfFrames =
   (rate: FrameRate) =>
-  (frame: number): number =>
-    frameStart(frames(frame), rate);
+  (frame: Frames): number =>
+    frameStart(frame, rate);

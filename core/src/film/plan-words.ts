@@ -1,7 +1,7 @@
 import type { Grid } from "../grid/index.ts";
 import { NO_WORDS, type PlannedWords, type SlotWords, type WordTime } from "../picture/index.ts";
 import type { Slide, Style, WordPlace, Words } from "../show/index.ts";
-import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import { type FrameRate, type Frames, framesPerSecond } from "../time/index.ts";
 import { secondsToRead } from "../words/index.ts";
 import { beatFrame } from "./beat-frame.ts";
 import type { FrameSpan, SlideTimes } from "./laid-slide.ts";
@@ -65,7 +65,7 @@ const wholeTime = ({ startFrame, endFrame }: FrameSpan): WordTime => ({
 });
 
 /** How long words can be read: while they fade, half of the time. */
-const readableFrames = ({ startFrame, endFrame, fadeInFrames, fadeOutFrames }: WordTime): number =>
+const readableFrames = ({ startFrame, endFrame, fadeInFrames, fadeOutFrames }: WordTime): Frames =>
   endFrame - startFrame - (fadeInFrames + fadeOutFrames) / 2;
 
 /** Null where there is no fade. */
@@ -83,7 +83,7 @@ function fadedTime(
   const startFrame = first ?? standing.startFrame;
   const endFrame = isLast ? seen.endFrame : (last ?? standing.endFrame);
   const longest = LONGEST_FADE * (endFrame - startFrame);
-  const framesAt = (frame: number): number =>
+  const framesAt = (frame: Frames): number =>
     Math.round(Math.min(longest, lengthInSeconds(fade, frame / fps, beats) * fps));
   return {
     startFrame,

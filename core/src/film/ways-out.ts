@@ -14,7 +14,7 @@ import {
   type ShowDocument,
   type SongJoin,
 } from "../show/index.ts";
-import { clockText } from "../time/index.ts";
+import { clockText, type Seconds } from "../time/index.ts";
 import type { Pace } from "../values/index.ts";
 import type { FitFacts } from "./film-facts.ts";
 import { costOfFilm, fitShow, type ShowFit } from "./fit-show.ts";
@@ -113,13 +113,15 @@ export function* searchWaysOut(show: ShowDocument, fit: ShowFit, facts: FitFacts
 }
 
 function proposals(show: ShowDocument, { result, used, music }: ShowFit): { text: string; change: FitChange }[] {
+  const { beatsPerBar } = music.grid;
+  // Beats that are whole bars are offered as bars: the same film twice would crowd out another.
+  const beats = [1, 2, 4, 8].filter((count) => count % beatsPerBar !== 0);
   const paces: Pace[] = [
     { kind: "auto" },
-    ...[1, 2, 4, 8].map((count): Pace => ({ kind: "beats", count })),
+    ...beats.map((count): Pace => ({ kind: "beats", count })),
     ...[1, 2, 4].map((count): Pace => ({ kind: "bars", count })),
   ];
   const proposed: { text: string; change: FitChange }[] = [];
-  const { beatsPerBar } = music.grid;
   const isSame = (a: Pace, b: Pace): boolean => JSON.stringify(a) === JSON.stringify(b);
   if (result.leftOut.length + result.repeats > 0) {
     for (const pace of paces)
@@ -199,7 +201,7 @@ function songProposals(show: ShowDocument, fit: ShowFit, facts: FitFacts): { tex
 function rearranged(
   heard: MusicAnalysis,
   grid: Grid,
-  seconds: number,
+  seconds: Seconds,
   refused: readonly SongJoin[],
 ): Rearrangement | null {
   try {

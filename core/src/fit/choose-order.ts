@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
 import { naturalLengths } from "./metre.ts";
 import { LONGEST_SLOT_SECONDS, type PaceWish, SEEN_SECONDS } from "./pace.ts";
@@ -14,7 +15,7 @@ export const heroFactor = (slide: SlideForFit, wish: PaceWish): number =>
   !slide.hero || wish.allowed ? 1 : wish.askedSeconds === null ? HERO_SHARE : HERO_BEATS;
 
 /** What a slide asks for before it has a place; null where it takes what is left. */
-function askedSeconds(slide: SlideForFit, wish: PaceWish): number | null {
+function askedSeconds(slide: SlideForFit, wish: PaceWish): Seconds | null {
   const own = slide.lengthLockSeconds ?? slide.wishedSeconds;
   return own ?? (wish.askedSeconds === null ? null : wish.askedSeconds * heroFactor(slide, wish));
 }
@@ -29,16 +30,16 @@ export interface ChosenOrder {
   /** What each slot shows. */
   readonly order: readonly Shown[];
   /** What each slide gets of the time that nobody asks for by a pace or a wish of its own. */
-  readonly shareSeconds: number;
+  readonly shareSeconds: Seconds;
   /** What all slides together ask for; null where some ask for nothing. */
-  readonly askedSeconds: number | null;
+  readonly askedSeconds: Seconds | null;
 }
 
 /** How slides fill a film: what each asks for, needs at least and may have at most. */
 export class SlideChoice {
   readonly #request: FitRequest;
   readonly #wishes: readonly PaceWish[];
-  readonly #filmSeconds: number;
+  readonly #filmSeconds: Seconds;
   readonly #planned: PlannedStarts;
   readonly #asked: readonly (number | null)[];
   readonly #least: readonly number[];
@@ -46,19 +47,19 @@ export class SlideChoice {
   /** Natural lengths in seconds for slides that share the remaining time. Empty without beats. */
   readonly #lengths: readonly number[];
   readonly #hasFree: boolean;
-  readonly #shortestSeconds: number;
+  readonly #shortestSeconds: Seconds;
   /** The shortest length of a hero without a length of its own, in seconds, by passage: 1.5 times that of others. */
-  readonly heroSeconds: readonly number[];
+  readonly heroSeconds: readonly Seconds[];
 
   /** `wishes` are those of the passages, `planned` the plan without locks. */
-  constructor(request: FitRequest, wishes: readonly PaceWish[], filmSeconds: number, planned: PlannedStarts) {
+  constructor(request: FitRequest, wishes: readonly PaceWish[], filmSeconds: Seconds, planned: PlannedStarts) {
     this.#planned = planned;
     const { slides } = request;
     this.#request = request;
     this.#wishes = wishes;
     this.#filmSeconds = filmSeconds;
     const wishOf = (slide: SlideForFit): PaceWish => wishes[slide.passage]!;
-    const atMost = (slide: SlideForFit, seconds: number): number =>
+    const atMost = (slide: SlideForFit, seconds: Seconds): number =>
       Math.min(seconds, slide.materialSeconds ?? Infinity);
     this.#asked = slides.map((slide) => askedSeconds(slide, wishOf(slide)));
     const freely = wishes.filter(({ askedSeconds: seconds }) => seconds === null);
@@ -108,7 +109,7 @@ export class SlideChoice {
    * By how much slides may ask for more or less than the film has: the nearest count fits. Where some
    * take what is left and there are no beats, what is left is the slack.
    */
-  #slackSeconds(indices: readonly number[]): number {
+  #slackSeconds(indices: readonly number[]): Seconds {
     if (indices.some((i) => this.#asked[i] === null)) return this.#lengths.length > 0 ? this.#shortestSeconds / 2 : 0;
     return this.#total(indices, this.#least) / indices.length / 2;
   }
@@ -146,7 +147,7 @@ export class SlideChoice {
   }
 
   /** Pictures come again until they fill so many seconds. */
-  #again(seconds: number): ChosenOrder[] {
+  #again(seconds: Seconds): ChosenOrder[] {
     const fewest = this.#roundsFor(seconds);
     const inMetre = this.#hasFree ? this.#countsInMetre().find((n) => n > fewest) : undefined;
     const more = inMetre === undefined ? [] : around(inMetre).filter((n) => n > fewest);
@@ -154,7 +155,7 @@ export class SlideChoice {
   }
 
   /** How many slots fill so much time if slides come round again, each at its longest, and long enough to be seen. */
-  #roundsFor(seconds: number): number {
+  #roundsFor(seconds: Seconds): number {
     let count = 0;
     for (let filled = 0; filled < seconds; count++)
       filled += Math.max(SEEN_SECONDS, this.#most[count % this.#most.length]!);
@@ -202,7 +203,7 @@ export const inRounds = (slides: number, slots: number): Shown[] =>
 const around = (count: number): number[] => [count, count - 1];
 
 /** The natural lengths that a picture may have which takes what is left, in seconds, rising; none without beats. */
-function lengthsInMetre({ music: { beats, beatsPerBar } }: FitRequest, shortestSeconds: number): number[] {
+function lengthsInMetre({ music: { beats, beatsPerBar } }: FitRequest, shortestSeconds: Seconds): number[] {
   if (beats.length < 2) return [];
   const beat = meanBeatSeconds(beats);
   return naturalLengths(beatsPerBar)

@@ -7,6 +7,7 @@ import {
 } from "../testing/index.ts";
 import { type FitRequest, fitSlides, unmetWishes } from "./index.ts";
 import { landingsOf } from "./landings.ts";
+import { paceWish } from "./pace.ts";
 
 /** What docs/fit.md says of costs and bounds, worked out by hand. */
 
@@ -64,6 +65,23 @@ describe("costs", () => {
       return unmetWishes(asked, fitSlides(asked)).every(({ kind }) => kind !== "moment");
     };
     expect([0.45, 0.55].map(found)).toEqual([false, true]);
+  });
+});
+
+describe("the bounds of a counted pace", () => {
+  const bounds = (count: number, beatSeconds: number): number[] => {
+    const song = music(60, beatSeconds);
+    const offer = { music: song, landings: landingsOf(song, 60 * beatSeconds), endSeconds: 60 * beatSeconds };
+    const { minimumSeconds, maximumSeconds } = paceWish({ kind: "beats", count }, offer, 3);
+    return [minimumSeconds, maximumSeconds];
+  };
+
+  it("are six tenths of it and twice, but what is seen at all, and two to ten seconds for a slow one", () => {
+    const near = (numbers: readonly number[]) => numbers.map((number) => expect.closeTo(number, 9) as number);
+    expect(bounds(1, 0.5)).toEqual(near([0.6 * 0.5, 10]));
+    expect(bounds(1, 0.25)).toEqual(near([0.2, 10]));
+    expect(bounds(8, 0.5)).toEqual(near([2, 10]));
+    expect(bounds(16, 0.5)).toEqual(near([2, 2 * 8]));
   });
 });
 

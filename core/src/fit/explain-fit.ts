@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import type { FitRequest, FitResult, LockName } from "./fit-request.ts";
 import type { Landing } from "./landings.ts";
 import { findsAccent } from "./moment.ts";
@@ -14,24 +15,24 @@ export type FitMessage =
   | {
       readonly kind: "agreement";
       readonly slots: number;
-      readonly endSeconds: number;
+      readonly endSeconds: Seconds;
       /** What all slides together ask for; null where some take what is left, or all have it. */
-      readonly asked: { readonly slides: number; readonly seconds: number } | null;
+      readonly asked: { readonly slides: number; readonly seconds: Seconds } | null;
     }
   | {
       readonly kind: "left-out";
       readonly slides: number;
       readonly leftOut: number;
-      readonly endSeconds: number;
-      readonly askedSeconds: number | null;
+      readonly endSeconds: Seconds;
+      readonly askedSeconds: Seconds | null;
       /** What each picture has at least on average where it takes what is left. */
-      readonly floorSeconds: number;
+      readonly floorSeconds: Seconds;
     }
   | {
       readonly kind: "repeated";
       readonly slides: number;
       readonly repeats: number;
-      readonly endSeconds: number;
+      readonly endSeconds: Seconds;
     }
   | { readonly kind: "no-beat" | "longer-than-most" | "beyond-material" }
   /** A pace finds nothing to land on in a passage, by its number; null: the film has no other. */
@@ -107,7 +108,7 @@ export type UnmetWish = {
   /** Its part of the film's cost. */
   readonly cost: number;
 } & (
-  | { readonly kind: "length"; readonly slide: number; readonly wishedSeconds: number; readonly seconds: number }
+  | { readonly kind: "length"; readonly slide: number; readonly wishedSeconds: Seconds; readonly seconds: Seconds }
   | { readonly kind: "landing"; readonly slide: number; readonly landing: Landing }
   | { readonly kind: "passage"; readonly passage: number; readonly name: string; readonly landing: Landing }
   | { readonly kind: "moment"; readonly slide: number }

@@ -1,4 +1,5 @@
 import { firstIndex } from "../numeric/index.ts";
+import type { Seconds } from "../time/index.ts";
 import { inRounds, type Shown } from "./choose-order.ts";
 import type { FitRequest, FittedSlot, LockName } from "./fit-request.ts";
 import { EDGE_SECONDS, type Landing, lockedIndex, nearestIndex } from "./landings.ts";
@@ -16,7 +17,7 @@ const WHOLE_WEIGHT = 40;
 /** A lock with the slot that it holds. */
 interface SlotLock extends LockName {
   readonly slot: number;
-  readonly seconds: number;
+  readonly seconds: Seconds;
   readonly exact: boolean;
 }
 
@@ -132,7 +133,7 @@ export class FilmFit {
     before: readonly Shown[],
     part: readonly Shown[],
     rest: readonly Shown[],
-    seconds: number,
+    seconds: Seconds,
   ): readonly Shown[] | null {
     const release = { floor: true, stillBefore: before.length };
     const holds = (order: readonly Shown[]): boolean => this.#isPossible(order, this.#locksInside(order), release);
@@ -217,7 +218,7 @@ export class FilmFit {
   }
 
   /** Slides that lead keep their time as a whole too: of many small departures to one side none would be dear. */
-  #ends(order: readonly Shown[], lastSeconds: number | null): FitRequest["ends"] {
+  #ends(order: readonly Shown[], lastSeconds: Seconds | null): FitRequest["ends"] {
     const { slides, slidesLead } = this.#request;
     if (!slidesLead) return this.#request.ends;
     const ends = lastSeconds === null ? this.#request.ends : this.#endsAfter(lastSeconds, order.length);
@@ -233,7 +234,7 @@ export class FilmFit {
   }
 
   /** A last slide of a locked length may begin on any landing: the music fades where the slide ends, on a bar or not. */
-  #endsAfter(lastSeconds: number, slots: number): FitRequest["ends"] {
+  #endsAfter(lastSeconds: Seconds, slots: number): FitRequest["ends"] {
     const { ends } = this.#request;
     const music = ends.at(-1)!.seconds;
     const cost = ends.reduce((most, end) => Math.max(most, end.cost), 0);

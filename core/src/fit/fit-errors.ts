@@ -1,5 +1,6 @@
 import { BAD, errorsOf } from "../errors/index.ts";
 import { counted } from "../language/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /** Why there is no film yet. */
 export const fitError = errorsOf({
@@ -18,7 +19,7 @@ export const fitError = errorsOf({
   },
   "no-length": {
     meaning: BAD,
-    text: ({ filmSeconds }: { filmSeconds: number }) =>
+    text: ({ filmSeconds }: { filmSeconds: Seconds }) =>
       `A film needs a song with some length, but this one has ${filmSeconds} s.`,
   },
 });

@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import type { Pace } from "../values/index.ts";
 import type { Landing, MusicForFit } from "./landings.ts";
 import type { Moment } from "./moment.ts";
@@ -16,16 +17,16 @@ export interface SlideForFit {
   readonly stays: boolean;
   readonly hero: boolean;
   /** What the slide asks for by itself; null: what its pace says. */
-  readonly wishedSeconds: number | null;
+  readonly wishedSeconds: Seconds | null;
   /** What its words take to be read, held unless locks leave less; null: what its pace says. */
-  readonly minimumSeconds: number | null;
-  readonly maximumSeconds: number | null;
-  readonly lengthLockSeconds: number | null;
-  readonly landingLockSeconds: number | null;
+  readonly minimumSeconds: Seconds | null;
+  readonly maximumSeconds: Seconds | null;
+  readonly lengthLockSeconds: Seconds | null;
+  readonly landingLockSeconds: Seconds | null;
   /** The slide begins just there and not on the nearest landing. */
   readonly landingLockExact: boolean;
   /** How much of a clip there is: it never stands longer. Null for pictures. */
-  readonly materialSeconds: number | null;
+  readonly materialSeconds: Seconds | null;
   /** Of a clip; null: no moment. */
   readonly moment: Moment | null;
 }
@@ -35,7 +36,7 @@ export interface PassageForFit {
   readonly name: string;
   readonly pace: Pace;
   /** The passage begins here: the lock of its first slide. */
-  readonly startLockSeconds: number | null;
+  readonly startLockSeconds: Seconds | null;
 }
 
 export interface FitRequest {
@@ -43,7 +44,7 @@ export interface FitRequest {
   readonly passages: readonly PassageForFit[];
   readonly music: MusicForFit;
   /** The film runs from 0 to one of these; the last is the music's own end. Rising. */
-  readonly ends: readonly { readonly seconds: number; readonly cost: number }[];
+  readonly ends: readonly { readonly seconds: Seconds; readonly cost: number }[];
   /** Whether slides keep their time and are neither repeated nor left out for the sake of the length. */
   readonly slidesLead: boolean;
   /** Whether locks move what is near them and leave the rest where it is without them; else the cheapest film of all. */
@@ -56,7 +57,7 @@ export interface FitRequest {
 export interface SettledLock {
   readonly kind: "landing" | "length" | "passage";
   readonly id: string;
-  readonly seconds: number;
+  readonly seconds: Seconds;
   readonly exact: boolean;
 }
 
@@ -71,7 +72,7 @@ export interface FittedSlot {
   /** Whether it takes what is left, in natural lengths: what is wished for it is then a rough wish. */
   readonly keepsMetre: boolean;
   /** What was wished for it where it lies. */
-  readonly wishedSeconds: number;
+  readonly wishedSeconds: Seconds;
 }
 
 /** "stays": the slide is never left out. */
@@ -85,14 +86,14 @@ export interface LockName {
 
 export interface FitResult {
   readonly slots: readonly FittedSlot[];
-  readonly endSeconds: number;
+  readonly endSeconds: Seconds;
   /** Of docs/fit.md, without unit; of the locks that are kept. */
   readonly cost: number;
   readonly maximumFactor: number;
   /** Whether clips had to be let stand longer than their material: without locks nothing else was possible. */
   readonly beyondMaterial: boolean;
   /** What all slides together ask for, shown or not; null where some take what is left. */
-  readonly askedSeconds: number | null;
+  readonly askedSeconds: Seconds | null;
   /** Indices of slides that found no room. */
   readonly leftOut: readonly number[];
   /** How many slots show a slide again. */

@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import { cheapestChoice } from "./cheapest-choice.ts";
 import { type ChosenOrder, SlideChoice } from "./choose-order.ts";
 import { FilmFit } from "./film-fit.ts";
@@ -37,7 +38,7 @@ function fitChosen(
   offer: MusicOffer,
   chosen: ChosenOrder,
   planned: PlannedStarts,
-  heroSeconds: readonly number[],
+  heroSeconds: readonly Seconds[],
 ): FitResult {
   const byHand = chosen.order.flatMap(({ slideIndex, round }) => {
     const { landingLockSeconds, landingLockExact } = request.slides[slideIndex]!;

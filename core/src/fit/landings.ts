@@ -1,21 +1,22 @@
 import { firstIndex } from "../numeric/index.ts";
+import type { Seconds } from "../time/index.ts";
 /** What the music offers to land on, in film time: plain data, so that fit and music need not know each other. */
 export interface MusicForFit {
   /** Rising. `position` 1 starts a bar, 0 is unknown. */
-  readonly beats: readonly { readonly seconds: number; readonly position: number }[];
+  readonly beats: readonly { readonly seconds: Seconds; readonly position: number }[];
   readonly beatsPerBar: number;
   /** Where phrases and sections begin. */
   readonly phrases: readonly number[];
-  readonly sections: readonly { readonly startSeconds: number; readonly label: string }[];
+  readonly sections: readonly { readonly startSeconds: Seconds; readonly label: string }[];
   /** 0 to 1 of the strongest. */
-  readonly accents: readonly { readonly seconds: number; readonly strength: number }[];
+  readonly accents: readonly { readonly seconds: Seconds; readonly strength: number }[];
   readonly markers: readonly MarkerForFit[];
   /** How loud it is around a moment, -1 (the quietest) to 1 (the loudest), 0 the song's middle. */
-  readonly loudnessAt: (seconds: number) => number;
+  readonly loudnessAt: (seconds: Seconds) => number;
 }
 
 interface MarkerForFit {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   readonly name: string;
   readonly kind: "cut" | "accent" | "section" | "note";
   readonly origin: "detected" | "tapped" | "placed" | "imported";
@@ -25,7 +26,7 @@ type LandingKind = "beat" | "bar" | "phrase" | "section" | "accent" | "marker" |
 
 /** An instant that a change of picture may be laid on. */
 export interface Landing {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   /** The strongest of what it is; "length" is set by a locked length and nothing else, "free" by a person's hand. */
   readonly kind: LandingKind;
   /** 0 to 1: how good a place it is. */
@@ -72,7 +73,7 @@ export const EDGE_SECONDS = 0.2;
  * The landings inside a film of `endSeconds`, in rising order: beats with what begins or is struck on them, markers (other than notes) and
  * accents off the beat as places of their own. Where there are no beats, in the whole song or for a while: even half seconds. O((beats + places) log).
  */
-export function landingsOf(music: MusicForFit, endSeconds: number): Landing[] {
+export function landingsOf(music: MusicForFit, endSeconds: Seconds): Landing[] {
   const landings: Landing[] = music.beats.map(({ seconds, position }, beatIndex) =>
     placeOf(position === 1 ? "bar" : "beat", seconds, { beatIndex }),
   );
@@ -80,7 +81,7 @@ export function landingsOf(music: MusicForFit, endSeconds: number): Landing[] {
     const count = Math.max(0, Math.ceil(endSeconds / EVEN_STEP_SECONDS) - 1);
     landings.push(...Array.from({ length: count }, (_, i) => placeOf("even", (i + 1) * EVEN_STEP_SECONDS, {})));
   } else addFreeTime(landings, endSeconds);
-  const merge = (seconds: number, raised: (landing: Landing) => Landing, alone: Landing | null): void => {
+  const merge = (seconds: Seconds, raised: (landing: Landing) => Landing, alone: Landing | null): void => {
     const near = nearestIndex(landings, seconds);
     if (near >= 0 && Math.abs(landings[near]!.seconds - seconds) <= SAME_PLACE_SECONDS)
       landings[near] = raised(landings[near]!);
@@ -113,7 +114,7 @@ export function landingsOf(music: MusicForFit, endSeconds: number): Landing[] {
 }
 
 /** Puts even half seconds where beats fall silent. `landings` are the beats, at least one. */
-function addFreeTime(landings: Landing[], endSeconds: number): void {
+function addFreeTime(landings: Landing[], endSeconds: Seconds): void {
   const beats = landings.map(({ seconds }) => seconds);
   const steps = beats.slice(1).map((seconds, i) => seconds - beats[i]!);
   const usual = steps.sort((a, b) => a - b)[steps.length >> 1] ?? EVEN_STEP_SECONDS;
@@ -138,8 +139,8 @@ const SAME_INSTANT_SECONDS = 0.001;
 /** Landings with those that a person chose by hand, off the beat or not, in order. */
 export function withFreeLandings(
   landings: readonly Landing[],
-  exactSeconds: readonly number[],
-  endSeconds: number,
+  exactSeconds: readonly Seconds[],
+  endSeconds: Seconds,
 ): readonly Landing[] {
   const free = exactSeconds.filter((seconds) => {
     if (seconds < EDGE_SECONDS || seconds > endSeconds - EDGE_SECONDS) return false;
@@ -152,7 +153,7 @@ export function withFreeLandings(
 }
 
 /** Index of the landing that a lock names: the nearest that the music offers, or the exact place. -1 where there is none. O(log landings). */
-export function lockedIndex(landings: readonly Landing[], seconds: number, exact: boolean): number {
+export function lockedIndex(landings: readonly Landing[], seconds: Seconds, exact: boolean): number {
   const near = nearestIndex(landings, seconds);
   if (near < 0 || exact || landings[near]!.kind !== "free") return near;
   let [before, after] = [near, near];
@@ -164,9 +165,9 @@ export function lockedIndex(landings: readonly Landing[], seconds: number, exact
 }
 
 /** A place that nothing but a locked length put there. */
-export const lengthLanding = (seconds: number): Landing => placeOf("length", seconds, {});
+export const lengthLanding = (seconds: Seconds): Landing => placeOf("length", seconds, {});
 
-function placeOf(kind: LandingKind, seconds: number, { beatIndex = null }: { beatIndex?: number | null }): Landing {
+function placeOf(kind: LandingKind, seconds: Seconds, { beatIndex = null }: { beatIndex?: number | null }): Landing {
   const strength = STRENGTH[kind];
   const metreStrength = kind === "accent" || kind === "marker" ? 0 : strength;
   return { seconds, kind, strength, metreStrength, beatIndex, name: "", accent: 0, markerOrigin: null };
@@ -185,7 +186,7 @@ function raise(landing: Landing, kind: "phrase" | "section" | "marker", name: st
 }
 
 /** Index of the landing nearest to a moment, the earlier of two equally near; -1 where there is none. O(log). */
-export function nearestIndex(landings: readonly { readonly seconds: number }[], seconds: number): number {
+export function nearestIndex(landings: readonly { readonly seconds: Seconds }[], seconds: Seconds): number {
   if (landings.length === 0) return -1;
   const after = Math.min(landings.length - 1, upperBound(landings, seconds));
   const before = Math.max(0, after - 1);
@@ -193,6 +194,6 @@ export function nearestIndex(landings: readonly { readonly seconds: number }[], 
 }
 
 /** How many landings lie at or before a moment. */
-function upperBound(landings: readonly { readonly seconds: number }[], seconds: number): number {
+function upperBound(landings: readonly { readonly seconds: Seconds }[], seconds: Seconds): number {
   return firstIndex(landings.length, (index) => landings[index]!.seconds > seconds);
 }

@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import { LENGTH_WEIGHT } from "./order-problem.ts";
 import type { Places } from "./places.ts";
 
@@ -25,7 +26,7 @@ export class LengthTable {
   readonly #uneven = new Map<Float64Array, Float64Array>();
   readonly #natural = new Map<Float64Array, readonly NaturalLengths[]>();
 
-  constructor(places: Places, reachSeconds: number) {
+  constructor(places: Places, reachSeconds: Seconds) {
     this.#places = places;
     const times = places.baseTimes;
     this.#firsts = new Int32Array(times.length);

@@ -1,7 +1,9 @@
+import type { Seconds } from "../time/index.ts";
+
 /** Material of a clip before and behind the moment that should fall on an accent. */
 export interface Moment {
-  readonly beforeSeconds: number;
-  readonly afterSeconds: number;
+  readonly beforeSeconds: Seconds;
+  readonly afterSeconds: Seconds;
 }
 
 /** Whether one of the accents inside a slot can have the moment under it: the clip's material must reach to both ends of the slot. */

@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import type { Landing } from "./landings.ts";
 import type { Moment } from "./moment.ts";
 
@@ -12,12 +13,12 @@ export type Rhythm = "kept" | "passed" | "free";
 export interface SlotWish {
   /** Wished seconds where the slot begins on landing i: index i + 1, index 0 for the film's start. Natural logarithms. */
   readonly logWish: Float64Array;
-  readonly minimumSeconds: number;
-  readonly maximumSeconds: number;
+  readonly minimumSeconds: Seconds;
+  readonly maximumSeconds: Seconds;
   /** Of a clip: never let go with the maxima. Infinity for pictures. */
-  readonly materialSeconds: number;
+  readonly materialSeconds: Seconds;
   /** The slot is exactly this long. */
-  readonly lengthLockSeconds: number | null;
+  readonly lengthLockSeconds: Seconds | null;
   /** Index of the only landing that it may begin on. */
   readonly landingLock: number | null;
   /** 1 for each landing that it may begin on; null: any. */
@@ -38,7 +39,7 @@ export interface OrderProblem {
   readonly landings: readonly Landing[];
   readonly slots: readonly SlotWish[];
   /** Where the film may end, rising, with what each costs. */
-  readonly ends: readonly { readonly seconds: number; readonly cost: number }[];
+  readonly ends: readonly { readonly seconds: Seconds; readonly cost: number }[];
   readonly beatsPerBar: number;
   /** The beat that the film begins on; null where it begins between beats. */
   readonly firstBeat: number | null;
@@ -47,7 +48,7 @@ export interface OrderProblem {
 export interface OrderSolution {
   /** Where each slot but the first begins. */
   readonly landings: readonly Landing[];
-  readonly endSeconds: number;
+  readonly endSeconds: Seconds;
   readonly cost: number;
   /** By how much the longest slots had to be let go beyond their maximum: 1 is not at all, 2 twice as long, and so on. */
   readonly maximumFactor: number;
@@ -60,11 +61,11 @@ export interface OrderSolution {
 export const TOLERANCE_SECONDS = 0.012;
 
 /** How long a slot must be, less the tolerance. */
-export const shortestSeconds = ({ lengthLockSeconds, minimumSeconds }: SlotWish): number =>
+export const shortestSeconds = ({ lengthLockSeconds, minimumSeconds }: SlotWish): Seconds =>
   (lengthLockSeconds ?? minimumSeconds) - TOLERANCE_SECONDS;
 
 /** How long a slot may be, with the tolerance, where maxima are let go by a factor. */
-export const longestSeconds = (slot: SlotWish, factor: number): number =>
+export const longestSeconds = (slot: SlotWish, factor: number): Seconds =>
   (slot.lengthLockSeconds ?? Math.min(slot.maximumSeconds * factor, slot.materialSeconds)) + TOLERANCE_SECONDS;
 
 /** Weights of docs/fit.md, without unit. */

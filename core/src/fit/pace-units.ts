@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import type { Pace } from "../values/index.ts";
 import type { MusicForFit } from "./landings.ts";
 
@@ -8,7 +9,7 @@ export const EVEN_BEAT_SECONDS = 0.5;
 
 /** How long the units of a pace are in a piece of music. */
 export interface PaceUnits {
-  readonly beatSeconds: number;
+  readonly beatSeconds: Seconds;
   readonly beatsPerBar: number;
   readonly barsPerPhrase: number;
 }
@@ -20,7 +21,7 @@ export function paceUnits(music: Pick<MusicForFit, "beats" | "beatsPerBar" | "ph
 }
 
 /** Seconds of a beat, from the first to the last; half a second where there are fewer than two. */
-export const meanBeatSeconds = (beats: MusicForFit["beats"]): number =>
+export const meanBeatSeconds = (beats: MusicForFit["beats"]): Seconds =>
   beats.length < 2 ? EVEN_BEAT_SECONDS : (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1);
 
 /** The usual number of bars between phrase starts. */
@@ -38,7 +39,7 @@ export function usualPhraseBars({
 }
 
 /** The paces that count something. */
-type CountedPace = Extract<Pace, { readonly count: number } | { readonly seconds: number }>;
+type CountedPace = Extract<Pace, { readonly count: number } | { readonly seconds: Seconds }>;
 
 /** What is asked for where another kind of pace went before: a bar, a phrase, or 4 seconds (common practice). */
 const FIRST_SECONDS = 4;

@@ -1,5 +1,6 @@
 import { assertNever } from "../errors/index.ts";
 import { firstIndex } from "../numeric/index.ts";
+import type { Seconds } from "../time/index.ts";
 import type { Pace } from "../values/index.ts";
 import { type Landing, type MusicForFit, nearestIndex } from "./landings.ts";
 import { EVEN_BEAT_SECONDS, usualPhraseBars } from "./pace-units.ts";
@@ -38,11 +39,11 @@ export interface PaceWish {
   /** Natural logarithm of the wished seconds where a slot begins on landing i: index i + 1; index 0 for the film's start. */
   readonly logWish: Float64Array;
   /** The wish over the whole music, in seconds: what a slide asks for before it has a place. Null: whatever is left. */
-  readonly askedSeconds: number | null;
+  readonly askedSeconds: Seconds | null;
   /** What each slide has on average where it takes what is left. */
-  readonly floorSeconds: number;
-  readonly minimumSeconds: number;
-  readonly maximumSeconds: number;
+  readonly floorSeconds: Seconds;
+  readonly minimumSeconds: Seconds;
+  readonly maximumSeconds: Seconds;
   /** 1 for landings that this pace takes; null: all. */
   readonly allowed: Uint8Array | null;
   /** Whether slots have natural lengths in beats (metre.ts), because no other length is asked for. */
@@ -55,7 +56,7 @@ export interface PaceWish {
 export interface MusicOffer {
   readonly music: MusicForFit;
   readonly landings: readonly Landing[];
-  readonly endSeconds: number;
+  readonly endSeconds: Seconds;
 }
 
 /**
@@ -63,39 +64,14 @@ export interface MusicOffer {
  * "auto", and of "music" at its middle loudness. A pace that has nothing to hold on to (markers where there are none) is "auto".
  * O(landings).
  */
-export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: number): PaceWish {
+export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: Seconds): PaceWish {
   const { music, landings, endSeconds } = offer;
   const places = [0, ...landings.map((landing) => landing.seconds)];
-  const along = (secondsAt: (seconds: number) => number): Float64Array =>
+  const along = (secondsAt: (seconds: Seconds) => number): Float64Array =>
     Float64Array.from(places, (seconds) => Math.log(secondsAt(seconds)));
-  const paced = (secondsAt: (seconds: number) => number): PaceWish => {
-    const logWish = along(secondsAt);
-    const lengths = [...logWish].map(Math.exp).sort((a, b) => a - b);
-    const asked = lengths[lengths.length >> 1]!;
-    return {
-      logWish,
-      askedSeconds: asked,
-      floorSeconds: SHORTEST_SLOT_SECONDS,
-      minimumSeconds: Math.max(SEEN_SECONDS, Math.min(SHORTEST_SLOT_SECONDS, PACED_MINIMUM * lengths[0]!)),
-      maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * lengths.at(-1)!),
-      allowed: null,
-      keepsMetre: false,
-      counts: true,
-    };
-  };
-  const share = (fast: boolean | undefined, secondsAt: (seconds: number) => number): PaceWish => {
-    const floorSeconds = fast ? SHORTEST_FAST_SECONDS : SHORTEST_SLOT_SECONDS;
-    return {
-      logWish: along(secondsAt),
-      askedSeconds: null,
-      floorSeconds,
-      minimumSeconds: fast ? SHORTEST_SINGLE_FAST_SECONDS : SHORTEST_SINGLE_SECONDS,
-      maximumSeconds: LONGEST_SLOT_SECONDS,
-      allowed: null,
-      keepsMetre: music.beats.length > 0,
-      counts: false,
-    };
-  };
+  const paced = (secondsAt: (seconds: Seconds) => number): PaceWish => countedWish(along(secondsAt));
+  const share = (fast: boolean | undefined, secondsAt: (seconds: Seconds) => number): PaceWish =>
+    sharedWish(along(secondsAt), fast === true, music.beats.length > 0);
   const beat = beatLength(music);
   switch (pace.kind) {
     case "auto": {
@@ -130,6 +106,33 @@ export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: number): P
   }
 }
 
+/** A pace that says how long slides stand: `logWish` is the logarithm of that, at each place. */
+function countedWish(logWish: Float64Array): PaceWish {
+  const lengths = [...logWish].map(Math.exp).sort((a, b) => a - b);
+  return {
+    logWish,
+    askedSeconds: lengths[lengths.length >> 1]!,
+    floorSeconds: SHORTEST_SLOT_SECONDS,
+    minimumSeconds: Math.max(SEEN_SECONDS, Math.min(SHORTEST_SLOT_SECONDS, PACED_MINIMUM * lengths[0]!)),
+    maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * lengths.at(-1)!),
+    allowed: null,
+    keepsMetre: false,
+    counts: true,
+  };
+}
+
+/** A pace that shares out the time that there is. */
+const sharedWish = (logWish: Float64Array, isFast: boolean, keepsMetre: boolean): PaceWish => ({
+  logWish,
+  askedSeconds: null,
+  floorSeconds: isFast ? SHORTEST_FAST_SECONDS : SHORTEST_SLOT_SECONDS,
+  minimumSeconds: isFast ? SHORTEST_SINGLE_FAST_SECONDS : SHORTEST_SINGLE_SECONDS,
+  maximumSeconds: LONGEST_SLOT_SECONDS,
+  allowed: null,
+  keepsMetre,
+  counts: false,
+});
+
 /** Whether a pace takes only certain places, and the music has none of them. */
 export function findsNoPlace(pace: Pace, { accents, markers }: MusicForFit): boolean {
   if (pace.kind === "accents") return accents.length === 0;
@@ -148,8 +151,8 @@ function placed(isOne: (landing: Landing) => boolean, offer: MusicOffer, goesOn:
   const gaps = chosen.slice(1).map((landing, i) => landing.seconds - chosen[i]!.seconds);
   const usual = goesOn ? gaps.toSorted((a, b) => a - b)[gaps.length >> 1] : undefined;
   const last = chosen.at(-1)!.seconds;
-  const isBehind = (seconds: number): boolean => usual !== undefined && seconds > last + usual / 2;
-  const toNext = (seconds: number): number => {
+  const isBehind = (seconds: Seconds): boolean => usual !== undefined && seconds > last + usual / 2;
+  const toNext = (seconds: Seconds): number => {
     const next = chosen.find((landing) => landing.seconds >= seconds + SEEN_SECONDS);
     return next ? next.seconds - seconds : (usual ?? LONGEST_SLOT_SECONDS);
   };
@@ -187,7 +190,7 @@ function strongestAccents({ music, landings }: MusicOffer, perPhrase: number): R
 }
 
 /** How loud the section of a moment is, -1 to 1 of the song; 0 everywhere where sections hardly differ. */
-function sectionLoudness({ sections, loudnessAt }: MusicForFit, endSeconds: number): (seconds: number) => number {
+function sectionLoudness({ sections, loudnessAt }: MusicForFit, endSeconds: Seconds): (seconds: Seconds) => number {
   const starts = [0, ...sections.map(({ startSeconds }) => startSeconds).filter((at) => at > 0)];
   const levels = starts.map((from, i) => {
     const to = Math.min(endSeconds, starts[i + 1] ?? endSeconds);
@@ -201,7 +204,7 @@ function sectionLoudness({ sections, loudnessAt }: MusicForFit, endSeconds: numb
 }
 
 /** Seconds of a beat around a moment: the mean of the four distances around it, so that one late beat does not count. */
-function beatLength({ beats }: MusicForFit): (seconds: number) => number {
+function beatLength({ beats }: MusicForFit): (seconds: Seconds) => number {
   if (beats.length < 2) return () => EVEN_BEAT_SECONDS;
   return (seconds) => {
     const near = nearestIndex(beats, seconds);

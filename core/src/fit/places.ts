@@ -1,4 +1,5 @@
 import { firstIndex } from "../numeric/index.ts";
+import type { Seconds } from "../time/index.ts";
 import { type Landing, lengthLanding, nearestIndex } from "./landings.ts";
 import { changeCost, naturalLengths, OFF_METRE_COST, unevenCost } from "./metre.ts";
 import type { OrderProblem } from "./order-problem.ts";
@@ -7,7 +8,7 @@ import type { OrderProblem } from "./order-problem.ts";
 interface Bounds {
   readonly shortest: number;
   readonly longest: number;
-  readonly toleranceSeconds: number;
+  readonly toleranceSeconds: Seconds;
 }
 
 /**
@@ -31,7 +32,7 @@ export class Places {
   /** The beat of each place that the music offers; -1 off the beat. */
   readonly #beats: Int32Array;
   readonly #placeOfBeat: Int32Array;
-  readonly #toleranceSeconds: number;
+  readonly #toleranceSeconds: Seconds;
 
   constructor({ landings, slots, beatsPerBar, firstBeat }: OrderProblem, bounds: Bounds) {
     this.#offered = landings;
@@ -92,7 +93,7 @@ export class Places {
   }
 
   /** The place of a moment: a landing that is there within the tolerance, or a new one of its own. */
-  at(seconds: number): number {
+  at(seconds: Seconds): number {
     const near = nearestIndex(this.#offered, seconds);
     if (near >= 0 && Math.abs(this.#offered[near]!.seconds - seconds) <= this.#toleranceSeconds) return near + 1;
     this.times.push(seconds);
@@ -103,6 +104,6 @@ export class Places {
 }
 
 /** The first of rising times that is not before a moment. */
-export function firstAtOrAfter(times: Float64Array, seconds: number): number {
+export function firstAtOrAfter(times: Float64Array, seconds: Seconds): number {
   return firstIndex(times.length, (index) => times[index]! >= seconds);
 }

@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import {
   longestSeconds,
   type OrderProblem,
@@ -57,7 +58,7 @@ function targetsOf(
 }
 
 /** A moment, or the landing that is within the tolerance of it. */
-function landed(seconds: number, offered: Float64Array): number {
+function landed(seconds: Seconds, offered: Float64Array): number {
   const place = firstAtOrAfter(offered, seconds - TOLERANCE_SECONDS);
   return place < offered.length && offered[place]! <= seconds + TOLERANCE_SECONDS ? offered[place]! : seconds;
 }

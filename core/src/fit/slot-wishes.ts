@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import { heroFactor, type Shown } from "./choose-order.ts";
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
 import { type Landing, nearestIndex } from "./landings.ts";
@@ -25,7 +26,7 @@ export class SlotWishes {
   readonly #landings: readonly Landing[];
   readonly #wishes: readonly PaceWish[];
   readonly #planned: PlannedStarts;
-  readonly #heroSeconds: readonly number[];
+  readonly #heroSeconds: readonly Seconds[];
   /** The wishes of an order are asked for at every trial of its locks. */
   readonly #known = new Map<readonly Shown[], Map<string, readonly SlotWish[]>>();
 
@@ -35,7 +36,7 @@ export class SlotWishes {
     landings: readonly Landing[],
     wishes: readonly PaceWish[],
     planned: PlannedStarts,
-    heroSeconds: readonly number[],
+    heroSeconds: readonly Seconds[],
   ) {
     this.#heroSeconds = heroSeconds;
     this.#request = request;

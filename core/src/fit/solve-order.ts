@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import { advanceFreely, advanceNaturally, type Begun, beginNaturally, type Step, type Target } from "./advance.ts";
 import type { Landing } from "./landings.ts";
 import { LengthTable } from "./length-table.ts";
@@ -61,7 +62,7 @@ interface Front {
 class OrderSolver {
   readonly #problem: OrderProblem;
   readonly #factor: number;
-  readonly #longestSeconds: number;
+  readonly #longestSeconds: Seconds;
   readonly #places: Places;
   readonly #earliest: Float64Array;
   readonly #latest: Float64Array;
@@ -225,7 +226,7 @@ class OrderSolver {
   }
 
   /** What slot k costs from a place to a moment; Infinity where it may not be so long. The metre is not in it. */
-  #slotCost(k: number, place: number, toSeconds: number): number {
+  #slotCost(k: number, place: number, toSeconds: Seconds): number {
     const slot = this.#problem.slots[k]!;
     const from = this.#places.times[place]!;
     const length = toSeconds - from;

@@ -1,9 +1,10 @@
+import type { Seconds } from "../time/index.ts";
 import type { Pace } from "../values/index.ts";
 import { LONGEST_SLOT_SECONDS, SHORTEST_SLOT_SECONDS } from "./pace.ts";
 
 /** What is known of a song before it is in a show. */
 interface SongForSlides {
-  readonly durationSeconds: number;
+  readonly durationSeconds: Seconds;
   /** Felt beats a minute; null without a steady beat. */
   readonly tempoBpm: number | null;
 }
@@ -30,7 +31,7 @@ export function roomForSlides(song: SongForSlides, pace: Pace): { readonly fewes
 }
 
 /** What a pace asks for in each slot; null where that cannot be told from length and tempo. */
-function askedSeconds(pace: Pace, tempoBpm: number | null): number | null {
+function askedSeconds(pace: Pace, tempoBpm: number | null): Seconds | null {
   if (pace.kind === "seconds") return pace.seconds;
   if (tempoBpm === null) return null;
   const beat = 60 / tempoBpm;

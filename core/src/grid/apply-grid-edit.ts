@@ -1,4 +1,5 @@
 import { assertNever } from "../errors/index.ts";
+import type { Seconds } from "../time/index.ts";
 import { commonestBeatsPerBar } from "./beats-per-bar.ts";
 import { type Grid, type GridBeat, indexOfNearestBeat } from "./grid.ts";
 import type { GridEdit } from "./grid-edit.ts";
@@ -77,7 +78,7 @@ function thinned(grid: Grid, n: number): Grid {
   return { ...grid, beats: recounted(kept, Math.max(0, one), grid.beatsPerBar) };
 }
 
-function oneHere(grid: Grid, seconds: number): Grid {
+function oneHere(grid: Grid, seconds: Seconds): Grid {
   const index = indexOfNearestBeat(grid.beats, seconds);
   if (index < 0) return grid;
   const beats = grid.beats.map((beat, i) => (i === index ? { ...beat, position: 1, one: true } : beat));
@@ -87,7 +88,7 @@ function oneHere(grid: Grid, seconds: number): Grid {
 }
 
 /** The bar that holds `seconds` is the first with the new count. */
-function withMeter(grid: Grid, beatsPerBar: number, seconds: number): Grid {
+function withMeter(grid: Grid, beatsPerBar: number, seconds: Seconds): Grid {
   if (grid.beats.length === 0) return { ...grid, beatsPerBar };
   const next = grid.beats.findIndex((beat) => beat.seconds > seconds + CLOSEST_SECONDS / 2);
   const holding = next < 0 ? grid.beats.length - 1 : Math.max(0, next - 1);
@@ -103,8 +104,8 @@ function withMeter(grid: Grid, beatsPerBar: number, seconds: number): Grid {
   };
 }
 
-function nudged(grid: Grid, bySeconds: number): Grid {
-  const moved = (seconds: number): number => Math.max(0, seconds + bySeconds);
+function nudged(grid: Grid, bySeconds: Seconds): Grid {
+  const moved = (seconds: Seconds): number => Math.max(0, seconds + bySeconds);
   return {
     ...grid,
     beats: grid.beats.map((beat) => ({ ...beat, seconds: beat.seconds + bySeconds })),
@@ -118,7 +119,7 @@ function nudged(grid: Grid, bySeconds: number): Grid {
  * Neighbours keep their share of the way between the dragged beat and the anchors on both sides: beats that a person placed, the edges
  * of free time, or else the bar start DRAG_BARS bars away. The dragged beat stays between its anchors.
  */
-function dragged(grid: Grid, seconds: number, toSeconds: number): Grid {
+function dragged(grid: Grid, seconds: Seconds, toSeconds: Seconds): Grid {
   const index = indexOfNearestBeat(grid.beats, seconds);
   const beat = grid.beats[index];
   if (!beat || Math.abs(beat.seconds - seconds) > POINTING_SECONDS) return grid;
@@ -155,7 +156,7 @@ function anchorFrom(grid: Grid, index: number, step: 1 | -1): number | null {
 }
 
 /** Even beats from the first to the last beat of a stretch; the count of bars goes on from the first. */
-function evened(grid: Grid, startSeconds: number, endSeconds: number, bpm: number | null): Grid {
+function evened(grid: Grid, startSeconds: Seconds, endSeconds: Seconds, bpm: number | null): Grid {
   const inside = grid.beats.filter(
     (beat) => beat.seconds >= startSeconds - 0.001 && beat.seconds <= endSeconds + 0.001,
   );
@@ -173,7 +174,7 @@ function evened(grid: Grid, startSeconds: number, endSeconds: number, bpm: numbe
   return replaced(grid, times, startSeconds, endSeconds);
 }
 
-function freed(grid: Grid, startSeconds: number, endSeconds: number): Grid {
+function freed(grid: Grid, startSeconds: Seconds, endSeconds: Seconds): Grid {
   if (endSeconds <= startSeconds) return grid;
   const apart = grid.freeTime.filter((s) => s.endSeconds < startSeconds || s.startSeconds > endSeconds);
   const touching = grid.freeTime.filter((s) => !apart.includes(s));
@@ -188,7 +189,7 @@ function freed(grid: Grid, startSeconds: number, endSeconds: number): Grid {
   };
 }
 
-function withBeat(grid: Grid, seconds: number): Grid {
+function withBeat(grid: Grid, seconds: Seconds): Grid {
   const near = grid.beats[indexOfNearestBeat(grid.beats, seconds)];
   if (seconds < 0 || (near && Math.abs(near.seconds - seconds) < CLOSEST_SECONDS)) return grid;
   const at = grid.beats.findIndex((beat) => beat.seconds > seconds);
@@ -197,7 +198,7 @@ function withBeat(grid: Grid, seconds: number): Grid {
   return { ...grid, beats: barRecounted([...grid.beats.slice(0, index), added, ...grid.beats.slice(index)], index) };
 }
 
-function withoutBeat(grid: Grid, seconds: number): Grid {
+function withoutBeat(grid: Grid, seconds: Seconds): Grid {
   const index = indexOfNearestBeat(grid.beats, seconds);
   const beat = grid.beats[index];
   if (!beat || Math.abs(beat.seconds - seconds) > POINTING_SECONDS) return grid;
@@ -206,14 +207,14 @@ function withoutBeat(grid: Grid, seconds: number): Grid {
   return { ...grid, beats: index < rest.length ? barRecounted(rest, index) : rest };
 }
 
-function withTapped(grid: Grid, seconds: readonly number[]): Grid {
+function withTapped(grid: Grid, seconds: readonly Seconds[]): Grid {
   const [first, last] = [seconds[0], seconds.at(-1)];
   if (first === undefined || last === undefined) return grid;
   return replaced(grid, seconds, first, last);
 }
 
 /** As tapped beats, but with the bars that the file tells. */
-function withGiven(grid: Grid, beatsOfFile: readonly { readonly seconds: number; readonly position: number }[]): Grid {
+function withGiven(grid: Grid, beatsOfFile: readonly { readonly seconds: Seconds; readonly position: number }[]): Grid {
   const given: (typeof beatsOfFile)[number][] = [];
   for (const beat of beatsOfFile) {
     if (beat.seconds - (given.at(-1)?.seconds ?? -1) >= CLOSEST_SECONDS) given.push(beat);
@@ -239,7 +240,7 @@ function withGiven(grid: Grid, beatsOfFile: readonly { readonly seconds: number;
 }
 
 /** Other beats in a stretch; those that come too near to the new ones at its edges go as well. The bar count of the first goes on. */
-function replaced(grid: Grid, times: readonly number[], startSeconds: number, endSeconds: number): Grid {
+function replaced(grid: Grid, times: readonly number[], startSeconds: Seconds, endSeconds: Seconds): Grid {
   const [from, to] = [Math.min(startSeconds, times[0]!), Math.max(endSeconds, times.at(-1)!)];
   const spacing = times.length > 1 ? (to - times[0]!) / Math.max(1, times.length - 1) : 2 * CLOSEST_SECONDS;
   const margin = Math.max(CLOSEST_SECONDS, Math.min(spacing, 2) / 2);

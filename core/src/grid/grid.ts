@@ -1,5 +1,6 @@
 import type { Beat, Stretch } from "../music/index.ts";
 import { firstIndex } from "../numeric/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /** A beat of the grid. */
 export interface GridBeat extends Beat {
@@ -20,7 +21,7 @@ export interface Grid {
 }
 
 /** Index of the beat nearest to a time, the earlier of two equally near; -1 where there are none. O(log beats). */
-export function indexOfNearestBeat(beats: readonly { readonly seconds: number }[], at: number): number {
+export function indexOfNearestBeat(beats: readonly { readonly seconds: Seconds }[], at: number): number {
   const next = firstIndex(beats.length, (index) => beats[index]!.seconds >= at);
   if (next === 0) return beats.length ? 0 : -1;
   if (next === beats.length) return beats.length - 1;

@@ -1,12 +1,13 @@
 import { evenPulse, median } from "../music/index.ts";
+import type { Seconds } from "../time/index.ts";
 import { indexOfNearestBeat } from "./grid.ts";
 import { gridError } from "./grid-errors.ts";
 
 /** How late (or, negative, early) a person taps, with what spread; output delay of the device is in it as well. */
 export interface TapLag {
-  readonly medianSeconds: number;
+  readonly medianSeconds: Seconds;
   /** 1.4826 times the median absolute deviation: the standard deviation, if lags are normal. */
-  readonly spreadSeconds: number;
+  readonly spreadSeconds: Seconds;
   /** Taps that it was measured from. */
   readonly count: number;
 }
@@ -24,7 +25,7 @@ const HUBER_SPREADS = 1.5;
 const ROUNDS = 6;
 
 /** A person's lag from taps to a click. Both lists in seconds, rising. Throws `too-few-taps`. O(taps log clicks). */
-export function measureTapLag(clickSeconds: readonly number[], tapSeconds: readonly number[]): TapLag {
+export function measureTapLag(clickSeconds: readonly Seconds[], tapSeconds: readonly Seconds[]): TapLag {
   const clicks = clickSeconds.map((seconds) => ({ seconds }));
   const gap = median(clickSeconds.slice(1).map((seconds, i) => seconds - clickSeconds[i]!));
   const lags = tapSeconds
@@ -62,7 +63,7 @@ export function averagedPasses(passes: readonly (readonly number[])[]): number[]
 }
 
 /** Each time drawn to the nearest of `targets` within a tolerance, or left; no two to the same one (the nearer wins). Rising lists. */
-export function drawnTo(seconds: readonly number[], targets: readonly number[], toleranceSeconds: number): number[] {
+export function drawnTo(seconds: readonly Seconds[], targets: readonly number[], toleranceSeconds: Seconds): number[] {
   const points = targets.map((target) => ({ seconds: target }));
   const taken = new Map<number, number>();
   const nearest = seconds.map((time, i) => {
@@ -81,7 +82,7 @@ export function drawnTo(seconds: readonly number[], targets: readonly number[], 
  * smoothing (evenPulse under Huber's weights), so that a few wrong taps do not bend it; the tempo may drift between taps. `tapSeconds` rise and
  * are already corrected for lag. Fewer than three taps are returned as they are. O(beats * ROUNDS).
  */
-export function pulseOfTaps(tapSeconds: readonly number[]): number[] {
+export function pulseOfTaps(tapSeconds: readonly Seconds[]): number[] {
   if (tapSeconds.length < 3) return [...tapSeconds];
   const gap = median(tapSeconds.slice(1).map((tap, i) => tap - tapSeconds[i]!));
   const times: number[] = [tapSeconds[0]!];

@@ -1,4 +1,5 @@
 import { BAD, errorsOf } from "../errors/index.ts";
+import type { Frames } from "../time/index.ts";
 
 /** Files that come from other programs, and what they cannot hold. */
 export const interchangeError = errorsOf({
@@ -46,7 +47,7 @@ export const interchangeError = errorsOf({
   },
   "report-not-tiled": {
     meaning: BAD,
-    text: (slot: { index: number; startFrame: number; endFrame: number; expectedFrame: number }) =>
+    text: (slot: { index: number; startFrame: Frames; endFrame: Frames; expectedFrame: Frames }) =>
       `Slots tile the film, but slot ${slot.index} runs from frame ${slot.startFrame} to ${slot.endFrame} and the ` +
       `one before it ends at ${slot.expectedFrame}.`,
   },

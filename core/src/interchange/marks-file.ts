@@ -1,4 +1,5 @@
 import { assertNever } from "../errors/index.ts";
+import type { Seconds } from "../time/index.ts";
 import { readBeatsText, writeBeatsText } from "./beats-text/index.ts";
 import type { Marks } from "./marks/index.ts";
 import { readMarksCsv, writeMarksCsv } from "./marks-csv/index.ts";
@@ -25,7 +26,7 @@ export function readMarks(bytes: Uint8Array, fileName: string): Marks {
 }
 
 /** Writes marks; beats text holds no markers and WebVTT no beats, the others both. `endSeconds` is the end of the song. */
-export function writeMarks(format: MarksFormat, marks: Marks, endSeconds: number): Uint8Array {
+export function writeMarks(format: MarksFormat, marks: Marks, endSeconds: Seconds): Uint8Array {
   const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
   switch (format) {
     case "beats":

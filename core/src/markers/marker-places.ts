@@ -2,6 +2,7 @@ import { assertNever } from "../errors/index.ts";
 import { type Grid, phraseStarts } from "../grid/index.ts";
 import type { MusicAnalysis, Stretch } from "../music/index.ts";
 import type { Marker } from "../show/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /** Places of the music that markers can be set on, or thinned out to. */
 export const MARKER_SPACINGS = ["beat", "second", "bar", "phrase", "section", "accent"] as const;
@@ -9,7 +10,7 @@ export type MarkerSpacing = (typeof MARKER_SPACINGS)[number];
 
 /** A place with the name that it has in the music, if it has one. */
 interface MarkerPlace {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   readonly name: string;
 }
 
@@ -29,7 +30,7 @@ export function markerPlaces(
 }
 
 function placesOf(analysis: MusicAnalysis, grid: Grid, spacing: MarkerSpacing): MarkerPlace[] {
-  const unnamed = (seconds: number): MarkerPlace => ({ seconds, name: "" });
+  const unnamed = (seconds: Seconds): MarkerPlace => ({ seconds, name: "" });
   switch (spacing) {
     case "beat":
       return grid.beats.map((beat) => unnamed(beat.seconds));

@@ -1,15 +1,16 @@
 import { indexOfNearestBeat } from "../grid/index.ts";
 import type { Stretch } from "../music/index.ts";
 import type { Marker, MarkerOrigin } from "../show/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /** A marker farther than this from an accent is not on it. */
 export const ACCENT_REACH_SECONDS = 0.07;
 
 interface ThinningWish {
   /** In rising order; a marker belongs to the place that is nearest to it (the earlier of two equally near). */
-  readonly places: readonly { readonly seconds: number }[];
+  readonly places: readonly { readonly seconds: Seconds }[];
   /** Where markers are farther from their place than this they go; null: however far. */
-  readonly reachSeconds: number | null;
+  readonly reachSeconds: Seconds | null;
   /** Only markers in here, start inclusive and end exclusive. */
   readonly within: Stretch;
   /** Only markers that came from here. */

@@ -1,12 +1,13 @@
+import type { Frames } from "../time/index.ts";
 import { shareOfAfter } from "./shown-change.ts";
 
 /** How far beside the plan a change is looked for, in frames, where the neighbours leave room. */
 const SEARCH_FRAMES = 12;
 
 interface WatchedSlot {
-  readonly startFrame: number;
-  readonly endFrame: number;
-  readonly transitionIn: { readonly startFrame: number; readonly endFrame: number };
+  readonly startFrame: Frames;
+  readonly endFrame: Frames;
+  readonly transitionIn: { readonly startFrame: Frames; readonly endFrame: Frames };
 }
 
 /** What was seen around the change into one slot. */
@@ -14,7 +15,7 @@ export interface SeenChange {
   /** Of the slot. */
   readonly index: number;
   /** The film's frame that the first look is of. */
-  readonly fromFrame: number;
+  readonly fromFrame: Frames;
   readonly looks: readonly Uint8Array[];
 }
 
@@ -34,7 +35,7 @@ export class ChangeWatch {
   }
 
   /** Whether the look of a frame will be asked for at all. */
-  wants(frame: number): boolean {
+  wants(frame: Frames): boolean {
     const { from, to } = framesAroundChange(this.#slots, this.#next);
     if (frame >= from && frame <= to) return true;
     // A long transition may begin before the one before it has been seen to its end.
@@ -42,7 +43,7 @@ export class ChangeWatch {
   }
 
   /** Frames must come in rising order; those that are not wanted may be left out. */
-  take(frame: number, look: Uint8Array): void {
+  take(frame: Frames, look: Uint8Array): void {
     this.#looks.set(frame, look);
     while (this.#next < this.#slots.length && frame >= framesAroundChange(this.#slots, this.#next).to)
       this.#handOver(frame);
@@ -54,7 +55,7 @@ export class ChangeWatch {
     this.#looks.clear();
   }
 
-  #handOver(lastFrame: number): void {
+  #handOver(lastFrame: Frames): void {
     const { from, to } = framesAroundChange(this.#slots, this.#next);
     const looks: Uint8Array[] = [];
     for (let frame = from; frame <= Math.min(to, lastFrame); frame++) {

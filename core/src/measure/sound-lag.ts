@@ -1,4 +1,5 @@
 import FFT from "fft.js";
+import type { Samples } from "../time/index.ts";
 
 /**
  * By how many samples `heard` comes later than `expected` (negative: earlier), within plus or minus `reach`, with the height
@@ -10,7 +11,7 @@ export function soundLag(
   expected: Float32Array,
   heard: Float32Array,
   reach: number,
-): { readonly samples: number; readonly match: number } | null {
+): { readonly samples: Samples; readonly match: number } | null {
   const length = Math.min(expected.length, heard.length);
   const energies = [energy(expected, length), energy(heard, length)] as const;
   if (energies[0] / length < SILENCE || energies[1] / length < SILENCE) return null;

@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import {
   type BeatActivations,
   type BeatNetwork,
@@ -47,7 +48,7 @@ import {
 } from "./structure/index.ts";
 
 export interface Beat {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   /** Place in the bar: 1 starts a bar, 0 is unknown. */
   readonly position: number;
   /** 0 to 1. */
@@ -59,15 +60,15 @@ export const ANALYSIS_VERSION = 4;
 
 /** A stretch of time, `startSeconds` inclusive, `endSeconds` exclusive. */
 export interface Stretch {
-  readonly startSeconds: number;
-  readonly endSeconds: number;
+  readonly startSeconds: Seconds;
+  readonly endSeconds: Seconds;
 }
 
 /** What was measured in a song. Times count from the first decoded sample. What is not found is empty or null. */
 export interface MusicAnalysis {
   /** ANALYSIS_VERSION of the program that listened. */
   readonly version: number;
-  readonly durationSeconds: number;
+  readonly durationSeconds: Seconds;
   /** Whether the music has a beat that a person could tap along to. Without one, `beats` and `bars` are empty. */
   readonly steady: boolean;
   /** The median tempo in felt beats: 6/8 has two in a bar, 12/8 four. */
@@ -92,7 +93,7 @@ export interface MusicAnalysis {
   readonly texture: Texture | null;
   readonly ending: Ending;
   /** Where nothing can be heard any more: the end of `ending`. */
-  readonly musicEndSeconds: number;
+  readonly musicEndSeconds: Seconds;
 }
 
 /** What share of the processor time was used after each part, measured on a song of three minutes. */
@@ -190,7 +191,7 @@ function hear({ samples, sampleRate }: MonoAudio, onProgress: (share: number) =>
 }
 
 function withoutBeats(
-  durationSeconds: number,
+  durationSeconds: Seconds,
   energy: EnergyCurve,
   accents: readonly Accent[],
   onsets: readonly number[],
@@ -225,7 +226,7 @@ function withoutBeats(
 
 function findStructure(
   bars: readonly number[],
-  lastBeatSeconds: number,
+  lastBeatSeconds: Seconds,
   sounds: Texture,
   activations: BeatActivations,
 ): Pick<MusicAnalysis, "phraseBars" | "phrases" | "sections"> {
@@ -263,7 +264,7 @@ function withoutRingOut(beats: readonly TimedBeat[], onsets: Float32Array): Time
 }
 
 /** The network's strongest log odds of a section start within half a second. */
-function sectionOdds({ sectionStart, frameCount }: BeatActivations, seconds: number): number {
+function sectionOdds({ sectionStart, frameCount }: BeatActivations, seconds: Seconds): number {
   const reach = Math.round(0.5 / FRAME_SECONDS);
   const centre = Math.round(seconds / FRAME_SECONDS);
   let strongest = -Infinity;
@@ -274,7 +275,7 @@ function sectionOdds({ sectionStart, frameCount }: BeatActivations, seconds: num
 }
 
 /** Stretches of at least three seconds in which something sounds but no pulse was found. */
-function findFreeTime(beats: readonly TimedBeat[], energy: EnergyCurve, lastSeconds: number): Stretch[] {
+function findFreeTime(beats: readonly TimedBeat[], energy: EnergyCurve, lastSeconds: Seconds): Stretch[] {
   const gaps: Stretch[] = [{ startSeconds: 0, endSeconds: beats[0]!.seconds }];
   for (const [i, beat] of beats.entries()) {
     if (i > 0 && beat.entersTime) gaps.push({ startSeconds: beats[i - 1]!.seconds, endSeconds: beat.seconds });

@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import { likeness, slopesOf } from "./fingerprint.ts";
 import { isSameMoment } from "./similar-moments.ts";
 
@@ -7,7 +8,7 @@ export interface PictureInOrder {
   /** 0 sharp to 1 soft; null where it was not measured. */
   readonly blur: number | null;
   /** Time on the common clock; null where unknown. */
-  readonly seconds: number | null;
+  readonly seconds: Seconds | null;
 }
 
 /** Only pictures so near to each other in the show are compared: of others both may be wanted. */

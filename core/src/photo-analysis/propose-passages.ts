@@ -1,13 +1,15 @@
+import type { Seconds } from "../time/index.ts";
+
 /** A slide in the film's order with its time on the common clock; null where it has none. */
 export interface TimedSlide {
   readonly id: string;
-  readonly seconds: number | null;
+  readonly seconds: Seconds | null;
 }
 
 export interface ProposedPassage {
   readonly slideId: string;
   /** Seconds since the picture before; null for the first passage. */
-  readonly gapSeconds: number | null;
+  readonly gapSeconds: Seconds | null;
   readonly count: number;
 }
 
@@ -31,7 +33,7 @@ export function proposePassages(
   slides: readonly TimedSlide[],
   sensitivity: PassageSensitivity = "usual",
 ): ProposedPassage[] {
-  const timed: { index: number; seconds: number }[] = [];
+  const timed: { index: number; seconds: Seconds }[] = [];
   for (const [index, { seconds }] of slides.entries()) if (seconds !== null) timed.push({ index, seconds });
   const gaps = timed.slice(1).map((slide, i) => slide.seconds - timed[i]!.seconds);
   const logs = gaps.map((gap) => Math.log(Math.max(1, gap)));

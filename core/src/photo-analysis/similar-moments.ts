@@ -1,10 +1,11 @@
+import type { Seconds } from "../time/index.ts";
 import { likeness, slopesOf } from "./fingerprint.ts";
 
 export interface LookedAt {
   readonly id: string;
   readonly fingerprint: string | null;
   /** Time on the common clock; null where unknown. */
-  readonly seconds: number | null;
+  readonly seconds: Seconds | null;
 }
 
 /** Two looks at one moment are taken within this. */

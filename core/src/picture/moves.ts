@@ -1,4 +1,5 @@
 import type { MoveWish } from "../show/index.ts";
+import type { Frames, Seconds } from "../time/index.ts";
 import type { Point, View } from "../values/index.ts";
 import { keepingInView, placedPicture, showsRegion, viewAround } from "./framing.ts";
 import { between, clamp, coversFrame, type Rectangle, rectangleBetween, type Size } from "./geometry.ts";
@@ -10,9 +11,9 @@ export interface PlannedMove {
   /** Of the whole picture, in pixels of the frame, up to startFrame and from endFrame on. */
   readonly start: Rectangle;
   readonly end: Rectangle;
-  readonly startFrame: number;
+  readonly startFrame: Frames;
   /** Inclusive: the frame that shows the end. */
-  readonly endFrame: number;
+  readonly endFrame: Frames;
   /** Whether it sets off and arrives gently; one that is always under way does neither. */
   readonly eased: boolean;
 }
@@ -41,7 +42,7 @@ export interface MoveRequest {
   /** 0 to 1. */
   readonly strength: number;
   /** How long the move takes. */
-  readonly seconds: number;
+  readonly seconds: Seconds;
 }
 
 /**
@@ -145,7 +146,7 @@ export function chosenDirection(
 }
 
 /** Where the picture lies in a frame. A move that is not eased takes even steps, so that the eye sees no jerk. */
-export function placedAt({ start, end, startFrame, endFrame, eased }: PlannedMove, frame: number): Rectangle {
+export function placedAt({ start, end, startFrame, endFrame, eased }: PlannedMove, frame: Frames): Rectangle {
   if (endFrame <= startFrame) return start;
   const share = clamp((frame - startFrame) / (endFrame - startFrame), 0, 1);
   return rectangleBetween(start, end, eased ? share * share * (3 - 2 * share) : share);

@@ -1,3 +1,4 @@
+import type { Frames, Seconds } from "../time/index.ts";
 import type { Point } from "../values/index.ts";
 import type { GrainPart, LightsPart, PapersPart } from "./frame-plan.ts";
 import type { Size } from "./geometry.ts";
@@ -17,7 +18,7 @@ type OverlayPart = LightsPart | PapersPart | GrainPart;
 /** What an overlay draws in a frame. O(1). */
 export function overlayPart(
   { kind, strength, seed, framesPerSecond }: PlannedOverlay,
-  frame: number,
+  frame: Frames,
   size: Size,
 ): OverlayPart {
   const seconds = frame / framesPerSecond;
@@ -38,7 +39,7 @@ const LIGHTS = 3;
 const LIGHT_COLOURS = ["255, 196, 120", "255, 226, 170", "255, 168, 120"] as const;
 
 /** Large soft lights that wander slowly, as lanterns would beside the camera. */
-function glow(strength: number, seed: number, seconds: number, { width, height }: Size): LightsPart {
+function glow(strength: number, seed: number, seconds: Seconds, { width, height }: Size): LightsPart {
   const lights = Array.from({ length: LIGHTS }, (_, i) => {
     const of = (name: string): number => share(seed, `light ${i} ${name}`);
     const turn = (name: string): number =>
@@ -57,7 +58,7 @@ const MOST_PAPERS = 90;
 const PAPER_COLOURS = ["#f2b04c", "#f6e3bf", "#8fd3c8", "#b79be0", "#e2734f", "#fffaf0"] as const;
 
 /** Small papers that fall, sway and turn; each comes back at the top when it has left the frame at the bottom. */
-function confetti(strength: number, seed: number, seconds: number, size: Size): PapersPart {
+function confetti(strength: number, seed: number, seconds: Seconds, size: Size): PapersPart {
   const count = Math.round(MOST_PAPERS * strength);
   const unit = Math.min(size.width, size.height);
   const papers = Array.from({ length: count }, (_, i) => {
@@ -93,7 +94,7 @@ function leaning(centre: Point, length: number, across: number, angle: number): 
 export const GRAIN_TILE_PIXELS = 512;
 
 /** Other grain in every frame: the same tile, laid from another place. */
-function grain(strength: number, seed: number, frame: number): GrainPart {
+function grain(strength: number, seed: number, frame: Frames): GrainPart {
   return {
     kind: "grain",
     offset: {

@@ -1,5 +1,6 @@
 import { firstIndex } from "../numeric/index.ts";
 import type { Look } from "../show/index.ts";
+import type { Frames } from "../time/index.ts";
 import type { Point } from "../values/index.ts";
 import { type ClipInstant, clipAt, type PlannedClip } from "./clip.ts";
 import { AS_IT_IS, type FramePlan, type Ground, type SceneLayer, type ScenePart } from "./frame-plan.ts";
@@ -17,7 +18,7 @@ export interface PictureTrack {
   readonly size: Size;
   readonly slots: readonly PictureSlot[];
   /** The picture sinks to black from here to the end of the film; null for a film that stays. */
-  readonly fadeOut: { readonly startFrame: number; readonly endFrame: number } | null;
+  readonly fadeOut: { readonly startFrame: Frames; readonly endFrame: Frames } | null;
   /** Words over all of the film; null for none. */
   readonly watermark: { readonly sheet: WordSheet; readonly alpha: number } | null;
   /** What the film dissolves into at its end, to begin again with it; null for a film that ends. Its slot begins where the film ends. */
@@ -39,9 +40,9 @@ export interface PictureSlot {
   readonly graphic: { readonly picture: string; readonly target: Rectangle; readonly opacity: number } | null;
   /** Null for a picture. */
   readonly clip: PlannedClip | null;
-  readonly startFrame: number;
+  readonly startFrame: Frames;
   /** Exclusive. */
-  readonly endFrame: number;
+  readonly endFrame: Frames;
   readonly transitionIn: PlannedTransition;
   readonly move: PlannedMove;
   /** What stands beside the picture while it does not cover the frame, or behind the words of a card; null where the picture always covers. */
@@ -60,7 +61,7 @@ export interface BesidePicture {
   /** What must stay in view, in shares of the picture. */
   readonly subject: Point;
   /** It is not seen before the first frame, and wholly from the end on; null: it is there from the beginning. */
-  readonly enters: { readonly startFrame: number; readonly endFrame: number } | null;
+  readonly enters: { readonly startFrame: Frames; readonly endFrame: Frames } | null;
 }
 
 /** The part of the frame that a slot's own picture is framed for. */
@@ -76,7 +77,7 @@ export interface SlotWords {
 export const NO_WORDS: SlotWords = { sheet: [], times: [] };
 
 /** What is seen in a frame, 0 to the film's last; frames outside are drawn to the ends. O(log slots). */
-export function planFrame(track: PictureTrack, frame: number): FramePlan {
+export function planFrame(track: PictureTrack, frame: Frames): FramePlan {
   const { slots, fadeOut, size } = track;
   const index = slotIndexAt(slots, frame);
   const current = slots[index]!;
@@ -131,11 +132,11 @@ function watermarkLayers({ watermark }: PictureTrack): SceneLayer[] {
 }
 
 /** The slot that holds a frame; the first before the film and the last after it. */
-export function slotIndexAt(slots: readonly { readonly startFrame: number }[], frame: number): number {
+export function slotIndexAt(slots: readonly { readonly startFrame: Frames }[], frame: Frames): number {
   return Math.max(0, firstIndex(slots.length, (index) => slots[index]!.startFrame > frame) - 1);
 }
 
-function layer({ size, slots, loopBack }: PictureTrack, slotIndex: number, frame: number): SceneLayer {
+function layer({ size, slots, loopBack }: PictureTrack, slotIndex: number, frame: Frames): SceneLayer {
   const slot = slots[slotIndex] ?? loopBack!;
   const target = placedAt(slot.move, frame);
   const parts: ScenePart[] = [];
@@ -186,7 +187,7 @@ function pictureParts(
 }
 
 /** The images that a stretch of the film needs, each once, in order of appearance. */
-export function imagesBetween(track: PictureTrack, fromFrame: number, toFrame: number): ImageName[] {
+export function imagesBetween(track: PictureTrack, fromFrame: Frames, toFrame: Frames): ImageName[] {
   const first = slotIndexAt(track.slots, fromFrame);
   const last = slotIndexAt(track.slots, toFrame);
   const isLast = last + 2 > track.slots.length;
@@ -233,7 +234,7 @@ export function imagesIn(plan: FramePlan): ImageName[] {
 }
 
 /** Whether a frame is sure to look as the one before it: the same picture, and nothing moves or changes from one to the other. */
-export function repeatsFrame(track: PictureTrack, frame: number): boolean {
+export function repeatsFrame(track: PictureTrack, frame: Frames): boolean {
   const { slots, fadeOut } = track;
   const index = slotIndexAt(slots, frame);
   const { startFrame, transitionIn, move, clip, words, beside, overlay } = slots[index]!;

@@ -6,12 +6,12 @@ import {
   TURN_DIRECTIONS,
   WIPE_DIRECTIONS,
 } from "../show/index.ts";
-import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import { type FrameRate, type Frames, framesPerSecond, type Seconds } from "../time/index.ts";
 import type { FilmLength } from "../values/index.ts";
 import { seededChoice } from "./seeded-choice.ts";
 
 /** The frames in which two pictures are seen at once, endFrame exclusive; a cut has none and both are the landing. */
-export type PlannedTransition = { readonly startFrame: number; readonly endFrame: number } & TransitionStyle;
+export type PlannedTransition = { readonly startFrame: Frames; readonly endFrame: Frames } & TransitionStyle;
 
 /** What a transition looks like, without its length. */
 export type TransitionStyle = { readonly kind: "cut" } | WithoutLength<DrawnTransition>;
@@ -20,7 +20,7 @@ type WithoutLength<T> = T extends unknown ? Readonly<Omit<T, "length">> : never;
 /** What is asked for at one landing, with its length in seconds of the film. */
 export interface TransitionRequest {
   readonly style: TransitionStyle;
-  readonly seconds: number;
+  readonly seconds: Seconds;
 }
 
 const SOFT_WIPE = 0.12;
@@ -104,7 +104,7 @@ export const MOST_FLASHES_A_SECOND = 3;
  */
 export function withoutFlicker(
   styles: readonly TransitionStyle[],
-  landingSeconds: readonly number[],
+  landingSeconds: readonly Seconds[],
 ): { readonly style: TransitionStyle; readonly isFlashRefused: boolean }[] {
   const flashes: number[] = [];
   return styles.map((style, i) => {
@@ -146,13 +146,13 @@ export function placeTransitions(
 type PlacedFrames = Pick<PlannedTransition, "startFrame" | "endFrame">;
 
 /** The frame that shows half of each picture; of a cut, the new picture's first. */
-export const halfwayFrame = ({ startFrame, endFrame }: PlacedFrames): number =>
+export const halfwayFrame = ({ startFrame, endFrame }: PlacedFrames): Frames =>
   endFrame === startFrame ? startFrame : (startFrame + endFrame - 1) / 2;
 
 /**
  * Share of the new picture in a frame of a transition, strictly between 0 and 1, rising evenly; exactly 0.5 in the middle
  * frame. In a dissolve two equal greys stay that grey; from black to white the middle frame has the code value 128 of 255 in the drawn picture.
  */
-export function transitionShare(transition: PlacedFrames, frame: number): number {
+export function transitionShare(transition: PlacedFrames, frame: Frames): number {
   return (frame - transition.startFrame + 1) / (transition.endFrame - transition.startFrame + 1);
 }

@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import type { DecibelCurve } from "./decibel-curve.ts";
 
 /** How music makes room for speech. */
@@ -5,16 +6,16 @@ export interface Ducking {
   /** By how much it goes down: 0 and more. */
   readonly decibels: number;
   /** It has sunk when the first word begins: this long before, it starts to. */
-  readonly attackSeconds: number;
+  readonly attackSeconds: Seconds;
   /** It stays down this long after the last word. */
-  readonly holdSeconds: number;
-  readonly releaseSeconds: number;
+  readonly holdSeconds: Seconds;
+  readonly releaseSeconds: Seconds;
 }
 
 /** From `startSeconds` (inclusive) to `endSeconds` (exclusive). */
 interface Stretch {
-  readonly startSeconds: number;
-  readonly endSeconds: number;
+  readonly startSeconds: Seconds;
+  readonly endSeconds: Seconds;
 }
 
 /**
@@ -32,7 +33,7 @@ export function duckingCurve(speech: readonly Stretch[], ducking: Ducking): Deci
     if (last && startSeconds <= last.end) last.end = Math.max(last.end, endSeconds + holdSeconds);
     else held.push({ start: startSeconds, end: endSeconds + holdSeconds });
   }
-  const points: { seconds: number; decibels: number }[] = [];
+  const points: { seconds: Seconds; decibels: number }[] = [];
   for (const [i, { start, end }] of held.entries()) {
     const before = held[i - 1];
     const gap = before ? start - before.end : Number.POSITIVE_INFINITY;

@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import { applyGain } from "./gain-curve.ts";
 import type { SoundRenderer } from "./mastered-mix.ts";
 import { piecewiseLinear } from "./piecewise-linear.ts";
@@ -74,7 +75,7 @@ export class SoundMixer implements SoundRenderer {
     }
   }
 
-  #frame(seconds: number): number {
+  #frame(seconds: Seconds): number {
     return Math.round(seconds * this.#sampleRate);
   }
 
@@ -165,7 +166,7 @@ const slope = (from: TimePoint, to: TimePoint): number =>
   (to.soundSeconds - from.soundSeconds) / (to.filmSeconds - from.filmSeconds);
 
 /** The moment of the song at a moment of the film. */
-export const soundSecondsAt = (time: readonly TimePoint[], filmSeconds: number): number =>
+export const soundSecondsAt = (time: readonly TimePoint[], filmSeconds: Seconds): number =>
   piecewiseLinear(
     time,
     (point) => point.filmSeconds,

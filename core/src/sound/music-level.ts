@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import { type DecibelCurve, gainOfDecibels } from "./decibel-curve.ts";
 import { type GainCurve, gainProduct, sinkingPower } from "./gain-curve.ts";
 import type { SoundPlan } from "./sound-plan.ts";
@@ -18,9 +19,9 @@ export interface MusicLevel {
  * so that music never just stops. Without such a bar it begins 3 s before the end, or halfway in a film shorter than that.
  */
 export function musicLevel(
-  filmSeconds: number,
-  barSeconds: readonly number[],
-  fadeStartSeconds: number | null = null,
+  filmSeconds: Seconds,
+  barSeconds: readonly Seconds[],
+  fadeStartSeconds: Seconds | null = null,
   ducking: DecibelCurve = [],
 ): MusicLevel {
   const bar = barSeconds.findLast((seconds) => seconds <= filmSeconds - SHORTEST_FADE_SECONDS);

@@ -1,4 +1,5 @@
 import { firstIndex } from "../numeric/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /**
  * Straight lines between points whose inputs rise; before the first and after the last point output goes on as fast as input, since beyond its known
@@ -20,10 +21,10 @@ export function piecewiseLinear<Point>(
 }
 
 /** Straight lines between points in order of time; before the first and after the last the value holds. At least one point. O(log points). */
-export function piecewiseLinearHeld<Point extends { readonly seconds: number }>(
+export function piecewiseLinearHeld<Point extends { readonly seconds: Seconds }>(
   points: readonly Point[],
   valueOf: (point: Point) => number,
-  seconds: number,
+  seconds: Seconds,
 ): number {
   const first = points[0]!;
   if (seconds <= first.seconds) return valueOf(first);

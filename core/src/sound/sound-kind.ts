@@ -1,3 +1,4 @@
+import type { Seconds } from "../time/index.ts";
 import type { SpeechFacts } from "./speech.ts";
 
 /** What a sound that came in sounds like: music, someone speaking, or neither for certain. */
@@ -12,7 +13,7 @@ export const SOUND_KIND_WORDS: Readonly<Record<SoundKind, string>> = {
 
 /** What was heard in a sound that came in. */
 interface HeardBeat {
-  readonly durationSeconds: number;
+  readonly durationSeconds: Seconds;
   /** It has a steady beat. */
   readonly steady: boolean;
 }

@@ -1,9 +1,10 @@
+import type { Seconds } from "../time/index.ts";
 import type { GainCurve } from "./gain-curve.ts";
 
 /** A moment of the film and the moment of the recording that is heard then. */
 export interface TimePoint {
-  readonly filmSeconds: number;
-  readonly soundSeconds: number;
+  readonly filmSeconds: Seconds;
+  readonly soundSeconds: Seconds;
 }
 
 /** Whose sound it is: a song of the show, a voice, or the clip on a slide. Ids are those of the show document. */
@@ -37,16 +38,16 @@ export interface MasterWish {
 /** The sound of a film, or of anything else that is played: what is heard when, and how loud. */
 export interface SoundPlan {
   readonly pieces: readonly SoundPiece[];
-  readonly lengthSeconds: number;
+  readonly lengthSeconds: Seconds;
   /** Over all songs together: where they make room for speech, and the end of the film. */
   readonly musicGain: GainCurve;
-  readonly fadeOut: { readonly startSeconds: number; readonly endSeconds: number };
+  readonly fadeOut: { readonly startSeconds: Seconds; readonly endSeconds: Seconds };
   /** Null: played as it is mixed, with peaks that may clip. */
   readonly master: MasterWish | null;
 }
 
 /** Pieces that are played by themselves, as they are. */
-export const plainSound = (pieces: readonly SoundPiece[], lengthSeconds: number): SoundPlan => ({
+export const plainSound = (pieces: readonly SoundPiece[], lengthSeconds: Seconds): SoundPlan => ({
   pieces,
   lengthSeconds,
   musicGain: [],

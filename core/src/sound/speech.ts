@@ -1,16 +1,17 @@
+import type { Seconds } from "../time/index.ts";
 import { decibels } from "./decibels.ts";
 import { LoudnessMeter } from "./loudness.ts";
 import type { Stereo } from "./sample-source.ts";
 
 export interface SpokenStretch {
-  readonly startSeconds: number;
+  readonly startSeconds: Seconds;
   /** Exclusive. */
-  readonly endSeconds: number;
+  readonly endSeconds: Seconds;
 }
 
 /** What is known of a recording in which someone may speak. */
 export interface SpeechFacts {
-  readonly durationSeconds: number;
+  readonly durationSeconds: Seconds;
   /** Where someone speaks, in rising order; empty where nobody does. */
   readonly stretches: readonly SpokenStretch[];
   /** Integrated loudness; null for silence. */
@@ -87,7 +88,7 @@ export class SpeechFinder {
   }
 }
 
-function stretchesAbove(levels: readonly number[], threshold: number, durationSeconds: number): SpokenStretch[] {
+function stretchesAbove(levels: readonly number[], threshold: number, durationSeconds: Seconds): SpokenStretch[] {
   const runs: { start: number; end: number; loud: number }[] = [];
   for (const [frame, level] of levels.entries()) {
     if (level < threshold) continue;

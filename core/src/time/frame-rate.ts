@@ -1,5 +1,5 @@
 import { timeError } from "./time-errors.ts";
-import { type Frames, frames, type Seconds, seconds } from "./units.ts";
+import { type Frames, type Seconds } from "./units.ts";
 
 /**
  * Frames per second as a fraction, because 29.97 is a nickname: the rate is 30000/1001, and a film that counts with
@@ -44,25 +44,24 @@ export function frameRateName(rate: FrameRate): string {
 }
 
 /** When a frame begins. Exact up to one rounding of a double, so it cannot drift with the length of the film. */
-export const frameStart = (frame: Frames, rate: FrameRate): Seconds => seconds((frame * rate.den) / rate.num);
+export const frameStart = (frame: Frames, rate: FrameRate): Seconds => (frame * rate.den) / rate.num;
 
 /** A time half way between two frames belongs to the later one, also where its double came out a hair early. */
 const TIE_FRAMES = 1e-7;
 
 /** The frame whose start lies nearest to a time; a time exactly between two goes to the later. */
 export const nearestFrame = (time: Seconds, rate: FrameRate): Frames =>
-  frames(Math.floor((time * rate.num) / rate.den + 0.5 + TIE_FRAMES));
+  Math.floor((time * rate.num) / rate.den + 0.5 + TIE_FRAMES);
 
 /**
  * The frame on screen at a time: the last one that has begun. A frame's own start belongs to it, also where the
  * double for that start came out a hair early; hence the tolerance of a millionth of a frame.
  */
-export const frameAt = (time: Seconds, rate: FrameRate): Frames =>
-  frames(Math.floor((time * rate.num) / rate.den + 1e-6));
+export const frameAt = (time: Seconds, rate: FrameRate): Frames => Math.floor((time * rate.num) / rate.den + 1e-6);
 
 /** The number of whole frames needed to cover a length; a length of exactly n frames gives n. */
 export const framesToCover = (length: Seconds, rate: FrameRate): Frames =>
-  frames(Math.max(0, Math.ceil((length * rate.num) / rate.den - 1e-6)));
+  Math.max(0, Math.ceil((length * rate.num) / rate.den - 1e-6));
 
 /** A rate as a number, for showing and for lengths: rounded, so never for placing frames. */
 export const framesPerSecond = (rate: FrameRate): number => rate.num / rate.den;

@@ -11,4 +11,5 @@ export {
   parseFrameRate,
 } from "./frame-rate.ts";
 export { canDropFrame, frameOfTimecode, timecode } from "./timecode.ts";
-export { type Frames, frames, type Seconds, seconds } from "./units.ts";
+export { asFrames, asMilliseconds, asSeconds } from "./unit-schemas.ts";
+export type { Frames, Milliseconds, Samples, Seconds } from "./units.ts";

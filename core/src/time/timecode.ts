@@ -1,5 +1,5 @@
 import { type FrameRate, framesPerSecond } from "./frame-rate.ts";
-import { type Frames, frames } from "./units.ts";
+import { type Frames } from "./units.ts";
 
 /**
  * Timecode after SMPTE ST 12-1. Drop-frame counting leaves out the labels ;00 and ;01 (;00 to ;03 at 59.94) at the
@@ -21,7 +21,7 @@ export function timecode(frame: Frames, rate: FrameRate, dropFrame = canDropFram
 }
 
 /** How many labels have been left out before a frame: 18 (36) in every ten minutes, 2 (4) a minute after the first. */
-function droppedLabels(frame: number, base: number): number {
+function droppedLabels(frame: Frames, base: number): number {
   const dropPerMinute = base / 15;
   const framesPerMinute = base * 60 - dropPerMinute;
   const framesPerTenMinutes = framesPerMinute * 10 + dropPerMinute;
@@ -44,10 +44,10 @@ export function frameOfTimecode(text: string, rate: FrameRate): Frames | null {
   const base = Math.round(framesPerSecond(rate));
   if (frame >= base) return null;
   const label = (hours * 3600 + minutes * 60 + secs) * base + frame;
-  if (match[4] === ":") return frames(label);
+  if (match[4] === ":") return label;
   if (!canDropFrame(rate)) return null;
   const dropPerMinute = base / 15;
   if (secs === 0 && frame < dropPerMinute && minutes % 10 !== 0) return null;
   const totalMinutes = hours * 60 + minutes;
-  return frames(label - dropPerMinute * (totalMinutes - Math.floor(totalMinutes / 10)));
+  return label - dropPerMinute * (totalMinutes - Math.floor(totalMinutes / 10));
 }

@@ -1,14 +1,18 @@
-/** Units as types, so that a number of frames cannot be passed where seconds are meant. */
+/**
+ * Units as types. A value of one unit cannot be given where another one is meant: frames are no
+ * seconds. A plain number can be given anywhere, so that arithmetic and literals read as usual;
+ * what comes out of it has a unit again where its name says so.
+ */
 
 declare const unit: unique symbol;
-type Unit<Name extends string> = number & { readonly [unit]: Name };
+/** The property is never there: it only tells one unit from another. */
+type Unit<Name extends string> = number & { readonly [unit]?: Name };
 
 /** A time or a length in seconds. */
 export type Seconds = Unit<"seconds">;
-/** A whole number of frames, counted from 0 at the start of the film. */
+/** A time or a length in thousandths of a second. */
+export type Milliseconds = Unit<"milliseconds">;
+/** A whole number of frames of the film: a count, or a place counted from 0 at its start. */
 export type Frames = Unit<"frames">;
-
-/** Marks a number as seconds. */
-export const seconds = (value: number): Seconds => value as Seconds;
-/** Marks a number as frames. */
-export const frames = (value: number): Frames => value as Frames;
+/** A whole number of samples of one channel. */
+export type Samples = Unit<"samples">;

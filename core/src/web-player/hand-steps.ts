@@ -1,11 +1,12 @@
 import { type PictureTrack, slotIndexAt } from "../picture/index.ts";
+import type { Frames } from "../time/index.ts";
 
 /** A stretch of a film that is played for one step of a hand: it begins to come, it stands, and on its last frame it waits. */
 export interface HandStep {
   readonly slotIndex: number;
-  readonly startFrame: number;
+  readonly startFrame: Frames;
   /** Where it waits: the last frame before the next slide begins to come. Inclusive. */
-  readonly restFrame: number;
+  readonly restFrame: Frames;
 }
 
 /**
@@ -26,4 +27,4 @@ export function handSteps(track: Pick<PictureTrack, "slots" | "fadeOut">): HandS
 }
 
 /** The step that a place of the film belongs to, so that a hand goes on from where the film was. */
-export const stepAt = (steps: readonly HandStep[], frame: number): number => slotIndexAt(steps, frame);
+export const stepAt = (steps: readonly HandStep[], frame: Frames): number => slotIndexAt(steps, frame);

@@ -1,6 +1,6 @@
 import type { Chapter, FilmPlan } from "../film/index.ts";
 import { type PictureSlot, type PictureTrack, type Rectangle, type Size, type WordSheet } from "../picture/index.ts";
-import type { FrameRate } from "../time/index.ts";
+import type { FrameRate, Frames } from "../time/index.ts";
 
 /** Of the file that a player's page reads; a page knows one version only, that of the program that packed both. */
 export const PLAYER_FILM_VERSION = 1;
@@ -10,7 +10,7 @@ export interface PlayerFilm {
   readonly version: typeof PLAYER_FILM_VERSION;
   readonly title: string;
   readonly rate: FrameRate;
-  readonly totalFrames: number;
+  readonly totalFrames: Frames;
   readonly track: PictureTrack;
   /** Empty: the film is one. */
   readonly chapters: readonly Chapter[];
@@ -46,9 +46,9 @@ export interface PlayerWords {
 export interface PlayerClip extends ImageFile {
   readonly slotIndex: number;
   /** Of the film: that of the file's first. */
-  readonly startFrame: number;
+  readonly startFrame: Frames;
   /** Exclusive. */
-  readonly endFrame: number;
+  readonly endFrame: Frames;
 }
 
 /** Of a plan, only what pictures are drawn from: what else a plan knows (songs, wishes, names of files) does not leave the house. */
@@ -82,7 +82,7 @@ const pictureSlot = (slot: PictureSlot): PictureSlot => ({
 export function seenFrames(
   { slots, loopBack }: Pick<PictureTrack, "slots" | "loopBack">,
   index: number,
-): { readonly startFrame: number; readonly endFrame: number } {
+): { readonly startFrame: Frames; readonly endFrame: Frames } {
   const slot = slots[index]!;
   const next = slots[index + 1] ?? loopBack;
   return {

@@ -39,6 +39,8 @@ export interface DocumentMedia {
   readonly songs: readonly NamedMedium[];
   /** Recordings of voices. */
   readonly takes: readonly NamedMedium[];
+  /** Files that stood on slides before. The film does not need them: they may be missing. */
+  readonly former: readonly NamedMedium[];
 }
 
 /** A valid document in the forms that it is kept in. Plain data: it comes from another thread. */
@@ -68,6 +70,7 @@ export const mediaOf = (document: ShowDocument): DocumentMedia => ({
   seen: eachOnce([...namedPictures(document), ...namedGraphics(document)]),
   songs: eachOnce(document.songs),
   takes: eachOnce(namedTakes(document)),
+  former: eachOnce(document.slides.flatMap(({ formerFiles }) => formerFiles)),
 });
 
 export const filmKeyOf = (document: ShowDocument): string =>

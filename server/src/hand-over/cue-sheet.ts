@@ -1,7 +1,7 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { counted } from "@humming-tide/core/language";
 import type { ShowDocument } from "@humming-tide/core/show";
-import { clockText, frameRateName, frames, framesPerSecond, timecode } from "@humming-tide/core/time";
+import { clockText, frameRateName, framesPerSecond, timecode } from "@humming-tide/core/time";
 import { GlobalFonts, type Image, loadImage, PDFDocument, type SKRSContext2D } from "@napi-rs/canvas";
 import sharp from "sharp";
 import { filmFontFiles } from "../fonts/film-fonts.ts";
@@ -129,7 +129,7 @@ async function drawSlot(
     context.strokeRect(COLUMNS.picture, top + 4, PICTURE.width, PICTURE.height);
     if (slot.picture === null) write(context, "card", COLUMNS.picture + 21, top + 24, { size: 8, colour: QUIET });
   }
-  write(context, timecode(frames(slot.startFrame), plan.rate), COLUMNS.begins, line, { size: 9.5, bold: true });
+  write(context, timecode(slot.startFrame, plan.rate), COLUMNS.begins, line, { size: 9.5, bold: true });
   write(context, `frame ${slot.startFrame}`, COLUMNS.begins, below, { size: 7.5, colour: QUIET });
   const bar = barOf(plan, slot);
   if (bar) write(context, bar, COLUMNS.bar, line, { size: 9.5 });

@@ -312,3 +312,10 @@ describe("who may ask", () => {
     expect((body as { message: string }).message.length).toBeGreaterThan(10);
   });
 });
+
+it("sends the shelf's list beside the page's code, and asks for it with no other page", async () => {
+  const shelf = await request(app).get("/");
+  const [, address] = /^<([^>]+)>; rel=preload; as=fetch/.exec(shelf.headers["link"] as string)!;
+  expect((await request(app).get(address!).expect(200)).body).toBeInstanceOf(Array);
+  expect((await request(app).get("/shows/one/score")).headers["link"]).toBeUndefined();
+});

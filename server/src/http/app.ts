@@ -112,6 +112,11 @@ export function createApp(parts: AppParts): Express {
     throw requestError("not-found");
   });
   app.use(express.static(WEB_FOLDER, { index: false }));
+  app.get("/", (_request, response, next) => {
+    // The shelf's list is asked for beside the page's code, not behind it.
+    response.set("Link", "</api/shows>; rel=preload; as=fetch; crossorigin");
+    next();
+  });
   // Addresses inside the app are the page's own business.
   app.get("/{*place}", (_request, response) => {
     response.sendFile("index.html", { root: path.resolve(WEB_FOLDER) });

@@ -47,7 +47,7 @@ export function showRoutes({
       if (error instanceof HummingTideError) await shelf.noteUnreadable(id, error);
       throw error;
     });
-    const hashes = [...media.seen, ...media.songs].map(({ sha256 }) => sha256);
+    const hashes = [...media.seen, ...media.songs, ...media.former].map(({ sha256 }) => sha256);
     const facts = JSON.stringify(Object.fromEntries(await library.facts(hashes)));
     response
       .type("application/json")

@@ -2,7 +2,7 @@ import type { ClientComment, ClientFilm, CommentWish, PaymentState, StudioCommen
 import { chaptersOf } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
 import { CONTAINER_FACTS } from "@humming-tide/core/show";
-import { seconds as asSeconds, frameAt, framesPerSecond } from "@humming-tide/core/time";
+import { frameAt, framesPerSecond } from "@humming-tide/core/time";
 import { Doors } from "../doors.ts";
 import type { ClientPageStore, StoredClientPage } from "../store/client-page-store.ts";
 import type { PreferenceStore } from "../store/preference-store.ts";
@@ -224,7 +224,7 @@ export class ClientVisits {
     if (!version) throw clientPageError("version-unknown");
     const { slots, rate, totalFrames } = (await this.#versions.laid(version.page)).plan;
     const seconds = Math.min(wish.seconds, (totalFrames - 1) / framesPerSecond(rate));
-    const { slideId, round } = slots[slotIndexAt(slots, frameAt(asSeconds(seconds), rate))]!;
+    const { slideId, round } = slots[slotIndexAt(slots, frameAt(seconds, rate))]!;
     return clientComment(
       await this.#pages.addComment(showId, {
         ...{ threadId: null, from: "client", name, text, version: wish.version, seconds, slideId, round },

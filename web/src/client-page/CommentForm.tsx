@@ -68,26 +68,41 @@ export function CommentForm({ version, session, threadId, seconds, onChanged, on
         }}
         className={BOX}
       />
-      <div className="flex gap-2">
-        <input
-          aria-label="Your name"
-          placeholder="Your name"
-          value={name}
-          maxLength={60}
-          autoComplete="name"
-          onChange={({ target }) => setName(target.value)}
-          className={`${BOX} min-w-0 flex-1`}
-        />
-        {onDone && (
-          <Button kind="quiet" onClick={onDone}>
-            Cancel
-          </Button>
-        )}
-        <Button type="submit" disabled={isBusy || text.trim() === "" || name.trim() === ""}>
-          Send
-        </Button>
-      </div>
+      <NameAndSend name={name} onName={setName} onDone={onDone} isBusy={isBusy} text={text} />
       {failure && <Notice kind="error">{failure}</Notice>}
     </form>
+  );
+}
+
+interface NameAndSendProps {
+  name: string;
+  onName: (value: string) => void;
+  onDone: (() => void) | null;
+  isBusy: boolean;
+  text: string;
+}
+
+/** Who says it, and the button that sends it. */
+function NameAndSend({ name, onName, onDone, isBusy, text }: NameAndSendProps): ReactNode {
+  return (
+    <div className="flex gap-2">
+      <input
+        aria-label="Your name"
+        placeholder="Your name"
+        value={name}
+        maxLength={60}
+        autoComplete="name"
+        onChange={({ target }) => onName(target.value)}
+        className={`${BOX} min-w-0 flex-1`}
+      />
+      {onDone && (
+        <Button kind="quiet" onClick={onDone}>
+          Cancel
+        </Button>
+      )}
+      <Button type="submit" disabled={isBusy || text.trim() === "" || name.trim() === ""}>
+        Send
+      </Button>
+    </div>
   );
 }

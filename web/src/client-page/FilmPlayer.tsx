@@ -23,75 +23,33 @@ interface FilmPlayerProps {
 /** The film of a client page with its controls. */
 export function FilmPlayer({ film, title, session, marks, jump, onMoved, onReplaced }: FilmPlayerProps): ReactNode {
   const frame = useRef<HTMLDivElement>(null);
-  const video = useRef<HTMLVideoElement>(null);
-  const [isPlaying, setPlaying] = useState(false);
-  const [isMuted, setMuted] = useState(false);
-  const [seconds, setSeconds] = useState(0);
-  const [failure, setFailure] = useState<string | null>(null);
   const isFull = useFullScreen();
-
-  const seek = useCallback(
-    (to: number) => {
-      const element = video.current;
-      if (!element) return;
-      const place = Math.max(0, Math.min(film.seconds - 0.04, to));
-      element.currentTime = place;
-      // Said before the film has got there: the next press of a key goes on from here.
-      setSeconds(place);
-      onMoved(place);
-    },
-    [film.seconds, onMoved],
-  );
-  const toggle = useCallback(() => {
-    const element = video.current;
-    if (!element) return;
-    if (element.paused) void element.play().catch((error: Error) => setFailure(error.message));
-    else element.pause();
-  }, []);
-  const stepBy = useCallback(
-    (count: number) => {
-      seek(slideAway(film.slideSeconds, video.current?.currentTime ?? 0, count));
-    },
-    [film.slideSeconds, seek],
+  const [isMuted, setMuted] = useState(false);
+  const { video, isPlaying, setPlaying, seconds, failure, setFailure, seek, toggle, stepBy, moved } = useFilmVideo(
+    film,
+    jump,
+    onMoved,
   );
   const toggleFull = useCallback(() => {
     if (document.fullscreenElement) void document.exitFullscreen();
     else void frame.current?.requestFullscreen().catch(() => undefined);
   }, []);
-
-  useEffect(() => {
-    if (!jump) return;
-    video.current?.pause();
-    seek(jump.seconds);
-  }, [jump, seek]);
   useFilmKeys({ toggle, stepBy, toggleFull });
-
-  const moved = (): void => {
-    const now = video.current?.currentTime ?? 0;
-    setSeconds(now);
-    onMoved(now);
-  };
   return (
     <div ref={frame} className="flex min-h-0 flex-1 flex-col bg-black" data-testid="film">
       <div className="flex min-h-0 flex-1 items-center justify-center max-lg:aspect-video">
         {/* biome-ignore lint/a11y/useMediaCaption: captions are in the picture */}
-        <video
-          ref={video}
-          src={watchUrl(film.version, session)}
-          aria-label={`The film “${title}”`}
-          playsInline
-          preload="metadata"
-          muted={isMuted}
-          className="h-full max-h-full w-full object-contain"
-          onClick={toggle}
-          onPlay={() => setPlaying(true)}
-          onPause={() => setPlaying(false)}
-          onTimeUpdate={moved}
-          onSeeked={moved}
-          onError={() => {
-            setFailure("The film could not be loaded. Load the page again.");
-            onReplaced();
-          }}
+        <FilmVideo
+          video={video}
+          film={film}
+          session={session}
+          title={title}
+          isMuted={isMuted}
+          onToggle={toggle}
+          onPlaying={setPlaying}
+          onMoved={moved}
+          onFailure={setFailure}
+          onReplaced={onReplaced}
         />
       </div>
       {failure && <Failure text={failure} />}
@@ -117,6 +75,101 @@ export function FilmPlayer({ film, title, session, marks, jump, onMoved, onRepla
       </div>
     </div>
   );
+}
+
+interface FilmVideoProps {
+  video: React.RefObject<HTMLVideoElement | null>;
+  film: ClientFilm["film"];
+  session: string;
+  title: string;
+  isMuted: boolean;
+  onToggle: () => void;
+  onPlaying: (value: boolean) => void;
+  onMoved: () => void;
+  onFailure: (value: string | null) => void;
+  onReplaced: () => void;
+}
+
+/** The film itself: a press plays or stops it. */
+function FilmVideo({
+  video,
+  film,
+  session,
+  title,
+  isMuted,
+  onToggle,
+  onPlaying,
+  onMoved,
+  onFailure,
+  onReplaced,
+}: FilmVideoProps): ReactNode {
+  return (
+    <video
+      ref={video}
+      src={watchUrl(film.version, session)}
+      aria-label={`The film “${title}”`}
+      playsInline
+      preload="metadata"
+      muted={isMuted}
+      className="h-full max-h-full w-full object-contain"
+      onClick={onToggle}
+      onPlay={() => onPlaying(true)}
+      onPause={() => onPlaying(false)}
+      onTimeUpdate={onMoved}
+      onSeeked={onMoved}
+      onError={() => {
+        onFailure("The film could not be loaded. Load the page again.");
+        onReplaced();
+      }}
+    />
+  );
+}
+
+/** The film's place and what moves it. `jump`: where to go; each new object goes there once. */
+function useFilmVideo(
+  film: ClientFilm["film"],
+  jump: { readonly seconds: number } | null,
+  onMoved: (seconds: number) => void,
+) {
+  const video = useRef<HTMLVideoElement>(null);
+  const [isPlaying, setPlaying] = useState(false);
+  const [seconds, setSeconds] = useState(0);
+  const [failure, setFailure] = useState<string | null>(null);
+  const seek = useCallback(
+    (to: number) => {
+      const element = video.current;
+      if (!element) return;
+      const place = Math.max(0, Math.min(film.seconds - 0.04, to));
+      element.currentTime = place;
+      // Said before the film has got there: the next press of a key goes on from here.
+      setSeconds(place);
+      onMoved(place);
+    },
+    [film.seconds, onMoved],
+  );
+  const toggle = useCallback(() => {
+    const element = video.current;
+    if (!element) return;
+    if (element.paused) void element.play().catch((error: Error) => setFailure(error.message));
+    else element.pause();
+  }, []);
+  const stepBy = useCallback(
+    (count: number) => {
+      seek(slideAway(film.slideSeconds, video.current?.currentTime ?? 0, count));
+    },
+    [film.slideSeconds, seek],
+  );
+  useEffect(() => {
+    if (!jump) return;
+    video.current?.pause();
+    seek(jump.seconds);
+  }, [jump, seek]);
+  const moved = (): void => {
+    const now = video.current?.currentTime ?? 0;
+    setSeconds(now);
+    onMoved(now);
+  };
+  return { video, isPlaying, setPlaying, seconds, failure, setFailure, seek, toggle, stepBy, moved };
 }
 
 /** Where the slide begins that is so many away; just inside it, so that it is the one that is seen. */

@@ -2,7 +2,7 @@ import type { StudioComment } from "@humming-tide/contract";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useState } from "react";
 import { api } from "../api.ts";
-import { useAppSelector } from "../store/store.ts";
+import { useShowId } from "../store/open-show.ts";
 import { Button } from "../ui/Button.tsx";
 import { Notice } from "../ui/Notice.tsx";
 import { SlowTick } from "../ui/SlowTick.tsx";
@@ -16,7 +16,7 @@ export function CommentThread({
   thread: StudioComment;
   comments: readonly StudioComment[];
 }): ReactNode {
-  const showId = useAppSelector((state) => state.show.id)!;
+  const showId = useShowId();
   const [text, setText] = useState("");
   const { isBusy, failure, run } = useClientPageAction();
   const answers = comments.filter(({ threadId }) => threadId === thread.id);

@@ -15,7 +15,7 @@ import { FilmClock } from "./film-clock.ts";
 import { FilmDrawing } from "./film-drawing.ts";
 import { PlayerControls } from "./PlayerControls.tsx";
 import { PlayerKeys } from "./PlayerKeys.tsx";
-import { SeekLine } from "./SeekLine.tsx";
+import { type SeekChapter, SeekLine } from "./SeekLine.tsx";
 import { useFullScreen } from "./use-full-screen.ts";
 import { useIdle } from "./use-idle.ts";
 import { usePlayerKeys } from "./use-player-keys.ts";
@@ -76,45 +76,104 @@ export function PlayerPage({ film, folder }: { film: PlayerFilm; folder: string 
       data-mode={clock.mode}
     >
       <FilmCanvas film={film} canvas={canvas} isHand={isHand} onAct={act} clock={clock} />
-      <header
-        className={`pointer-events-none absolute inset-x-0 top-0 flex px-5 pt-4 transition-opacity duration-300 ${hides ? "opacity-0" : ""}`}
-      >
-        <h1 className="truncate rounded bg-black/55 px-3 py-1 text-[19px]">{film.title}</h1>
-      </header>
-      {clock.soundFailed && (
-        <p
-          role="alert"
-          className="absolute top-14 flex items-center gap-2 rounded bg-ground/90 px-3 py-1.5 text-[13px]"
-        >
-          <VolumeX size={16} /> The sound cannot be played here. The film goes on without it; another browser may help.
-        </p>
-      )}
+      <FilmTitle hides={hides} film={film} />
+      {clock.soundFailed && <SoundFailure />}
       {!hasBegun && <Beginning onBegin={begin} />}
-      <div
-        className={`absolute inset-x-0 bottom-0 bg-gradient-to-t from-black/85 via-black/60 to-transparent px-6 pb-3 pt-10 transition-opacity duration-300 focus-within:opacity-100 ${hides ? "opacity-0" : ""}`}
-      >
-        <SeekLine
-          seconds={seconds}
-          lengthSeconds={clock.lengthSeconds}
-          chapters={chapters}
-          slideSeconds={slideSeconds}
-          onSeek={(to) => act(() => clock.seek(Math.round(to * perSecond)))}
-        />
-        <PlayerControls
-          clock={clock}
-          steps={steps.length}
-          seconds={seconds}
-          isFull={isFull}
-          onAct={act}
-          onKeys={showKeys}
-          onFull={toggleFull}
-        />
-      </div>
+      <PlayerBar
+        hides={hides}
+        seconds={seconds}
+        clock={clock}
+        chapters={chapters}
+        slideSeconds={slideSeconds}
+        onAct={act}
+        perSecond={perSecond}
+        steps={steps}
+        isFull={isFull}
+        onKeys={showKeys}
+        onFull={toggleFull}
+      />
       <p className="sr-only" aria-live="polite">
         {isHand && hasBegun ? `Slide ${clock.step + 1} of ${steps.length}` : ""}
       </p>
       {showsKeys && <PlayerKeys container={page.current} onClose={() => setShowsKeys(false)} />}
     </div>
+  );
+}
+
+interface PlayerBarProps {
+  hides: boolean;
+  seconds: number;
+  clock: FilmClock;
+  chapters: readonly SeekChapter[];
+  slideSeconds: readonly number[];
+  onAct: (action: () => void) => void;
+  perSecond: number;
+  steps: ReturnType<typeof handSteps>;
+  isFull: boolean;
+  onKeys: () => void;
+  onFull: () => void;
+}
+
+/** Line and buttons at the bottom; they go away while the film plays and nothing moves. */
+function PlayerBar({
+  hides,
+  seconds,
+  clock,
+  chapters,
+  slideSeconds,
+  onAct,
+  perSecond,
+  steps,
+  isFull,
+  onKeys,
+  onFull,
+}: PlayerBarProps): ReactNode {
+  return (
+    <div
+      className={`absolute inset-x-0 bottom-0 bg-gradient-to-t from-black/85 via-black/60 to-transparent px-6 pb-3 pt-10 transition-opacity duration-300 focus-within:opacity-100 ${hides ? "opacity-0" : ""}`}
+    >
+      <SeekLine
+        seconds={seconds}
+        lengthSeconds={clock.lengthSeconds}
+        chapters={chapters}
+        slideSeconds={slideSeconds}
+        onSeek={(to) => onAct(() => clock.seek(Math.round(to * perSecond)))}
+      />
+      <PlayerControls
+        clock={clock}
+        steps={steps.length}
+        seconds={seconds}
+        isFull={isFull}
+        onAct={onAct}
+        onKeys={onKeys}
+        onFull={onFull}
+      />
+    </div>
+  );
+}
+
+/** The sound cannot be played. */
+function SoundFailure(): ReactNode {
+  return (
+    <p role="alert" className="absolute top-14 flex items-center gap-2 rounded bg-ground/90 px-3 py-1.5 text-[13px]">
+      <VolumeX size={16} /> The sound cannot be played here. The film goes on without it; another browser may help.
+    </p>
+  );
+}
+
+interface FilmTitleProps {
+  hides: boolean;
+  film: PlayerFilm;
+}
+
+/** The film's name. */
+function FilmTitle({ hides, film }: FilmTitleProps): ReactNode {
+  return (
+    <header
+      className={`pointer-events-none absolute inset-x-0 top-0 flex px-5 pt-4 transition-opacity duration-300 ${hides ? "opacity-0" : ""}`}
+    >
+      <h1 className="truncate rounded bg-black/55 px-3 py-1 text-[19px]">{film.title}</h1>
+    </header>
   );
 }
 

@@ -33,20 +33,7 @@ export function SeekLine({
   };
   return (
     <div>
-      {chapters.length > 0 && (
-        <div aria-hidden className="flex h-5 text-[12px]">
-          {chapters.map(({ title, startSeconds, endSeconds }) => (
-            <span
-              key={startSeconds}
-              title={title}
-              className={`min-w-0 truncate pr-2 ${seconds >= startSeconds && seconds < endSeconds ? "text-ink max-sm:!w-full" : "text-soft max-sm:hidden"}`}
-              style={{ width: share(endSeconds - startSeconds) }}
-            >
-              {title}
-            </span>
-          ))}
-        </div>
-      )}
+      <ChapterNames chapters={chapters} seconds={seconds} share={share} />
       <div
         className="relative h-7 touch-none"
         onPointerDown={(event) => {
@@ -59,18 +46,7 @@ export function SeekLine({
         }}
         onPointerLeave={() => setHovered(null)}
       >
-        <span className="pointer-events-none absolute inset-x-0 top-[15px] h-px bg-white/30" />
-        <span
-          className="pointer-events-none absolute left-0 top-[14px] h-[3px] bg-ink"
-          style={{ width: share(seconds) }}
-        />
-        {slideSeconds.map((place) => (
-          <span
-            key={place}
-            className={`pointer-events-none absolute w-px ${place <= seconds ? "bg-ink" : "bg-white/45"} ${chapters.some(({ startSeconds }) => startSeconds === place) ? "top-1 h-3.5" : "top-2.5 h-2"}`}
-            style={{ left: share(place) }}
-          />
-        ))}
+        <SeekStrokes share={share} seconds={seconds} slideSeconds={slideSeconds} chapters={chapters} />
         {children}
         <span
           className="pointer-events-none absolute top-0.5 h-6 w-[3px] -translate-x-1/2 rounded-full bg-ink"
@@ -97,5 +73,60 @@ export function SeekLine({
         />
       </div>
     </div>
+  );
+}
+
+interface SeekStrokesProps {
+  share: (place: number) => string;
+  seconds: number;
+  slideSeconds: readonly number[];
+  chapters: readonly SeekChapter[];
+}
+
+/** The line itself, how far the film is, and a stroke for every slide. */
+function SeekStrokes({ share, seconds, slideSeconds, chapters }: SeekStrokesProps): ReactNode {
+  return (
+    <>
+      <span className="pointer-events-none absolute inset-x-0 top-[15px] h-px bg-white/30" />
+      <span
+        className="pointer-events-none absolute left-0 top-[14px] h-[3px] bg-ink"
+        style={{ width: share(seconds) }}
+      />
+      {slideSeconds.map((place) => (
+        <span
+          key={place}
+          className={`pointer-events-none absolute w-px ${place <= seconds ? "bg-ink" : "bg-white/45"} ${chapters.some(({ startSeconds }) => startSeconds === place) ? "top-1 h-3.5" : "top-2.5 h-2"}`}
+          style={{ left: share(place) }}
+        />
+      ))}
+    </>
+  );
+}
+
+interface ChapterNamesProps {
+  chapters: readonly SeekChapter[];
+  seconds: number;
+  share: (place: number) => string;
+}
+
+/** The names of chapters over the line; a narrow page shows only the one that plays. */
+function ChapterNames({ chapters, seconds, share }: ChapterNamesProps): ReactNode {
+  return (
+    <>
+      {chapters.length > 0 && (
+        <div aria-hidden className="flex h-5 text-[12px]">
+          {chapters.map(({ title, startSeconds, endSeconds }) => (
+            <span
+              key={startSeconds}
+              title={title}
+              className={`min-w-0 truncate pr-2 ${seconds >= startSeconds && seconds < endSeconds ? "text-ink max-sm:!w-full" : "text-soft max-sm:hidden"}`}
+              style={{ width: share(endSeconds - startSeconds) }}
+            >
+              {title}
+            </span>
+          ))}
+        </div>
+      )}
+    </>
   );
 }

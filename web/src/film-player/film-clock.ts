@@ -1,4 +1,4 @@
-import { type FrameRate, frameAt, frameStart, frames, framesPerSecond, seconds } from "@humming-tide/core/time";
+import { type FrameRate, frameAt, frameStart, framesPerSecond } from "@humming-tide/core/time";
 import { type HandStep, stepAt } from "@humming-tide/core/web-player";
 
 /** The sound's own clock is followed; what it says moves in small jumps in some browsers, which the page's clock smooths. */
@@ -52,7 +52,7 @@ export class FilmClock extends EventTarget {
   }
 
   get lengthSeconds(): number {
-    return frameStart(frames(this.#film.totalFrames), this.#film.rate);
+    return frameStart(this.#film.totalFrames, this.#film.rate);
   }
 
   /** The step that is seen, from 0. */
@@ -63,14 +63,14 @@ export class FilmClock extends EventTarget {
   /** The frame that is to be seen now; asked for on every picture of the screen. */
   frame(): number {
     if (this.#isPlaying) this.#follow();
-    return Math.max(0, Math.min(this.#film.totalFrames - 1, frameAt(seconds(this.#seconds), this.#film.rate)));
+    return Math.max(0, Math.min(this.#film.totalFrames - 1, frameAt(this.#seconds, this.#film.rate)));
   }
 
   #follow(): void {
     const now = performance.now();
     const passed = this.#anchor.seconds + (now - this.#anchor.milliseconds) / 1000;
     if (this.#mode === "hand") {
-      const rest = frameStart(frames(this.#restFrame), this.#film.rate);
+      const rest = frameStart(this.#restFrame, this.#film.rate);
       this.#seconds = Math.min(rest, passed);
       if (passed >= rest) this.#stop();
       return;
@@ -129,7 +129,7 @@ export class FilmClock extends EventTarget {
   seek(frame: number): void {
     const wasPlaying = this.#isPlaying && this.#mode === "music";
     if (this.#isPlaying) this.#stop();
-    this.#seconds = frameStart(frames(Math.max(0, Math.min(this.#film.totalFrames - 1, frame))), this.#film.rate);
+    this.#seconds = frameStart(Math.max(0, Math.min(this.#film.totalFrames - 1, frame)), this.#film.rate);
     if (wasPlaying) this.play();
     this.#tell();
   }
@@ -150,7 +150,7 @@ export class FilmClock extends EventTarget {
       this.seek(next.restFrame);
       return;
     }
-    this.#seconds = frameStart(frames(next.startFrame), this.#film.rate);
+    this.#seconds = frameStart(next.startFrame, this.#film.rate);
     this.#restFrame = next.restFrame;
     this.#isPlaying = true;
     this.#setAnchor();

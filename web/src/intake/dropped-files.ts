@@ -1,4 +1,4 @@
-import { naturalOrder } from "@humming-tide/core/show";
+import { isSystemFile, naturalOrder } from "@humming-tide/core/show";
 
 /** A file with the folders that it lay in, as the person's machine names them. */
 export interface FileWithPath {
@@ -6,7 +6,10 @@ export interface FileWithPath {
   readonly path: string;
 }
 
-/** Files of a drop, with those inside dropped folders at any depth, in the order of their paths. Hidden files are passed over. */
+/**
+ * Files of a drop, with those inside dropped folders at any depth, in the order of their paths.
+ * Hidden files, and what systems leave there, are passed over.
+ */
 export async function droppedFiles(transfer: DataTransfer): Promise<FileWithPath[]> {
   // The list of entries is gone as soon as this function first waits.
   const entries = [...transfer.items].map((item) => item.webkitGetAsEntry()).filter((entry) => entry !== null);
@@ -18,13 +21,13 @@ export async function droppedFiles(transfer: DataTransfer): Promise<FileWithPath
 /** Files of a file dialog; from a folder dialog they bring their paths along. */
 export const chosenFiles = (list: FileList | null): FileWithPath[] =>
   inOrder([...(list ?? [])].map((file) => ({ file, path: file.webkitRelativePath || file.name }))).filter(
-    ({ path }) => !path.split("/").some((part) => part.startsWith(".")),
+    ({ path }) => !isSystemFile(path),
   );
 
 const inOrder = (files: FileWithPath[]): FileWithPath[] => files.sort((a, b) => naturalOrder(a.path, b.path));
 
 async function filesOf(entry: FileSystemEntry, folder: string): Promise<FileWithPath[]> {
-  if (entry.name.startsWith(".")) return [];
+  if (isSystemFile(entry.name)) return [];
   const path = `${folder}${entry.name}`;
   if (entry.isFile) {
     const file = await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject));

@@ -1,3 +1,4 @@
+import type { ClipFacts, PictureFacts } from "@humming-tide/contract";
 import type { SoundKind } from "@humming-tide/core/sound";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 
@@ -10,6 +11,9 @@ export interface WaitingSound {
   readonly durationSeconds: number;
   readonly kind: SoundKind;
 }
+
+/** What is known of a retouched file. */
+type RetouchedFacts = PictureFacts | ClipFacts;
 
 export interface IntakeItem {
   readonly id: string;
@@ -49,6 +53,8 @@ interface IntakeState {
   readonly leftFromBefore: number;
   /** In the order in which they were given. */
   readonly sounds: readonly WaitingSound[];
+  /** Retouched files that are in, and wait for a person to see which slides they belong to. */
+  readonly retouched: readonly RetouchedFacts[];
 }
 
 const none: IntakeState = {
@@ -61,6 +67,7 @@ const none: IntakeState = {
   skippedWeight: 0,
   leftFromBefore: 0,
   sounds: [],
+  retouched: [],
 };
 
 /** A file costs something however small it is: a moment of decoding weighs like so many bytes. */
@@ -103,8 +110,14 @@ const slice = createSlice({
       const row = state.rows[id];
       if (row) Object.assign(row, { state: "in", message } satisfies Partial<IntakeItem>);
     },
+    retouchedArrived(state, { payload }: PayloadAction<readonly RetouchedFacts[]>) {
+      state.retouched.push(...payload);
+    },
+    retouchedDecided(state) {
+      state.retouched = [];
+    },
     /** The list goes; what a person has not said yet is still asked. */
-    cleared: ({ sounds }) => ({ ...none, sounds }),
+    cleared: ({ sounds, retouched }) => ({ ...none, sounds, retouched }),
     left: () => none,
   },
 });

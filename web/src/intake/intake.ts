@@ -1,12 +1,15 @@
-import { ANNOUNCED_AT_ONCE, type IntakeFile, type MediaFacts } from "@humming-tide/contract";
-import { addSong, chooseSong, insertSlides, newSlide, type ShowDocument } from "@humming-tide/core/show";
+import { ANNOUNCED_AT_ONCE, type IntakeFile, isSeen, type MediaFacts } from "@humming-tide/contract";
+import { addSong, chooseSong, insertSlides, newSlide, type ShowDocument, swapFiles } from "@humming-tide/core/show";
 import { firstSong, type SoundKind, soundKind, soundName } from "@humming-tide/core/sound";
 import { ApiFailure, api, sendAnnounced } from "../api.ts";
 import { newId } from "../store/new-id.ts";
+import { openShow } from "../store/open-show.ts";
 import { showActions } from "../store/show-slice.ts";
 import { store } from "../store/store.ts";
+import { viewActions } from "../store/view-slice.ts";
 import type { FileWithPath } from "./dropped-files.ts";
 import { type IntakeItem, intakeActions } from "./intake-slice.ts";
+import { replacedText } from "./replaced-text.ts";
 
 /** Files sent at the same time: enough to keep the server's cores busy, and lines left for thumbnails. */
 const AT_ONCE = 4;
@@ -22,6 +25,10 @@ interface IntakeTarget {
   readonly passageId?: string | null;
   /** "ask": the only song of a show that has none is taken, else a person says; "add": it comes behind the others. */
   readonly songs?: "ask" | "add";
+  /** The slide whose file it takes the place of. */
+  readonly replaces?: string;
+  /** Retouched files: they wait until a person has seen which slides they belong to. */
+  readonly retouched?: boolean;
 }
 
 interface Waiting {
@@ -90,7 +97,7 @@ function take(files: readonly FileWithPath[], known: readonly IntakeFile[], batc
     if (running.has(id) || waiting.some((item) => item.id === id)) continue;
     const order = orderOf.get(id) ?? orderOf.size;
     orderOf.set(id, order);
-    if (target.songs !== "add" && isSoundFile(files[index]!.file)) soundsComing.set(id, batch);
+    if (target.songs !== "add" && !isForSlides(target) && isSoundFile(files[index]!.file)) soundsComing.set(id, batch);
     const item: Waiting = { id, file: files[index]!.file, batch, target, order };
     if (entry.facts) {
       rows.push({ id, path, bytes, state: "already-there", sent: 1, message: null });
@@ -183,7 +190,6 @@ async function sendNext(): Promise<void> {
 
 function failed(item: Waiting, error: Error): void {
   const failure = error instanceof ApiFailure ? error : new ApiFailure(400, "unreadable", unreadable(error));
-  const { id } = item;
   if (failure.code === "cancelled" || failure.status === 0 || failure.code === "upload-broken-off") {
     putBack(item);
     if (failure.code !== "cancelled") waitForServer();
@@ -192,11 +198,19 @@ function failed(item: Waiting, error: Error): void {
     setPhase("blocked", failure.message);
     for (const controller of running.values()) controller.abort();
   } else {
-    change({ id, state: "refused", sent: 1, message: failure.message });
-    soundsComing.delete(id);
-    placing ??= setTimeout(place, PLACE_EVERY_MS);
+    refuse(item, failure.message);
   }
 }
+
+/** A file that does not come in. Away from Gather the list of files is not seen: there it is said. */
+function refuse({ id, file, target }: Waiting, message: string): void {
+  change({ id, state: "refused", sent: 1, message });
+  if (target.replaces !== undefined) store.dispatch(viewActions.toastShown(`“${file.name}” was not taken. ${message}`));
+  soundsComing.delete(id);
+  placing ??= setTimeout(place, PLACE_EVERY_MS);
+}
+
+const isForSlides = ({ replaces, retouched }: IntakeTarget): boolean => replaces !== undefined || retouched === true;
 
 const unreadable = (error: Error): string => `The browser could not read the file (${error.message}). Drop it again.`;
 
@@ -228,6 +242,10 @@ function next(): void {
 
 function arrive(item: Arrived): void {
   const { facts } = item;
+  if (isForSlides(item.target) && !isSeen(facts)) {
+    refuse(item, "This is a sound. A slide shows a picture or a clip.");
+    return;
+  }
   if (facts.kind === "song" && item.target.songs !== "add") {
     void hear({ ...item, facts });
     return;
@@ -271,9 +289,11 @@ function place(): void {
   const { document } = store.getState().show;
   if (items.length + heard.length === 0 || !document || store.getState().show.id !== showId) return;
   store.dispatch(showActions.mediaArrived([...items, ...heard].map(({ facts }) => facts)));
+  const retouched = items.filter(({ target }) => target.retouched).map(({ facts }) => facts);
+  if (retouched.length > 0) store.dispatch(intakeActions.retouchedArrived(retouched.filter(isSeen)));
   const changes: (Partial<IntakeItem> & { id: string })[] = [];
   for (const batch of new Set([...items, ...heard].map((item) => item.batch))) {
-    const before = store.getState().show.document!;
+    const before = openShow();
     const own = items.filter((item) => item.batch === batch);
     const after = own.reduce((show, item) => placeOne(show, item, changes), before);
     const ofBatch = heard.filter((item) => item.batch === batch);
@@ -293,6 +313,21 @@ function placeOne(
   if (facts.kind === "song") {
     say("in", facts.remark);
     return addSong(show, { sha256, fileName });
+  }
+  if (target.replaces !== undefined) {
+    const before = show.slides.find((slide) => slide.id === target.replaces);
+    const after = swapFiles(show, new Map([[target.replaces, { sha256, fileName }]]));
+    if (!before) say("refused", "The slide was taken out of the show meanwhile.");
+    else if (after === show) say("already-there", "This is the very file that is there.");
+    else {
+      say("in", facts.remark);
+      store.dispatch(viewActions.toastShown(replacedText(before, facts)));
+    }
+    return after;
+  }
+  if (target.retouched) {
+    say("in", null);
+    return show;
   }
   const same = show.slides.find((slide) => slide.sha256 === sha256);
   if (same) {

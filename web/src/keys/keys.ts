@@ -65,6 +65,25 @@ export function isInField(event: KeyboardEvent): boolean {
   return !!target?.closest(`${fields}, [role=dialog], [role=menu]`);
 }
 
+/** What has the focus got it from the pointer, not by Tab. */
+let isFocusFromPointer = false;
+
+/** Learns from presses and keys how the focus came where it is. Returns the function that ends it. */
+export function watchFocus(): () => void {
+  const press = (): void => {
+    isFocusFromPointer = true;
+  };
+  const key = (event: KeyboardEvent): void => {
+    if (event.key === "Tab") isFocusFromPointer = false;
+  };
+  window.addEventListener("pointerdown", press, true);
+  window.addEventListener("keydown", key, true);
+  return () => {
+    window.removeEventListener("pointerdown", press, true);
+    window.removeEventListener("keydown", key, true);
+  };
+}
+
 /** Whether a key press is meant for something else: a field being typed in, or a control that uses the key itself. */
 export function isForControl(event: KeyboardEvent): boolean {
   if (event.defaultPrevented) return true;
@@ -72,11 +91,10 @@ export function isForControl(event: KeyboardEvent): boolean {
   if (!target) return false;
   if (isInField(event)) return true;
   if (event.key === " ") {
-    // Slides and landings are chosen with Enter; on them, as everywhere in the Score, Space plays.
-    return (
-      target.closest("[data-space-plays]") === null &&
-      target.closest("button, a, input[type=checkbox], [role=button], [role=radio]") !== null
-    );
+    // Slides and landings are chosen with Enter; on them Space plays, as it does on links. A control
+    // that was pressed with the pointer is done with; one that Tab has led to takes the key.
+    const takes = "button:not([data-space-plays]), input[type=checkbox], [role=button], [role=radio]";
+    return !isFocusFromPointer && target.closest(takes) !== null;
   }
   return (
     target.closest("input[type=range], [role=radiogroup], [role=slider], [role=menu], [data-sortable]") !== null &&

@@ -4,10 +4,11 @@ import { toggleFullScreen } from "../stage/full-screen.ts";
 import type { Player } from "../stage/player.ts";
 import { showActions } from "../store/show-slice.ts";
 import { store } from "../store/store.ts";
-import { isForControl, letterKeysOn } from "./keys.ts";
+import { isForControl, letterKeysOn, watchFocus } from "./keys.ts";
 
 /** The keys that work on all screens of a show. */
 export function useShowKeys(player: Player, showSheet: () => void): void {
+  useEffect(() => watchFocus(), []);
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {

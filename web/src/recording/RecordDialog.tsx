@@ -19,7 +19,6 @@ interface RecordDialogProps {
 
 /** Records a voice: choose the microphone, see its level, count in, speak, listen, keep or try again. */
 export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogProps): ReactNode {
-  const player = usePlayer();
   const [deviceId, setDeviceId] = useState("");
   const [playsFilm, setPlaysFilm] = useState(true);
   const [isKeeping, setKeeping] = useState(false);
@@ -53,17 +52,7 @@ export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogPr
       title={takeOf ? `Another take of “${takeOf.name}”` : "Record a voice"}
       actions={
         step.kind === "taken" ? (
-          <>
-            <Button kind="quiet" disabled={isKeeping} onClick={close}>
-              Discard
-            </Button>
-            <Button disabled={isKeeping} onClick={recording.again}>
-              Try again
-            </Button>
-            <Button kind="primary" disabled={isKeeping} onClick={() => void keep()}>
-              {isKeeping ? "Taking it in …" : "Keep"}
-            </Button>
-          </>
+          <TakenActions isKeeping={isKeeping} onDiscard={close} recording={recording} onKeep={keep} />
         ) : isBusy ? (
           <Button kind="primary" onClick={recording.stop}>
             <Square size={13} aria-hidden /> Stop
@@ -81,21 +70,59 @@ export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogPr
       <div className="flex flex-col gap-4">
         <MicrophoneChoice deviceId={deviceId} stepKind={step.kind} disabled={isBusy} onChoose={setDeviceId} />
         <InputMeter levelNow={recording.levelNow} />
-        <label htmlFor={playsId} className="flex items-center gap-2 text-[13px] text-soft">
-          <input
-            id={playsId}
-            type="checkbox"
-            checked={playsFilm}
-            disabled={isBusy}
-            onChange={(event) => setPlaysFilm(event.target.checked)}
-          />
-          The film plays meanwhile, from {clockText(player.filmSeconds())} (wear headphones, or the microphone hears it
-          too)
-        </label>
+        <PlaysFilmTick id={playsId} checked={playsFilm} disabled={isBusy} onChange={setPlaysFilm} />
         <Told step={step} />
         {step.kind === "taken" && recording.taken() && <Listen file={recording.taken()!.file} />}
       </div>
     </DialogBox>
+  );
+}
+
+interface TakenActionsProps {
+  isKeeping: boolean;
+  onDiscard: () => void;
+  recording: ReturnType<typeof useRecording>;
+  onKeep: () => Promise<void>;
+}
+
+/** What can be done with a recording. */
+function TakenActions({ isKeeping, onDiscard, recording, onKeep }: TakenActionsProps): ReactNode {
+  return (
+    <>
+      <Button kind="quiet" disabled={isKeeping} onClick={onDiscard}>
+        Discard
+      </Button>
+      <Button disabled={isKeeping} onClick={recording.again}>
+        Try again
+      </Button>
+      <Button kind="primary" disabled={isKeeping} onClick={() => void onKeep()}>
+        {isKeeping ? "Taking it in …" : "Keep"}
+      </Button>
+    </>
+  );
+}
+
+interface PlaysFilmTickProps {
+  id: string;
+  checked: boolean;
+  disabled: boolean;
+  onChange: (value: boolean) => void;
+}
+
+/** Whether the film plays while recording. */
+function PlaysFilmTick({ id, checked, disabled, onChange }: PlaysFilmTickProps): ReactNode {
+  const player = usePlayer();
+  return (
+    <label htmlFor={id} className="flex items-center gap-2 text-[13px] text-soft">
+      <input
+        id={id}
+        type="checkbox"
+        checked={checked}
+        disabled={disabled}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      The film plays meanwhile, from {clockText(player.filmSeconds())} (wear headphones, or the microphone hears it too)
+    </label>
   );
 }
 

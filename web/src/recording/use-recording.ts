@@ -1,5 +1,5 @@
 import { joinSamples, writeWav } from "@humming-tide/core/sound";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
 import { usePlayer } from "../stage/player-context.tsx";
 import { forgetRecording, keepPiece } from "./kept-recording.ts";
 import { Microphone } from "./microphone.ts";
@@ -42,32 +42,19 @@ export function useRecording({ showId, deviceId, takeOfVoice, playsFilm }: Recor
   const player = usePlayer();
   const [step, setStep] = useState<RecordingStep>({ kind: "ready" });
   const level = useRef(0);
-  const microphone = useRef<Microphone | null>(null);
   const recording = useRef<Recording | null>(null);
   const [result, setResult] = useState<Taken | null>(null);
 
-  useEffect(() => {
-    let isOver = false;
-    const heed = (samples: Float32Array): void => {
+  const heed = useCallback(
+    (samples: Float32Array): void => {
       const peak = samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
       level.current = Math.max(level.current, peak);
       const seconds = recording.current?.add(samples, peak, player.filmSeconds());
       if (seconds !== undefined) setStep({ kind: "recording", seconds });
-    };
-    Microphone.open(deviceId, heed).then(
-      (opened) => {
-        if (isOver) opened.close();
-        else microphone.current = opened;
-      },
-      (error: Error) => !isOver && setStep({ kind: "failed", message: error.message }),
-    );
-    setStep({ kind: "ready" });
-    return () => {
-      isOver = true;
-      microphone.current?.close();
-      microphone.current = null;
-    };
-  }, [deviceId, player]);
+    },
+    [player],
+  );
+  const microphone = useMicrophone(deviceId, heed, setStep);
 
   const begin = useCallback(() => {
     const open = microphone.current;
@@ -75,7 +62,7 @@ export function useRecording({ showId, deviceId, takeOfVoice, playsFilm }: Recor
     recording.current = new Recording(showId, open.sampleRate, takeOfVoice);
     setStep({ kind: "recording", seconds: 0 });
     if (playsFilm) void player.play();
-  }, [player, playsFilm, showId, takeOfVoice]);
+  }, [microphone, player, playsFilm, showId, takeOfVoice]);
 
   useEffect(() => {
     if (step.kind !== "counting") return;
@@ -119,6 +106,32 @@ export function useRecording({ showId, deviceId, takeOfVoice, playsFilm }: Recor
     },
     taken: () => result,
   };
+}
+
+/** The open microphone of a device; another device closes it and opens its own. */
+function useMicrophone(
+  deviceId: string,
+  heed: (samples: Float32Array) => void,
+  setStep: (step: RecordingStep) => void,
+): RefObject<Microphone | null> {
+  const microphone = useRef<Microphone | null>(null);
+  useEffect(() => {
+    let isOver = false;
+    Microphone.open(deviceId, heed).then(
+      (opened) => {
+        if (isOver) opened.close();
+        else microphone.current = opened;
+      },
+      (error: Error) => !isOver && setStep({ kind: "failed", message: error.message }),
+    );
+    setStep({ kind: "ready" });
+    return () => {
+      isOver = true;
+      microphone.current?.close();
+      microphone.current = null;
+    };
+  }, [deviceId, heed, setStep]);
+  return microphone;
 }
 
 /** About a second: what a page that dies may lose. */

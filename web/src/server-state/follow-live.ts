@@ -17,7 +17,8 @@ export function followLive(dispatch: AppDispatch): () => void {
   };
   const stop = listenLive((event) => {
     takeEvent(dispatch, event);
-    if (event.kind === "revision" || event.kind === "shelf") lookAtShelf();
+    // A first look is on its way when the stream begins: the list is long, so the second one waits for it.
+    if (event.kind === "revision" || event.kind === "shelf" || event.kind === "connected") lookAtShelf();
   });
   return () => {
     clearTimeout(timer);
@@ -41,7 +42,7 @@ function takeEvent(dispatch: AppDispatch, event: LiveEvent): void {
       break;
     case "connected":
       // What was told while there was no stream was missed.
-      dispatch(invalidateTags(["exports", "deliveries", "services", "shelf"]));
+      dispatch(invalidateTags(["exports", "deliveries", "services"]));
       break;
     // Taken up by whoever shows them.
     case "revision":

@@ -39,7 +39,10 @@ export const serverState = createApi({
     /** What services there are outside, and how they stand. */
     services: build.query<Services, void>({ queryFn: () => answerOf(api.services()), providesTags: ["services"] }),
     /** All shows: on the shelf, archived and deleted. */
-    shelf: build.query<ShowSummary[], void>({ queryFn: () => answerOf(api.listShows()), providesTags: ["shelf"] }),
+    shelf: build.query<readonly ShowSummary[], void>({
+      queryFn: () => answerOf(api.listShows()),
+      providesTags: ["shelf"],
+    }),
     librarySongs: build.query<LibrarySong[], void>({
       queryFn: () => answerOf(api.librarySongs()),
       providesTags: ["songs"],

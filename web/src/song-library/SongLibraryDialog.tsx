@@ -4,8 +4,9 @@ import type { Pace } from "@humming-tide/core/values";
 import { type ReactNode, useState } from "react";
 import { api } from "../api.ts";
 import { serverState, useLibrarySongsQuery } from "../server-state/server-state.ts";
+import { useOpenShow } from "../store/open-show.ts";
 import { showActions } from "../store/show-slice.ts";
-import { useAppDispatch, useAppSelector } from "../store/store.ts";
+import { useAppDispatch } from "../store/store.ts";
 import { Button } from "../ui/Button.tsx";
 import { DialogBox } from "../ui/DialogBox.tsx";
 import { Notice } from "../ui/Notice.tsx";
@@ -26,7 +27,7 @@ const PACES: readonly { readonly value: string; readonly label: string; readonly
 /** All songs that were ever brought in: found, heard, noted about, and taken into the film. */
 export function SongLibraryDialog({ onClose }: { onClose: () => void }): ReactNode {
   const dispatch = useAppDispatch();
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const { data: songs, error } = useLibrarySongsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [refusal, setRefusal] = useState<string | null>(null);
   const failure = refusal ?? error?.message ?? null;
@@ -36,18 +37,7 @@ export function SongLibraryDialog({ onClose }: { onClose: () => void }): ReactNo
   const audition = useAudition();
   const pace = PACES.find(({ value }) => value === paceChoice)?.pace ?? show.pace;
   const slideCount = show.slides.filter(({ rating }) => rating !== "out").length;
-  const note = (song: LibrarySong, notes: LibrarySongNotes): void => {
-    const put = (next: LibrarySong): void => {
-      const update = (all: LibrarySong[]): LibrarySong[] =>
-        all.map((other) => (other.sha256 === song.sha256 ? next : other));
-      dispatch(serverState.util.updateQueryData("librarySongs", undefined, update));
-    };
-    put({ ...song, ...notes });
-    api.noteSong(song.sha256, notes).then(put, (cause: Error) => {
-      put(song);
-      setRefusal(cause.message);
-    });
-  };
+  const note = useNote(setRefusal);
   const take = ({ sha256, fileName }: LibrarySong): void => {
     dispatch(showActions.edited(addSong(show, { sha256, fileName })));
     onClose();
@@ -55,30 +45,14 @@ export function SongLibraryDialog({ onClose }: { onClose: () => void }): ReactNo
   const shown = songs && shownSongs(songs, { words, sort, pace, slideCount });
   return (
     <DialogBox open onClose={onClose} title="Song library" width={860}>
-      <div className="mb-3 flex flex-wrap items-center gap-3 text-[13px] text-quiet">
-        <input
-          type="search"
-          value={words}
-          aria-label="Find a song by title or tag"
-          placeholder="Title or tag"
-          className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2.5 py-1.5 text-[14px] text-ink"
-          onChange={(event) => setWords(event.target.value)}
-        />
-        <LineSelect
-          label="For"
-          name="Pace that songs are judged for"
-          value={paceChoice}
-          options={PACES}
-          onChange={setPaceChoice}
-        />
-        <LineSelect
-          label="By"
-          name="Order of the songs"
-          value={sort}
-          options={SORTS}
-          onChange={(value) => setSort(value as SongSort)}
-        />
-      </div>
+      <SongSearch
+        words={words}
+        onWords={setWords}
+        paceChoice={paceChoice}
+        onPace={setPaceChoice}
+        sort={sort}
+        onSort={setSort}
+      />
       {failure && <Notice kind="error">{failure}</Notice>}
       {!songs && !failure && <p className="py-8 text-center text-quiet">Loading the songs …</p>}
       {shown?.length === 0 && (
@@ -103,6 +77,62 @@ export function SongLibraryDialog({ onClose }: { onClose: () => void }): ReactNo
         ))}
       </ul>
     </DialogBox>
+  );
+}
+
+/** Notes something about a song: seen at once, and taken back where it could not be saved. */
+function useNote(refuse: (why: string) => void): (song: LibrarySong, notes: LibrarySongNotes) => void {
+  const dispatch = useAppDispatch();
+  return (song, notes) => {
+    const put = (next: LibrarySong): void => {
+      const update = (all: LibrarySong[]): LibrarySong[] =>
+        all.map((other) => (other.sha256 === song.sha256 ? next : other));
+      dispatch(serverState.util.updateQueryData("librarySongs", undefined, update));
+    };
+    put({ ...song, ...notes });
+    api.noteSong(song.sha256, notes).then(put, (cause: Error) => {
+      put(song);
+      refuse(cause.message);
+    });
+  };
+}
+
+interface SongSearchProps {
+  words: string;
+  onWords: (value: string) => void;
+  paceChoice: string;
+  onPace: (value: string) => void;
+  sort: SongSort;
+  onSort: (value: SongSort) => void;
+}
+
+/** Words to find, the pace to judge for, and the order. */
+function SongSearch({ words, onWords, paceChoice, onPace, sort, onSort }: SongSearchProps): ReactNode {
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-3 text-[13px] text-quiet">
+      <input
+        type="search"
+        value={words}
+        aria-label="Find a song by title or tag"
+        placeholder="Title or tag"
+        className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2.5 py-1.5 text-[14px] text-ink"
+        onChange={(event) => onWords(event.target.value)}
+      />
+      <LineSelect
+        label="For"
+        name="Pace that songs are judged for"
+        value={paceChoice}
+        options={PACES}
+        onChange={onPace}
+      />
+      <LineSelect
+        label="By"
+        name="Order of the songs"
+        value={sort}
+        options={SORTS}
+        onChange={(value) => onSort(value as SongSort)}
+      />
+    </div>
   );
 }
 

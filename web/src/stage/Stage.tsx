@@ -8,16 +8,17 @@ import {
   slotIndexAt,
   type WordSheet,
 } from "@humming-tide/core/picture";
-import { frameAt, seconds } from "@humming-tide/core/time";
-import { type ReactNode, useCallback, useEffect, useRef } from "react";
+import { frameAt } from "@humming-tide/core/time";
+import { type ReactNode, type RefObject, useCallback, useEffect, useRef } from "react";
 import { useAppSelector } from "../store/store.ts";
 import { filmFonts } from "./film-fonts.ts";
-import { useFilmClock, usePlayer } from "./player-context.tsx";
+import { usePlayer } from "./player-context.tsx";
 import { type ShownClip, StageClips } from "./stage-clips.ts";
 import { stageGrain } from "./stage-grain.ts";
 import { StageImages } from "./stage-images.ts";
 import { StageScratch, surfaceOf } from "./stage-surface.ts";
 import { StageWords } from "./stage-words.ts";
+import { useFilmDrawing } from "./use-film-drawing.ts";
 
 /** Pictures are fetched this far ahead of the playhead. */
 const AHEAD_SECONDS = 8;
@@ -32,68 +33,7 @@ const DRAFT_SCALE = 0.5;
  */
 export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode }): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const images = useRef<StageImages | null>(null);
-  const clips = useRef<StageClips | null>(null);
-  const scratch = useRef(new StageScratch());
-  const words = useRef(new StageWords());
-  const player = usePlayer();
-  const isDraft = useAppSelector((state) => state.view.isDraft);
-
-  const draw = useCallback(
-    (filmSeconds: number) => {
-      const target = canvas.current;
-      const source = images.current;
-      const context = target?.getContext("2d", { alpha: false });
-      if (!target || !source || !context) return;
-      fitCanvas(target, plan, isDraft ? DRAFT_SCALE : 1);
-      const frame = Math.min(plan.totalFrames - 1, frameAt(seconds(filmSeconds), plan.rate));
-      const ahead = frame + Math.round((AHEAD_SECONDS * plan.rate.num) / plan.rate.den);
-      source.preload(imagesBetween(plan, frame, ahead).slice(0, MOST_AHEAD));
-      const { width, height } = plan.size;
-      context.setTransform(target.width / width, 0, 0, target.height / height, 0, 0);
-      const second = scratch.current.for(target.width, target.height, width, height);
-      const drawn = planFrame(plan, frame);
-      const films = clips.current;
-      films?.preload(clipsIn(drawn), clipsComing(plan, frame), {
-        isPlaying: player.state === "playing",
-        speed: player.wish.speed,
-        framesPerSecond: plan.rate.num / plan.rate.den,
-      });
-      drawFrame(surfaceOf(context), drawn, {
-        images: (name, clip) => (clip && films?.get(clip, name.look)) ?? source.get(name),
-        grain: stageGrain,
-        words: words.current.for(target.width / width),
-        scratch: second,
-      });
-      words.current.ahead(sheetsComing(plan, frame, ahead), plan.size);
-      target.dataset["frame"] = String(frame);
-    },
-    [plan, isDraft, player],
-  );
-  useFilmClock(draw);
-
-  useEffect(() => {
-    const source = new StageImages();
-    images.current = source;
-    const films = new StageClips();
-    clips.current = films;
-    return () => {
-      source.close();
-      films.close();
-    };
-  }, []);
-  useEffect(() => {
-    const again = (): void => draw(player.filmSeconds());
-    const sources = [images.current, clips.current, filmFonts, words.current];
-    for (const source of sources) source?.addEventListener("arrived", again);
-    const resized = new ResizeObserver(again);
-    if (canvas.current) resized.observe(canvas.current);
-    again();
-    return () => {
-      for (const source of sources) source?.removeEventListener("arrived", again);
-      resized.disconnect();
-    };
-  }, [draw, player]);
+  useStageDrawing(canvas, plan);
 
   return (
     <div className="flex h-full w-full items-center justify-center bg-stage [container-type:size]">
@@ -115,6 +55,60 @@ export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode
       </div>
     </div>
   );
+}
+
+/** Draws the film on a canvas as long as the page stands, and fetches ahead what it will need. */
+function useStageDrawing(canvas: RefObject<HTMLCanvasElement | null>, plan: FilmPlan): void {
+  const images = useRef<StageImages | null>(null);
+  const clips = useRef<StageClips | null>(null);
+  const scratch = useRef(new StageScratch());
+  const words = useRef(new StageWords());
+  const player = usePlayer();
+  const isDraft = useAppSelector((state) => state.view.isDraft);
+
+  const draw = useCallback(
+    (filmSeconds: number) => {
+      const target = canvas.current;
+      const source = images.current;
+      const context = target?.getContext("2d", { alpha: false });
+      if (!target || !source || !context) return;
+      fitCanvas(target, plan, isDraft ? DRAFT_SCALE : 1);
+      const frame = Math.min(plan.totalFrames - 1, frameAt(filmSeconds, plan.rate));
+      const ahead = frame + Math.round((AHEAD_SECONDS * plan.rate.num) / plan.rate.den);
+      source.preload(imagesBetween(plan, frame, ahead).slice(0, MOST_AHEAD));
+      const { width, height } = plan.size;
+      context.setTransform(target.width / width, 0, 0, target.height / height, 0, 0);
+      const second = scratch.current.for(target.width, target.height, width, height);
+      const drawn = planFrame(plan, frame);
+      const films = clips.current;
+      films?.preload(clipsIn(drawn), clipsComing(plan, frame), {
+        isPlaying: player.state === "playing",
+        speed: player.wish.speed,
+        framesPerSecond: plan.rate.num / plan.rate.den,
+      });
+      drawFrame(surfaceOf(context), drawn, {
+        images: (name, clip) => (clip && films?.get(clip, name.look)) ?? source.get(name),
+        grain: stageGrain,
+        words: words.current.for(target.width / width),
+        scratch: second,
+      });
+      words.current.ahead(sheetsComing(plan, frame, ahead), plan.size);
+      target.dataset["frame"] = String(frame);
+    },
+    [canvas, plan, isDraft, player],
+  );
+  useEffect(() => {
+    const source = new StageImages();
+    images.current = source;
+    const films = new StageClips();
+    clips.current = films;
+    return () => {
+      source.close();
+      films.close();
+    };
+  }, []);
+  const sources = useCallback(() => [images.current, clips.current, filmFonts, words.current], []);
+  useFilmDrawing(canvas, draw, sources);
 }
 
 /** The words of slots that are seen between two frames. */

@@ -1,33 +1,38 @@
-import { clockText, frameAt, frames, seconds, timecode } from "@humming-tide/core/time";
+import { clockText, frameAt, timecode } from "@humming-tide/core/time";
 import { ChevronLeft, ChevronRight, Maximize, Pause, Play, SkipBack } from "lucide-react";
 import { type ReactNode, useCallback, useRef } from "react";
-import { useAppDispatch, useAppSelector } from "../store/store.ts";
-import { viewActions } from "../store/view-slice.ts";
 import { IconButton } from "../ui/Button.tsx";
+import { DraftButton } from "./DraftButton.tsx";
 import { toggleFullScreen } from "./full-screen.ts";
 import type { Track } from "./player.ts";
 import { useFilmClock, usePlayer, usePlayerState } from "./player-context.tsx";
 
+interface TransportProps {
+  track: Pick<Track, "rate" | "totalFrames">;
+  /** Whether the choice of how finely the film is drawn stands here, and not elsewhere on the screen. */
+  hasQuality?: boolean;
+}
+
 /** Play, step and seek. The slider and the timecode move without rendering the page again. */
-export function Transport({ track }: { track: Pick<Track, "rate" | "totalFrames"> }): ReactNode {
+export function Transport({ track, hasQuality = false }: TransportProps): ReactNode {
   const player = usePlayer();
   const state = usePlayerState(player);
-  const dispatch = useAppDispatch();
-  const isDraft = useAppSelector((root) => root.view.isDraft);
   const slider = useRef<HTMLInputElement>(null);
   const label = useRef<HTMLSpanElement>(null);
   const show = useCallback(
     (filmSeconds: number) => {
-      const frame = Math.min(track.totalFrames - 1, frameAt(seconds(filmSeconds), track.rate));
+      const frame = Math.min(track.totalFrames - 1, frameAt(filmSeconds, track.rate));
       if (slider.current && document.activeElement !== slider.current) slider.current.value = String(frame);
-      if (label.current) label.current.textContent = timecode(frames(frame), track.rate);
+      if (label.current) label.current.textContent = timecode(frame, track.rate);
     },
     [track],
   );
   useFilmClock(show);
   const playing = state === "playing";
+  // Said where the time stands, so that nothing moves when the song is there.
+  const isHeard = state !== "loading" && state !== "failed";
   return (
-    <div className="@container border-t border-line bg-raised">
+    <div className="border-t border-line bg-raised">
       <div className="flex items-center gap-1 px-2 py-1.5">
         <IconButton label="Go to start" onClick={() => player.seek(0)}>
           <SkipBack size={16} />
@@ -57,22 +62,22 @@ export function Transport({ track }: { track: Pick<Track, "rate" | "totalFrames"
           onChange={(event) => player.seek((Number(event.target.value) * track.rate.den) / track.rate.num)}
           onPointerUp={(event) => event.currentTarget.blur()}
         />
-        <span ref={label} data-testid="timecode" className="w-[82px] text-right text-soft" />
-        <button
-          type="button"
-          aria-pressed={isDraft}
-          title={isDraft ? "Draft: drawn with fewer pixels, plays on slow machines" : "Full quality"}
-          className="hidden rounded px-1.5 py-1 text-[12px] text-quiet hover:bg-high hover:text-ink aria-pressed:text-ink @md:block"
-          onClick={() => dispatch(viewActions.draftToggled())}
-        >
-          {isDraft ? "Draft" : "Full"}
-        </button>
+        <span className="relative w-[82px] shrink-0 text-right text-soft">
+          <span ref={label} data-testid="timecode" className={isHeard ? "" : "invisible"} />
+          {state === "loading" && <span className="absolute inset-0 text-quiet">loading …</span>}
+          {state === "failed" && (
+            <span className="absolute inset-0 text-error" title="The song cannot be played">
+              no sound
+            </span>
+          )}
+        </span>
+        {hasQuality && <DraftButton />}
         <IconButton label="Full screen (F)" onClick={() => toggleFullScreen(slider.current)}>
           <Maximize size={15} />
         </IconButton>
-        <span className="sr-only">of {clockText(player.lengthSeconds)}</span>
-        {state === "loading" && <span className="text-quiet">loading the song …</span>}
-        {state === "failed" && <span className="text-error">the song cannot be played</span>}
+        <span className="sr-only" role="status">
+          {state === "failed" ? "The song cannot be played." : `of ${clockText(player.lengthSeconds)}`}
+        </span>
       </div>
     </div>
   );

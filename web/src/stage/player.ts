@@ -1,6 +1,6 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import type { Master, SoundPlan } from "@humming-tide/core/sound";
-import { type FrameRate, frameAt, frameStart, frames, seconds } from "@humming-tide/core/time";
+import { type FrameRate, frameAt, frameStart } from "@humming-tide/core/time";
 import { MixSounds } from "./mix-sounds.ts";
 import { CHUNK_SECONDS, type Click, type StreamWish } from "./mix-stream.ts";
 import type { MixAnswer, MixRequest } from "./mix-worker.ts";
@@ -102,7 +102,7 @@ export class Player extends EventTarget {
 
   get lengthSeconds(): number {
     const { track } = this;
-    return track ? frameStart(frames(track.totalFrames), track.rate) : 0;
+    return track ? frameStart(track.totalFrames, track.rate) : 0;
   }
 
   /** Delay between the audio clock and the ear, as the device tells it. */
@@ -254,8 +254,8 @@ export class Player extends EventTarget {
     const { track } = this;
     if (!track) return;
     this.pause();
-    const frame = frameAt(seconds(this.#position), track.rate) + count;
-    this.seek(frameStart(frames(Math.max(0, Math.min(track.totalFrames - 1, frame))), track.rate));
+    const frame = frameAt(this.#position, track.rate) + count;
+    this.seek(frameStart(Math.max(0, Math.min(track.totalFrames - 1, frame)), track.rate));
   }
 
   /** Gives the audio device and the worker back. A plan that is set afterwards begins again. */

@@ -1,10 +1,10 @@
 import type { ReactNode } from "react";
-import { useAppSelector } from "../store/store.ts";
+import { useOpenShow } from "../store/open-show.ts";
 import { SlideImage } from "./SlideImage.tsx";
 
 /** What hangs at the pointer while slides are dragged: the first of them, and how many there are. */
 export function DraggedPictures({ ids }: { ids: readonly string[] }): ReactNode {
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const slides = useOpenShow((show) => show.slides);
   const first = slides.find((slide) => slide.id === ids[0]);
   if (!first) return null;
   return (

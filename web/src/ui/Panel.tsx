@@ -24,7 +24,7 @@ export function Panel({
 export function Fact({ label, children }: { label: ReactNode; children: ReactNode }): ReactNode {
   return (
     <div className="flex justify-between gap-3 py-0.5 text-[13px]">
-      <dt className="text-quiet">{label}</dt>
+      <dt className="shrink-0 text-quiet">{label}</dt>
       <dd className="text-right text-ink">{children}</dd>
     </div>
   );

@@ -10,3 +10,14 @@ export function useThemeChange(): number {
   }, []);
   return count;
 }
+
+/** What `make` makes of the theme's colours: made again when the page takes the other theme. */
+export function useThemed<Made>(make: () => Made): Made {
+  const [made, setMade] = useState(make);
+  useEffect(() => {
+    const again = (): void => setMade(() => make());
+    window.addEventListener("themechange", again);
+    return () => window.removeEventListener("themechange", again);
+  }, [make]);
+  return made;
+}

@@ -1,5 +1,12 @@
 import type { HummingTideError } from "../../errors/index.ts";
-import { type FrameRate, frameOfTimecode, frameRateName, frames, framesPerSecond, timecode } from "../../time/index.ts";
+import {
+  type FrameRate,
+  type Frames,
+  frameOfTimecode,
+  frameRateName,
+  framesPerSecond,
+  timecode,
+} from "../../time/index.ts";
 import { interchangeError } from "../interchange-errors.ts";
 import type { ImportedTimeline, Timeline, TimelineItem } from "../timeline/index.ts";
 
@@ -27,9 +34,9 @@ export function writeEditList(timeline: Timeline): string {
   if (items.length > MOST_EVENTS) throw interchangeError("edit-list-long", { events: items.length, most: MOST_EVENTS });
   const drop = dropsFrames(rate);
   const first = frameOfTimecode(`${FIRST_HOUR}${drop ? ";" : ":"}00`, rate)!;
-  const record = (frame: number): string => timecode(frames(first + frame), rate, drop);
+  const record = (frame: Frames): string => timecode(first + frame, rate, drop);
   // Reels are counted without gaps: a still or a clip has no tape whose labels could be left out.
-  const source = (frame: number): string => timecode(frames(Math.max(0, frame)), rate, false);
+  const source = (frame: Frames): string => timecode(Math.max(0, frame), rate, false);
   const reels = reelNames(items);
   const beginOf = (index: number): number => items[index]!.transition.startFrame;
   const lines = [
@@ -72,7 +79,7 @@ export function writeEditList(timeline: Timeline): string {
 }
 
 /** The frame of a picture's own time that is shown in a frame of the film. A still has run since its event began. */
-function sourceFrame(item: TimelineItem, frame: number, rate: FrameRate): number {
+function sourceFrame(item: TimelineItem, frame: Frames, rate: FrameRate): Frames {
   if (!item.clip) return Math.max(0, frame - item.transition.startFrame);
   const seconds = item.clip.startSeconds + ((frame - item.startFrame) / framesPerSecond(rate)) * item.clip.speed;
   return Math.round(Math.max(0, seconds) * framesPerSecond(rate));
@@ -115,7 +122,7 @@ const EVENT =
  * `edit-list-unreadable` with the line.
  */
 export function readEditList(text: string, rate: FrameRate): ImportedTimeline {
-  const items: { name: string; startFrame: number; endFrame: number }[] = [];
+  const items: { name: string; startFrame: Frames; endFrame: Frames }[] = [];
   const remarks: string[] = [];
   let title = "";
   let first: number | null = null;

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { FilmPlan } from "../../film/index.ts";
 import { isMoving } from "../../picture/index.ts";
+import { asFrames, asMilliseconds, asSeconds } from "../../time/index.ts";
 import { interchangeError } from "../interchange-errors.ts";
 
 /**
@@ -9,22 +10,22 @@ import { interchangeError } from "../interchange-errors.ts";
  */
 export const filmReportSchema = z.object({
   fps: z.object({ num: z.number().int().positive(), den: z.number().int().positive() }),
-  durationSeconds: z.number().positive(),
+  durationSeconds: asSeconds(z.number().positive()),
   /** How many frames before its landing each change is shown; absent is 0. */
-  leadFrames: z.number().int().nonnegative().optional(),
+  leadFrames: asFrames(z.number().int().nonnegative()).optional(),
   slots: z
     .array(
       z.object({
         index: z.number().int().nonnegative(),
         source: z.string(),
-        startFrame: z.number().int().nonnegative(),
-        endFrame: z.number().int().positive(),
-        landingSeconds: z.number().nullable(),
-        landingErrorMs: z.number().nullable(),
+        startFrame: asFrames(z.number().int().nonnegative()),
+        endFrame: asFrames(z.number().int().positive()),
+        landingSeconds: asSeconds(z.number()).nullable(),
+        landingErrorMs: asMilliseconds(z.number()).nullable(),
         transitionIn: z.object({
           kind: z.string(),
-          startFrame: z.number().int().nonnegative(),
-          endFrame: z.number().int().nonnegative(),
+          startFrame: asFrames(z.number().int().nonnegative()),
+          endFrame: asFrames(z.number().int().nonnegative()),
         }),
         /**
          * How much of the new picture is in the drawn frames around the change, from the first that a measurement looks at (core/measure); there
@@ -37,8 +38,8 @@ export const filmReportSchema = z.object({
   music: z.object({
     path: z.string(),
     sha256: z.string(),
-    filmStartSeconds: z.number().nonnegative(),
-    songStartSeconds: z.number().nonnegative(),
+    filmStartSeconds: asSeconds(z.number().nonnegative()),
+    songStartSeconds: asSeconds(z.number().nonnegative()),
   }),
   /** Every stretch of a song that is heard alone and with its own pitch or at another speed of up to 1 %; absent where a single song plays through as recorded. */
   pieces: z
@@ -46,9 +47,9 @@ export const filmReportSchema = z.object({
       z.object({
         path: z.string(),
         sha256: z.string(),
-        filmStartSeconds: z.number().nonnegative(),
-        filmEndSeconds: z.number().positive(),
-        songStartSeconds: z.number().nonnegative(),
+        filmStartSeconds: asSeconds(z.number().nonnegative()),
+        filmEndSeconds: asSeconds(z.number().positive()),
+        songStartSeconds: asSeconds(z.number().nonnegative()),
         /** Seconds of the song in a second of the film. */
         speed: z.number().min(0.98).max(1.02),
       }),

@@ -3,6 +3,7 @@ import { type FilmPlan, paceText, type WayOut } from "../../film/index.ts";
 import { unmetWishText } from "../../fit/index.ts";
 import type { MusicAnalysis } from "../../music/index.ts";
 import type { ShowDocument } from "../../show/index.ts";
+import { asSeconds } from "../../time/index.ts";
 import { filmReportSchema, filmSlots } from "../film-report/index.ts";
 import type { MusicJson } from "../music-json/index.ts";
 
@@ -11,7 +12,7 @@ const lockSchema = z.object({ kind: z.enum(["landing", "length", "passage", "sta
 /** A laid film without pictures or sound: slots as in the film report, with what the solver knows of each. */
 export const fitPlanSchema = z.object({
   fps: filmReportSchema.shape.fps,
-  durationSeconds: z.number().positive(),
+  durationSeconds: asSeconds(z.number().positive()),
   slots: z
     .array(
       filmReportSchema.shape.slots.element.extend({
@@ -19,7 +20,7 @@ export const fitPlanSchema = z.object({
         round: z.number().int().nonnegative(),
         landing: z.string().nullable(),
         landingStrength: z.number().min(0).max(1).nullable(),
-        wishedSeconds: z.number().positive(),
+        wishedSeconds: asSeconds(z.number().positive()),
         locked: z.boolean(),
       }),
     )

@@ -1,17 +1,18 @@
 import type { HummingTideError } from "../../errors/index.ts";
 import { MARKER_KINDS, type MarkerKind } from "../../show/index.ts";
+import type { Seconds } from "../../time/index.ts";
 import { interchangeError } from "../interchange-errors.ts";
 
 /** A beat as a file holds it. */
 export interface BeatMark {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   /** Place in the bar: 1 starts a bar, 0 is unknown. */
   readonly position: number;
 }
 
 /** A named instant as a file holds it. */
 export interface MarkerMark {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   readonly name: string;
   /** Null where the file does not say. */
   readonly kind: MarkerKind | null;
@@ -27,7 +28,7 @@ export interface Marks {
 const LONGEST_SECONDS = 86_400;
 
 /** A time read from a file. Throws `marks-unreadable` with the place. */
-export function readSeconds(text: string, place: string): number {
+export function readSeconds(text: string, place: string): Seconds {
   const seconds = text.trim() === "" ? Number.NaN : Number(text);
   if (!Number.isFinite(seconds) || seconds < 0 || seconds > LONGEST_SECONDS) {
     throw unreadable(
@@ -43,7 +44,7 @@ export const unreadable = (place: string, why: string): HummingTideError =>
   interchangeError("marks-unreadable", { place, why });
 
 /** In rising order of time; of equal times the earlier in the file first. */
-export function byTime<Mark extends { readonly seconds: number }>(marks: readonly Mark[]): Mark[] {
+export function byTime<Mark extends { readonly seconds: Seconds }>(marks: readonly Mark[]): Mark[] {
   return [...marks].sort((a, b) => a.seconds - b.seconds);
 }
 

@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import { type BeatMark, byTime, type Marks, markerKind, unreadable } from "../marks/index.ts";
 import { type MidiTimes, readMidiFile, writeMidiFile } from "./midi-file.ts";
 
@@ -14,7 +15,7 @@ const MOST_BEATS = 200_000;
  * their ticks ("kind: name"). Time before the first beat is whole quarter notes. Each tempo is rounded so that no error adds
  * up: every beat lies within a microsecond. Cost O(beats + markers).
  */
-export function writeMarksMidi({ beats, markers }: Marks, endSeconds: number): Uint8Array {
+export function writeMarksMidi({ beats, markers }: Marks, endSeconds: Seconds): Uint8Array {
   return writeMidiFile(timesOf({ beats, markers }, endSeconds));
 }
 
@@ -23,7 +24,7 @@ export function readMarksMidi(bytes: Uint8Array): Marks {
   return marksOf(readMidiFile(bytes));
 }
 
-function timesOf({ beats, markers }: Marks, endSeconds: number): MidiTimes {
+function timesOf({ beats, markers }: Marks, endSeconds: Seconds): MidiTimes {
   const tempos: { tick: number; microsecondsPerQuarter: number }[] = [];
   const beatTicks: number[] = [];
   let tick = 0;
@@ -35,7 +36,7 @@ function timesOf({ beats, markers }: Marks, endSeconds: number): MidiTimes {
     reachedMicroseconds += count * microsecondsPerQuarter;
   };
   /** A stretch up to `seconds` of so many quarter notes; the last one takes what rounding left over. */
-  const advance = (seconds: number, count: number): void => {
+  const advance = (seconds: Seconds, count: number): void => {
     const whole = Math.max(count, Math.round(seconds * 1e6 - reachedMicroseconds));
     const each = Math.min(LONGEST_MICROSECONDS, Math.round(whole / count));
     quarters(count - 1, each);
@@ -124,7 +125,7 @@ function beatTicks(signature: { numerator: number; denominator: number }, divisi
 /** Seconds of ticks and back along a tempo map; before the first tempo it is 120 beats a minute (MIDI 1.0). */
 function tickClock({ division, tempos }: MidiTimes): {
   secondsAt(tick: number): number;
-  tickAt(seconds: number): number;
+  tickAt(seconds: Seconds): number;
 } {
   const points: { tick: number; microseconds: number; each: number }[] = [
     { tick: 0, microseconds: 0, each: DEFAULT_MICROSECONDS },

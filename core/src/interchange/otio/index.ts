@@ -1,5 +1,5 @@
 import type { HummingTideError } from "../../errors/index.ts";
-import { type FrameRate, framesPerSecond, NAMED_FRAME_RATES } from "../../time/index.ts";
+import { type FrameRate, type Frames, framesPerSecond, NAMED_FRAME_RATES } from "../../time/index.ts";
 import { interchangeError } from "../interchange-errors.ts";
 import type { ImportedTimeline, Timeline, TimelineItem, TimelineSound } from "../timeline/index.ts";
 
@@ -215,7 +215,7 @@ export function readOtio(text: string): ImportedTimeline {
   if (children.length > MOST_ITEMS) throw unreadable("the video track", `it has more than ${MOST_ITEMS} items.`);
   let rate: FrameRate | null = null;
   let at = 0;
-  const items: { name: string; startFrame: number; endFrame: number }[] = [];
+  const items: { name: string; startFrame: Frames; endFrame: Frames }[] = [];
   for (const [index, child] of children.entries()) {
     const kind = String(child["OTIO_SCHEMA"]).split(".")[0]!;
     const place = `item ${index + 1}`;

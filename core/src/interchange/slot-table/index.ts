@@ -1,5 +1,5 @@
 import papaparse from "papaparse";
-import { frames, framesPerSecond, timecode } from "../../time/index.ts";
+import { type Frames, framesPerSecond, timecode } from "../../time/index.ts";
 import type { Timeline } from "../timeline/index.ts";
 
 const COLUMNS = [
@@ -9,11 +9,11 @@ const COLUMNS = [
 
 /** The film as a table, a row for each slot: RFC 4180, UTF-8 with a byte order mark, so that spreadsheets read names rightly. */
 export function writeSlotTable({ items, rate }: Timeline): string {
-  const seconds = (frame: number): string => (frame / framesPerSecond(rate)).toFixed(3);
+  const seconds = (frame: Frames): string => (frame / framesPerSecond(rate)).toFixed(3);
   const rows = items.map((item, index) => [
     String(index + 1),
     safeCell(item.name),
-    timecode(frames(item.startFrame), rate),
+    timecode(item.startFrame, rate),
     String(item.startFrame),
     seconds(item.startFrame),
     String(item.endFrame - item.startFrame),

@@ -1,13 +1,13 @@
 import { type Chapter, chaptersOf, type FilmPlan, type FilmSlot } from "../../film/index.ts";
 import { clipAt } from "../../picture/index.ts";
 import { type ShowDocument, takeOf } from "../../show/index.ts";
-import { type FrameRate, framesPerSecond } from "../../time/index.ts";
+import { type FrameRate, type Frames, framesPerSecond, type Milliseconds, type Seconds } from "../../time/index.ts";
 
 /** A film as other programs lay it out: plain data that every writer of open timelines reads. Frames are of the film, ends exclusive. */
 export interface Timeline {
   readonly name: string;
   readonly rate: FrameRate;
-  readonly totalFrames: number;
+  readonly totalFrames: Frames;
   readonly items: readonly TimelineItem[];
   readonly sounds: readonly TimelineSound[];
   readonly chapters: readonly Chapter[];
@@ -19,15 +19,15 @@ export interface TimelineItem {
   /** Null for a card, which is only words. */
   readonly fileName: string | null;
   /** The slots tile the film. */
-  readonly startFrame: number;
-  readonly endFrame: number;
+  readonly startFrame: Frames;
+  readonly endFrame: Frames;
   /** Of the transition into it; a cut has none and both are `startFrame`. */
-  readonly transition: { readonly kind: string; readonly startFrame: number; readonly endFrame: number };
+  readonly transition: { readonly kind: string; readonly startFrame: Frames; readonly endFrame: Frames };
   /** Of a clip: the second of its own that is shown in `startFrame`, and how many of its seconds pass in one of the film; null for a still. */
-  readonly clip: { readonly startSeconds: number; readonly speed: number } | null;
+  readonly clip: { readonly startSeconds: Seconds; readonly speed: number } | null;
   readonly words: readonly string[];
-  readonly landingSeconds: number | null;
-  readonly landingErrorMs: number | null;
+  readonly landingSeconds: Seconds | null;
+  readonly landingErrorMs: Milliseconds | null;
   readonly landingKind: string | null;
 }
 
@@ -35,10 +35,10 @@ export interface TimelineSound {
   readonly name: string;
   readonly fileName: string;
   readonly kind: "song" | "voice" | "clip";
-  readonly startSeconds: number;
-  readonly endSeconds: number;
+  readonly startSeconds: Seconds;
+  readonly endSeconds: Seconds;
   /** Of the recording, where it begins to be heard. */
-  readonly soundStartSeconds: number;
+  readonly soundStartSeconds: Seconds;
 }
 
 /** A planned film as a timeline. O(slots + sounds). */
@@ -97,7 +97,7 @@ export interface ImportedTimeline {
   readonly name: string;
   readonly rate: FrameRate;
   /** Rising; the first begins the film, at 0. */
-  readonly items: readonly { readonly name: string; readonly startFrame: number; readonly endFrame: number }[];
+  readonly items: readonly { readonly name: string; readonly startFrame: Frames; readonly endFrame: Frames }[];
   /** What could not be taken over, each as a sentence. */
   readonly remarks: readonly string[];
 }
@@ -106,8 +106,8 @@ export interface ImportedTimeline {
 export interface TimingDifference {
   readonly name: string;
   /** Of the film's change; null for what only the file has. */
-  readonly ownSeconds: number | null;
-  readonly otherSeconds: number | null;
+  readonly ownSeconds: Seconds | null;
+  readonly otherSeconds: Seconds | null;
 }
 
 /**

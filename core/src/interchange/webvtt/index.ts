@@ -1,10 +1,11 @@
+import type { Seconds } from "../../time/index.ts";
 import { byTime, type MarkerMark, markerKind, unreadable } from "../marks/index.ts";
 
 /**
  * WebVTT (W3C) with a cue a marker: from its time to the next marker's, the last one to `endSeconds`; the cue's identifier is the
  * marker's kind, its text the name. Markers that would have no duration last a millisecond.
  */
-export function writeWebVtt(markers: readonly MarkerMark[], endSeconds: number): string {
+export function writeWebVtt(markers: readonly MarkerMark[], endSeconds: Seconds): string {
   const cues = byTime(markers).map((marker, i, all) => {
     const end = Math.max(all[i + 1]?.seconds ?? endSeconds, marker.seconds + 0.001);
     const text = escaped(marker.name.replace(/\s+/g, " ").trim()) || "-";
@@ -58,7 +59,7 @@ export function readWebVtt(text: string): MarkerMark[] {
   return byTime(markers);
 }
 
-function timestamp(seconds: number): string {
+function timestamp(seconds: Seconds): string {
   const ms = Math.round(seconds * 1000);
   const two = (value: number): string => String(Math.floor(value)).padStart(2, "0");
   return `${two(ms / 3_600_000)}:${two((ms / 60_000) % 60)}:${two((ms / 1000) % 60)}.${String(ms % 1000).padStart(3, "0")}`;

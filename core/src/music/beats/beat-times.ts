@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import { FRAME_SECONDS, HOP_SECONDS } from "../signal/index.ts";
 import type { TrackedBeat } from "./bar-pointer.ts";
 import type { BeatActivations } from "./beat-network.ts";
@@ -16,7 +17,7 @@ const UNHEARD_WEIGHT = 0.003;
 const STIFFNESS = 0.03;
 
 export interface TimedBeat extends TrackedBeat {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   /** Probability, as the network gives it, that a beat lies here: 0 to 1. */
   readonly heard: number;
 }
@@ -60,7 +61,7 @@ function timeRun(run: readonly TrackedBeat[], activations: BeatActivations): Tim
   }));
 }
 
-function heardAt(hop: number, { beat, place, frameCount }: BeatActivations): { seconds: number; odds: number } {
+function heardAt(hop: number, { beat, place, frameCount }: BeatActivations): { seconds: Seconds; odds: number } {
   const tracked = hop * HOP_SECONDS;
   const centre = Math.round((tracked - FRAME_MIDDLE_SECONDS) / FRAME_SECONDS);
   let frame = Math.min(frameCount - 1, Math.max(0, centre));

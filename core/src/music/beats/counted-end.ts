@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import { HOP_SECONDS } from "../signal/index.ts";
 import type { TimedBeat } from "./beat-times.ts";
 
@@ -15,8 +16,8 @@ const BREAK_SECONDS = 0.05;
  */
 export function withEndCounted(
   beats: readonly TimedBeat[],
-  onsetSeconds: readonly number[],
-  endSeconds: number,
+  onsetSeconds: readonly Seconds[],
+  endSeconds: Seconds,
 ): TimedBeat[] {
   const last = beats.at(-1);
   const before = beats.at(-2);

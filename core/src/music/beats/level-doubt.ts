@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import { FRAME_SECONDS, HOP_SECONDS, mean } from "../signal/index.ts";
 import type { BeatActivations } from "./beat-network.ts";
 import type { TimedBeat } from "./beat-times.ts";
@@ -38,7 +39,7 @@ function contrast(beats: readonly TimedBeat[], n: number): number {
   return (means[0]! - means[1]!) / means[0]!;
 }
 
-function probabilityAt({ beat, frameCount }: BeatActivations, seconds: number): number {
+function probabilityAt({ beat, frameCount }: BeatActivations, seconds: Seconds): number {
   const frame = Math.round((seconds - HOP_SECONDS / 2) / FRAME_SECONDS);
   let odds = -Infinity;
   for (let f = Math.max(0, frame - 1); f <= Math.min(frameCount - 1, frame + 1); f++) odds = Math.max(odds, beat[f]!);

@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import { HOP_SECONDS } from "../signal/index.ts";
 
 /** Onsets at a third and two thirds of the beat must be so much stronger than half way for a compound meter. */
@@ -9,7 +10,7 @@ const REACH_SECONDS = 0.025;
  * beats 6/8, three 9/8 and four 12/8. Swing, whose second note lies at two thirds without one at the first third, is no compound meter.
  * `beatSeconds` rise; `onsets` is strength per hop. O(beats).
  */
-export function meterName(beatsPerBar: number, beatSeconds: readonly number[], onsets: Float32Array): string {
+export function meterName(beatsPerBar: number, beatSeconds: readonly Seconds[], onsets: Float32Array): string {
   const between = (fraction: number): number => {
     let sum = 0;
     for (let i = 0; i + 1 < beatSeconds.length; i++) {
@@ -21,7 +22,7 @@ export function meterName(beatsPerBar: number, beatSeconds: readonly number[], o
   return compound && beatsPerBar <= 4 ? `${beatsPerBar * 3}/8` : `${beatsPerBar}/4`;
 }
 
-function strongestNear(onsets: Float32Array, seconds: number): number {
+function strongestNear(onsets: Float32Array, seconds: Seconds): number {
   let strongest = 0;
   const last = Math.min(onsets.length - 1, Math.round((seconds + REACH_SECONDS) / HOP_SECONDS));
   for (let hop = Math.max(0, Math.round((seconds - REACH_SECONDS) / HOP_SECONDS)); hop <= last; hop++) {

@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import type { MonoAudio } from "../signal/index.ts";
 
 const REACH_SECONDS = 0.03;
@@ -10,7 +11,7 @@ const WINDOW_SECONDS = 0.005;
  * signal's difference, which favours the attack over the sound that is still ringing. Where nothing rises clearly, the beat stays
  * where it was. Returns seconds and the rise in decibels (0 where it stayed).
  */
-export function refineToOnset(audio: MonoAudio, coarseSeconds: number): { seconds: number; riseDecibels: number } {
+export function refineToOnset(audio: MonoAudio, coarseSeconds: Seconds): { seconds: Seconds; riseDecibels: number } {
   const { samples, sampleRate } = audio;
   const step = STEP_SECONDS * sampleRate;
   const half = Math.round((WINDOW_SECONDS * sampleRate) / 2);

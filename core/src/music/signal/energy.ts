@@ -1,7 +1,8 @@
+import type { Seconds } from "../../time/index.ts";
 import type { MonoAudio } from "./audio.ts";
 
 export interface EnergyCurve {
-  readonly stepSeconds: number;
+  readonly stepSeconds: Seconds;
   /** Root mean square of each step, 0 to 1 of full scale; the last step may be shorter. */
   readonly values: readonly number[];
 }

@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import type { MonoAudio } from "./audio.ts";
 
 /** The waveform at drawing sizes: lowest and highest sample of stretches of 16, 64, 256 … samples, as bytes, -127 to 127. */
@@ -52,8 +53,8 @@ function coarser(values: Int8Array): Int8Array {
 /** Lowest and highest sample between two times, from the coarsest level whose steps are no longer than that; [0, 0] outside of the song. */
 export function extremesBetween(
   peaks: WaveformPeaks,
-  fromSeconds: number,
-  toSeconds: number,
+  fromSeconds: Seconds,
+  toSeconds: Seconds,
 ): [low: number, high: number] {
   const span = (toSeconds - fromSeconds) * peaks.sampleRate;
   const level = peaks.levels.findLast(({ samplesPerStep }) => samplesPerStep <= span) ?? peaks.levels[0]!;

@@ -1,8 +1,9 @@
+import type { Seconds } from "../../time/index.ts";
 import { refineToOnset } from "../beats/index.ts";
 import { HOP_SECONDS, type MonoAudio } from "../signal/index.ts";
 
 export interface Accent {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   /** 0 to 1, where 1 is the strongest onset of the song. */
   readonly strength: number;
 }
@@ -35,7 +36,7 @@ export function findOnsets(audio: MonoAudio, onsets: Float32Array): number[] {
 function strongestWithin(
   audio: MonoAudio,
   onsets: Float32Array,
-  reachSeconds: number,
+  reachSeconds: Seconds,
   minimumStrength: number,
 ): Accent[] {
   const reach = Math.round(reachSeconds / HOP_SECONDS);

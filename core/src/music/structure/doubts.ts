@@ -1,9 +1,10 @@
+import type { Seconds } from "../../time/index.ts";
 import { median } from "../signal/index.ts";
 
 /** A stretch that wants a person's ear, and why. */
 export interface Doubt {
-  readonly startSeconds: number;
-  readonly endSeconds: number;
+  readonly startSeconds: Seconds;
+  readonly endSeconds: Seconds;
   /**
    * `faint`: beats were guessed from their neighbours. `tempo`: the pulse jumps. `bar`: the count of the bar changes.
    * `free`: no pulse was found here though there is music.
@@ -12,7 +13,7 @@ export interface Doubt {
 }
 
 export interface DoubtfulBeat {
-  readonly seconds: number;
+  readonly seconds: Seconds;
   readonly position: number;
   readonly beatsPerBar: number;
   readonly confidence: number;
@@ -30,7 +31,7 @@ const JOIN_SECONDS = 2;
 /** Doubts in order of time, those that touch joined under the reason of the first; stretches without time are given. O(beats). */
 export function findDoubts(
   beats: readonly DoubtfulBeat[],
-  freeTime: readonly { startSeconds: number; endSeconds: number }[],
+  freeTime: readonly { startSeconds: Seconds; endSeconds: Seconds }[],
 ): Doubt[] {
   const doubts: Doubt[] = freeTime.map((stretch) => ({ ...stretch, reason: "free" as const }));
   for (let i = 0; i < beats.length; i++) {

@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import { type EnergyCurve, median, SILENT_LEVEL } from "../signal/index.ts";
 
 /** How a song ends. */
@@ -5,9 +6,9 @@ export interface Ending {
   /** `chord`: a last sound that rings out. `fade`: turned down while it goes on. `cut`: breaks off. `none`: silence throughout. */
   readonly kind: "chord" | "fade" | "cut" | "none";
   /** Where nothing can be heard any more. */
-  readonly endSeconds: number;
+  readonly endSeconds: Seconds;
   /** Where the last chord begins or the fade sets in; for a cut, its end. */
-  readonly fromSeconds: number;
+  readonly fromSeconds: Seconds;
 }
 
 /** Softer than this against the loudest tenth of a second, it is heard as silence: 45 dB. */
@@ -28,7 +29,7 @@ const LAST_CHORD_SECONDS = 12;
  * Where the music really ends, and how. `onsetSeconds` are the clear onsets of the song, rising; the last of them begins
  * the last chord. Pure; O(length of the curve).
  */
-export function findEnding(energy: EnergyCurve, onsetSeconds: readonly number[], durationSeconds: number): Ending {
+export function findEnding(energy: EnergyCurve, onsetSeconds: readonly Seconds[], durationSeconds: Seconds): Ending {
   const { values, stepSeconds } = energy;
   const loudest = Math.max(0, ...values);
   if (loudest < SILENT_LEVEL) return { kind: "none", endSeconds: 0, fromSeconds: 0 };
@@ -47,7 +48,7 @@ export function findEnding(energy: EnergyCurve, onsetSeconds: readonly number[],
 }
 
 /** Seconds from which the level only falls to the end, or null where that is no fade. */
-function fadeStart(values: readonly number[], stepSeconds: number, last: number): number | null {
+function fadeStart(values: readonly number[], stepSeconds: Seconds, last: number): number | null {
   const reach = Math.round(SMOOTH_SECONDS / stepSeconds / 2);
   const levels = values.map((_, i) => {
     let sum = 1e-12;

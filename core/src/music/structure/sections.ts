@@ -1,8 +1,9 @@
+import type { Seconds } from "../../time/index.ts";
 import { type BarFeatures, barLikeness } from "./bar-features.ts";
 
 export interface Section {
-  readonly startSeconds: number;
-  readonly endSeconds: number;
+  readonly startSeconds: Seconds;
+  readonly endSeconds: Seconds;
   /** Sections with the same letter sound alike. */
   readonly label: string;
 }

@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import {
   type Chroma,
   FRAME_SECONDS,
@@ -13,7 +14,7 @@ import {
  * are compared whichever bars a person makes of them.
  */
 export interface Texture {
-  readonly stepSeconds: number;
+  readonly stepSeconds: Seconds;
   /** Bytes, base64: rows of TEXTURE_WIDTH values a step, each column scaled so that 255 is its largest value in the song. */
   readonly values: string;
 }

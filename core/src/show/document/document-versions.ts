@@ -138,6 +138,12 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   }),
   /** Version 13 forgot a song that was replaced, and the locks that named places of it. */
   13: (old) => ({ formerSongs: [], ...old, version: 14 }),
+  /** Slides did not remember the files that stood on them before. */
+  14: (old) => ({
+    ...old,
+    version: 15,
+    slides: listOf(old["slides"]).map((slide) => ({ formerFiles: [], ...slide })),
+  }),
 };
 
 /** Of shows and templates alike. */

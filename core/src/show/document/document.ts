@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { asFrames, asSeconds, type Seconds } from "../../time/index.ts";
 import {
   frameRateSchema,
   frameSizeSchema,
@@ -25,7 +26,7 @@ import { clipSoundWishSchema, FIRST_MIX, soundMixSchema, type Voice, voicesSchem
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
  * so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 14;
+export const SHOW_DOCUMENT_VERSION = 15;
 
 const id = z.string().min(1).max(64);
 
@@ -40,7 +41,7 @@ export type Turn = z.infer<typeof turnSchema>;
 const songPlaceSchema = z.object({
   songId: id,
   /** Of the song's own decode. */
-  seconds: z.number().nonnegative(),
+  seconds: asSeconds(z.number().nonnegative()),
   /** How often this second was heard before: 0 unless the song comes back to it. */
   turn: z.number().int().min(0).max(1000),
 });
@@ -61,10 +62,10 @@ export const FASTEST_CLIP = 2;
 const clipPartSchema = z
   .object({
     /** Of the clip's own time; out exclusive, null: to its end. */
-    inSeconds: z.number().nonnegative(),
-    outSeconds: z.number().positive().nullable(),
+    inSeconds: asSeconds(z.number().nonnegative()),
+    outSeconds: asSeconds(z.number().positive()).nullable(),
     /** The instant that should land on an accent. */
-    momentSeconds: z.number().nonnegative().nullable(),
+    momentSeconds: asSeconds(z.number().nonnegative()).nullable(),
     /** Seconds of the clip in a second of the film. */
     speed: z.number().min(SLOWEST_CLIP).max(FASTEST_CLIP),
   })
@@ -95,6 +96,18 @@ const morePictureSchema = z.object({
 /** A picture on a slide that has its own already. */
 export type MorePicture = z.infer<typeof morePictureSchema>;
 
+export const MOST_FORMER_FILES = 5;
+/** A file that stood on a slide, with what was decided about it and not about the slide. */
+const formerFileSchema = z.object({
+  sha256: sha256Schema,
+  fileName: z.string().min(1).max(1024),
+  turn: turnSchema,
+  subject: pointSchema.nullable(),
+  views: z.array(slideViewSchema).max(16),
+  clip: clipPartSchema.nullable(),
+});
+export type FormerFile = z.infer<typeof formerFileSchema>;
+
 const slideSchema = z.object({
   id,
   /** Null for a card: a slide that is only words. */
@@ -112,7 +125,7 @@ const slideSchema = z.object({
   turn: turnSchema,
   landingLock: landingLockSchema.nullable(),
   /** How long the slide wishes to stand, or with `locked` does stand, whatever its passage's pace; null: as the pace says. */
-  length: z.object({ seconds: z.number().min(0.04).max(3600), locked: z.boolean() }).nullable(),
+  length: z.object({ seconds: asSeconds(z.number().min(0.04).max(3600)), locked: z.boolean() }).nullable(),
   /** Never left out for want of room. */
   stays: z.boolean(),
   /** Null for pictures, and for clips of which all may be shown. */
@@ -125,6 +138,8 @@ const slideSchema = z.object({
   subject: pointSchema.nullable(),
   /** Where a person put the frame, one entry a shape of film at most. */
   views: z.array(slideViewSchema).max(16),
+  /** Files that stood here before, the latest first: each can be put back. */
+  formerFiles: z.array(formerFileSchema).max(MOST_FORMER_FILES),
   /** Pictures that stand on the slide beside its own. */
   more: z.array(morePictureSchema).max(MOST_PICTURES - 1),
   /** How they are laid out, where there are any. */
@@ -138,7 +153,7 @@ const leadSchema = z.discriminatedUnion("kind", [
   /** Slides keep their time; the music is faded out on the bar where they end. */
   z.object({ kind: z.literal("slides") }),
   /** The film is exactly this long; both give. */
-  z.object({ kind: z.literal("length"), seconds: z.number().min(1).max(36_000) }),
+  z.object({ kind: z.literal("length"), seconds: asSeconds(z.number().min(1).max(36_000)) }),
 ]);
 /** Which side keeps its length where slides and music disagree. */
 export type Lead = z.infer<typeof leadSchema>;
@@ -147,7 +162,7 @@ export const transitionLandingSchema = z.object({
   /** Which frame of a transition is meant to hit the landing: its first, the one that shows half of each picture, or the first after it. */
   point: z.enum(["start", "middle", "end"]),
   /** So many frames before the landing. Common practice: an eye is slower than an ear. */
-  leadFrames: z.number().int().min(0).max(3),
+  leadFrames: asFrames(z.number().int().min(0).max(3)),
 });
 /** How changes of picture meet their landings. */
 export type TransitionLanding = z.infer<typeof transitionLandingSchema>;
@@ -173,7 +188,7 @@ export type Passage = z.infer<typeof passageSchema>;
 /** A lock as it was: of a slide's beginning or length, or of a passage's start. */
 const settledLockSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("landing"), id, place: landingLockSchema }),
-  z.object({ kind: z.literal("length"), id, seconds: z.number().min(0.04).max(3600) }),
+  z.object({ kind: z.literal("length"), id, seconds: asSeconds(z.number().min(0.04).max(3600)) }),
   z.object({ kind: z.literal("passage"), id, place: songPlaceSchema }),
 ]);
 
@@ -318,13 +333,14 @@ export function newSlide(facts: Pick<Slide, "id" | "sha256" | "fileName">, passa
     style: AS_ABOVE,
     subject: null,
     views: [],
+    formerFiles: [],
     more: [],
     layout: FIRST_LAYOUT,
   };
 }
 
 /** A card: a slide that is only words, on a colour of its own. */
-export function newCard(id: string, words: Slide["words"], colour: string, seconds: number): Slide {
+export function newCard(id: string, words: Slide["words"], colour: string, seconds: Seconds): Slide {
   return {
     ...newSlide({ id, sha256: null, fileName: "" }),
     words,

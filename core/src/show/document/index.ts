@@ -12,9 +12,11 @@ export { CONTAINER_FACTS, type Container, isVideo, type VideoContainer } from ".
 export {
   type ClipPart,
   FASTEST_CLIP,
+  type FormerFile,
   hasPicture,
   type LandingLock,
   type Lead,
+  MOST_FORMER_FILES,
   MOST_FORMER_SONGS,
   MOST_PICTURES,
   type MorePicture,

@@ -2,12 +2,14 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyEdit, propertyRuns } from "../../testing/index.ts";
 import {
+  changeSlides,
   mergeDocuments,
   newPassage,
   newShowDocument,
   newSlide,
   type ShowDocument,
   showDocumentSchema,
+  swapFiles,
 } from "../index.ts";
 
 const slide = (id: string, more: object = {}) => ({
@@ -119,5 +121,38 @@ describe("two edits of one document", () => {
     const { document, conflicts } = mergeDocuments(two, mine, theirs);
     expect(conflicts).toEqual([]);
     expect([...ids(document)].sort().join("")).toBe("abcdef");
+  });
+});
+
+describe("a slide whose file was replaced", () => {
+  const hash = (digit: number): string => digit.toString(16).padStart(64, "0");
+  const views = [
+    {
+      shape: "16:9",
+      start: { centre: { x: 0.4, y: 0.5 }, zoom: 1.2 },
+      end: { centre: { x: 0.5, y: 0.5 }, zoom: 1 },
+    },
+  ];
+  const before: ShowDocument = {
+    ...newShowDocument("Regatta"),
+    slides: [{ ...newSlide({ id: "s1", sha256: hash(1), fileName: "1.jpg" }), turn: 90, views }],
+  };
+  const replaced = (digit: number): ShowDocument =>
+    swapFiles(before, new Map([["s1", { sha256: hash(digit), fileName: `${digit}.jpg` }]]));
+  const captioned = changeSlides(before, new Set(["s1"]), { caption: "Lanterns" });
+
+  it("keeps what another window wrote on it", () => {
+    const { document, conflicts } = mergeDocuments(before, replaced(2), captioned, () => "mine");
+    expect(conflicts).toEqual([]);
+    expect(document.slides).toEqual([{ ...replaced(2).slides[0], caption: "Lanterns" }]);
+  });
+
+  it.each(["mine", "theirs"] as const)("is one decision where both replaced it: %s", (side) => {
+    const sides = { mine: replaced(2), theirs: replaced(3) };
+    const { document, conflicts } = mergeDocuments(before, sides.mine, sides.theirs, () => side);
+    expect(conflicts.map(({ place }) => place)).toEqual([
+      { kind: "member", list: "slides", id: "s1", field: "sha256" },
+    ]);
+    expect(document).toEqual(sides[side]);
   });
 });

@@ -34,6 +34,9 @@ export interface MergedDocument {
 /** Settings whose parts are decided one by one; all others are one decision each. */
 const DIVISIBLE: ReadonlySet<string> = new Set(["style", "mix", "clientOffer"]);
 
+/** What belongs to a slide's file: one decision where a side has replaced the file. */
+const OF_THE_FILE = ["sha256", "fileName", "turn", "subject", "views", "clip", "formerFiles"] as const;
+
 /**
  * Two edits of one document in one: what only one side changed is taken from that side, field by
  * field of each slide, passage, song, voice and output. Where both changed the same thing, `choose`
@@ -130,11 +133,15 @@ class Merge {
     if (isSame(mine, base)) return theirs;
     if (!mine || !theirs) return this.#conflict({ kind: "gone", list, id }, mine, theirs);
     const [from, own, other]: Fields[] = [{ ...base }, { ...mine }, { ...theirs }];
-    const fields = Object.keys(other!).map((name) => [
-      name,
-      this.#field(name, from![name], own![name], other![name], (field) => ({ kind: "member", list, id, field })),
-    ]);
-    return { ...theirs, ...Object.fromEntries(fields) } as Member;
+    const placeOf = (field: string): MergePlace => ({ kind: "member", list, id, field });
+    const isReplaced = list === "slides" && [own, other].some((side) => side!["sha256"] !== from!["sha256"]);
+    const together: ReadonlySet<string> = new Set(isReplaced ? OF_THE_FILE : []);
+    const fileOf = (side: Fields): Fields => Object.fromEntries([...together].map((name) => [name, side[name]]));
+    const fields = Object.keys(other!)
+      .filter((name) => !together.has(name))
+      .map((name) => [name, this.#field(name, from![name], own![name], other![name], placeOf)]);
+    const file = isReplaced ? this.#field("sha256", fileOf(from!), fileOf(own!), fileOf(other!), placeOf) : {};
+    return { ...theirs, ...Object.fromEntries(fields), ...(file as Fields) } as Member;
   }
 
   /**

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { asSeconds } from "../../time/index.ts";
 import { frameRateSchema, frameSizeSchema } from "../../values/index.ts";
 import { WORD_PLACES } from "../style/index.ts";
 import { containerSchema } from "./containers.ts";
@@ -26,8 +27,8 @@ const partSchema = z
     /** Of a song that is not in the show (any more): the first one. */
     songId: id,
     /** Of the song's own decode, on bars; the end exclusive. */
-    startSeconds: z.number().nonnegative(),
-    endSeconds: z.number().positive(),
+    startSeconds: asSeconds(z.number().nonnegative()),
+    endSeconds: asSeconds(z.number().positive()),
     /** How many bars a slide stands; null: as the show's own paces say. */
     barsPerSlide: z.number().int().min(1).max(16).nullable(),
   })

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { asSeconds } from "../../time/index.ts";
 import { levelCurveSchema, levelSchema } from "./voice.ts";
 
 /** A song of a show with everything that a person decided about it. All times in here are seconds of the song's own decode. */
@@ -76,7 +77,7 @@ export type SongJoin = z.infer<typeof joinSchema>;
 
 const entrySchema = z.discriminatedUnion("kind", [
   /** So many seconds of silence after the song before (or after the film's beginning). */
-  z.object({ kind: z.literal("gap"), seconds: z.number().min(0).max(600) }),
+  z.object({ kind: z.literal("gap"), seconds: asSeconds(z.number().min(0).max(600)) }),
   /** Over so many bars of the song before, bars of both kept together. The first song of a show just begins. */
   z.object({ kind: z.literal("crossfade"), bars: z.number().int().min(1).max(32) }),
 ]);

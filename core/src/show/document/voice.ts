@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { asSeconds } from "../../time/index.ts";
 import { sha256Schema } from "../../values/index.ts";
 
 /** What is spoken over the film, what clips sound like, and how loud the whole is. */
@@ -10,7 +11,7 @@ export const SOFTEST_DECIBELS = -60;
 export const LOUDEST_DECIBELS = 12;
 export const levelSchema = z.number().min(SOFTEST_DECIBELS).max(LOUDEST_DECIBELS);
 
-const levelPointSchema = z.object({ seconds: z.number().nonnegative(), decibels: levelSchema });
+const levelPointSchema = z.object({ seconds: asSeconds(z.number().nonnegative()), decibels: levelSchema });
 /** A point of a level curve: straight lines in decibels between them, held before the first and after the last. */
 export type LevelPoint = z.infer<typeof levelPointSchema>;
 /** In rising order. */
@@ -33,7 +34,7 @@ const voicePlaceSchema = z.object({
    */
   slideId: id.nullable(),
   /** So much later, or earlier. */
-  seconds: z.number().min(-36_000).max(36_000),
+  seconds: asSeconds(z.number().min(-36_000).max(36_000)),
 });
 export type VoicePlace = z.infer<typeof voicePlaceSchema>;
 
@@ -47,8 +48,8 @@ const voiceSchema = z
     take: z.number().int().min(0),
     place: voicePlaceSchema,
     /** Of the take's own time; out exclusive, null: to its end. */
-    inSeconds: z.number().nonnegative(),
-    outSeconds: z.number().positive().nullable(),
+    inSeconds: asSeconds(z.number().nonnegative()),
+    outSeconds: asSeconds(z.number().positive()).nullable(),
     /** Beside being evened out to the level of speech. */
     decibels: levelSchema,
     muted: z.boolean(),
@@ -71,8 +72,8 @@ const clipSoundSchema = z.object({
   fadeInSeconds: fade,
   fadeOutSeconds: fade,
   /** So much before its picture it is heard already, and so much behind it still. */
-  leadSeconds: z.number().min(0).max(LONGEST_OVERHANG_SECONDS),
-  tailSeconds: z.number().min(0).max(LONGEST_OVERHANG_SECONDS),
+  leadSeconds: asSeconds(z.number().min(0).max(LONGEST_OVERHANG_SECONDS)),
+  tailSeconds: asSeconds(z.number().min(0).max(LONGEST_OVERHANG_SECONDS)),
   cleaned: z.boolean(),
 });
 /** What is heard of a clip. */
@@ -93,9 +94,9 @@ export const FIRST_CLIP_SOUND: ClipSound = {
 export const soundMixSchema = z.object({
   ducking: z.object({
     decibels: z.number().min(0).max(40),
-    attackSeconds: z.number().min(0.02).max(5),
-    holdSeconds: z.number().min(0).max(10),
-    releaseSeconds: z.number().min(0.02).max(10),
+    attackSeconds: asSeconds(z.number().min(0.02).max(5)),
+    holdSeconds: asSeconds(z.number().min(0).max(10)),
+    releaseSeconds: asSeconds(z.number().min(0.02).max(10)),
   }),
   /** All songs are brought to the same loudness, the one that speech is evened out to. */
   evensSongs: z.boolean(),

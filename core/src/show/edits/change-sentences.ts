@@ -6,6 +6,7 @@ type PlainKind = Exclude<DocumentChange["kind"], "songs" | "title" | "order-lock
 const WORDS: Readonly<Record<PlainKind, string>> = {
   came: "added",
   gone: "removed",
+  replaced: "replaced",
   rated: "rated",
   turned: "turned",
   captioned: "captioned",

@@ -2,6 +2,7 @@ import type { ShowDocument, ShowSong, Slide } from "../document/index.ts";
 
 /** What can happen to slides that are there before and after, in the order of the words. */
 const SLIDE_CHANGES = {
+  replaced: (a, b) => a.sha256 !== b.sha256,
   rated: (a, b) => a.rating !== b.rating || a.hero !== b.hero,
   turned: (a, b) => a.turn !== b.turn,
   captioned: (a, b) => a.caption !== b.caption,

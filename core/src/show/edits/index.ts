@@ -18,6 +18,7 @@ export {
   shiftPassage,
   splitPassage,
 } from "./passage-edits.ts";
+export { type OfferedFile, type RetouchedFile, type RetouchedFiles, retouchedFiles } from "./retouched-files.ts";
 export { changeSection, joinSection, splitSection } from "./section-edits.ts";
 export {
   changeSlides,
@@ -50,3 +51,5 @@ export {
   type VoiceChange,
 } from "./sound-edits.ts";
 export { changeStyle, copyStyle, type StyleLevel, setView, styleOf } from "./style-edits.ts";
+export { exchangeFiles, type SwappedFile, swapFiles } from "./swap-file.ts";
+export { isSystemFile } from "./system-files.ts";

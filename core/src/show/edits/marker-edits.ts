@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import { type Marker, MOST_MARKERS } from "../document/index.ts";
 import { showError } from "../show-errors.ts";
 
@@ -44,6 +45,6 @@ export function withoutMarkers(markers: readonly Marker[], ids: ReadonlySet<stri
   return markers.filter(({ id }) => !ids.has(id));
 }
 
-function inOrder<Mark extends { readonly seconds: number }>(markers: readonly Mark[]): Mark[] {
+function inOrder<Mark extends { readonly seconds: Seconds }>(markers: readonly Mark[]): Mark[] {
   return markers.toSorted((a, b) => a.seconds - b.seconds);
 }

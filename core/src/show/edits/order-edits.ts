@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import { hasPicture, type ShowDocument, type Slide } from "../document/index.ts";
 import { showError } from "../show-errors.ts";
 import { naturalOrder } from "./natural-order.ts";
@@ -113,7 +114,7 @@ export function lockOrder(show: ShowDocument, orderLocked: boolean): ShowDocumen
 }
 
 /** Tells how far a camera's clock is off; 0 takes the entry away. */
-export function shiftClock(show: ShowDocument, camera: string, offsetSeconds: number): ShowDocument {
+export function shiftClock(show: ShowDocument, camera: string, offsetSeconds: Seconds): ShowDocument {
   const { [camera]: before, ...others } = show.clockOffsets;
   if ((before ?? 0) === offsetSeconds) return show;
   return { ...show, clockOffsets: offsetSeconds === 0 ? others : { ...others, [camera]: offsetSeconds } };

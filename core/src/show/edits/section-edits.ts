@@ -1,3 +1,4 @@
+import type { Seconds } from "../../time/index.ts";
 import type { SongSection } from "../document/index.ts";
 
 /**
@@ -24,7 +25,7 @@ const SHORTEST_SECTION_SECONDS = 0.5;
  * its own. Nothing changes where a section begins already, before the first of them, or where there are
  * as many as a song may have.
  */
-export function splitSection(sections: readonly SongSection[], seconds: number, most: number): SongSection[] {
+export function splitSection(sections: readonly SongSection[], seconds: Seconds, most: number): SongSection[] {
   const index = sections.findLastIndex(({ startSeconds }) => startSeconds <= seconds);
   const isNear = sections.some(({ startSeconds }) => Math.abs(startSeconds - seconds) < SHORTEST_SECTION_SECONDS);
   if (index < 0 || isNear || sections.length >= most) return [...sections];

@@ -63,10 +63,22 @@ const plain = (): Made => madeOnce("plain", {});
 const withCuts = (): Made => madeOnce("cuts", { style: { ...FIRST_STYLE, transition: { kind: "cut" } } });
 const ofRate = (rate: string): Made => madeOnce(`rate ${rate}`, { frameRate: { ...parseFrameRate(rate) } });
 
-/** A film of moving pictures with one kind of transition. */
-function moving(kind: Parameters<typeof newTransition>[0]): Made {
-  const style = { ...FIRST_STYLE, transition: newTransition(kind, { unit: "seconds", count: 0.6 }) };
-  return madeOnce(`moving ${kind}`, { standsStill: false, style });
+const KINDS = ["cut", "dissolve", "dip", "push", "iris", "page-turn", "light-flash", "wipe"] as const;
+
+/**
+ * Films of moving pictures in which every kind of transition is seen: each change of another kind.
+ * The long check makes a film of each kind alone.
+ */
+const MOVING: readonly (readonly (typeof KINDS)[number][])[] = process.env["HUMMING_TIDE_LONG"]
+  ? KINDS.map((kind) => [kind])
+  : [KINDS, [...KINDS.slice(4), ...KINDS.slice(0, 4)]];
+
+function moving(kinds: (typeof MOVING)[number]): Made {
+  const slides = document.slides.map((slide, i) => {
+    const transition = newTransition(kinds[i % kinds.length]!, { unit: "seconds", count: 0.6 });
+    return { ...slide, style: { ...slide.style, transition } };
+  });
+  return madeOnce(`moving ${kinds.join()}`, { standsStill: false, slides });
 }
 
 describe("the film file", () => {
@@ -109,30 +121,24 @@ describe("the film file", () => {
     for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
   });
 
-  it.each(["cut", "dissolve", "dip", "push", "iris", "page-turn", "light-flash"] as const)(
-    "finds a %s between moving pictures on its landing",
-    async (kind) => {
-      const { film, report } = await moving(kind);
-      expect(report.slots.slice(1).every(({ drawnShares }) => drawnShares !== undefined)).toBe(true);
-      const measured = await verifyFilm(film, report, () => songPath);
-      expect(measured).toMatchObject({ ok: true, problems: [], unseen: [] });
-      for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
-    },
-  );
+  it.each(MOVING)("finds every change between moving pictures on its landing: %s first", async (...kinds) => {
+    const { film, report } = await moving(kinds);
+    expect(report.slots.slice(1).every(({ drawnShares }) => drawnShares !== undefined)).toBe(true);
+    const measured = await verifyFilm(film, report, () => songPath);
+    expect(measured).toMatchObject({ ok: true, problems: [], unseen: [] });
+    for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
+  });
 
-  it.each(["cut", "wipe", "page-turn"] as const)(
-    "finds a %s between moving pictures late where the film is a frame late",
-    async (kind) => {
-      const { film, report } = await moving(kind);
-      const late = path.join(place.folder, `later ${kind}.mp4`);
-      const filter = `tpad=start=1:start_mode=clone,trim=end_frame=${report.slots.at(-1)!.endFrame}`;
-      ffmpeg(["-i", film, "-vf", filter, "-c:a", "copy", "-y", late]);
-      const { ok, changes } = await verifyFilm(late, report, () => songPath);
-      expect(ok).toBe(false);
-      const lags = changes.map((change) => change.measuredFrame! - change.plannedFrame);
-      expect(lags.filter((lag) => lag === 1).length).toBeGreaterThanOrEqual(lags.length - 1);
-    },
-  );
+  it.each(MOVING)("finds them late where the film is a frame late: %s first", async (...kinds) => {
+    const { film, report } = await moving(kinds);
+    const late = path.join(place.folder, `later ${kinds.join()}.mp4`);
+    const filter = `tpad=start=1:start_mode=clone,trim=end_frame=${report.slots.at(-1)!.endFrame}`;
+    ffmpeg(["-i", film, "-vf", filter, "-c:a", "copy", "-y", late]);
+    const { ok, changes } = await verifyFilm(late, report, () => songPath);
+    expect(ok).toBe(false);
+    const lags = changes.map((change) => change.measuredFrame! - change.plannedFrame);
+    expect(lags.filter((lag) => lag === 1).length).toBeGreaterThanOrEqual(lags.length - 1);
+  });
 
   it.each(["jpg", "png"])(
     "gives a chart of greys and colours (%s) back within 2 of 255, read as BT.709",

@@ -20,6 +20,9 @@ import { extensionOf } from "./formats/index.ts";
 import { makeFilm } from "./make-film.ts";
 import { verifyFilm } from "./verify-film.ts";
 
+/** Enough to tell frames apart: twenty seconds of a larger picture take long to draw. VC-3 takes 256 x 120 and more. */
+const SIZE = { width: 256, height: 144 };
+
 let place: FilmStudio;
 let studio: Studio;
 let document: ShowDocument;
@@ -28,7 +31,7 @@ let songPath: string;
 beforeAll(async () => {
   place = await openFilmStudio(6, 15);
   ({ studio, songPath } = place);
-  document = place.document;
+  document = { ...place.document, size: SIZE };
 });
 afterAll(() => place.close());
 
@@ -174,13 +177,13 @@ describe("a film that is joined of segments", () => {
   it("is what ffprobe takes for VP9 and Opus with BT.709 where it is a WebM", async () => {
     const { film } = await make("web", { standsStill: true }, "webm");
     expect(streamsOf(film)).toMatchObject([
-      { codec_name: "vp9", width: 320, height: 180, pix_fmt: "yuv420p", color_space: "bt709", color_range: "tv" },
+      { codec_name: "vp9", ...SIZE, pix_fmt: "yuv420p", color_space: "bt709", color_range: "tv" },
       { codec_name: "opus", sample_rate: "48000", channels: 2 },
     ]);
   });
 
   it("is AV1 and Opus to ffprobe, or VC-3 of 10 bits and PCM of 24 bits, each with the colours of BT.709", async () => {
-    const colours = { width: 320, height: 180, color_space: "bt709", color_range: "tv" };
+    const colours = { ...SIZE, color_space: "bt709", color_range: "tv" };
     const av1 = streamsOf((await make("small web", { standsStill: true }, "av1")).film);
     expect(av1).toMatchObject([
       { ...colours, codec_name: "av1", pix_fmt: "yuv420p" },

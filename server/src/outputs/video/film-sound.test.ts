@@ -3,7 +3,7 @@ import { createReadStream } from "node:fs";
 import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import { addVoice, changeClipSound, newSlide, type ShowDocument } from "@humming-tide/core/show";
-import { frameStart, frames } from "@humming-tide/core/time";
+import { frameStart } from "@humming-tide/core/time";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type FilmStudio, openFilmStudio } from "../../testing/film-studio.ts";
 import { readStereo } from "../../testing/read-stereo.ts";
@@ -84,7 +84,7 @@ describe("the sound in the film", () => {
     const slot = plan.slots.find(({ slideId }) => slideId === "clip")!;
     const flashes: number[] = [];
     for (let frame = slot.startFrame + 1; frame < slot.endFrame; frame++)
-      if (lights[frame]! > 150 && lights[frame - 1]! < 100) flashes.push(frameStart(frames(frame), plan.rate));
+      if (lights[frame]! > 150 && lights[frame - 1]! < 100) flashes.push(frameStart(frame, plan.rate));
     expect(flashes.length).toBeGreaterThanOrEqual(3);
     const [sound] = await readStereo(film);
     for (const flash of flashes) {

@@ -12,7 +12,7 @@ import {
   type SampleSource,
   SoundMixer,
 } from "@humming-tide/core/sound";
-import { frameStart, frames } from "@humming-tide/core/time";
+import { frameStart } from "@humming-tide/core/time";
 import { FILM_SAMPLE_RATE } from "../../media/decode-sound.ts";
 import { inputFile, startFfmpeg } from "../../media/ffmpeg.ts";
 import { interleaved } from "../../media/write-stereo.ts";
@@ -46,7 +46,7 @@ export async function writeMix(request: FilmMixRequest): Promise<void> {
       const wish = plan.sound.master;
       const master = wish && (await measured(mix, wish, signal));
       const mastered = master ? new MasteredMix(mix, FILM_SAMPLE_RATE, master.gainDecibels, master.ceilingDbtp) : mix;
-      const length = Math.round(frameStart(frames(plan.totalFrames), plan.rate) * FILM_SAMPLE_RATE);
+      const length = Math.round(frameStart(plan.totalFrames, plan.rate) * FILM_SAMPLE_RATE);
       for (let at = 0; at < length; at += PIECE_FRAMES) {
         signal.throwIfAborted();
         const piece = interleaved(mastered.render(at, Math.min(PIECE_FRAMES, length - at)));

@@ -25,40 +25,45 @@ const SIGNS: Readonly<Record<Direction, LucideIcon>> = {
   "up-left": ArrowUpLeft,
 };
 
-/** One of a few directions, as arrows that are read out in words. */
+/** One of a few directions under its heading, as arrows that are read out in words. */
 export function DirectionField<Offered extends Direction>({
+  title,
   label,
   value,
   offered,
   onChange,
 }: {
+  title: string;
   label: string;
   value: Offered;
   offered: readonly Offered[];
   onChange: (direction: Offered) => void;
 }): ReactNode {
   return (
-    <RadioGroup.Root
-      aria-label={label}
-      value={value}
-      onValueChange={(next) => onChange(next as Offered)}
-      className="flex flex-wrap gap-1"
-    >
-      {offered.map((direction) => {
-        const Sign: LucideIcon = SIGNS[direction];
-        const words = direction.replace("-", " and ");
-        return (
-          <RadioGroup.Item
-            key={direction}
-            value={direction}
-            aria-label={words}
-            title={words}
-            className="inline-flex size-8 items-center justify-center rounded-md border border-transparent text-soft hover:bg-high hover:text-ink data-[state=checked]:border-line-strong data-[state=checked]:bg-high data-[state=checked]:text-ink"
-          >
-            <Sign size={16} aria-hidden />
-          </RadioGroup.Item>
-        );
-      })}
-    </RadioGroup.Root>
+    <>
+      <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet">{title}</h3>
+      <RadioGroup.Root
+        aria-label={label}
+        value={value}
+        onValueChange={(next) => onChange(next as Offered)}
+        className="flex flex-wrap gap-1"
+      >
+        {offered.map((direction) => {
+          const Sign: LucideIcon = SIGNS[direction];
+          const words = direction.replace("-", " and ");
+          return (
+            <RadioGroup.Item
+              key={direction}
+              value={direction}
+              aria-label={words}
+              title={words}
+              className="inline-flex size-8 items-center justify-center rounded-md border border-transparent text-soft hover:bg-high hover:text-ink data-[state=checked]:border-line-strong data-[state=checked]:bg-high data-[state=checked]:text-ink"
+            >
+              <Sign size={16} aria-hidden />
+            </RadioGroup.Item>
+          );
+        })}
+      </RadioGroup.Root>
+    </>
   );
 }

@@ -10,11 +10,12 @@ import {
 } from "@humming-tide/core/show";
 import { Copy, LayoutGrid } from "lucide-react";
 import type { ReactNode } from "react";
+import { CardMenu } from "../../cards/CardMenu.tsx";
+import { ReplaceButton } from "../../replace/ReplaceButton.tsx";
 import { edit } from "../../store/edit.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
-import { CardMenu } from "./CardMenu.tsx";
 
 /** What is dressed at a time. */
 export type DressPart = "picture" | "change" | "look" | "words";
@@ -67,8 +68,9 @@ export function DressHeader(props: DressHeaderProps): ReactNode {
       {levelKind === "passage" && <p className="truncate text-[13px] text-soft">{passageName}</p>}
       <div className="-ml-2.5 flex items-center justify-between">
         <Choice label="What of it" value={part} options={PARTS} onChange={onPart} />
-        <CardMenu slide={slide} onAdded={onCardAdded} />
+        <CardMenu slide={slide} onAdded={onCardAdded} className="-mr-3" />
       </div>
+      {levelKind === "slides" && !many && <ReplaceButton slide={slide} className="-ml-3" />}
       {levelKind === "slides" && many && <ForAllSelected {...props} />}
     </header>
   );

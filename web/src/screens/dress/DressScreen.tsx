@@ -4,9 +4,12 @@ import { shapeOf } from "@humming-tide/core/picture";
 import type { ShowDocument, StyleLevel } from "@humming-tide/core/show";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
+import { DropHint } from "../../replace/DropHint.tsx";
+import { useFileDrop } from "../../replace/use-file-drop.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { Stage } from "../../stage/Stage.tsx";
 import { Transport } from "../../stage/Transport.tsx";
+import { useOpenShow } from "../../store/open-show.ts";
 import { currentSlot } from "../../store/selection-slice.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { EmptyState } from "../../ui/EmptyState.tsx";
@@ -23,7 +26,7 @@ import { useDressKeys } from "./use-dress-keys.ts";
 export function DressScreen(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   // The plan follows the document within moments; until it does, what was seen before stays.
   const [together, setTogether] = useState<{ plan: FilmPlan; show: ShowDocument } | null>(null);
   const belongs = plan?.slots.every(({ slideId, slideIndex }) => show.slides[slideIndex]?.id === slideId) ?? false;
@@ -50,18 +53,13 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   const player = usePlayer();
   const selection = useAppSelector((state) => state.selection);
   const atPlayhead = useSlotAtPlayhead(plan);
-  const [levelKind, setLevelKind] = useState<StyleLevel["kind"]>(selection.ids.size > 0 ? "slides" : "show");
   const [shape, setShape] = useState(() => shapeOf(plan.size));
-  const [held, setHeld] = useState<HeldEnd>(null);
   const [safeAreas, setSafeAreas] = useState(false);
-  const [part, setPart] = useState<DressPart>("picture");
-  const choosePart = (next: DressPart): void => {
-    setHeld(null);
-    setPart(next);
-  };
+  const { levelKind, chooseLevel, part, choosePart, held, setHeld } = useChosenPart(selection.ids.size > 0);
   const seen = useSeen();
   const film = useFilmInShape(show, plan, seen, shape);
   const goTo = useGoTo(plan);
+  const drop = useFileDrop({ middle: 1, slideId: film.slots[atPlayhead.index]!.slideId });
   useDressKeys(plan, () => setSafeAreas((on) => !on));
 
   const slot = film.slots[atPlayhead.index]!;
@@ -82,8 +80,9 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   const shortened = plan.slots.filter(({ isTransitionShortened }) => isTransitionShortened).length;
   return (
     <div className="flex h-full min-h-0">
+      <h1 className="sr-only">Dress</h1>
       <div className="flex min-w-0 flex-1 flex-col" data-film>
-        <div className="min-h-0 flex-1">
+        <div className="relative min-h-0 flex-1" {...drop.handlers}>
           <Stage plan={onStage}>
             <StageOverlay
               plan={film}
@@ -95,8 +94,9 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
               safeAreas={safeAreas}
             />
           </Stage>
+          <DropHint over={drop.over} beside="A card has no picture to replace" />
         </div>
-        <Transport track={plan} />
+        <Transport track={plan} hasQuality />
         <OutputStrip
           show={show}
           plan={plan}
@@ -113,14 +113,11 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
           slideIds={slideIds}
           passageName={passageName}
           levelKind={levelKind}
-          onLevel={(next) => {
-            setHeld(null);
-            setLevelKind(next);
-          }}
+          onLevel={chooseLevel}
           part={part}
           onPart={choosePart}
           onCardAdded={(id) => {
-            setLevelKind("slides");
+            chooseLevel("slides");
             choosePart("words");
             goTo(id);
           }}
@@ -144,6 +141,22 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
       </aside>
     </div>
   );
+}
+
+/** What is changed, and for which slides. Choosing another lets go of an end of the move that was held. */
+function useChosenPart(hasSelection: boolean) {
+  const [levelKind, setLevelKind] = useState<StyleLevel["kind"]>(hasSelection ? "slides" : "show");
+  const [part, setPart] = useState<DressPart>("picture");
+  const [held, setHeld] = useState<HeldEnd>(null);
+  const chooseLevel = (next: StyleLevel["kind"]): void => {
+    setHeld(null);
+    setLevelKind(next);
+  };
+  const choosePart = (next: DressPart): void => {
+    setHeld(null);
+    setPart(next);
+  };
+  return { levelKind, chooseLevel, part, choosePart, held, setHeld };
 }
 
 /** The film as the output of a shape has it. */

@@ -1,6 +1,7 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { areaOf, shapeOf, viewIn } from "@humming-tide/core/picture";
 import { changeSlides, type Fill, hasPicture, type ShowDocument, type Slide, setView } from "@humming-tide/core/show";
+import type { View } from "@humming-tide/core/values";
 import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
 import type { StylePart } from "../../style/style-part.ts";
@@ -178,25 +179,7 @@ function HandFrames({
           onChange={(next) => onHold(next === "off" ? null : next)}
         />
       </div>
-      {held && (
-        <>
-          <p className="my-2 text-[13px] text-soft">
-            Drag the picture on the stage, or move it by arrow keys there; the other end stays.
-          </p>
-          <Slider
-            label="Zoom"
-            text={`${Math.round(100 * seen(held).zoom)} %`}
-            value={seen(held).zoom}
-            min={0.2}
-            max={4}
-            step={0.01}
-            onChange={(zoom) => {
-              const next = { ...seen(held), zoom };
-              set(held === "start" ? next : seen("start"), held === "end" ? next : seen("end"));
-            }}
-          />
-        </>
-      )}
+      {held && <ZoomField seen={seen} held={held} onChange={set} />}
       {(held || own) && (
         <div className="mt-2 flex flex-wrap gap-1">
           {held && (
@@ -218,5 +201,34 @@ function HandFrames({
         </div>
       )}
     </div>
+  );
+}
+
+interface ZoomFieldProps {
+  seen: (end: "end" | "start") => View;
+  held: "end" | "start";
+  onChange: (start: View, end: View) => void;
+}
+
+/** What to do on the stage, and the zoom of this end. */
+function ZoomField({ seen, held, onChange }: ZoomFieldProps): ReactNode {
+  return (
+    <>
+      <p className="my-2 text-[13px] text-soft">
+        Drag the picture on the stage, or move it by arrow keys there; the other end stays.
+      </p>
+      <Slider
+        label="Zoom"
+        text={`${Math.round(100 * seen(held).zoom)} %`}
+        value={seen(held).zoom}
+        min={0.2}
+        max={4}
+        step={0.01}
+        onChange={(zoom) => {
+          const next = { ...seen(held), zoom };
+          onChange(held === "start" ? next : seen("start"), held === "end" ? next : seen("end"));
+        }}
+      />
+    </>
   );
 }

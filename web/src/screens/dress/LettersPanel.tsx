@@ -34,29 +34,7 @@ export function LettersPanel({ part }: { part: StylePart<Letters> }): ReactNode 
   );
   return (
     <StylePanel title="Letters" part={part}>
-      <div className="flex items-center gap-2">
-        <select
-          aria-label="Font"
-          value={value.font}
-          className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2 py-1.5 text-[14px] text-ink"
-          onChange={(event) => set({ ...value, font: event.target.value as FilmFont })}
-        >
-          {FILM_FONTS.map((font) => (
-            <option key={font} value={font}>
-              {font}
-            </option>
-          ))}
-        </select>
-        <Choice
-          label="Weight"
-          value={String(value.weight)}
-          options={[
-            { value: "400", label: "Regular" },
-            { value: "700", label: "Bold" },
-          ]}
-          onChange={(next) => set({ ...value, weight: next === "700" ? 700 : 400 })}
-        />
-      </div>
+      <FontFields value={value} set={set} />
       <h3 className={SMALL}>Colour</h3>
       <ColourField
         label="Colour of the letters"
@@ -66,53 +44,8 @@ export function LettersPanel({ part }: { part: StylePart<Letters> }): ReactNode 
       <div className="mt-3">
         <ShareSlider label="Shadow" value={value.shadow} onChange={(shadow) => slide({ ...value, shadow })} />
       </div>
-      <Switch
-        label="Outline"
-        on={value.outline !== null}
-        onChange={(on) => set({ ...value, outline: on ? { width: 0.4, colour: "#0d1f26" } : null })}
-      >
-        {value.outline && (
-          <>
-            <ColourField
-              label="Colour of the outline"
-              value={value.outline.colour}
-              onChange={(colour) => slide({ ...value, outline: { ...value.outline!, colour } })}
-            />
-            <div className="mt-2">
-              <ShareSlider
-                label="Width of the outline"
-                value={value.outline.width}
-                min={0.05}
-                onChange={(width) => slide({ ...value, outline: { ...value.outline!, width } })}
-              />
-            </div>
-          </>
-        )}
-      </Switch>
-      <Switch
-        label="Soft background behind the words"
-        on={value.backing !== null}
-        onChange={(on) => set({ ...value, backing: on ? { colour: "#0d1f26", strength: 0.6 } : null })}
-      >
-        {value.backing && (
-          <>
-            <ColourField
-              label="Colour of the background"
-              value={value.backing.colour}
-              onChange={(colour) => slide({ ...value, backing: { ...value.backing!, colour } })}
-            />
-            <div className="mt-2">
-              <ShareSlider
-                label="Strength of the ground"
-                value={value.backing.strength}
-                min={0.05}
-                step={0.01}
-                onChange={(strength) => slide({ ...value, backing: { ...value.backing!, strength } })}
-              />
-            </div>
-          </>
-        )}
-      </Switch>
+      <OutlineSwitch value={value} set={set} slide={slide} />
+      <BackingSwitch value={value} set={set} slide={slide} />
       <h3 className={SMALL}>Come and go on the beat, within</h3>
       <div className="-ml-2.5">
         <Choice
@@ -123,6 +56,111 @@ export function LettersPanel({ part }: { part: StylePart<Letters> }): ReactNode 
         />
       </div>
     </StylePanel>
+  );
+}
+
+interface BackingSwitchProps {
+  value: Letters;
+  set: (value: Letters) => void;
+  slide: (value: Letters) => void;
+}
+
+/** A soft field behind the words. */
+function BackingSwitch({ value, set, slide }: BackingSwitchProps): ReactNode {
+  return (
+    <Switch
+      label="Soft background behind the words"
+      on={value.backing !== null}
+      onChange={(on) => set({ ...value, backing: on ? { colour: "#0d1f26", strength: 0.6 } : null })}
+    >
+      {value.backing && (
+        <>
+          <ColourField
+            label="Colour of the background"
+            value={value.backing.colour}
+            onChange={(colour) => slide({ ...value, backing: { ...value.backing!, colour } })}
+          />
+          <div className="mt-2">
+            <ShareSlider
+              label="Strength of the ground"
+              value={value.backing.strength}
+              min={0.05}
+              step={0.01}
+              onChange={(strength) => slide({ ...value, backing: { ...value.backing!, strength } })}
+            />
+          </div>
+        </>
+      )}
+    </Switch>
+  );
+}
+
+interface OutlineSwitchProps {
+  value: Letters;
+  set: (value: Letters) => void;
+  slide: (value: Letters) => void;
+}
+
+/** An outline around the letters. */
+function OutlineSwitch({ value, set, slide }: OutlineSwitchProps): ReactNode {
+  return (
+    <Switch
+      label="Outline"
+      on={value.outline !== null}
+      onChange={(on) => set({ ...value, outline: on ? { width: 0.4, colour: "#0d1f26" } : null })}
+    >
+      {value.outline && (
+        <>
+          <ColourField
+            label="Colour of the outline"
+            value={value.outline.colour}
+            onChange={(colour) => slide({ ...value, outline: { ...value.outline!, colour } })}
+          />
+          <div className="mt-2">
+            <ShareSlider
+              label="Width of the outline"
+              value={value.outline.width}
+              min={0.05}
+              onChange={(width) => slide({ ...value, outline: { ...value.outline!, width } })}
+            />
+          </div>
+        </>
+      )}
+    </Switch>
+  );
+}
+
+interface FontFieldsProps {
+  value: Letters;
+  set: (value: Letters) => void;
+}
+
+/** Font and weight. */
+function FontFields({ value, set }: FontFieldsProps): ReactNode {
+  return (
+    <div className="flex items-center gap-2">
+      <select
+        aria-label="Font"
+        value={value.font}
+        className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2 py-1.5 text-[14px] text-ink"
+        onChange={(event) => set({ ...value, font: event.target.value as FilmFont })}
+      >
+        {FILM_FONTS.map((font) => (
+          <option key={font} value={font}>
+            {font}
+          </option>
+        ))}
+      </select>
+      <Choice
+        label="Weight"
+        value={String(value.weight)}
+        options={[
+          { value: "400", label: "Regular" },
+          { value: "700", label: "Bold" },
+        ]}
+        onChange={(next) => set({ ...value, weight: next === "700" ? 700 : 400 })}
+      />
+    </div>
   );
 }
 

@@ -201,30 +201,37 @@ export function GraphicPanel({ part }: { part: StylePart<Graphic> }): ReactNode 
           {problem}
         </p>
       )}
-      {value.kind === "own" && (
-        <>
-          <div className="mt-3 flex items-center gap-4">
-            <PlaceField
-              label="Place of the graphic"
-              value={value.place}
-              onChange={(place) => set({ ...value, place })}
-            />
-            <div className="flex flex-1 flex-col gap-2">
-              <ShareSlider
-                label="Size of the graphic"
-                value={value.size}
-                min={0.02}
-                step={0.01}
-                onChange={(size) => slide({ ...value, size })}
-              />
-              <ShareSlider label="Opacity" value={value.opacity} onChange={(opacity) => slide({ ...value, opacity })} />
-            </div>
-          </div>
-          <Button kind="quiet" className="mt-1 -ml-3" onClick={() => set({ kind: "none" })}>
-            No graphic
-          </Button>
-        </>
-      )}
+      {value.kind === "own" && <GraphicFields value={value} set={set} slide={slide} />}
     </StylePanel>
+  );
+}
+
+interface GraphicFieldsProps {
+  value: Extract<Graphic, { kind: "own" }>;
+  set: (value: Graphic) => void;
+  slide: (value: Graphic) => void;
+}
+
+/** Where it lies, how large and how clear it is. */
+function GraphicFields({ value, set, slide }: GraphicFieldsProps): ReactNode {
+  return (
+    <>
+      <div className="mt-3 flex items-center gap-4">
+        <PlaceField label="Place of the graphic" value={value.place} onChange={(place) => set({ ...value, place })} />
+        <div className="flex flex-1 flex-col gap-2">
+          <ShareSlider
+            label="Size of the graphic"
+            value={value.size}
+            min={0.02}
+            step={0.01}
+            onChange={(size) => slide({ ...value, size })}
+          />
+          <ShareSlider label="Opacity" value={value.opacity} onChange={(opacity) => slide({ ...value, opacity })} />
+        </div>
+      </div>
+      <Button kind="quiet" className="mt-1 -ml-3" onClick={() => set({ kind: "none" })}>
+        No graphic
+      </Button>
+    </>
   );
 }

@@ -2,15 +2,15 @@ import { cutsSubject } from "@humming-tide/core/check";
 import { type FilmPlan, filmInSize, type SeenMedia } from "@humming-tide/core/film";
 import { drawFrame, imagesIn, planFrame, type Size, shapeOf } from "@humming-tide/core/picture";
 import type { ShowDocument } from "@humming-tide/core/show";
-import { frameAt, seconds } from "@humming-tide/core/time";
+import { frameAt } from "@humming-tide/core/time";
 import { TriangleAlert } from "lucide-react";
 import { memo, type ReactNode, useCallback, useDeferredValue, useEffect, useMemo, useRef } from "react";
 import { filmFonts } from "../../stage/film-fonts.ts";
-import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
 import { stageGrain } from "../../stage/stage-grain.ts";
 import { StageImages } from "../../stage/stage-images.ts";
 import { StageScratch, surfaceOf } from "../../stage/stage-surface.ts";
 import { StageWords } from "../../stage/stage-words.ts";
+import { useFilmDrawing } from "../../stage/use-film-drawing.ts";
 
 /** The shapes that films are handed over in. */
 const OUTPUTS: readonly Size[] = [
@@ -92,7 +92,6 @@ const OutputView = memo(function OutputView({
   const canvas = useRef<HTMLCanvasElement>(null);
   const scratch = useRef(new StageScratch());
   const words = useRef(new StageWords());
-  const player = usePlayer();
   const shape = shapeOf(film.size);
   const width = Math.round((HEIGHT * film.size.width) / film.size.height);
   const slot = film.slots[slotIndex];
@@ -101,7 +100,7 @@ const OutputView = memo(function OutputView({
     (filmSeconds: number) => {
       const context = canvas.current?.getContext("2d", { alpha: false });
       if (!context) return;
-      const plan = planFrame(film, Math.min(film.totalFrames - 1, frameAt(seconds(filmSeconds), film.rate)));
+      const plan = planFrame(film, Math.min(film.totalFrames - 1, frameAt(filmSeconds, film.rate)));
       images.preload(imagesIn(plan));
       const { width: pixelsWide, height: pixelsHigh } = context.canvas;
       context.setTransform(pixelsWide / film.size.width, 0, 0, pixelsHigh / film.size.height, 0, 0);
@@ -115,16 +114,8 @@ const OutputView = memo(function OutputView({
     },
     [film, images],
   );
-  useFilmClock(draw);
-  useEffect(() => {
-    const again = (): void => draw(player.filmSeconds());
-    const sources = [images, filmFonts, words.current];
-    for (const source of sources) source.addEventListener("arrived", again);
-    again();
-    return () => {
-      for (const source of sources) source.removeEventListener("arrived", again);
-    };
-  }, [draw, images, player]);
+  const sources = useCallback(() => [images, filmFonts, words.current], [images]);
+  useFilmDrawing(canvas, draw, sources);
   return (
     <button
       type="button"

@@ -1,7 +1,7 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { areaOf, keepingInView, placedAt, SAFE_SHARES, seenPart, shapeOf, viewIn } from "@humming-tide/core/picture";
 import { changeSlides, type Slide, setView } from "@humming-tide/core/show";
-import { frameAt, seconds } from "@humming-tide/core/time";
+import { frameAt } from "@humming-tide/core/time";
 import type { Point, View } from "@humming-tide/core/values";
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
@@ -108,7 +108,7 @@ function SubjectRing({ plan, move, point: { x, y }, name, onMove }: SubjectRingP
   const player = usePlayer();
   const place = useCallback(
     (filmSeconds: number) => {
-      const placed = placedAt(move, frameAt(seconds(filmSeconds), plan.rate));
+      const placed = placedAt(move, frameAt(filmSeconds, plan.rate));
       if (!ring.current) return;
       ring.current.style.left = `${(100 * (placed.x + x * placed.width)) / plan.size.width}%`;
       ring.current.style.top = `${(100 * (placed.y + y * placed.height)) / plan.size.height}%`;
@@ -120,7 +120,7 @@ function SubjectRing({ plan, move, point: { x, y }, name, onMove }: SubjectRingP
   const drag = (event: PointerEvent): void => {
     if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
     const area = event.currentTarget.parentElement!.getBoundingClientRect();
-    const placed = placedAt(move, frameAt(seconds(player.filmSeconds()), plan.rate));
+    const placed = placedAt(move, frameAt(player.filmSeconds(), plan.rate));
     const film = {
       x: ((event.clientX - area.left) / area.width) * plan.size.width,
       y: ((event.clientY - area.top) / area.height) * plan.size.height,

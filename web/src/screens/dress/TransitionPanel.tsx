@@ -104,8 +104,8 @@ function KindFields({
     case "wipe":
       return (
         <>
-          <h3 className={SMALL}>The edge goes</h3>
           <DirectionField
+            title="The edge goes"
             label="Direction of the wipe"
             value={value.direction}
             offered={WIPE_DIRECTIONS}
@@ -126,39 +126,33 @@ function KindFields({
       );
     case "gradient":
       return (
-        <>
-          <h3 className={SMALL}>The light comes</h3>
-          <DirectionField
-            label="Direction of the gradient"
-            value={value.direction}
-            offered={WIPE_DIRECTIONS}
-            onChange={(direction) => set({ ...value, direction })}
-          />
-        </>
+        <DirectionField
+          title="The light comes"
+          label="Direction of the gradient"
+          value={value.direction}
+          offered={WIPE_DIRECTIONS}
+          onChange={(direction) => set({ ...value, direction })}
+        />
       );
     case "push":
       return (
-        <>
-          <h3 className={SMALL}>Pictures go</h3>
-          <DirectionField
-            label="Direction of the push"
-            value={value.direction}
-            offered={PUSH_DIRECTIONS}
-            onChange={(direction) => set({ ...value, direction })}
-          />
-        </>
+        <DirectionField
+          title="Pictures go"
+          label="Direction of the push"
+          value={value.direction}
+          offered={PUSH_DIRECTIONS}
+          onChange={(direction) => set({ ...value, direction })}
+        />
       );
     case "page-turn":
       return (
-        <>
-          <h3 className={SMALL}>The page goes</h3>
-          <DirectionField
-            label="Direction of the page turn"
-            value={value.direction}
-            offered={TURN_DIRECTIONS}
-            onChange={(direction) => set({ ...value, direction })}
-          />
-        </>
+        <DirectionField
+          title="The page goes"
+          label="Direction of the page turn"
+          value={value.direction}
+          offered={TURN_DIRECTIONS}
+          onChange={(direction) => set({ ...value, direction })}
+        />
       );
     case "vary":
       return <VariedField value={value} set={set} />;

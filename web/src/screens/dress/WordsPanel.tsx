@@ -41,50 +41,9 @@ export function WordsPanel({ film, slot, slide, letters }: WordsPanelProps): Rea
   return (
     <Panel
       title="Words on this slide"
-      aside={
-        slide.words.length < MOST_WORDS && (
-          <Menu
-            align="end"
-            trigger={
-              <Button kind="quiet" className="-mr-3">
-                <Plus size={14} aria-hidden /> Words
-              </Button>
-            }
-          >
-            {WORD_KINDS.map((kind) => (
-              <MenuItem
-                key={kind}
-                onSelect={() => setWords([...slide.words, { kind, text: FIRST_TEXT[kind], place: null, size: 1 }])}
-              >
-                {WORD_NAMES[kind]}
-              </MenuItem>
-            ))}
-          </Menu>
-        )
-      }
+      aside={slide.words.length < MOST_WORDS && <AddWords onWords={setWords} slide={slide} />}
     >
-      {slide.sha256 !== null && (
-        <>
-          <label htmlFor={captionId} className="mb-1 block text-[13px] text-soft">
-            Caption
-          </label>
-          <textarea
-            id={captionId}
-            rows={2}
-            maxLength={2000}
-            value={slide.caption}
-            placeholder="Nothing is written on the picture"
-            className={BOX}
-            onChange={({ target }) =>
-              edit(
-                (show) => changeSlides(show, new Set([slide.id]), { caption: target.value }),
-                `caption of ${slide.id}`,
-              )
-            }
-          />
-          <Report legibility={of("caption", slide.caption)} letters={letters} />
-        </>
-      )}
+      {slide.sha256 !== null && <CaptionField id={captionId} slide={slide} of={of} letters={letters} />}
       {slide.words.map((words, index) => (
         <WordsFields
           // biome-ignore lint/suspicious/noArrayIndexKey: words have no other name, and are never put in another order
@@ -102,6 +61,64 @@ export function WordsPanel({ film, slot, slide, letters }: WordsPanelProps): Rea
         </WordsFields>
       ))}
     </Panel>
+  );
+}
+
+interface CaptionFieldProps {
+  id: string;
+  slide: Slide;
+  of: (kind: string, text: string) => Legibility | undefined;
+  letters: StylePart<Letters>;
+}
+
+/** The slide's caption, and whether it can be read. */
+function CaptionField({ id, slide, of, letters }: CaptionFieldProps): ReactNode {
+  return (
+    <>
+      <label htmlFor={id} className="mb-1 block text-[13px] text-soft">
+        Caption
+      </label>
+      <textarea
+        id={id}
+        rows={2}
+        maxLength={2000}
+        value={slide.caption}
+        placeholder="Nothing is written on the picture"
+        className={BOX}
+        onChange={({ target }) =>
+          edit((show) => changeSlides(show, new Set([slide.id]), { caption: target.value }), `caption of ${slide.id}`)
+        }
+      />
+      <Report legibility={of("caption", slide.caption)} letters={letters} />
+    </>
+  );
+}
+
+interface AddWordsProps {
+  onWords: (words: Words[]) => void;
+  slide: Slide;
+}
+
+/** Every kind of words that can be added. */
+function AddWords({ onWords, slide }: AddWordsProps): ReactNode {
+  return (
+    <Menu
+      align="end"
+      trigger={
+        <Button kind="quiet" className="-mr-3">
+          <Plus size={14} aria-hidden /> Words
+        </Button>
+      }
+    >
+      {WORD_KINDS.map((kind) => (
+        <MenuItem
+          key={kind}
+          onSelect={() => onWords([...slide.words, { kind, text: FIRST_TEXT[kind], place: null, size: 1 }])}
+        >
+          {WORD_NAMES[kind]}
+        </MenuItem>
+      ))}
+    </Menu>
   );
 }
 

@@ -1,6 +1,6 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
-import { frameAt, seconds } from "@humming-tide/core/time";
+import { frameAt } from "@humming-tide/core/time";
 import { useCallback, useState } from "react";
 import { useFilmClock } from "../../stage/player-context.tsx";
 
@@ -8,7 +8,7 @@ import { useFilmClock } from "../../stage/player-context.tsx";
 export function useSlotAtPlayhead(plan: FilmPlan): FilmSlot {
   const [index, setIndex] = useState(0);
   const look = useCallback(
-    (filmSeconds: number) => setIndex(slotIndexAt(plan.slots, frameAt(seconds(filmSeconds), plan.rate))),
+    (filmSeconds: number) => setIndex(slotIndexAt(plan.slots, frameAt(filmSeconds, plan.rate))),
     [plan],
   );
   useFilmClock(look);

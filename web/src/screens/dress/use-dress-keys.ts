@@ -1,6 +1,6 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
-import { frameAt, seconds } from "@humming-tide/core/time";
+import { frameAt } from "@humming-tide/core/time";
 import { useEffect } from "react";
 import { isForControl, isInField, letterKeysOn } from "../../keys/keys.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
@@ -15,7 +15,7 @@ export function useDressKeys(plan: FilmPlan, toggleSafeAreas: () => void): void 
       const side = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
       // With Alt, arrows are ours also on a row of choices, which would take them without.
       if (side !== 0 && event.altKey && !isInField(event)) {
-        const here = slotIndexAt(plan.slots, frameAt(seconds(player.filmSeconds()), plan.rate));
+        const here = slotIndexAt(plan.slots, frameAt(player.filmSeconds(), plan.rate));
         const slot = plan.slots[Math.max(0, Math.min(plan.slots.length - 1, here + side))]!;
         player.seek((frameAlone(plan, slot) * plan.rate.den) / plan.rate.num);
       } else if (event.key.toLowerCase() === "s" && !event.altKey && !isForControl(event) && letterKeysOn()) {

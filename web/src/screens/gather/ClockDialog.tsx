@@ -2,6 +2,7 @@ import { counted } from "@humming-tide/core/language";
 import { shiftClock } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
 import { edit } from "../../store/edit.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
@@ -94,7 +95,7 @@ function CameraRow({ camera }: { camera: Camera }): ReactNode {
 }
 
 function useCameras(): Camera[] {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const media = useAppSelector((state) => state.show.media);
   const cameras = new Map<string, number[]>();
   for (const slide of show.slides) {

@@ -39,6 +39,10 @@ interface ContactSheetProps {
   scroller: RefObject<HTMLDivElement | null>;
 }
 
+/** A list of pictures has nothing else in it: headings lie over the sheet, and let the pointer through beside their controls. */
+const OVER_THE_SHEET =
+  "pointer-events-none absolute inset-0 [&_button]:pointer-events-auto [&_input]:pointer-events-auto [&_select]:pointer-events-auto";
+
 /**
  * All shown pictures in the film's order. Only rows in sight exist. One stop for the keyboard: arrows move the focus, letters rate,
  * Alt and arrows move what is selected; with the pointer by click, range, rubber band and drag.
@@ -48,27 +52,7 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
   const sheet = useRef<HTMLDivElement>(null);
   const marks = useSheetMarks();
   const focusId = useAppSelector((state) => state.selection.current?.slideId ?? null);
-  const virtual = useVirtualizer({
-    count: layout.rows.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: (index) => layout.rows[index]!.height,
-    getItemKey: (index) => {
-      const row = layout.rows[index]!;
-      return row.kind === "slides" ? `row ${row.slides[0]!.id}` : `${row.kind} ${row.passage.id}`;
-    },
-    overscan: 3,
-    // Rows may come a moment after the scrolling; scrolling itself never waits for them.
-    useFlushSync: false,
-  });
-  useEffect(() => virtual.measure(), [layout, virtual]);
-
-  const reveal = useCallback(
-    (id: string) => {
-      const place = layout.placeOf.get(id);
-      if (place !== undefined) virtual.scrollToIndex(layout.rowOf[place]!, { align: "auto" });
-    },
-    [layout, virtual],
-  );
+  const { virtual, reveal } = useRowsInSight(layout, scroller);
   const open = useCallback(
     (id: string) => {
       const ids = layout.shown.map((slide) => slide.id);
@@ -87,6 +71,21 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
   const drag = useSheetDrag(sheet, layout);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 7 } }));
 
+  const rows = virtual.getVirtualItems().flatMap(({ key, index }) => {
+    const row = layout.rows[index];
+    return row ? [{ key, row }] : [];
+  });
+  const rowOf = ({ key, row }: (typeof rows)[number]): ReactNode => (
+    <div
+      key={key}
+      className="absolute inset-x-0 flex gap-3"
+      style={{ transform: `translateY(${row.y}px)`, height: row.height }}
+      role="presentation"
+    >
+      <SheetRowContent row={row} layout={layout} marks={marks} onPick={onPick} onOpen={open} />
+    </div>
+  );
+
   return (
     <DndContext
       sensors={sensors}
@@ -95,53 +94,89 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
       onDragEnd={drag.end}
       onDragCancel={drag.cancel}
     >
-      <DraggableSurface
-        surface={sheet}
-        role="listbox"
-        aria-multiselectable
-        aria-label="Pictures in the order of the film"
-        aria-activedescendant={focusId ? `slide-${focusId}` : undefined}
-        tabIndex={0}
-        data-testid="sheet"
-        data-sortable
-        onKeyDown={onKeyDown}
-        onSurface={band.start}
-        className="group relative outline-none"
-        style={{ height: layout.height + 90 }}
-      >
-        {virtual.getVirtualItems().map((item) => {
-          const row = layout.rows[item.index];
-          if (!row) return null;
-          return (
-            <div
-              key={item.key}
-              className="absolute inset-x-0 flex gap-3"
-              style={{ transform: `translateY(${row.y}px)`, height: row.height }}
-              role="presentation"
-            >
-              <SheetRowContent row={row} layout={layout} marks={marks} onPick={onPick} onOpen={open} />
-            </div>
-          );
-        })}
-        {band.box && (
-          <div
-            className="pointer-events-none absolute rounded-sm border border-ink bg-ink/10"
-            style={{ left: band.box.x, top: band.box.y, width: band.box.width, height: band.box.height }}
-          />
-        )}
-        {drag.mark && (
-          <div
-            data-testid="drop-mark"
-            className="pointer-events-none absolute rounded-full bg-ink"
-            style={{ left: drag.mark.x, top: drag.mark.y, width: drag.mark.width, height: drag.mark.height }}
-          />
-        )}
-      </DraggableSurface>
+      <div className="relative" style={{ height: layout.height + 90 }}>
+        <DraggableSurface
+          surface={sheet}
+          role="listbox"
+          aria-multiselectable
+          aria-label="Pictures in the order of the film"
+          aria-activedescendant={focusId ? `slide-${focusId}` : undefined}
+          tabIndex={0}
+          data-testid="sheet"
+          data-sortable
+          onKeyDown={onKeyDown}
+          onSurface={band.start}
+          className="group absolute inset-0 outline-none"
+        >
+          {rows.filter(({ row }) => row.kind === "slides").map(rowOf)}
+          <SheetOverlays band={band.box} drag={drag} />
+        </DraggableSurface>
+        <div className={OVER_THE_SHEET}>{rows.filter(({ row }) => row.kind !== "slides").map(rowOf)}</div>
+      </div>
       <DragOverlay dropAnimation={null} modifiers={[atPointer]}>
         {drag.ids.length > 0 && <DraggedPictures ids={drag.ids} />}
       </DragOverlay>
     </DndContext>
   );
+}
+
+interface SheetOverlaysProps {
+  band: Box | null;
+  drag: ReturnType<typeof useSheetDrag>;
+}
+
+/** The rubber band, and where dragged pictures would go. */
+function SheetOverlays({ band, drag }: SheetOverlaysProps): ReactNode {
+  return (
+    <>
+      {band && (
+        <div
+          className="pointer-events-none absolute rounded-sm border border-ink bg-ink/10"
+          style={{ left: band.x, top: band.y, width: band.width, height: band.height }}
+        />
+      )}
+      {drag.mark && (
+        <div
+          data-testid="drop-mark"
+          className="pointer-events-none absolute rounded-full bg-ink"
+          style={{ left: drag.mark.x, top: drag.mark.y, width: drag.mark.width, height: drag.mark.height }}
+        />
+      )}
+    </>
+  );
+}
+
+/** The rows that are in sight, and a way to bring a picture there. */
+function useRowsInSight(layout: SheetLayout, scroller: RefObject<HTMLDivElement | null>) {
+  const virtual = useVirtualizer({
+    count: layout.rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => layout.rows[index]!.height,
+    getItemKey: (index) => {
+      const row = layout.rows[index]!;
+      return row.kind === "slides" ? `row ${row.slides[0]!.id}` : `${row.kind} ${row.passage.id}`;
+    },
+    overscan: 3,
+    // Rows may come a moment after the scrolling; scrolling itself never waits for them.
+    useFlushSync: false,
+  });
+  useEffect(() => virtual.measure(), [layout, virtual]);
+  const reveal = useCallback(
+    (id: string) => {
+      const place = layout.placeOf.get(id);
+      if (place !== undefined) virtual.scrollToIndex(layout.rowOf[place]!, { align: "auto" });
+    },
+    [layout, virtual],
+  );
+  // What was selected on another screen is in sight here.
+  const isEntered = useRef(false);
+  useEffect(() => {
+    if (isEntered.current) return;
+    isEntered.current = true;
+    const { current } = store.getState().selection;
+    if (current) reveal(current.slideId);
+  }, [reveal]);
+  return { virtual, reveal };
 }
 
 /** A press on a picture: alone, added with Control, or all up to it with Shift. */
@@ -193,7 +228,7 @@ function DraggableSurface({ surface, onSurface, ...rest }: DraggableSurfaceProps
 }
 
 const pictureAt = (event: Event): string | undefined =>
-  (event.target as HTMLElement).closest<HTMLElement>("[role=option]")?.dataset["id"];
+  (event.target as HTMLElement).closest<HTMLElement>("[role=option]")?.dataset["slide"];
 
 /** Dragging what is selected (or the one picture grabbed) to a place between others. */
 function useSheetDrag(sheet: RefObject<HTMLDivElement | null>, layout: SheetLayout) {

@@ -1,14 +1,19 @@
 import { fitMessageText } from "@humming-tide/core/fit";
 import { clockText } from "@humming-tide/core/time";
-import { FolderOpen, ImagePlus, Music } from "lucide-react";
-import { type DragEvent, type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { FolderOpen, ImagePlus, ImageUp, Music } from "lucide-react";
+import { type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
-import { chosenFiles, droppedFiles } from "../../intake/dropped-files.ts";
+import { CardMenu } from "../../cards/CardMenu.tsx";
+import { chosenFiles } from "../../intake/dropped-files.ts";
 import { bringIn, lookForLeftOver } from "../../intake/intake.ts";
+import { DropHint } from "../../replace/DropHint.tsx";
+import { useFileDrop } from "../../replace/use-file-drop.ts";
+import { useOpenShow, useShowId } from "../../store/open-show.ts";
+import { selectionActions } from "../../store/selection-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
-import { Menu, MenuItem } from "../../ui/Menu.tsx";
+import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { Notice } from "../../ui/Notice.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 import { ContactSheet } from "./ContactSheet.tsx";
@@ -17,80 +22,86 @@ import { IntakePanel } from "./IntakePanel.tsx";
 import { LargeLook } from "./LargeLook.tsx";
 import { LookAgainPanel } from "./LookAgainPanel.tsx";
 import { NextStep } from "./NextStep.tsx";
+import { RetouchedPanel } from "./RetouchedPanel.tsx";
 import { SelectionBar } from "./SelectionBar.tsx";
 import { SheetTools } from "./SheetTools.tsx";
 import { SoundsPanel } from "./SoundsPanel.tsx";
 import { CELL_WIDTHS, dropPlace, layOutSheet, type SheetLayout } from "./sheet-layout.ts";
 import { useMoments } from "./use-moments.ts";
 
+/** Beside it, files go between two pictures. */
+const MIDDLE_OF_PICTURE = 0.5;
+
 const ACCEPTED = "image/*,video/mp4,video/webm,audio/*,.heic,.heif,.avif,.mov,.m4a,.flac,.ogg,.mp3,.wav";
 
 /** Pictures, clips and a song come in here, are culled, put in order and divided into passages. */
 export function GatherScreen(): ReactNode {
   const dispatch = useAppDispatch();
-  const showId = useAppSelector((state) => state.show.id)!;
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const showId = useShowId();
+  const slides = useOpenShow((show) => show.slides);
   const scroller = useRef<HTMLDivElement>(null);
   const layout = useSheetLayout(scroller);
-  const [over, setOver] = useState(false);
   useMoments();
   useEffect(() => {
     void lookForLeftOver(showId);
     return () => void dispatch(gatherActions.gatherLeft());
   }, [dispatch, showId]);
-  const drop = (event: DragEvent): void => {
-    event.preventDefault();
-    setOver(false);
-    const sheet = scroller.current?.querySelector("[data-testid=sheet]")?.getBoundingClientRect();
-    const target = sheet && layout ? dropPlace(layout, event.clientX - sheet.left, event.clientY - sheet.top) : null;
-    void droppedFiles(event.dataTransfer).then((files) =>
-      bringIn(files, { passageId: target?.place.passageId ?? null }),
-    );
-  };
+  const drop = useFileDrop({
+    middle: MIDDLE_OF_PICTURE,
+    beside: (files, { clientX, clientY }) => {
+      const sheet = scroller.current?.querySelector("[data-testid=sheet]")?.getBoundingClientRect();
+      const target = sheet && layout ? dropPlace(layout, clientX - sheet.left, clientY - sheet.top) : null;
+      void bringIn(files, { passageId: target?.place.passageId ?? null });
+    },
+  });
   return (
     <div className="flex h-full min-h-0">
-      <div
-        className="relative flex min-w-0 flex-1 flex-col"
-        onDragOver={(event) => {
-          if (!event.dataTransfer.types.includes("Files")) return;
-          event.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={(event) => event.currentTarget.contains(event.relatedTarget as Node | null) || setOver(false)}
-        onDrop={drop}
-      >
+      <div className="relative flex min-w-0 flex-1 flex-col" {...drop.handlers}>
         {slides.length > 0 && (
           <SheetTools>
+            <NewCard />
             <BringIn />
           </SheetTools>
         )}
         <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-5 pt-3" tabIndex={-1}>
-          {slides.length === 0 ? (
-            <EmptyState title="Bring in pictures and a song" action={<BringIn />}>
-              Drop files or whole folders here: pictures as JPEG, PNG, WebP, AVIF, HEIC, TIFF or GIF, clips as MP4, MOV
-              or WebM, and one song as MP3, M4A, WAV, FLAC or OGG.
-            </EmptyState>
-          ) : (
-            layout && <ContactSheet layout={layout} scroller={scroller} />
-          )}
+          {slides.length === 0 ? <EmptySheet /> : layout && <ContactSheet layout={layout} scroller={scroller} />}
         </div>
         <SelectionBar />
-        {over && (
-          <p className="pointer-events-none absolute inset-3 z-30 flex items-center justify-center rounded-xl border-2 border-dashed border-line-strong bg-ground/80 text-xl">
-            Drop to bring them in
-          </p>
-        )}
+        <DropHint
+          over={drop.over}
+          beside={
+            slides.length === 0 ? "Drop to bring in" : "Drop to bring in; on the middle of a picture, to replace it"
+          }
+        />
       </div>
-      <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-line bg-raised">
-        <SoundsPanel />
-        <IntakePanel />
-        <AgreementPanel />
-        <NextStep />
-        <SongPanel />
-        <LookAgainPanel />
-      </aside>
+      <GatherSide />
       <LargeLook />
     </div>
+  );
+}
+
+/** Sounds, files on their way in, what to do next. */
+function GatherSide(): ReactNode {
+  return (
+    <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-line bg-raised">
+      <RetouchedPanel />
+      <SoundsPanel />
+      <IntakePanel />
+      <AgreementPanel />
+      <NextStep />
+      <SongPanel />
+      <LookAgainPanel />
+    </aside>
+  );
+}
+
+/** What can be brought in, before anything was. */
+function EmptySheet(): ReactNode {
+  return (
+    <EmptyState title="Bring in pictures and a song" action={<BringIn />}>
+      Drop files or whole folders here: pictures as JPEG, PNG, WebP, AVIF, HEIC, TIFF or GIF, clips as MP4, MOV or WebM,
+      and one song as MP3, M4A, WAV, FLAC or OGG.
+    </EmptyState>
   );
 }
 
@@ -108,8 +119,8 @@ function useSheetLayout(scroller: React.RefObject<HTMLDivElement | null>): Sheet
     observer.observe(element);
     return () => observer.disconnect();
   }, [scroller]);
-  const passages = useAppSelector((state) => state.show.document!.passages);
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const passages = useOpenShow((show) => show.passages);
+  const slides = useOpenShow((show) => show.slides);
   const { filter, size } = useAppSelector(selectGather);
   return useMemo(() => {
     if (width === 0) return null;
@@ -119,15 +130,27 @@ function useSheetLayout(scroller: React.RefObject<HTMLDivElement | null>): Sheet
   }, [passages, slides, filter, size, width]);
 }
 
+/** A card before the picture that was selected last, or before the first. */
+function NewCard(): ReactNode {
+  const dispatch = useAppDispatch();
+  const slides = useOpenShow((show) => show.slides);
+  const currentId = useAppSelector((state) => state.selection.current?.slideId);
+  const slide = slides.find(({ id }) => id === currentId) ?? slides[0];
+  if (!slide) return null;
+  return <CardMenu slide={slide} onAdded={(slideId) => dispatch(selectionActions.picked({ slideId, round: 0 }))} />;
+}
+
 /** The ways in beside dropping: files, or a folder with all that is in it. */
 function BringIn(): ReactNode {
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
   const empty = useAppSelector((state) => state.show.document!.slides.length === 0);
+  const retouched = useRef<HTMLInputElement>(null);
   const input = (
     ref: React.RefObject<HTMLInputElement | null>,
     label: string,
     more: Record<string, string>,
+    target: Parameters<typeof bringIn>[1] = {},
   ): ReactNode => (
     <input
       ref={ref}
@@ -137,7 +160,7 @@ function BringIn(): ReactNode {
       className="sr-only"
       tabIndex={-1}
       onChange={(event) => {
-        void bringIn(chosenFiles(event.target.files));
+        void bringIn(chosenFiles(event.target.files), target);
         event.target.value = "";
       }}
       {...more}
@@ -147,6 +170,7 @@ function BringIn(): ReactNode {
     <>
       {input(files, "Choose pictures, clips and a song", { accept: ACCEPTED })}
       {input(folder, "Choose a folder", { webkitdirectory: "" })}
+      {input(retouched, "Choose retouched pictures", { webkitdirectory: "" }, { retouched: true })}
       <Menu
         align="end"
         trigger={
@@ -165,6 +189,16 @@ function BringIn(): ReactNode {
             <FolderOpen size={15} aria-hidden /> Choose a folder …
           </span>
         </MenuItem>
+        {!empty && (
+          <>
+            <MenuLine />
+            <MenuItem onSelect={() => retouched.current?.click()}>
+              <span className="flex items-center gap-2">
+                <ImageUp size={15} aria-hidden /> Retouched pictures …
+              </span>
+            </MenuItem>
+          </>
+        )}
       </Menu>
     </>
   );
@@ -172,7 +206,7 @@ function BringIn(): ReactNode {
 
 function SongPanel(): ReactNode {
   const song = useAppSelector((state) => state.show.document!.songs[0]);
-  const count = useAppSelector((state) => state.show.document!.songs.length);
+  const count = useOpenShow((show) => show.songs.length);
   const facts = useAppSelector((state) => (song ? state.show.media[song.sha256] : undefined));
   return (
     <Panel title="Song">

@@ -74,14 +74,7 @@ export function IntakePanel(): ReactNode {
       <p className="text-[13px] text-soft" role="status" data-testid="intake-summary">
         {countsText(summary)}
       </p>
-      {open > 0 && (
-        <>
-          <div className="mt-2">
-            <ProgressBar label="Brought in" share={summary.share} />
-          </div>
-          <p className="mt-1 text-xs text-quiet">{phaseText(state.phase, summary)}</p>
-        </>
-      )}
+      {open > 0 && <IntakeProgress summary={summary} />}
       {state.problem && (
         <div className="mt-2">
           <Notice kind="error">{state.problem}</Notice>
@@ -89,6 +82,23 @@ export function IntakePanel(): ReactNode {
       )}
       <FileList rows={state.rows} order={state.order} />
     </Panel>
+  );
+}
+
+interface IntakeProgressProps {
+  summary: IntakeSummary;
+}
+
+/** How far it is, and how long it will take. */
+function IntakeProgress({ summary }: IntakeProgressProps): ReactNode {
+  const state = useAppSelector((root) => root.intake);
+  return (
+    <>
+      <div className="mt-2">
+        <ProgressBar label="Brought in" share={summary.share} />
+      </div>
+      <p className="mt-1 text-xs text-quiet">{phaseText(state.phase, summary)}</p>
+    </>
   );
 }
 

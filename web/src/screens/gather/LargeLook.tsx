@@ -8,6 +8,7 @@ import { type KeyboardEvent, type ReactNode, useState } from "react";
 import { mediaUrl } from "../../api.ts";
 import { letterKeysOn } from "../../keys/keys.ts";
 import { edit } from "../../store/edit.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
 import { cull, cullKey, rate, toggleHero, turn } from "../../store/slide-actions.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
@@ -27,7 +28,7 @@ const STRIP = 5;
 export function LargeLook(): ReactNode {
   const dispatch = useAppDispatch();
   const look = useAppSelector((state) => selectGather(state).look);
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const slides = useOpenShow((show) => show.slides);
   const close = (): void => {
     if (look) dispatch(selectionActions.picked({ slideId: look.ids[look.at]!, round: 0 }));
     dispatch(gatherActions.lookedAt(null));
@@ -39,22 +40,12 @@ export function LargeLook(): ReactNode {
   const go = (to: number): void =>
     void dispatch(gatherActions.lookedAt({ ...look, ids, at: Math.max(0, Math.min(ids.length - 1, to)) }));
   const slide = known.get(ids[at]!)!;
+  const compare = (isBeside: boolean): void => void dispatch(gatherActions.lookedAt({ ...look, compare: isBeside }));
   const onKeyDown = (event: KeyboardEvent): void => {
-    if ((event.target as HTMLElement).closest("input, textarea")) {
-      event.stopPropagation();
-      return;
-    }
-    const what = letterKeysOn() && !event.ctrlKey && !event.metaKey ? cullKey(event.key) : null;
-    if (event.key === "ArrowRight") go(at + 1);
-    else if (event.key === "ArrowLeft") go(at - 1);
-    else if (what) {
-      cull(new Set([slide.id]), what);
-      if (what !== "hero") go(at + 1);
-    } else if (letterKeysOn() && event.key.toLowerCase() === "r") turn(new Set([slide.id]), event.shiftKey ? -1 : 1);
-    else if (letterKeysOn() && event.key.toLowerCase() === "c")
-      dispatch(gatherActions.lookedAt({ ...look, compare: !look.compare }));
-    else return;
-    event.preventDefault();
+    const isTyping = (event.target as HTMLElement).closest("input, textarea") !== null;
+    const moves = { next: () => go(at + 1), back: () => go(at - 1), compare: () => compare(!look.compare) };
+    if (!isTyping && !lookKey(event, slide.id, moves)) return;
+    if (!isTyping) event.preventDefault();
     event.stopPropagation();
   };
   const from = Math.max(0, Math.min(at, ids.length - BESIDE));
@@ -68,27 +59,13 @@ export function LargeLook(): ReactNode {
           data-testid="large-look"
           className="fixed inset-0 z-40 flex flex-col bg-ground"
         >
-          <header className="flex h-12 shrink-0 items-center gap-3 border-b border-line px-4">
-            <Dialog.Title className="truncate font-heading text-[17px]">
-              {slides.indexOf(slide) + 1}: <bdi>{slideName(slide)}</bdi>
-            </Dialog.Title>
-            <span className="shrink-0 text-[13px] text-quiet">
-              {at + 1} of {ids.length}
-            </span>
-            <span className="flex-1" />
-            <Choice
-              label="How many pictures are shown"
-              value={look.compare ? "compare" : "one"}
-              options={[
-                { value: "one", label: "One" },
-                { value: "compare", label: "Compare neighbours", hint: "C" },
-              ]}
-              onChange={(value) => dispatch(gatherActions.lookedAt({ ...look, compare: value === "compare" }))}
-            />
-            <IconButton label="Back to the sheet (Escape)" onClick={close}>
-              <X size={18} />
-            </IconButton>
-          </header>
+          <LookHeader
+            slide={slide}
+            place={`${at + 1} of ${ids.length}`}
+            compares={look.compare}
+            onCompare={compare}
+            onClose={close}
+          />
           <div className="flex min-h-0 flex-1 gap-2 bg-stage p-3">
             {shown.map((id) => (
               <Picture
@@ -104,6 +81,63 @@ export function LargeLook(): ReactNode {
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+interface LookMoves {
+  readonly next: () => void;
+  readonly back: () => void;
+  readonly compare: () => void;
+}
+
+/** Whether the key was one of the large look's: arrows go on, letters rate, turn and compare. */
+function lookKey(event: KeyboardEvent, slideId: string, { next, back, compare }: LookMoves): boolean {
+  const ids = new Set([slideId]);
+  const letter = letterKeysOn() && !event.ctrlKey && !event.metaKey ? event.key.toLowerCase() : "";
+  const what = letter === "" ? null : cullKey(event.key);
+  if (event.key === "ArrowRight") next();
+  else if (event.key === "ArrowLeft") back();
+  else if (what) {
+    cull(ids, what);
+    if (what !== "hero") next();
+  } else if (letter === "r") turn(ids, event.shiftKey ? -1 : 1);
+  else if (letter === "c") compare();
+  else return false;
+  return true;
+}
+
+interface LookHeaderProps {
+  slide: Slide;
+  /** Among those that are looked at: "3 of 20". */
+  place: string;
+  compares: boolean;
+  onCompare: (compares: boolean) => void;
+  onClose: () => void;
+}
+
+/** Which picture it is, and how many are shown. */
+function LookHeader({ slide, place, compares, onCompare, onClose }: LookHeaderProps): ReactNode {
+  const slides = useOpenShow((show) => show.slides);
+  return (
+    <header className="flex h-12 shrink-0 items-center gap-3 border-b border-line px-4">
+      <Dialog.Title className="truncate font-heading text-[17px]">
+        {slides.indexOf(slide) + 1}: <bdi>{slideName(slide)}</bdi>
+      </Dialog.Title>
+      <span className="shrink-0 text-[13px] text-quiet">{place}</span>
+      <span className="flex-1" />
+      <Choice
+        label="How many pictures are shown"
+        value={compares ? "compare" : "one"}
+        options={[
+          { value: "one", label: "One" },
+          { value: "compare", label: "Compare neighbours", hint: "C" },
+        ]}
+        onChange={(value) => onCompare(value === "compare")}
+      />
+      <IconButton label="Back to the sheet (Escape)" onClick={onClose}>
+        <X size={18} />
+      </IconButton>
+    </header>
   );
 }
 
@@ -146,7 +180,7 @@ function Picture({ slide, current, onPick }: { slide: Slide; current: boolean; o
 }
 
 function Judgement({ slide }: { slide: Slide }): ReactNode {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const media = useAppSelector((state) => state.show.media);
   const facts = seenFacts(media, slide);
   const ids = new Set([slide.id]);

@@ -1,5 +1,6 @@
 import { counted } from "@humming-tide/core/language";
 import type { ReactNode } from "react";
+import { useOpenShow } from "../../store/open-show.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Panel } from "../../ui/Panel.tsx";
@@ -10,7 +11,7 @@ import { isSoft, seenFacts } from "./slide-facts.ts";
 export function LookAgainPanel(): ReactNode {
   const dispatch = useAppDispatch();
   const moments = useAppSelector((state) => selectGather(state).moments);
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const slides = useOpenShow((show) => show.slides);
   const media = useAppSelector((state) => state.show.media);
   const inReach = new Map(slides.map((slide) => [slide.id, slide]));
   // A group with at most one picture still in the film is done.

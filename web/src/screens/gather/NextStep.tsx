@@ -2,12 +2,13 @@ import { clockText, framesPerSecond } from "@humming-tide/core/time";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { useExportsQuery } from "../../server-state/server-state.ts";
+import { useShowId } from "../../store/open-show.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Panel } from "../../ui/Panel.tsx";
 
 /** What comes after the pictures and the song: said until the show's first film is exported. */
 export function NextStep(): ReactNode {
-  const showId = useAppSelector((state) => state.show.id)!;
+  const showId = useShowId();
   const plan = useAppSelector((state) => state.view.plan);
   const { data: exported } = useExportsQuery(showId);
   if (!plan || !exported || exported.length > 0) return null;

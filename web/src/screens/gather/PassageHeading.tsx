@@ -5,29 +5,30 @@ import {
   changeStyle,
   joinPassage,
   type Passage,
+  type Slide,
   shiftPassage,
 } from "@humming-tide/core/show";
 import { Ellipsis } from "lucide-react";
 import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { TransitionSelect } from "../../style/TransitionSelect.tsx";
 import { IconButton } from "../../ui/Button.tsx";
 import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { useTypedText } from "../../ui/use-typed-text.ts";
-import { slideSeconds, timeText } from "./slide-facts.ts";
+import { slideSeconds, spanText } from "./slide-facts.ts";
 
 /** The heading of a passage on the sheet: its name, what it holds, its own transition, and what can be done with it as a whole. */
 export function PassageHeading({ passage, count }: { passage: Passage; count: number }): ReactNode {
-  const dispatch = useAppDispatch();
-  const passages = useAppSelector((state) => state.show.document!.passages);
-  const show = useAppSelector((state) => state.show.document)!;
+  const passages = useOpenShow((show) => show.passages);
+  const show = useOpenShow();
   const media = useAppSelector((state) => state.show.media);
   const index = passages.findIndex(({ id }) => id === passage.id);
   const own = show.slides.filter((slide) => slide.passageId === passage.id);
   const times = own.map((slide) => slideSeconds(media, show, slide)).filter((seconds) => seconds !== null);
-  const span = times.length > 0 ? `${timeText(Math.min(...times))} to ${timeText(Math.max(...times))}` : "";
+  const span = times.length > 0 ? spanText(Math.min(...times), Math.max(...times)) : "";
   const name = passage.name || `Passage ${index + 1}`;
   return (
     <div className="flex min-w-0 flex-1 items-center gap-3 border-t border-line pt-2 pb-1" data-testid="passage">
@@ -45,39 +46,56 @@ export function PassageHeading({ passage, count }: { passage: Passage; count: nu
           edit((document) => changeStyle(document, { kind: "passage", passageId: passage.id }, { transition }))
         }
       />
-      <Menu
-        align="end"
-        trigger={
-          <IconButton label={`More for ${name}`}>
-            <Ellipsis size={17} />
-          </IconButton>
-        }
-      >
-        <MenuItem
-          onSelect={() => dispatch(selectionActions.selected({ ids: own.map(({ id }) => id) }))}
-          aside={count}
-          disabled={count === 0}
-        >
-          Select its pictures
-        </MenuItem>
-        <MenuLine />
-        <MenuItem disabled={index === 0} onSelect={() => edit((document) => joinPassage(document, passage.id))}>
-          Join with the passage before
-        </MenuItem>
-        <MenuItem disabled={index === 0} onSelect={() => edit((document) => shiftPassage(document, passage.id, -1))}>
-          Move before it
-        </MenuItem>
-        <MenuItem
-          disabled={index === passages.length - 1}
-          onSelect={() => edit((document) => shiftPassage(document, passage.id, 1))}
-        >
-          Move after the next
-        </MenuItem>
-        <MenuItem onSelect={() => edit((document) => addPassage(document, passage.id, ""))}>
-          Add an empty passage after it
-        </MenuItem>
-      </Menu>
+      <PassageMenu name={name} own={own} count={count} index={index} passage={passage} />
     </div>
+  );
+}
+
+interface PassageMenuProps {
+  name: string;
+  own: readonly Slide[];
+  count: number;
+  index: number;
+  passage: Passage;
+}
+
+/** What can be done with the passage as a whole. */
+function PassageMenu({ name, own, count, index, passage }: PassageMenuProps): ReactNode {
+  const dispatch = useAppDispatch();
+  const passages = useOpenShow((show) => show.passages);
+  return (
+    <Menu
+      align="end"
+      trigger={
+        <IconButton label={`More for ${name}`}>
+          <Ellipsis size={17} />
+        </IconButton>
+      }
+    >
+      <MenuItem
+        onSelect={() => dispatch(selectionActions.selected({ ids: own.map(({ id }) => id) }))}
+        aside={count}
+        disabled={count === 0}
+      >
+        Select its pictures
+      </MenuItem>
+      <MenuLine />
+      <MenuItem disabled={index === 0} onSelect={() => edit((document) => joinPassage(document, passage.id))}>
+        Join with the passage before
+      </MenuItem>
+      <MenuItem disabled={index === 0} onSelect={() => edit((document) => shiftPassage(document, passage.id, -1))}>
+        Move before it
+      </MenuItem>
+      <MenuItem
+        disabled={index === passages.length - 1}
+        onSelect={() => edit((document) => shiftPassage(document, passage.id, 1))}
+      >
+        Move after the next
+      </MenuItem>
+      <MenuItem onSelect={() => edit((document) => addPassage(document, passage.id, ""))}>
+        Add an empty passage after it
+      </MenuItem>
+    </Menu>
   );
 }
 

@@ -34,9 +34,8 @@ export const PictureCell = memo(function PictureCell(props: CellProps): ReactNod
       id={`slide-${slide.id}`}
       role="option"
       aria-selected={selected}
-      aria-label={`${number}: ${spoken(props)}`}
       data-testid="picture"
-      data-id={slide.id}
+      data-slide={slide.id}
       data-file={slide.fileName}
       data-rating={slide.rating}
       style={{ width }}
@@ -76,6 +75,7 @@ export const PictureCell = memo(function PictureCell(props: CellProps): ReactNod
       <div className="flex items-center gap-1.5 truncate text-[11px] leading-4 text-quiet">
         {facts && <Facts {...props} facts={facts} />}
       </div>
+      <span className="sr-only">{unseenWords(props)}</span>
     </div>
   );
 });
@@ -116,18 +116,12 @@ function Tag({ children, strong, warning }: { children: ReactNode; strong?: bool
   );
 }
 
-function spoken({ slide, facts, time, noRoom, alike }: CellProps): string {
+/** For ears, what the eye sees in the picture or has no room for. */
+function unseenWords({ slide, facts }: CellProps): string {
   const parts = [
-    slide.sha256 === null ? `card ${slideName(slide)}` : slide.fileName,
-    slide.caption,
-    facts && (facts.kind === "clip" ? `clip of ${clockText(facts.durationSeconds)}` : shapeOf(facts, slide)),
-    time,
-    slide.hero && "hero",
-    slide.rating === "maybe" && "maybe",
-    slide.rating === "out" && "left out",
-    slide.rating !== "out" && noRoom && "not in the film: no room",
-    isSoft(facts) && "soft",
-    alike > 1 && `one of ${alike} alike`,
+    slide.sha256 === null && "card",
+    slide.caption && slide.fileName,
+    facts?.kind === "picture" && shapeOf(facts, slide),
   ];
   return parts.filter(Boolean).join(", ");
 }

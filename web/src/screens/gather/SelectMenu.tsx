@@ -1,6 +1,7 @@
 import type { PictureShape } from "@humming-tide/core/photo-analysis";
 import type { Slide } from "@humming-tide/core/show";
 import { type ReactNode, useMemo, useState } from "react";
+import { useOpenShow } from "../../store/open-show.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
@@ -22,7 +23,7 @@ export function SelectMenu(): ReactNode {
   const [byTime, setByTime] = useState(false);
   const kinds = useKinds();
   const selected = useAppSelector((state) => state.selection.ids);
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const slides = useOpenShow((show) => show.slides);
   const select = (list: readonly Slide[]): void =>
     void dispatch(
       selectionActions.selected({
@@ -64,7 +65,7 @@ export function SelectMenu(): ReactNode {
 }
 
 function useKinds(): { shapes: Kind[]; ratings: Kind[]; passages: Kind[] } {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const media = useAppSelector((state) => state.show.media);
   return useMemo(() => {
     const { slides, passages } = show;
@@ -102,7 +103,7 @@ function TimeDialog({
   onClose: () => void;
   onSelect: (slides: readonly Slide[]) => void;
 }): ReactNode {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const media = useAppSelector((state) => state.show.media);
   const timed = show.slides
     .map((slide) => ({ slide, seconds: slideSeconds(media, show, slide) }))
@@ -139,25 +140,39 @@ function TimeDialog({
       {all.length === 0 ? (
         <p className="text-soft">None of these pictures says when it was taken.</p>
       ) : (
-        <div className="flex gap-3">
-          <Field
-            className="flex-1"
-            label="From"
-            type="datetime-local"
-            step={1}
-            value={from}
-            onChange={(event) => setFrom(event.target.value)}
-          />
-          <Field
-            className="flex-1"
-            label="To"
-            type="datetime-local"
-            step={1}
-            value={to}
-            onChange={(event) => setTo(event.target.value)}
-          />
-        </div>
+        <TimeFields from={from} onFrom={setFrom} to={to} onTo={setTo} />
       )}
     </DialogBox>
+  );
+}
+
+interface TimeFieldsProps {
+  from: string;
+  onFrom: (value: string) => void;
+  to: string;
+  onTo: (value: string) => void;
+}
+
+/** The first and the last moment. */
+function TimeFields({ from, onFrom, to, onTo }: TimeFieldsProps): ReactNode {
+  return (
+    <div className="flex gap-3">
+      <Field
+        className="flex-1"
+        label="From"
+        type="datetime-local"
+        step={1}
+        value={from}
+        onChange={(event) => onFrom(event.target.value)}
+      />
+      <Field
+        className="flex-1"
+        label="To"
+        type="datetime-local"
+        step={1}
+        value={to}
+        onChange={(event) => onTo(event.target.value)}
+      />
+    </div>
   );
 }

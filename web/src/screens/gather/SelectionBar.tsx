@@ -1,7 +1,9 @@
-import { gatherPassage, moveSlides, orderSlides } from "@humming-tide/core/show";
+import { gatherPassage, hasPicture, moveSlides, orderSlides, type Slide } from "@humming-tide/core/show";
 import { RotateCcw, RotateCw } from "lucide-react";
 import { type ReactNode, useState } from "react";
+import { ReplaceDialog } from "../../replace/ReplaceDialog.tsx";
 import { edit } from "../../store/edit.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
 import { allHeroes, beginPassageAt, makePoster, rate, takeOut, toggleHero, turn } from "../../store/slide-actions.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
@@ -15,8 +17,9 @@ import { slideSeconds } from "./slide-facts.ts";
 export function SelectionBar(): ReactNode {
   const dispatch = useAppDispatch();
   const ids = useAppSelector((state) => state.selection.ids);
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const [moving, setMoving] = useState(false);
+  const [replacing, setReplacing] = useState(false);
   // What an undo has taken out of the show can still be in the selection.
   const slides = show.slides.filter((slide) => ids.has(slide.id));
   const [first] = slides;
@@ -41,46 +44,13 @@ export function SelectionBar(): ReactNode {
       <IconButton label={`Turn ${count} to the right`} onClick={() => turn(selected, 1)}>
         <RotateCw size={16} />
       </IconButton>
-      <Menu trigger={<Button kind="quiet">More for {count} …</Button>}>
-        <MenuItem disabled={count !== 1} onSelect={() => makePoster(first.id)}>
-          Use as the show’s poster
-        </MenuItem>
-        <MenuLine />
-        <MenuItem onSelect={() => setMoving(true)}>Move to a place in the film …</MenuItem>
-        <MenuItem
-          onSelect={() =>
-            edit((document) =>
-              orderSlides(document, selected, {
-                kind: "time",
-                secondsOf: (slide) => slideSeconds(store.getState().show.media, document, slide),
-              }),
-            )
-          }
-        >
-          Order by capture time, among themselves
-        </MenuItem>
-        <MenuItem onSelect={() => edit((document) => orderSlides(document, selected, { kind: "name" }))}>
-          Order by file name, among themselves
-        </MenuItem>
-        <MenuLine />
-        <MenuItem onSelect={() => beginPassageAt(first.id)} aside="P">
-          Begin a passage at the first
-        </MenuItem>
-        <MenuItem onSelect={() => edit((document) => gatherPassage(document, selected, ""))}>
-          Move into a passage of their own
-        </MenuItem>
-        <MenuHeading>Move into the passage</MenuHeading>
-        {show.passages.map((passage, index) => (
-          <MenuItem
-            key={passage.id}
-            onSelect={() =>
-              edit((document) => moveSlides(document, selected, { passageId: passage.id, beforeId: null }))
-            }
-          >
-            {passage.name || `Passage ${index + 1}`}
-          </MenuItem>
-        ))}
-      </Menu>
+      <MoreMenu
+        count={count}
+        first={first}
+        onMoving={setMoving}
+        onReplace={() => setReplacing(true)}
+        selected={selected}
+      />
       <span className="flex-1" />
       <Button kind="quiet" onClick={() => takeOut(selected)}>
         Take {count} out of the show
@@ -89,12 +59,69 @@ export function SelectionBar(): ReactNode {
         Clear
       </Button>
       {moving && <MoveDialog ids={selected} onClose={() => setMoving(false)} />}
+      {replacing && <ReplaceDialog slideId={first.id} onClose={() => setReplacing(false)} />}
     </div>
   );
 }
 
+interface MoreMenuProps {
+  count: number;
+  first: Slide;
+  onMoving: (value: boolean) => void;
+  onReplace: () => void;
+  selected: Set<string>;
+}
+
+/** What is done less often. */
+function MoreMenu({ count, first, onMoving, onReplace, selected }: MoreMenuProps): ReactNode {
+  const show = useOpenShow();
+  return (
+    <Menu trigger={<Button kind="quiet">More for {count} …</Button>}>
+      <MenuItem disabled={count !== 1} onSelect={() => makePoster(first.id)}>
+        Use as the show’s poster
+      </MenuItem>
+      <MenuItem disabled={count !== 1 || !hasPicture(first)} onSelect={onReplace}>
+        Replace the picture …
+      </MenuItem>
+      <MenuLine />
+      <MenuItem onSelect={() => onMoving(true)}>Move to a place in the film …</MenuItem>
+      <MenuItem
+        onSelect={() =>
+          edit((document) =>
+            orderSlides(document, selected, {
+              kind: "time",
+              secondsOf: (slide) => slideSeconds(store.getState().show.media, document, slide),
+            }),
+          )
+        }
+      >
+        Order by capture time, among themselves
+      </MenuItem>
+      <MenuItem onSelect={() => edit((document) => orderSlides(document, selected, { kind: "name" }))}>
+        Order by file name, among themselves
+      </MenuItem>
+      <MenuLine />
+      <MenuItem onSelect={() => beginPassageAt(first.id)} aside="P">
+        Begin a passage at the first
+      </MenuItem>
+      <MenuItem onSelect={() => edit((document) => gatherPassage(document, selected, ""))}>
+        Move into a passage of their own
+      </MenuItem>
+      <MenuHeading>Move into the passage</MenuHeading>
+      {show.passages.map((passage, index) => (
+        <MenuItem
+          key={passage.id}
+          onSelect={() => edit((document) => moveSlides(document, selected, { passageId: passage.id, beforeId: null }))}
+        >
+          {passage.name || `Passage ${index + 1}`}
+        </MenuItem>
+      ))}
+    </Menu>
+  );
+}
+
 function MoveDialog({ ids, onClose }: { ids: ReadonlySet<string>; onClose: () => void }): ReactNode {
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const slides = useOpenShow((show) => show.slides);
   const [text, setText] = useState("1");
   const place = Number(text);
   const valid = Number.isInteger(place) && place >= 1 && place <= slides.length;

@@ -1,4 +1,5 @@
 import { type MouseEvent, type ReactNode, useMemo } from "react";
+import { useOpenShow } from "../../store/open-show.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { selectGather } from "./gather-slice.ts";
 import { PassageHeading } from "./PassageHeading.tsx";
@@ -17,7 +18,7 @@ export interface SheetMarks {
 }
 
 export function useSheetMarks(): SheetMarks {
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const slides = useOpenShow((show) => show.slides);
   const moments = useAppSelector((state) => selectGather(state).moments);
   const leftOut = useAppSelector((state) => state.view.plan?.leftOut);
   const numbers = useMemo(() => new Map(slides.map(({ id }, index) => [id, index])), [slides]);
@@ -50,7 +51,7 @@ interface PictureCellsProps extends Omit<SheetRowContentProps, "row"> {
 }
 
 function PictureCells({ slides, layout, marks, onPick, onOpen }: PictureCellsProps): ReactNode {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const media = useAppSelector((state) => state.show.media);
   const { ids: selected, current } = useAppSelector((state) => state.selection);
   const proxies = useAppSelector((state) => state.view.proxies);

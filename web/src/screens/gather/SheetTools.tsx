@@ -3,6 +3,7 @@ import { hasPicture, lockOrder, orderSlides, type Rating, type ShowDocument } fr
 import { LockKeyhole } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { edit } from "../../store/edit.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
@@ -21,7 +22,7 @@ type Open = "clocks" | "passages" | "list" | "shuffle" | null;
 /** Above the sheet, always in sight: how many of what there are, which of them are shown, and tools for the whole show. */
 export function SheetTools({ children }: { children: ReactNode }): ReactNode {
   const dispatch = useAppDispatch();
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const { filter, size } = useAppSelector(selectGather);
   const [open, setOpen] = useState<Open>(null);
   const close = (): void => setOpen(null);
@@ -30,28 +31,7 @@ export function SheetTools({ children }: { children: ReactNode }): ReactNode {
       <div className="flex items-center gap-2">
         <h1 className="mr-auto text-xl whitespace-nowrap">{useHeading()}</h1>
         <SelectMenu />
-        <Menu trigger={<Button>Order …</Button>}>
-          <MenuItem disabled={show.orderLocked} onSelect={() => orderByTime(show)}>
-            By capture time
-          </MenuItem>
-          <MenuItem
-            disabled={show.orderLocked}
-            onSelect={() => edit((document) => orderSlides(document, null, { kind: "name" }))}
-          >
-            By file name, 2 before 10
-          </MenuItem>
-          <MenuItem disabled={show.orderLocked} onSelect={() => setOpen("shuffle")}>
-            Shuffled …
-          </MenuItem>
-          {show.passages.length > 1 && <MenuHeading>Each passage keeps its pictures</MenuHeading>}
-          <MenuLine />
-          <MenuItem onSelect={() => edit((document) => lockOrder(document, !document.orderLocked))}>
-            {show.orderLocked ? "Unlock the client’s order" : "Lock: it is the client’s order"}
-          </MenuItem>
-          <MenuItem onSelect={() => setOpen("clocks")}>Camera clocks …</MenuItem>
-          <MenuLine />
-          <MenuItem onSelect={() => setOpen("list")}>List as CSV …</MenuItem>
-        </Menu>
+        <OrderMenu onOpen={setOpen} />
         <Button onClick={() => setOpen("passages")}>Passages …</Button>
         {children}
       </div>
@@ -95,9 +75,42 @@ export function SheetTools({ children }: { children: ReactNode }): ReactNode {
   );
 }
 
+interface OrderMenuProps {
+  onOpen: (value: Open) => void;
+}
+
+/** All ways to put pictures in order. */
+function OrderMenu({ onOpen }: OrderMenuProps): ReactNode {
+  const show = useOpenShow();
+  return (
+    <Menu trigger={<Button>Order …</Button>}>
+      <MenuItem disabled={show.orderLocked} onSelect={() => orderByTime(show)}>
+        By capture time
+      </MenuItem>
+      <MenuItem
+        disabled={show.orderLocked}
+        onSelect={() => edit((document) => orderSlides(document, null, { kind: "name" }))}
+      >
+        By file name, 2 before 10
+      </MenuItem>
+      <MenuItem disabled={show.orderLocked} onSelect={() => onOpen("shuffle")}>
+        Shuffled …
+      </MenuItem>
+      {show.passages.length > 1 && <MenuHeading>Each passage keeps its pictures</MenuHeading>}
+      <MenuLine />
+      <MenuItem onSelect={() => edit((document) => lockOrder(document, !document.orderLocked))}>
+        {show.orderLocked ? "Unlock the client’s order" : "Lock: it is the client’s order"}
+      </MenuItem>
+      <MenuItem onSelect={() => onOpen("clocks")}>Camera clocks …</MenuItem>
+      <MenuLine />
+      <MenuItem onSelect={() => onOpen("list")}>List as CSV …</MenuItem>
+    </Menu>
+  );
+}
+
 /** "28 pictures, 2 clips, 1 card". */
 function useHeading(): string {
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const slides = useOpenShow((show) => show.slides);
   const media = useAppSelector((state) => state.show.media);
   const files = slides.filter(hasPicture);
   const clips = files.filter(({ sha256 }) => media[sha256]?.kind === "clip").length;

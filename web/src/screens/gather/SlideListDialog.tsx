@@ -5,7 +5,7 @@ import { lockOrder, type ShowDocument } from "@humming-tide/core/show";
 import { Checkbox } from "radix-ui";
 import { type ReactNode, useRef, useState } from "react";
 import { edit } from "../../store/edit.ts";
-import { useAppSelector } from "../../store/store.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { download } from "../../ui/download.ts";
@@ -22,7 +22,7 @@ type Applied = {
 
 /** The list of slides as CSV: saved for a spreadsheet or the client, and brought in again with order, captions, passages and ratings. */
 export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const picker = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<{ name: string; text: string } | null>(null);
   const [takeOrder, setTakeOrder] = useState(!show.orderLocked);
@@ -49,18 +49,7 @@ export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode
         </>
       }
     >
-      <div className="flex items-start justify-between gap-4 text-[13px] text-soft">
-        <p>
-          A line a slide: file, caption, passage, rating (keep, maybe, leave out) and hero. Spreadsheets open it; the
-          client can sort it and write captions.
-        </p>
-        <Button
-          className="shrink-0"
-          onClick={() => download(`${show.title || "Show"} slides.csv`, writeSlideList(show), "text/csv")}
-        >
-          Save the list
-        </Button>
-      </div>
+      <SaveList />
       <div className="mt-4 border-t border-line pt-4">
         <input
           ref={picker}
@@ -81,22 +70,7 @@ export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode
           <Button onClick={() => picker.current?.click()}>Bring in a list …</Button>
           <bdi className="truncate text-[13px] text-soft">{file?.name}</bdi>
         </div>
-        {file && (
-          <div className="mt-3 flex flex-col gap-2 text-[13px]">
-            <Tick
-              label="Use its order and passages"
-              checked={takeOrder}
-              disabled={show.orderLocked}
-              onChange={setTakeOrder}
-            />
-            <Tick
-              label="Lock this order: the client chose it"
-              checked={lock}
-              disabled={!takeOrder}
-              onChange={setLock}
-            />
-          </div>
-        )}
+        {file && <OrderChoice takeOrder={takeOrder} onTakeOrder={setTakeOrder} lock={lock} onLock={setLock} />}
         {read && "refused" in read && (
           <div className="mt-3">
             <Notice kind="error">{read.refused}</Notice>
@@ -105,6 +79,43 @@ export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode
         {applied && <AppliedList applied={applied} slideCount={show.slides.length} />}
       </div>
     </DialogBox>
+  );
+}
+
+interface OrderChoiceProps {
+  takeOrder: boolean;
+  onTakeOrder: (value: boolean) => void;
+  lock: boolean;
+  onLock: (value: boolean) => void;
+}
+
+/** Whether its order is taken, and locked. */
+function OrderChoice({ takeOrder, onTakeOrder, lock, onLock }: OrderChoiceProps): ReactNode {
+  const show = useOpenShow();
+  return (
+    <div className="mt-3 flex flex-col gap-2 text-[13px]">
+      <Tick label="Use its order and passages" checked={takeOrder} disabled={show.orderLocked} onChange={onTakeOrder} />
+      <Tick label="Lock this order: the client chose it" checked={lock} disabled={!takeOrder} onChange={onLock} />
+    </div>
+  );
+}
+
+/** The list to save. */
+function SaveList(): ReactNode {
+  const show = useOpenShow();
+  return (
+    <div className="flex items-start justify-between gap-4 text-[13px] text-soft">
+      <p>
+        A line a slide: file, caption, passage, rating (keep, maybe, leave out) and hero. Spreadsheets open it; the
+        client can sort it and write captions.
+      </p>
+      <Button
+        className="shrink-0"
+        onClick={() => download(`${show.title || "Show"} slides.csv`, writeSlideList(show), "text/csv")}
+      >
+        Save the list
+      </Button>
+    </div>
   );
 }
 

@@ -4,6 +4,7 @@ import { AudioLines } from "lucide-react";
 import type { ReactNode } from "react";
 import type { WaitingSound } from "../../intake/intake-slice.ts";
 import { type SoundUse, takeSoundAs } from "../../intake/waiting-sounds.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Panel } from "../../ui/Panel.tsx";
@@ -24,7 +25,7 @@ export function SoundsPanel(): ReactNode {
 }
 
 function SoundLine({ sound }: { sound: WaitingSound }): ReactNode {
-  const songs = useAppSelector((state) => state.show.document!.songs);
+  const songs = useOpenShow((show) => show.songs);
   const { fileName, durationSeconds, kind } = sound;
   const take = (use: SoundUse): void => takeSoundAs(sound, use);
   const isVoice = kind === "voice";

@@ -2,6 +2,7 @@ import { type ClipFacts, isSeen, type MediaFacts, type PictureFacts } from "@hum
 import { commonSeconds, type PictureShape, pictureShape } from "@humming-tide/core/photo-analysis";
 import { turnedSize } from "@humming-tide/core/picture";
 import type { ShowDocument, Slide } from "@humming-tide/core/show";
+import type { Seconds } from "@humming-tide/core/time";
 
 export type Media = Readonly<Record<string, MediaFacts>>;
 
@@ -30,6 +31,15 @@ export function slideSeconds(media: Media, show: ShowDocument, slide: Slide): nu
 /** "19:04" on the common clock; empty where unknown. */
 export function timeText(seconds: number | null): string {
   return seconds === null ? "" : new Date(seconds * 1000).toISOString().slice(11, 16);
+}
+
+const dayOf = new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", day: "numeric", month: "short" });
+
+/** "21 Jun, 13:35 to 14:38", or "21 Jun, 22:10 to 22 Jun, 01:05", on the common clock. */
+export function spanText(fromSeconds: Seconds, toSeconds: Seconds): string {
+  const [firstDay, lastDay] = [dayOf.format(1000 * fromSeconds), dayOf.format(1000 * toSeconds)];
+  const end = timeText(toSeconds);
+  return `${firstDay}, ${timeText(fromSeconds)} to ${firstDay === lastDay ? end : `${lastDay}, ${end}`}`;
 }
 
 /** "21 Jun 2031, 19:04:11" on the common clock. */

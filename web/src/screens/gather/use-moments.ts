@@ -1,4 +1,5 @@
 import { useEffect, useRef } from "react";
+import { useOpenShow } from "../../store/open-show.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { gatherActions } from "./gather-slice.ts";
 import { seenFacts, slideSeconds } from "./slide-facts.ts";
@@ -9,7 +10,7 @@ const QUIET_MS = 600;
 /** Keeps the groups of nearly equal pictures up to date, compared off the page's thread. */
 export function useMoments(): void {
   const dispatch = useAppDispatch();
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const media = useAppSelector((state) => state.show.media);
   const worker = useRef<Worker | null>(null);
   // Ratings and captions change nothing about likeness; files and clocks do.

@@ -54,7 +54,11 @@ export function CalibrationDialog({ onClose }: { onClose: (lag: TapLag | null) =
     taps.current.push(player.heardAt(timeStamp));
     setCount(taps.current.length);
   };
-  const isMeasured = result !== null && typeof result !== "string";
+  const again = (): void => {
+    setResult(null);
+    setCount(0);
+    setRound((before) => before + 1);
+  };
   return (
     <DialogBox
       open
@@ -65,53 +69,72 @@ export function CalibrationDialog({ onClose }: { onClose: (lag: TapLag | null) =
         result === null ? (
           <Button onClick={() => onClose(null)}>Stop</Button>
         ) : (
-          <>
-            <Button
-              onClick={() => {
-                setResult(null);
-                setCount(0);
-                setRound((before) => before + 1);
-              }}
-            >
-              Try again
-            </Button>
-            {isMeasured && (
-              <Button
-                kind="primary"
-                onClick={() => {
-                  storeTapLag(result);
-                  onClose(result);
-                }}
-              >
-                Use this
-              </Button>
-            )}
-          </>
+          <ResultActions lag={typeof result === "string" ? null : result} onAgain={again} onUse={onClose} />
         )
       }
     >
-      <div
-        onKeyDown={(event) => {
-          if (event.key.toLowerCase() !== "t" || event.repeat) return;
-          event.preventDefault();
-          tap(event.timeStamp);
-        }}
-      >
-        <p className="mb-3 text-[14px] text-soft">
-          Twenty clicks come. Tap along with <kbd>T</kbd>, or press the field, as you would to a song.
-        </p>
-        <button
-          type="button"
-          className="mb-3 flex h-24 w-full items-center justify-center rounded-lg border border-line-strong bg-high text-lg text-ink"
-          onPointerDown={(event) => tap(event.timeStamp)}
-        >
-          {count === 0 ? "Tap here, or T" : counted(count, "tap")}
-        </button>
-        <p aria-live="polite" className="min-h-5 text-[14px] text-ink">
-          {typeof result === "string" ? result : result && `You tap ${lagText(result)}.`}
-        </p>
-      </div>
+      <TapField onTap={tap} count={count} result={result} />
     </DialogBox>
+  );
+}
+
+interface ResultActionsProps {
+  /** Null where it could not be measured. */
+  lag: TapLag | null;
+  onAgain: () => void;
+  onUse: (lag: TapLag) => void;
+}
+
+/** Another round, or this lag from now on. */
+function ResultActions({ lag, onAgain, onUse }: ResultActionsProps): ReactNode {
+  return (
+    <>
+      <Button onClick={onAgain}>Try again</Button>
+      {lag && (
+        <Button
+          kind="primary"
+          onClick={() => {
+            storeTapLag(lag);
+            onUse(lag);
+          }}
+        >
+          Use this
+        </Button>
+      )}
+    </>
+  );
+}
+
+interface TapFieldProps {
+  onTap: (timeStamp: number) => void;
+  count: number;
+  result: string | TapLag | null;
+}
+
+/** Where to onTap, and what came of it. */
+function TapField({ onTap, count, result }: TapFieldProps): ReactNode {
+  return (
+    <div
+      onKeyDown={(event) => {
+        if (event.key.toLowerCase() !== "t" || event.repeat) return;
+        event.preventDefault();
+        onTap(event.timeStamp);
+      }}
+    >
+      <p className="mb-3 text-[14px] text-soft">
+        Twenty clicks come. Tap along with <kbd>T</kbd>, or press the field, as you would to a song.
+      </p>
+      <button
+        type="button"
+        className="mb-3 flex h-24 w-full items-center justify-center rounded-lg border border-line-strong bg-high text-lg text-ink"
+        onPointerDown={(event) => onTap(event.timeStamp)}
+      >
+        {count === 0 ? "Tap here, or T" : counted(count, "tap")}
+      </button>
+      <p aria-live="polite" className="min-h-5 text-[14px] text-ink">
+        {typeof result === "string" ? result : result && `You tap ${lagText(result)}.`}
+      </p>
+    </div>
   );
 }
 

@@ -55,7 +55,7 @@ export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
 const FACTORS = [
   { kind: "twice", label: "Twice", name: "Twice as fast", said: "Twice as many beats." },
   { kind: "half", label: "Half", name: "Half as fast", said: "Half as many beats." },
-  { kind: "triple", label: "Triple", name: "Three times as fast", said: "Three beats for each." },
+  { kind: "triple", label: "Triple", name: "Triple: three times as fast", said: "Three beats for each." },
   { kind: "third", label: "Third", name: "A third as fast", said: "One beat of three." },
 ] as const;
 

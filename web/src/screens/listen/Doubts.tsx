@@ -30,10 +30,8 @@ const RUN_OUT_SECONDS = 1;
 /** Loud enough to be compared with the drums, soft enough to hear them. */
 const DOUBT_CLICK_GAIN = 0.5;
 
-/** The stretches where the grid wants an ear, to be visited one by one with D. */
-export function Doubts(): ReactNode {
-  const { analysis } = useListenSong();
-  const { doubts, levelDoubt } = analysis;
+/** Ways to a doubt: to one that is pressed, and to the next one, also by D. */
+function useDoubtVisits(doubts: readonly Doubt[]) {
   const dispatch = useAppDispatch();
   const player = usePlayer();
   const visit = useCallback(
@@ -69,6 +67,14 @@ export function Doubts(): ReactNode {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, [next]);
+  return { visit, next };
+}
+
+/** The stretches where the grid wants an ear, to be visited one by one with D. */
+export function Doubts(): ReactNode {
+  const { analysis } = useListenSong();
+  const { doubts, levelDoubt } = analysis;
+  const { visit, next } = useDoubtVisits(doubts);
   return (
     <Panel
       title="Check these by ear"
@@ -85,28 +91,40 @@ export function Doubts(): ReactNode {
         </p>
       ) : (
         <>
-          <ul aria-label="Doubtful stretches" className="-mx-2 mb-2 max-h-[132px] overflow-y-auto">
-            {doubts.map((doubt) => (
-              <li key={doubt.startSeconds}>
-                <button
-                  type="button"
-                  className="flex w-full justify-between gap-3 rounded px-2 py-1 text-left text-[13px] hover:bg-high"
-                  onClick={() => visit(doubt)}
-                >
-                  <span className="tabular-nums text-soft">
-                    {clockText(doubt.startSeconds)} to {clockText(doubt.endSeconds)}
-                  </span>
-                  <span className="text-ink">{REASONS[doubt.reason]}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
+          <DoubtList doubts={doubts} onVisit={visit} />
           <Button className="w-full" onClick={next}>
             Hear the next one, in a loop <kbd className="ml-1 text-quiet">D</kbd>
           </Button>
         </>
       )}
     </Panel>
+  );
+}
+
+interface DoubtListProps {
+  doubts: readonly Doubt[];
+  onVisit: (doubt: Doubt) => void;
+}
+
+/** The stretches in doubt, each with its reason. */
+function DoubtList({ doubts, onVisit }: DoubtListProps): ReactNode {
+  return (
+    <ul aria-label="Doubtful stretches" className="-mx-2 mb-2 max-h-[132px] overflow-y-auto">
+      {doubts.map((doubt) => (
+        <li key={doubt.startSeconds}>
+          <button
+            type="button"
+            className="flex w-full justify-between gap-3 rounded px-2 py-1 text-left text-[13px] hover:bg-high"
+            onClick={() => onVisit(doubt)}
+          >
+            <span className="tabular-nums text-soft">
+              {clockText(doubt.startSeconds)} to {clockText(doubt.endSeconds)}
+            </span>
+            <span className="text-ink">{REASONS[doubt.reason]}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }
 

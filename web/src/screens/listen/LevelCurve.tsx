@@ -3,6 +3,7 @@ import { clockText } from "@humming-tide/core/time";
 import { type KeyboardEvent, type ReactNode, type PointerEvent as ReactPointerEvent, useRef } from "react";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { Button } from "../../ui/Button.tsx";
+import { followPointer } from "../../ui/follow-pointer.ts";
 import { HIGHEST_DECIBELS, LOWEST_DECIBELS, levelAt, wholeCurve, withMoved, withPoint } from "./level-points.ts";
 import { useListenSong } from "./listen-song.tsx";
 
@@ -11,15 +12,31 @@ const KEY_DECIBELS = 0.5;
 const KEY_SECONDS = 0.1;
 const HEIGHT = 88;
 
+const yOf = (decibels: number): number =>
+  (HEIGHT * (HIGHEST_DECIBELS - decibels)) / (HIGHEST_DECIBELS - LOWEST_DECIBELS);
+
+/** Where an arrow key puts a point; null for other keys. */
+function steppedBy(key: string, { seconds, decibels }: LevelPoint): LevelPoint | null {
+  switch (key) {
+    case "ArrowUp":
+      return { seconds, decibels: decibels + KEY_DECIBELS };
+    case "ArrowDown":
+      return { seconds, decibels: decibels - KEY_DECIBELS };
+    case "ArrowLeft":
+      return { seconds: seconds - KEY_SECONDS, decibels };
+    case "ArrowRight":
+      return { seconds: seconds + KEY_SECONDS, decibels };
+    default:
+      return null;
+  }
+}
+
 /** The song's level over its whole length: points joined by straight lines in decibels. */
 export function LevelCurve(): ReactNode {
   const { song, analysis, change, draft } = useListenSong();
-  const player = usePlayer();
   const lane = useRef<SVGSVGElement>(null);
   const { level } = song;
   const duration = analysis.durationSeconds;
-  const yOf = (decibels: number): number =>
-    (HEIGHT * (HIGHEST_DECIBELS - decibels)) / (HIGHEST_DECIBELS - LOWEST_DECIBELS);
   const shareOf = (seconds: number): number => (100 * seconds) / duration;
   const pointAt = (event: { clientX: number; clientY: number }): LevelPoint => {
     const box = lane.current!.getBoundingClientRect();
@@ -33,48 +50,33 @@ export function LevelCurve(): ReactNode {
     level: withMoved(level, index, to, duration),
   });
   const remove = (index: number): void => change(({ level: points }) => ({ level: points.toSpliced(index, 1) }));
-  const drag = (event: ReactPointerEvent<SVGCircleElement>, index: number): void =>
-    dragPoint(event, {
-      move: (at) => draft(moved(index, pointAt(at))),
-      end: (at) => {
+  const drag = (event: ReactPointerEvent<SVGCircleElement>, index: number): void => {
+    if (event.button !== 0) return;
+    event.stopPropagation();
+    let hasMoved = false;
+    followPointer(event.currentTarget, event.pointerId, {
+      move: (at) => {
+        hasMoved = true;
+        draft(moved(index, pointAt(at)));
+      },
+      end: (last) => {
         draft(null);
-        if (at) change(moved(index, pointAt(at)));
+        if (last && hasMoved) change(moved(index, pointAt(last)));
       },
     });
+  };
   const onKey = (event: KeyboardEvent, index: number): void => {
-    const point = level[index]!;
-    const step = { ArrowUp: [0, 1], ArrowDown: [0, -1], ArrowLeft: [-1, 0], ArrowRight: [1, 0] }[event.key];
+    const to = steppedBy(event.key, level[index]!);
     if (event.key === "Delete" || event.key === "Backspace") remove(index);
-    else if (step) {
-      const to = {
-        seconds: point.seconds + step[0]! * KEY_SECONDS,
-        decibels: point.decibels + step[1]! * KEY_DECIBELS,
-      };
-      change(moved(index, to), `level ${index}`);
-    } else return;
+    else if (to) change(moved(index, to), `level ${index}`);
+    else return;
     event.preventDefault();
     event.stopPropagation();
   };
   const line = wholeCurve(level, duration);
   return (
     <section aria-label="Level">
-      <div className="mb-1 flex items-center justify-between gap-3">
-        <h2 className="text-[15px]">Level</h2>
-        <span className="text-[13px] text-quiet">
-          {level.length === 0 ? "as it was recorded; a double click sets a point" : "drag a point; Delete removes it"}
-        </span>
-        <span className="flex gap-1">
-          <Button
-            kind="quiet"
-            onClick={() => add({ seconds: player.filmSeconds(), decibels: levelAt(level, player.filmSeconds()) })}
-          >
-            Point at the playhead
-          </Button>
-          <Button kind="quiet" disabled={level.length === 0} onClick={() => change(() => ({ level: [] }))}>
-            As recorded
-          </Button>
-        </span>
-      </div>
+      <LevelHeading level={level} onAdd={add} onClear={() => change(() => ({ level: [] }))} />
       <svg
         ref={lane}
         role="group"
@@ -84,18 +86,8 @@ export function LevelCurve(): ReactNode {
         style={{ height: HEIGHT }}
         onDoubleClick={(event) => add(pointAt(event))}
       >
-        <DecibelLines yOf={yOf} />
-        {line.slice(1).map((point, i) => (
-          <line
-            key={`${line[i]!.seconds} ${point.seconds}`}
-            x1={`${shareOf(line[i]!.seconds)}%`}
-            y1={yOf(line[i]!.decibels)}
-            x2={`${shareOf(point.seconds)}%`}
-            y2={yOf(point.decibels)}
-            strokeWidth="2"
-            className="stroke-foam"
-          />
-        ))}
+        <DecibelLines />
+        <LevelLines line={line} shareOf={shareOf} />
         {level.map((point, index) => (
           <LevelDot
             // biome-ignore lint/suspicious/noArrayIndexKey: a point is its place in the order, which dragging keeps.
@@ -113,8 +105,62 @@ export function LevelCurve(): ReactNode {
   );
 }
 
+interface LevelLinesProps {
+  line: readonly LevelPoint[];
+  shareOf: (seconds: number) => number;
+}
+
+/** The curve: straight lines between neighbouring points. */
+function LevelLines({ line, shareOf }: LevelLinesProps): ReactNode {
+  return (
+    <>
+      {line.slice(1).map((point, i) => (
+        <line
+          key={`${line[i]!.seconds} ${point.seconds}`}
+          x1={`${shareOf(line[i]!.seconds)}%`}
+          y1={yOf(line[i]!.decibels)}
+          x2={`${shareOf(point.seconds)}%`}
+          y2={yOf(point.decibels)}
+          strokeWidth="2"
+          className="stroke-foam"
+        />
+      ))}
+    </>
+  );
+}
+
+interface LevelHeadingProps {
+  level: readonly LevelPoint[];
+  onAdd: (point: LevelPoint) => void;
+  onClear: () => void;
+}
+
+/** What a press does here, and the two ways to begin. */
+function LevelHeading({ level, onAdd, onClear }: LevelHeadingProps): ReactNode {
+  const player = usePlayer();
+  return (
+    <div className="mb-1 flex items-center justify-between gap-3">
+      <h2 className="text-[15px]">Level</h2>
+      <span className="text-[13px] text-quiet">
+        {level.length === 0 ? "as it was recorded; a double click sets a point" : "drag a point; Delete removes it"}
+      </span>
+      <span className="flex gap-1">
+        <Button
+          kind="quiet"
+          onClick={() => onAdd({ seconds: player.filmSeconds(), decibels: levelAt(level, player.filmSeconds()) })}
+        >
+          Point at the playhead
+        </Button>
+        <Button kind="quiet" disabled={level.length === 0} onClick={onClear}>
+          As recorded
+        </Button>
+      </span>
+    </div>
+  );
+}
+
 /** Lines across the lane, by which the curve is read. */
-function DecibelLines({ yOf }: { yOf: (decibels: number) => number }): ReactNode {
+function DecibelLines(): ReactNode {
   return LINES.map((decibels) => (
     <g key={decibels}>
       <line x1="0" x2="100%" y1={yOf(decibels)} y2={yOf(decibels)} className="stroke-line" />
@@ -159,36 +205,4 @@ function LevelDot({ point, number, x, y, onPress, onKey }: LevelDotProps): React
       <title>{text}</title>
     </circle>
   );
-}
-
-interface PointDrag {
-  readonly move: (at: PointerEvent) => void;
-  /** With where it was let go; null where it never moved, or Escape took it back. */
-  readonly end: (at: PointerEvent | null) => void;
-}
-
-/** Follows the pointer from a press on a point until it is let go. */
-function dragPoint(event: ReactPointerEvent<SVGCircleElement>, { move, end }: PointDrag): void {
-  if (event.button !== 0) return;
-  event.stopPropagation();
-  const dot = event.currentTarget;
-  dot.setPointerCapture(event.pointerId);
-  let last: PointerEvent | null = null;
-  const follow = (at: PointerEvent): void => {
-    last = at;
-    move(at);
-  };
-  const finish = (isKept: boolean) => (): void => {
-    dot.removeEventListener("pointermove", follow);
-    window.removeEventListener("keydown", escape);
-    end(isKept ? last : null);
-    last = null;
-  };
-  const escape = (key: globalThis.KeyboardEvent): void => {
-    if (key.key === "Escape") finish(false)();
-  };
-  dot.addEventListener("pointermove", follow);
-  dot.addEventListener("pointerup", finish(true), { once: true });
-  dot.addEventListener("pointercancel", finish(false), { once: true });
-  window.addEventListener("keydown", escape);
 }

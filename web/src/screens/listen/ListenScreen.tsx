@@ -1,12 +1,13 @@
 import { type ArrangedMusic, filmSecondsOf, levelGain, songPlaceAt } from "@humming-tide/core/arrange";
 import { plainSound } from "@humming-tide/core/sound";
-import { clockText, framesToCover, seconds } from "@humming-tide/core/time";
+import { clockText, framesToCover } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { SongLibraryDialog } from "../../song-library/SongLibraryDialog.tsx";
 import type { Track } from "../../stage/player.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { Transport } from "../../stage/Transport.tsx";
+import { useOpenShow } from "../../store/open-show.ts";
 import { songActions } from "../../store/song-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
@@ -39,7 +40,7 @@ type Tool = (typeof TOOLS)[number]["value"];
 /** A song's waveform and grid, from the whole down to single frames, and the gestures that put the grid right. */
 export function ListenScreen(): ReactNode {
   const [tool, setTool] = useState<Tool>("grid");
-  const songs = useAppSelector((state) => state.show.document!.songs);
+  const songs = useOpenShow((show) => show.songs);
   const chosenId = useAppSelector((state) => state.song.chosenId);
   const song = songs.find((other) => other.id === chosenId) ?? songs[0];
   const heard = useAppSelector((state) => (song ? state.song.heard[song.sha256] : undefined));
@@ -128,7 +129,7 @@ function OpenSong({ tool, setTool }: { tool: Tool; setTool: (tool: Tool) => void
 
 function SongChoice(): ReactNode {
   const { song } = useListenSong();
-  const songs = useAppSelector((state) => state.show.document!.songs);
+  const songs = useOpenShow((show) => show.songs);
   const dispatch = useAppDispatch();
   if (songs.length < 2) return null;
   return (
@@ -145,7 +146,7 @@ function SongChoice(): ReactNode {
 function useSongTrack(): Track {
   const { song, analysis, grid } = useListenSong();
   const player = usePlayer();
-  const rate = useAppSelector((state) => state.show.document!.frameRate);
+  const rate = useOpenShow((show) => show.frameRate);
   const { sha256, id, level } = song;
   const { durationSeconds } = analysis;
   const { beats } = grid;
@@ -161,7 +162,7 @@ function useSongTrack(): Track {
         durationSeconds,
       ),
       rate,
-      totalFrames: Math.max(1, framesToCover(seconds(durationSeconds), rate)),
+      totalFrames: Math.max(1, framesToCover(durationSeconds, rate)),
       beats,
     };
   }, [sha256, id, level, durationSeconds, rate, beats]);

@@ -12,7 +12,7 @@ import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 import { useListenSong } from "./listen-song.tsx";
-import { useSongStretches } from "./use-song-stretches.ts";
+import { type NamedStretch, useSongStretches } from "./use-song-stretches.ts";
 
 const SPACINGS: readonly { readonly value: MarkerSpacing; readonly label: string }[] = [
   { value: "beat", label: "beats" },
@@ -61,20 +61,7 @@ export function MarkersFromMusic(): ReactNode {
     <Panel title="On the music">
       <div className="flex flex-col gap-2.5">
         <Choice label="Places of the music" value={spacing} options={SPACINGS} onChange={setSpacing} />
-        <label className="flex items-center justify-between gap-3 text-[13px] text-quiet">
-          In
-          <select
-            value={stretch.id}
-            className="min-w-0 flex-1 truncate rounded-md border border-line-strong/60 bg-ground px-2 py-1.5 text-ink"
-            onChange={(event) => setStretchId(event.target.value)}
-          >
-            {stretches.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <StretchChoice stretch={stretch} onChoose={setStretchId} stretches={stretches} />
         <div className="grid grid-cols-2 gap-2">
           <Button disabled={places.length === 0} onClick={setThem}>
             Set {places.length === 1 ? "one" : places.length}
@@ -87,20 +74,58 @@ export function MarkersFromMusic(): ReactNode {
             Thin out to these
           </Button>
         </div>
-        <label className="flex items-center gap-2 text-[13px] text-soft">
-          <Checkbox.Root
-            checked={alsoPlaced}
-            onCheckedChange={(checked) => setAlsoPlaced(checked === true)}
-            className="flex size-4 items-center justify-center rounded border border-line-strong"
-          >
-            <Checkbox.Indicator className="size-2 rounded-sm bg-soft" />
-          </Checkbox.Root>
-          Thin out my own markers too
-        </label>
+        <AlsoPlacedTick checked={alsoPlaced} onChange={setAlsoPlaced} />
         <p aria-live="polite" className="min-h-5 text-[13px] text-soft">
           {said}
         </p>
       </div>
     </Panel>
+  );
+}
+
+interface AlsoPlacedTickProps {
+  checked: boolean;
+  onChange: (value: boolean) => void;
+}
+
+/** Whether markers that a person set may go too. */
+function AlsoPlacedTick({ checked, onChange }: AlsoPlacedTickProps): ReactNode {
+  return (
+    <label className="flex items-center gap-2 text-[13px] text-soft">
+      <Checkbox.Root
+        checked={checked}
+        onCheckedChange={(checked) => onChange(checked === true)}
+        className="flex size-4 items-center justify-center rounded border border-line-strong"
+      >
+        <Checkbox.Indicator className="size-2 rounded-sm bg-soft" />
+      </Checkbox.Root>
+      Thin out my own markers too
+    </label>
+  );
+}
+
+interface StretchChoiceProps {
+  stretch: NamedStretch;
+  onChoose: (value: string) => void;
+  stretches: readonly NamedStretch[];
+}
+
+/** The part of the song that is meant. */
+function StretchChoice({ stretch, onChoose, stretches }: StretchChoiceProps): ReactNode {
+  return (
+    <label className="flex items-center justify-between gap-3 text-[13px] text-quiet">
+      In
+      <select
+        value={stretch.id}
+        className="min-w-0 flex-1 truncate rounded-md border border-line-strong/60 bg-ground px-2 py-1.5 text-ink"
+        onChange={(event) => onChoose(event.target.value)}
+      >
+        {stretches.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

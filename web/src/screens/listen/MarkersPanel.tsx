@@ -48,7 +48,6 @@ function PlaceMarker(): ReactNode {
 
 function MarkerList(): ReactNode {
   const { song, chosenMarkerId, chooseMarker, change } = useListenSong();
-  const player = usePlayer();
   const { markers } = song;
   const scroll = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -80,31 +79,51 @@ function MarkerList(): ReactNode {
               className="absolute inset-x-0"
               style={{ height: ROW_PIXELS, transform: `translateY(${item.start}px)` }}
             >
-              <button
-                type="button"
-                aria-current={isChosen}
-                aria-label={`${placeText(marker.seconds)}, ${marker.kind}${marker.name ? ` “${marker.name}”` : ""}, ${ORIGIN_WORDS[marker.origin]}`}
-                className={`flex h-full w-full items-center gap-2 rounded-md px-1.5 text-left text-[13px] ${isChosen ? "bg-high text-ink" : "text-soft hover:bg-high"}`}
-                onClick={() => {
-                  chooseMarker(marker.id);
-                  player.seek(marker.seconds);
-                }}
-                onKeyDown={(event) => {
-                  if (event.key !== "Delete") return;
-                  event.preventDefault();
-                  change(({ markers: all }) => ({ markers: withoutMarkers(all, new Set([marker.id])) }));
-                }}
-              >
-                <PennantSign marker={marker} />
-                <span className="w-[68px] shrink-0">{placeText(marker.seconds)}</span>
-                <bdi className="min-w-0 flex-1 truncate">{marker.name}</bdi>
-                <span className="shrink-0 text-xs text-quiet">{marker.kind}</span>
-              </button>
+              <MarkerLine
+                isChosen={isChosen}
+                marker={marker}
+                chooseMarker={chooseMarker}
+                onRemove={() => change(({ markers: all }) => ({ markers: withoutMarkers(all, new Set([marker.id])) }))}
+              />
             </li>
           );
         })}
       </ul>
     </div>
+  );
+}
+
+interface MarkerLineProps {
+  isChosen: boolean;
+  marker: Marker;
+  chooseMarker: (id: string | null) => void;
+  onRemove: () => void;
+}
+
+/** One marker: chosen by a press, removed by Delete. */
+function MarkerLine({ isChosen, marker, chooseMarker, onRemove }: MarkerLineProps): ReactNode {
+  const player = usePlayer();
+  return (
+    <button
+      type="button"
+      aria-current={isChosen}
+      aria-label={`${placeText(marker.seconds)}, ${marker.kind}${marker.name ? ` “${marker.name}”` : ""}, ${ORIGIN_WORDS[marker.origin]}`}
+      className={`flex h-full w-full items-center gap-2 rounded-md px-1.5 text-left text-[13px] ${isChosen ? "bg-high text-ink" : "text-soft hover:bg-high"}`}
+      onClick={() => {
+        chooseMarker(marker.id);
+        player.seek(marker.seconds);
+      }}
+      onKeyDown={(event) => {
+        if (event.key !== "Delete") return;
+        event.preventDefault();
+        onRemove();
+      }}
+    >
+      <PennantSign marker={marker} />
+      <span className="w-[68px] shrink-0">{placeText(marker.seconds)}</span>
+      <bdi className="min-w-0 flex-1 truncate">{marker.name}</bdi>
+      <span className="shrink-0 text-xs text-quiet">{marker.kind}</span>
+    </button>
   );
 }
 

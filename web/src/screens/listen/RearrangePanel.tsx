@@ -2,11 +2,11 @@ import { arrangeSongs, filmSecondsOf } from "@humming-tide/core/arrange";
 import { counted } from "@humming-tide/core/language";
 import type { ShowSong, SongChange, SongJoin } from "@humming-tide/core/show";
 import { plainSound } from "@humming-tide/core/sound";
-import { clockText, framesToCover, seconds } from "@humming-tide/core/time";
+import { clockText, framesToCover } from "@humming-tide/core/time";
 import { Headphones, X } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
 import { usePlayer } from "../../stage/player-context.tsx";
-import { useAppSelector } from "../../store/store.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { LineField } from "../../ui/Field.tsx";
@@ -68,26 +68,7 @@ export function RearrangePanel(): ReactNode {
         {isTrimmed && (
           <p className="text-quiet">Take “All of it” first: joins lead from the beginning to the real ending.</p>
         )}
-        <ul aria-label="Joins">
-          {song.joins.map((join, index) => (
-            <li key={`${join.fromSeconds} ${join.toSeconds}`} className="flex items-center justify-between text-ink">
-              <span>
-                {clockText(join.fromSeconds)} to {clockText(join.toSeconds)}
-                <span className="ml-2 text-quiet">
-                  {typeof likeness[index] === "number" && `${Math.round(100 * likeness[index])} % alike`}
-                </span>
-              </span>
-              <span className="flex">
-                <IconButton label={`Hear join ${index + 1}`} onClick={() => hear(join)}>
-                  <Headphones size={14} />
-                </IconButton>
-                <IconButton label={`Not join ${index + 1}`} onClick={() => refuse(join)}>
-                  <X size={14} />
-                </IconButton>
-              </span>
-            </li>
-          ))}
-        </ul>
+        <JoinList song={song} likeness={likeness} onHear={hear} onRefuse={refuse} />
         {(song.joins.length > 0 || song.speed !== 1) && (
           <Button kind="quiet" onClick={() => change((before) => ({ ...asRecorded(before), refusedJoins: [] }))}>
             Original length
@@ -98,6 +79,39 @@ export function RearrangePanel(): ReactNode {
         </p>
       </div>
     </Panel>
+  );
+}
+
+interface JoinListProps {
+  song: ShowSong;
+  likeness: readonly (number | null)[];
+  onHear: (join: SongJoin) => void;
+  onRefuse: (join: SongJoin) => void;
+}
+
+/** The joins, each to be heard or refused. */
+function JoinList({ song, likeness, onHear, onRefuse }: JoinListProps): ReactNode {
+  return (
+    <ul aria-label="Joins">
+      {song.joins.map((join, index) => (
+        <li key={`${join.fromSeconds} ${join.toSeconds}`} className="flex items-center justify-between text-ink">
+          <span>
+            {clockText(join.fromSeconds)} to {clockText(join.toSeconds)}
+            <span className="ml-2 text-quiet">
+              {typeof likeness[index] === "number" && `${Math.round(100 * likeness[index])} % alike`}
+            </span>
+          </span>
+          <span className="flex">
+            <IconButton label={`Hear join ${index + 1}`} onClick={() => onHear(join)}>
+              <Headphones size={14} />
+            </IconButton>
+            <IconButton label={`Not join ${index + 1}`} onClick={() => onRefuse(join)}>
+              <X size={14} />
+            </IconButton>
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -149,7 +163,7 @@ function useRearranging(say: (text: string) => void): {
 function useJoinListening(): (join: SongJoin) => void {
   const { song, analysis } = useListenSong();
   const player = usePlayer();
-  const rate = useAppSelector((state) => state.show.document!.frameRate);
+  const rate = useOpenShow((show) => show.frameRate);
   const end = useRef<(() => void) | null>(null);
   useEffect(() => () => end.current?.(), []);
   return (join) => {
@@ -182,7 +196,7 @@ function useJoinListening(): (join: SongJoin) => void {
       key: `joins of ${song.id} ${join.fromSeconds} ${join.toSeconds}`,
       sound: plainSound(music.pieces, lengthSeconds),
       rate,
-      totalFrames: Math.max(1, framesToCover(seconds(lengthSeconds), rate)),
+      totalFrames: Math.max(1, framesToCover(lengthSeconds, rate)),
       beats: music.grid.beats,
     });
     player.addEventListener("state", onState);

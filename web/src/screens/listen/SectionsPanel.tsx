@@ -49,49 +49,15 @@ export function SectionsPanel(): ReactNode {
       {sections.length === 0 && <p className="text-[13px] text-quiet">No sections were heard in this song.</p>}
       <ul className="flex flex-col gap-1.5" aria-label="Sections">
         {sections.map(({ startSeconds, name, role }, i) => (
-          <li key={startSeconds} className="grid grid-cols-[44px_minmax(0,1fr)_84px_28px] items-center gap-1.5">
-            <button
-              type="button"
-              className="text-left text-[13px] text-soft tabular-nums hover:text-ink"
-              aria-label={`Go to section ${names[i]} at ${clockText(startSeconds)}`}
-              onClick={() => player.seek(startSeconds)}
-            >
-              {clockText(startSeconds)}
-            </button>
-            <input
-              className={BOX}
-              aria-label={`Name of section ${i + 1}`}
-              placeholder={names[i]}
-              maxLength={60}
-              value={name}
-              onChange={({ target }) =>
-                edit((all) => changeSection(all, i, { name: target.value }), `section ${i} named`)
-              }
-            />
-            <select
-              className={BOX}
-              aria-label={`Role of section ${i + 1}`}
-              value={role ?? ""}
-              onChange={({ target }) =>
-                edit((all) => changeSection(all, i, { role: (target.value || null) as SectionRole | null }))
-              }
-            >
-              <option value="">no role</option>
-              {SECTION_ROLES.map((one) => (
-                <option key={one} value={one}>
-                  {ROLE_WORDS[one]}
-                </option>
-              ))}
-            </select>
-            {i > 0 && (
-              <IconButton
-                label={`Join section ${i + 1} to the one before`}
-                onClick={() => edit((all) => joinSection(all, i))}
-              >
-                <ArrowUpToLine size={14} />
-              </IconButton>
-            )}
-          </li>
+          <SectionLine
+            key={startSeconds}
+            startSeconds={startSeconds}
+            names={names}
+            index={i}
+            name={name}
+            onEdit={edit}
+            role={role}
+          />
         ))}
       </ul>
       {sections.length > 0 && (
@@ -100,5 +66,64 @@ export function SectionsPanel(): ReactNode {
         </Button>
       )}
     </Panel>
+  );
+}
+
+interface SectionLineProps {
+  startSeconds: number;
+  names: readonly string[];
+  index: number;
+  name: string;
+  onEdit: (make: (sections: readonly SongSection[]) => SongSection[], tag?: string) => void;
+  role: SectionRole | null;
+}
+
+/** One section: where it begins, its name, its role. */
+function SectionLine({ startSeconds, names, index, name, onEdit, role }: SectionLineProps): ReactNode {
+  const player = usePlayer();
+  return (
+    <li className="grid grid-cols-[44px_minmax(0,1fr)_84px_28px] items-center gap-1.5">
+      <button
+        type="button"
+        className="text-left text-[13px] text-soft tabular-nums hover:text-ink"
+        aria-label={`Go to section ${names[index]} at ${clockText(startSeconds)}`}
+        onClick={() => player.seek(startSeconds)}
+      >
+        {clockText(startSeconds)}
+      </button>
+      <input
+        className={BOX}
+        aria-label={`Name of section ${index + 1}`}
+        placeholder={names[index]}
+        maxLength={60}
+        value={name}
+        onChange={({ target }) =>
+          onEdit((all) => changeSection(all, index, { name: target.value }), `section ${index} named`)
+        }
+      />
+      <select
+        className={BOX}
+        aria-label={`Role of section ${index + 1}`}
+        value={role ?? ""}
+        onChange={({ target }) =>
+          onEdit((all) => changeSection(all, index, { role: (target.value || null) as SectionRole | null }))
+        }
+      >
+        <option value="">no role</option>
+        {SECTION_ROLES.map((one) => (
+          <option key={one} value={one}>
+            {ROLE_WORDS[one]}
+          </option>
+        ))}
+      </select>
+      {index > 0 && (
+        <IconButton
+          label={`Join section ${index + 1} to the one before`}
+          onClick={() => onEdit((all) => joinSection(all, index))}
+        >
+          <ArrowUpToLine size={14} />
+        </IconButton>
+      )}
+    </li>
   );
 }

@@ -1,4 +1,5 @@
 import { counted } from "@humming-tide/core/language";
+import type { MusicAnalysis } from "@humming-tide/core/music";
 import { addSong, removeSong, type ShowSong, type SongChange, shiftSong } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { ArrowDown, ArrowUp, Plus, Trash2 } from "lucide-react";
@@ -7,6 +8,7 @@ import { chosenFiles } from "../../intake/dropped-files.ts";
 import { bringIn } from "../../intake/intake.ts";
 import { SongLibraryDialog } from "../../song-library/SongLibraryDialog.tsx";
 import { usePlayer } from "../../stage/player-context.tsx";
+import { useOpenShow } from "../../store/open-show.ts";
 import { showActions } from "../../store/show-slice.ts";
 import { songActions } from "../../store/song-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
@@ -31,7 +33,7 @@ const FADE_OUTS = [
 /** The songs of the film in their order, and how the open one begins, follows and ends. */
 export function SongsPanel(): ReactNode {
   const { song } = useListenSong();
-  const songs = useAppSelector((state) => state.show.document!.songs);
+  const songs = useOpenShow((show) => show.songs);
   const arranged = useAppSelector((state) => state.view.plan?.music.songs);
   const dispatch = useAppDispatch();
   return (
@@ -79,7 +81,7 @@ function AddSong(): ReactNode {
   const input = useRef<HTMLInputElement>(null);
   const { song } = useListenSong();
   const [isLibraryOpen, setLibraryOpen] = useState(false);
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const { phase, problem } = useAppSelector((state) => state.intake);
   const dispatch = useAppDispatch();
   return (
@@ -116,8 +118,7 @@ function AddSong(): ReactNode {
 /** Order, trim, entry and fades of the song that is open. Trims go to the nearest bar start. */
 function OpenSong(): ReactNode {
   const { song, analysis, grid, change } = useListenSong();
-  const show = useAppSelector((state) => state.show.document)!;
-  const dispatch = useAppDispatch();
+  const show = useOpenShow();
   const player = usePlayer();
   const index = show.songs.findIndex(({ id }) => id === song.id);
   const set = (values: SongChange): void => change(() => values);
@@ -131,54 +132,9 @@ function OpenSong(): ReactNode {
   const endAt = (end: number): void =>
     set({ trimStartSeconds: song.trimStartSeconds >= end ? 0 : song.trimStartSeconds, trimEndSeconds: end });
   return (
-    <Panel
-      title="This song"
-      aside={
-        <span className="flex">
-          <IconButton
-            label="Earlier"
-            disabled={index <= 0}
-            onClick={() => dispatch(showActions.edited(shiftSong(show, song.id, -1)))}
-          >
-            <ArrowUp size={15} />
-          </IconButton>
-          <IconButton
-            label="Later"
-            disabled={index === show.songs.length - 1}
-            onClick={() => dispatch(showActions.edited(shiftSong(show, song.id, 1)))}
-          >
-            <ArrowDown size={15} />
-          </IconButton>
-          <IconButton
-            label="Remove this song"
-            disabled={show.songs.length < 2}
-            onClick={() => dispatch(showActions.edited(removeSong(show, song.id)))}
-          >
-            <Trash2 size={15} />
-          </IconButton>
-        </span>
-      }
-    >
+    <Panel title="This song" aside={<SongActions index={index} song={song} />}>
       <div className="flex flex-col gap-3 text-[13px]">
-        <div>
-          <div className="mb-1 flex justify-between text-quiet">
-            <h3 className="font-sans">Used</h3>
-            <span>
-              {song.trimStartSeconds.toFixed(2)} to {(song.trimEndSeconds ?? analysis.musicEndSeconds).toFixed(2)} s
-            </span>
-          </div>
-          <div className="grid grid-cols-3 gap-2">
-            <Button title="At the bar start nearest to the playhead" onClick={() => startAt(atBar())}>
-              Start here
-            </Button>
-            <Button className="px-1" title="At the bar start nearest to the playhead" onClick={() => endAt(atBar())}>
-              End here
-            </Button>
-            <Button kind="quiet" onClick={() => set({ trimStartSeconds: 0, trimEndSeconds: null })}>
-              All of it
-            </Button>
-          </div>
-        </div>
+        <UsedPart song={song} analysis={analysis} onStart={startAt} atBar={atBar} onEnd={endAt} onChange={set} />
         {index > 0 && (
           <div>
             <h3 className="mb-1 font-sans text-quiet">Crossfade from the song before</h3>
@@ -198,6 +154,76 @@ function OpenSong(): ReactNode {
         <Fades song={song} set={set} />
       </div>
     </Panel>
+  );
+}
+
+interface UsedPartProps {
+  song: ShowSong;
+  analysis: MusicAnalysis;
+  onStart: (start: number) => void;
+  atBar: () => number;
+  onEnd: (end: number) => void;
+  onChange: (values: SongChange) => void;
+}
+
+/** Which part of the song is used. */
+function UsedPart({ song, analysis, onStart, atBar, onEnd, onChange }: UsedPartProps): ReactNode {
+  return (
+    <div>
+      <div className="mb-1 flex justify-between text-quiet">
+        <h3 className="font-sans">Used</h3>
+        <span>
+          {song.trimStartSeconds.toFixed(2)} to {(song.trimEndSeconds ?? analysis.musicEndSeconds).toFixed(2)} s
+        </span>
+      </div>
+      <div className="grid grid-cols-3 gap-2">
+        <Button title="At the bar start nearest to the playhead" onClick={() => onStart(atBar())}>
+          Start here
+        </Button>
+        <Button className="px-1" title="At the bar start nearest to the playhead" onClick={() => onEnd(atBar())}>
+          End here
+        </Button>
+        <Button kind="quiet" onClick={() => onChange({ trimStartSeconds: 0, trimEndSeconds: null })}>
+          All of it
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+interface SongActionsProps {
+  index: number;
+  song: ShowSong;
+}
+
+/** Its place among the songs. */
+function SongActions({ index, song }: SongActionsProps): ReactNode {
+  const dispatch = useAppDispatch();
+  const show = useOpenShow();
+  return (
+    <span className="flex">
+      <IconButton
+        label="Earlier"
+        disabled={index <= 0}
+        onClick={() => dispatch(showActions.edited(shiftSong(show, song.id, -1)))}
+      >
+        <ArrowUp size={15} />
+      </IconButton>
+      <IconButton
+        label="Later"
+        disabled={index === show.songs.length - 1}
+        onClick={() => dispatch(showActions.edited(shiftSong(show, song.id, 1)))}
+      >
+        <ArrowDown size={15} />
+      </IconButton>
+      <IconButton
+        label="Remove this song"
+        disabled={show.songs.length < 2}
+        onClick={() => dispatch(showActions.edited(removeSong(show, song.id)))}
+      >
+        <Trash2 size={15} />
+      </IconButton>
+    </span>
   );
 }
 

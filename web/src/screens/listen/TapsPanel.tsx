@@ -66,21 +66,7 @@ export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): 
         <PassList passes={passes} onForget={forget} />
         <h3 className="mb-1 font-sans text-[13px] text-quiet">Snap taps</h3>
         <Choice label="Snap taps" value={draw} options={DRAWS} onChange={setDraw} />
-        {draw !== "left" && (
-          <div className="mt-2">
-            <LineField
-              label="Snap range, in ms"
-              type="number"
-              min={5}
-              max={200}
-              step={5}
-              value={tolerance}
-              onChange={(event) => {
-                if (event.target.valueAsNumber > 0) setTolerance(Math.min(200, event.target.valueAsNumber));
-              }}
-            />
-          </div>
-        )}
+        {draw !== "left" && <SnapRange milliseconds={tolerance} onChange={setTolerance} />}
         <Button kind="primary" className="mt-3 w-full" disabled={count < 2} onClick={makeGrid}>
           Use as the grid
         </Button>
@@ -92,6 +78,30 @@ export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): 
         </p>
       </Panel>
     </>
+  );
+}
+
+interface SnapRangeProps {
+  milliseconds: number;
+  onChange: (value: number) => void;
+}
+
+/** How far a tap may be from what it snaps to. */
+function SnapRange({ milliseconds, onChange }: SnapRangeProps): ReactNode {
+  return (
+    <div className="mt-2">
+      <LineField
+        label="Snap range, in ms"
+        type="number"
+        min={5}
+        max={200}
+        step={5}
+        value={milliseconds}
+        onChange={(event) => {
+          if (event.target.valueAsNumber > 0) onChange(Math.min(200, event.target.valueAsNumber));
+        }}
+      />
+    </div>
   );
 }
 

@@ -1,3 +1,4 @@
+import type { MusicAnalysis } from "@humming-tide/core/music";
 import {
   Chart,
   type ChartConfiguration,
@@ -9,6 +10,7 @@ import {
 } from "chart.js";
 import { type ReactNode, useEffect, useMemo, useRef } from "react";
 import { usePlayer } from "../../stage/player-context.tsx";
+import { quietAxis, seekOnClick } from "../../ui/chart-axis.ts";
 import { themeColour } from "../../ui/theme.ts";
 import { useThemeChange } from "../../ui/use-theme-change.ts";
 import { useListenSong } from "./listen-song.tsx";
@@ -28,56 +30,10 @@ export function TempoChart(): ReactNode {
   const points = useMemo(() => tempoPoints(grid.beats, grid.freeTime), [grid]);
   useEffect(() => {
     if (!canvas.current) return;
-    const doubtBands: Plugin<"line"> = {
-      id: "doubts",
-      beforeDatasetsDraw({ ctx, chartArea, scales }) {
-        ctx.save();
-        ctx.fillStyle = themeColour("warning");
-        ctx.globalAlpha = 0.28;
-        for (const { startSeconds, endSeconds } of analysis.doubts) {
-          const left = scales["x"]!.getPixelForValue(startSeconds);
-          const right = Math.max(left + 2, scales["x"]!.getPixelForValue(endSeconds));
-          ctx.fillRect(left, chartArea.top, right - left, chartArea.height);
-        }
-        ctx.restore();
-      },
-    };
-    const tempi = points.flatMap(({ bpm }) => bpm ?? []);
-    const config: ChartConfiguration<"line", { x: number; y: number | null }[]> = {
-      type: "line",
-      data: {
-        datasets: [
-          {
-            data: points.map(({ seconds, bpm }) => ({ x: seconds, y: bpm })),
-            borderColor: themeColour("foam"),
-            borderWidth: 1.5,
-            pointRadius: 0,
-            spanGaps: false,
-          },
-        ],
-      },
-      options: {
-        animation: false,
-        maintainAspectRatio: false,
-        layout: { padding: 0 },
-        onClick: (event, _, chart) => {
-          if (event.x !== null) player.seek(chart.scales["x"]!.getValueForPixel(event.x) ?? 0);
-        },
-        scales: {
-          x: { type: "linear", min: 0, max: analysis.durationSeconds, display: false },
-          y: {
-            // A steady song is a straight line: the scale never shows less than a few beats a minute.
-            suggestedMin: Math.min(...tempi) - MARGIN_BPM,
-            suggestedMax: Math.max(...tempi) + MARGIN_BPM,
-            ticks: { color: themeColour("ink-quiet"), font: { size: 11 }, maxTicksLimit: 3, mirror: true, z: 1 },
-            grid: { color: themeColour("line"), drawTicks: false },
-            border: { display: false },
-          },
-        },
-      },
-      plugins: [doubtBands],
-    };
-    const chart = new Chart(canvas.current, config);
+    const chart = new Chart(
+      canvas.current,
+      tempoChart(points, analysis, (seconds) => player.seek(seconds)),
+    );
     return () => chart.destroy();
   }, [points, analysis, player, theme]);
   const tempi = points.flatMap(({ bpm }) => bpm ?? []);
@@ -94,4 +50,59 @@ export function TempoChart(): ReactNode {
       </div>
     </section>
   );
+}
+
+/** Bands in the tone of warnings where the beat is in doubt. */
+const doubtBands = (doubts: MusicAnalysis["doubts"]): Plugin<"line"> => ({
+  id: "doubts",
+  beforeDatasetsDraw({ ctx, chartArea, scales }) {
+    ctx.save();
+    ctx.fillStyle = themeColour("warning");
+    ctx.globalAlpha = 0.28;
+    for (const { startSeconds, endSeconds } of doubts) {
+      const left = scales["x"]!.getPixelForValue(startSeconds);
+      const right = Math.max(left + 2, scales["x"]!.getPixelForValue(endSeconds));
+      ctx.fillRect(left, chartArea.top, right - left, chartArea.height);
+    }
+    ctx.restore();
+  },
+});
+
+/** The tempo as a line; none where the music keeps no beat. */
+function tempoChart(
+  points: ReturnType<typeof tempoPoints>,
+  analysis: MusicAnalysis,
+  seek: (seconds: number) => void,
+): ChartConfiguration<"line", { x: number; y: number | null }[]> {
+  const tempi = points.flatMap(({ bpm }) => bpm ?? []);
+  return {
+    type: "line",
+    data: {
+      datasets: [
+        {
+          data: points.map(({ seconds, bpm }) => ({ x: seconds, y: bpm })),
+          borderColor: themeColour("foam"),
+          borderWidth: 1.5,
+          pointRadius: 0,
+          spanGaps: false,
+        },
+      ],
+    },
+    options: {
+      animation: false,
+      maintainAspectRatio: false,
+      layout: { padding: 0 },
+      onClick: seekOnClick(seek),
+      scales: {
+        x: { type: "linear", min: 0, max: analysis.durationSeconds, display: false },
+        y: {
+          // A steady song is a straight line: the scale never shows less than a few beats a minute.
+          suggestedMin: Math.min(...tempi) - MARGIN_BPM,
+          suggestedMax: Math.max(...tempi) + MARGIN_BPM,
+          ...quietAxis(),
+        },
+      },
+    },
+    plugins: [doubtBands(analysis.doubts)],
+  };
 }

@@ -1,10 +1,11 @@
 import { songPlaceAt } from "@humming-tide/core/arrange";
 import type { Stretch } from "@humming-tide/core/music";
 import { useMemo } from "react";
+import { useOpenShow } from "../../store/open-show.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { useListenSong } from "./listen-song.tsx";
 
-interface NamedStretch extends Stretch {
+export interface NamedStretch extends Stretch {
   readonly id: string;
   readonly name: string;
 }
@@ -14,7 +15,7 @@ export function useSongStretches(): readonly NamedStretch[] {
   const { song, analysis } = useListenSong();
   const loop = useAppSelector((state) => state.view.listening.loop);
   const plan = useAppSelector((state) => state.view.plan);
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   return useMemo(() => {
     const stretches: NamedStretch[] = [
       { id: "whole", name: "the whole song", startSeconds: 0, endSeconds: analysis.durationSeconds },

@@ -1,21 +1,26 @@
-import { AudioLines, Wand2 } from "lucide-react";
+import type { FilmPlan } from "@humming-tide/core/film";
+import { AudioLines, Maximize2, Minimize2, Wand2 } from "lucide-react";
 import { type ReactNode, useMemo, useState } from "react";
 import { Link } from "react-router";
+import { DraftButton } from "../../stage/DraftButton.tsx";
 import { Stage } from "../../stage/Stage.tsx";
 import { Transport } from "../../stage/Transport.tsx";
 import { useAppSelector } from "../../store/store.ts";
-import { Button } from "../../ui/Button.tsx";
+import { Button, IconButton } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { CloseUp } from "./close-up/CloseUp.tsx";
 import {
   keepLanes,
   keepRowSize,
+  keepStageSize,
   keptLanes,
   keptRowSize,
+  keptStageSize,
   NO_LANES,
   type RowSizeName,
   rowSize,
+  type StageSize,
 } from "./layout/row-size.ts";
 import { scoreLayout } from "./layout/score-layout.ts";
 import { LeadPanel } from "./panels/LeadPanel.tsx";
@@ -35,6 +40,12 @@ const SIZES = [
   { value: "large", label: "L", hint: "High rows: larger pictures" },
 ] as const;
 
+/** The stage stays in sight and takes more of a large screen. */
+const STAGE_WIDTHS: Readonly<Record<StageSize, string>> = {
+  usual: "w-[clamp(360px,28vw,720px)]",
+  large: "w-[clamp(480px,42vw,1080px)]",
+};
+
 const SIDES = [
   { value: "slides", label: "Slides", hint: "The selected slides, who leads, pace" },
   { value: "sound", label: "Sound", hint: "Voices, levels, room for speech, loudness" },
@@ -51,6 +62,7 @@ export function ScoreScreen(): ReactNode {
   const [sizeName, setSizeName] = useState(keptRowSize);
   const hasMarkers = (music?.markers.length ?? 0) > 0;
   const [hasLanes, setLanes] = useState(keptLanes);
+  const [stage, setStage] = useState(keptStageSize);
   const [side, setSide] = useState<"slides" | "sound">("slides");
   const voices = useAppSelector((state) => state.show.document?.voices.length ?? 0) > 0;
   const clips = plan?.sound.pieces.some(({ owner }) => owner.kind === "clip") ?? false;
@@ -59,82 +71,137 @@ export function ScoreScreen(): ReactNode {
     [sizeName, hasMarkers, hasLanes, voices, clips],
   );
   if (!plan || !layout || !music) {
-    return problem ? (
-      <EmptyState
-        title="No film yet"
-        action={
-          <Link className="underline" to="../gather">
-            To Gather
-          </Link>
-        }
-      >
-        {problem.message}
-      </EmptyState>
-    ) : (
-      <p className="p-10 text-quiet">Fitting the slides …</p>
-    );
+    return problem ? <NoFilm why={problem.message} /> : <p className="p-10 text-quiet">Fitting the slides …</p>;
   }
   const chooseSize = (name: RowSizeName): void => {
     keepRowSize(name);
     setSizeName(name);
   };
+  const chooseStage = (next: StageSize): void => {
+    keepStageSize(next);
+    setStage(next);
+  };
+  const showLanes = (isShown: boolean): void => {
+    keepLanes(isShown);
+    setLanes(isShown);
+  };
   return (
     <div className="flex h-full min-h-0">
+      <h1 className="sr-only">Score</h1>
       <div className="flex min-w-0 flex-1 flex-col">
-        <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line pr-4 pl-2">
-          <div className="shrink-0 whitespace-nowrap">
-            <Choice label="Height of the rows" value={sizeName} options={SIZES} onChange={chooseSize} />
-          </div>
-          <Button
-            kind="quiet"
-            className="shrink-0 whitespace-nowrap"
-            title="Fits the whole film again with its locks, or the selected slides without theirs (G)"
-            onClick={() => fitAgain()}
-          >
-            <Wand2 size={14} aria-hidden /> Fit again
-          </Button>
-          {(voices || clips) && (
-            <Button
-              kind="quiet"
-              className="shrink-0 whitespace-nowrap"
-              aria-pressed={hasLanes}
-              title="Voices, clips and the music's level under the rows"
-              onClick={() => {
-                keepLanes(!hasLanes);
-                setLanes(!hasLanes);
-              }}
-            >
-              <AudioLines size={14} aria-hidden /> {hasLanes ? "Fold sound away" : "Show sound"}
-            </Button>
-          )}
-          <span className="flex-1" />
-          <MovedLine />
-        </div>
+        <ScoreTools
+          sizeName={sizeName}
+          onSize={chooseSize}
+          lanes={voices || clips ? hasLanes : null}
+          onLanes={showLanes}
+        />
         <ScoreRows plan={plan} music={music} layout={layout} size={size} />
         <CloseUp plan={plan} music={music} />
       </div>
-      <aside className="flex w-[360px] shrink-0 flex-col overflow-y-auto border-l border-line bg-raised">
-        <div data-film className="flex shrink-0 flex-col">
-          <div className="aspect-video w-full shrink-0 [:fullscreen>&]:aspect-auto [:fullscreen>&]:min-h-0 [:fullscreen>&]:flex-1 [:fullscreen>&]:shrink">
-            <Stage plan={plan} />
-          </div>
-          <Transport track={plan} />
-        </div>
-        <div className="border-t border-line px-3 py-2">
+      <aside className={`flex shrink-0 flex-col border-l border-line bg-raised ${STAGE_WIDTHS[stage]}`}>
+        <ScoreStage plan={plan} />
+        <div className="flex items-center justify-between border-t border-line px-3 py-2">
           <Choice label="What is changed" value={side} options={SIDES} onChange={setSide} />
+          <StageSizeButton size={stage} onSize={chooseStage} />
         </div>
-        {side === "sound" ? (
-          <SoundSide plan={plan} />
-        ) : (
-          <>
-            <OpenLocksPanel plan={plan} />
-            {selectedCount > 1 ? <SelectionPanel plan={plan} /> : <SlotPanel plan={plan} />}
-            <LeadPanel plan={plan} />
-            <RhythmChart plan={plan} />
-            <PassagesPanel plan={plan} />
-          </>
-        )}
+        <div className="min-h-0 flex-1 overflow-y-auto">
+          {side === "sound" ? (
+            <SoundSide plan={plan} />
+          ) : (
+            <>
+              <OpenLocksPanel plan={plan} />
+              {selectedCount > 1 ? <SelectionPanel plan={plan} /> : <SlotPanel plan={plan} />}
+              <LeadPanel plan={plan} />
+              <RhythmChart plan={plan} />
+              <PassagesPanel plan={plan} />
+            </>
+          )}
+        </div>
       </aside>
+    </div>
+  );
+}
+
+/** Why there is no film, and where to go. */
+function NoFilm({ why }: { why: string }): ReactNode {
+  return (
+    <EmptyState
+      title="No film yet"
+      action={
+        <Link className="underline" to="../gather">
+          To Gather
+        </Link>
+      }
+    >
+      {why}
+    </EmptyState>
+  );
+}
+
+interface ScoreToolsProps {
+  sizeName: RowSizeName;
+  onSize: (name: RowSizeName) => void;
+  /** Whether lanes of sound are shown; null where there is nothing to show. */
+  lanes: boolean | null;
+  onLanes: (isShown: boolean) => void;
+}
+
+/** Height of the rows, fitting again, and what has moved. */
+function ScoreTools({ sizeName, onSize, lanes, onLanes }: ScoreToolsProps): ReactNode {
+  return (
+    <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line pr-4 pl-2">
+      <div className="shrink-0 whitespace-nowrap">
+        <Choice label="Height of the rows" value={sizeName} options={SIZES} onChange={onSize} />
+      </div>
+      <Button
+        kind="quiet"
+        className="shrink-0 whitespace-nowrap"
+        title="Fits the whole film again with its locks, or the selected slides without theirs (G)"
+        onClick={() => fitAgain()}
+      >
+        <Wand2 size={14} aria-hidden /> Fit again
+      </Button>
+      {lanes !== null && (
+        <Button
+          kind="quiet"
+          className="shrink-0 whitespace-nowrap"
+          aria-pressed={lanes}
+          title="Voices, clips and the music's level under the rows"
+          onClick={() => onLanes(!lanes)}
+        >
+          <AudioLines size={14} aria-hidden /> {lanes ? "Fold sound away" : "Show sound"}
+        </Button>
+      )}
+      <span className="flex-1" />
+      <MovedLine />
+      <DraftButton />
+    </div>
+  );
+}
+
+interface StageSizeProps {
+  size: StageSize;
+  onSize: (size: StageSize) => void;
+}
+
+/** Makes the stage larger, or as it usually is. */
+function StageSizeButton({ size, onSize }: StageSizeProps): ReactNode {
+  const isLarge = size === "large";
+  return (
+    <IconButton label={isLarge ? "Smaller stage" : "Larger stage"} onClick={() => onSize(isLarge ? "usual" : "large")}>
+      {isLarge ? <Minimize2 size={15} /> : <Maximize2 size={15} />}
+    </IconButton>
+  );
+}
+
+/** The film at the playhead, and its transport. */
+function ScoreStage({ plan }: { plan: FilmPlan }): ReactNode {
+  return (
+    <div data-film className="flex shrink-0 flex-col">
+      <div className="aspect-video w-full shrink-0 [:fullscreen>&]:aspect-auto [:fullscreen>&]:min-h-0 [:fullscreen>&]:flex-1 [:fullscreen>&]:shrink">
+        <Stage plan={plan} />
+      </div>
+      <Transport track={plan} />
     </div>
   );
 }

@@ -1,16 +1,18 @@
 import { changeSlides, lockLanding, settleLocks, shiftSlides } from "@humming-tide/core/show";
-import { frameStart, frames } from "@humming-tide/core/time";
+import { frameStart } from "@humming-tide/core/time";
 import { type RefObject, useEffect } from "react";
 import { isForControl, letterKeysOn } from "../../keys/keys.ts";
 import type { Player } from "../../stage/player.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { edit } from "../../store/edit.ts";
 import { lockedAt } from "../../store/locks.ts";
+import { openShow } from "../../store/open-show.ts";
 import { currentSlot, selectionActions } from "../../store/selection-slice.ts";
 import { beginPassageAt, cull, cullKey, takeOut } from "../../store/slide-actions.ts";
 import { store } from "../../store/store.ts";
 import { viewActions } from "../../store/view-slice.ts";
 import { placeAt, type ScoreLayout, timeAt } from "./layout/score-layout.ts";
+import { isFocusOnItsWay, useForgetMoved } from "./moved-by-keys.ts";
 
 interface ScoreKeys {
   layout: ScoreLayout;
@@ -23,6 +25,7 @@ interface ScoreKeys {
 /** The keys of the Score (keys.ts lists them for people). */
 export function useScoreKeys({ layout, scroller, reveal, open }: ScoreKeys): void {
   const player = usePlayer();
+  useForgetMoved();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (isForControl(event) || !handled(event, { layout, scroller, reveal, open }, player)) return;
@@ -40,8 +43,9 @@ function handled(event: KeyboardEvent, keys: ScoreKeys, player: Player): boolean
   const { ids } = store.getState().selection;
   const control = event.ctrlKey || event.metaKey;
   const side = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
+  if (side !== 0 && isFocusOnItsWay()) return true;
   if (control && event.key.toLowerCase() === "a") {
-    const slides = store.getState().show.document!.slides.filter((slide) => slide.rating !== "out");
+    const slides = openShow().slides.filter((slide) => slide.rating !== "out");
     store.dispatch(selectionActions.selected({ ids: slides.map(({ id }) => id), current: null }));
     return true;
   }
@@ -105,7 +109,7 @@ function stepSelection(side: number, isRange: boolean, keys: ScoreKeys, player: 
     const range = slides.slice(Math.min(...places), Math.max(...places) + 1).filter(({ rating }) => rating !== "out");
     store.dispatch(selectionActions.selected({ ids: range.map(({ id }) => id), current: { slideId, round } }));
   } else store.dispatch(selectionActions.picked({ slideId, round }));
-  player.seek(frameStart(frames(slot.startFrame), plan.rate));
+  player.seek(frameStart(slot.startFrame, plan.rate));
   keys.reveal(placeAt(keys.layout, slot.landing?.seconds ?? 0).row);
   requestAnimationFrame(() =>
     keys.scroller.current?.querySelector<HTMLElement>(`[data-testid=slot][data-slot="${slot.index}"]`)?.focus(),

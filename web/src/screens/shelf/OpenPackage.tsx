@@ -61,26 +61,35 @@ export function OpenPackage(): ReactNode {
         title="Opening a package"
         actions={<Button onClick={close}>{opening?.failure ? "Close" : "Stop"}</Button>}
       >
-        {opening && (
-          <>
-            <p className="mb-3 truncate text-[13px] text-soft">
-              <bdi>{opening.fileName}</bdi>
-            </p>
-            {opening.failure ? (
-              <Notice kind="error">{opening.failure}</Notice>
-            ) : (
-              <>
-                <ProgressBar label="Package opened" share={opening.share} />
-                <p className="mt-2 text-xs text-quiet">
-                  {opening.step === "sending"
-                    ? `Reading it, ${Math.round(opening.share * 100)} %`
-                    : `Checking and taking in its pictures and song, ${Math.round(opening.share * 100)} %`}
-                </p>
-              </>
-            )}
-          </>
-        )}
+        {opening && <OpeningSteps opening={opening} />}
       </DialogBox>
+    </>
+  );
+}
+
+interface OpeningStepsProps {
+  opening: Opening;
+}
+
+/** How far the package is, or why it did not open. */
+function OpeningSteps({ opening }: OpeningStepsProps): ReactNode {
+  return (
+    <>
+      <p className="mb-3 truncate text-[13px] text-soft">
+        <bdi>{opening.fileName}</bdi>
+      </p>
+      {opening.failure ? (
+        <Notice kind="error">{opening.failure}</Notice>
+      ) : (
+        <>
+          <ProgressBar label="Package opened" share={opening.share} />
+          <p className="mt-2 text-xs text-quiet">
+            {opening.step === "sending"
+              ? `Reading it, ${Math.round(opening.share * 100)} %`
+              : `Checking and taking in its pictures and song, ${Math.round(opening.share * 100)} %`}
+          </p>
+        </>
+      )}
     </>
   );
 }

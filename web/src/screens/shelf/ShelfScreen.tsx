@@ -34,7 +34,7 @@ export function ShelfScreen(): ReactNode {
     setRefusal(null);
     void refetch();
   }, [refetch]);
-  const scroller = useRef<HTMLDivElement>(null);
+  const scroller = useRef<HTMLElement>(null);
   useEffect(() => {
     api.health().then(setHealth, () => undefined);
   }, []);
@@ -54,7 +54,7 @@ export function ShelfScreen(): ReactNode {
   const here = shows?.filter((show) => show.place === place) ?? [];
   const found = here.filter((show) => matchesSearch(show, search));
   return (
-    <div ref={scroller} className="h-full overflow-y-auto">
+    <main ref={scroller} className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1160px] px-8 py-8">
         <ShelfHeader />
         {shows && shows.length > 0 && (
@@ -65,29 +65,8 @@ export function ShelfScreen(): ReactNode {
             <Notice kind="warning">{health.ffmpegProblem}</Notice>
           </div>
         )}
-        {failure && (
-          <div className="mb-6">
-            <Notice kind="error">
-              {failure}{" "}
-              <button type="button" className="underline" onClick={load}>
-                Try again
-              </button>
-            </Notice>
-          </div>
-        )}
-        {undo && (
-          <p role="status" className="mb-5 flex items-center gap-3 text-[13px] text-soft">
-            {undo.text}
-            <Button
-              onClick={() => {
-                setUndo(null);
-                api.placeShow(undo.id, undo.place).then(load, (cause: Error) => setRefusal(cause.message));
-              }}
-            >
-              Undo
-            </Button>
-          </p>
-        )}
+        {failure && <LoadFailure text={failure} onAgain={load} />}
+        {undo && <UndoLine undo={undo} onUndo={setUndo} onChanged={load} onRefusal={setRefusal} />}
         {shows && here.length === 0 && <EmptyState title={EMPTY[place].title}>{EMPTY[place].text}</EmptyState>}
         {here.length > 0 && found.length === 0 && (
           <p className="py-10 text-center text-soft">
@@ -96,9 +75,44 @@ export function ShelfScreen(): ReactNode {
         )}
         <ShowGrid shows={found} scroller={scroller} onPut={put} onChanged={load} />
       </div>
-    </div>
+    </main>
   );
 }
+
+interface UndoLineProps {
+  undo: { text: string; id: string; place: ShowPlace };
+  onUndo: (value: { text: string; id: string; place: ShowPlace } | null) => void;
+  onChanged: () => void;
+  onRefusal: (value: string | null) => void;
+}
+
+/** What was just done, and the way back. */
+function UndoLine({ undo, onUndo, onChanged, onRefusal }: UndoLineProps): ReactNode {
+  return (
+    <p role="status" className="mb-5 flex items-center gap-3 text-[13px] text-soft">
+      {undo.text}
+      <Button
+        onClick={() => {
+          onUndo(null);
+          api.placeShow(undo.id, undo.place).then(onChanged, (cause: Error) => onRefusal(cause.message));
+        }}
+      >
+        Undo
+      </Button>
+    </p>
+  );
+}
+
+const LoadFailure = ({ text, onAgain }: { text: string; onAgain: () => void }): ReactNode => (
+  <div className="mb-6">
+    <Notice kind="error">
+      {text}{" "}
+      <button type="button" className="underline" onClick={onAgain}>
+        Try again
+      </button>
+    </Notice>
+  </div>
+);
 
 const ShelfHeader = (): ReactNode => (
   <header className="mb-6 flex items-end justify-between gap-6">

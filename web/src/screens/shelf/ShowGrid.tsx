@@ -11,7 +11,7 @@ const FIRST_WIDTH_PIXELS = 1096;
 
 interface ShowGridProps {
   shows: readonly ShowSummary[];
-  scroller: RefObject<HTMLDivElement | null>;
+  scroller: RefObject<HTMLElement | null>;
   onPut: (show: ShowSummary, place: ShowPlace) => void;
   onChanged: () => void;
 }
@@ -59,27 +59,71 @@ export function ShowGrid({ shows, scroller, onPut, onChanged }: ShowGridProps): 
       aria-label={counted(shows.length, "show")}
     >
       {items.flatMap(({ index, start }) =>
-        shows.slice(index * COLUMNS, (index + 1) * COLUMNS).map((show, column) => (
-          <li
-            key={show.id}
-            aria-setsize={shows.length}
-            aria-posinset={index * COLUMNS + column + 1}
-            className="absolute"
-            style={{
-              top: start - place.top,
-              left: column * (cardWidth + GAP_PIXELS),
-              width: cardWidth,
-              height: cardHeight,
-            }}
-          >
-            {show.problem === null ? (
-              <ShowCard show={show} onPut={onPut} onChanged={onChanged} />
-            ) : (
-              <UnreadableCard show={show} onPut={onPut} onChanged={onChanged} />
-            )}
-          </li>
-        )),
+        shows
+          .slice(index * COLUMNS, (index + 1) * COLUMNS)
+          .map((show, column) => (
+            <GridCell
+              key={show.id}
+              show={show}
+              shows={shows}
+              index={index}
+              column={column}
+              start={start}
+              place={place}
+              cardWidth={cardWidth}
+              cardHeight={cardHeight}
+              onPut={onPut}
+              onChanged={onChanged}
+            />
+          )),
       )}
     </ul>
+  );
+}
+
+interface GridCellProps {
+  show: ShowSummary;
+  shows: readonly ShowSummary[];
+  index: number;
+  column: number;
+  start: number;
+  place: { width: number; top: number };
+  cardWidth: number;
+  cardHeight: number;
+  onPut: (show: ShowSummary, place: ShowPlace) => void;
+  onChanged: () => void;
+}
+
+/** One card at its place in the grid. */
+function GridCell({
+  show,
+  shows,
+  index,
+  column,
+  start,
+  place,
+  cardWidth,
+  cardHeight,
+  onPut,
+  onChanged,
+}: GridCellProps): ReactNode {
+  return (
+    <li
+      aria-setsize={shows.length}
+      aria-posinset={index * COLUMNS + column + 1}
+      className="absolute"
+      style={{
+        top: start - place.top,
+        left: column * (cardWidth + GAP_PIXELS),
+        width: cardWidth,
+        height: cardHeight,
+      }}
+    >
+      {show.problem === null ? (
+        <ShowCard show={show} onPut={onPut} onChanged={onChanged} />
+      ) : (
+        <UnreadableCard show={show} onPut={onPut} onChanged={onChanged} />
+      )}
+    </li>
   );
 }

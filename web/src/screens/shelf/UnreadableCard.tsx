@@ -1,4 +1,4 @@
-import type { Rescue } from "@humming-tide/contract";
+import type { Rescue, ShowSummary } from "@humming-tide/contract";
 import { type ReactNode, useState } from "react";
 import { api, packageUrl, rawShowUrl } from "../../api.ts";
 import { Button } from "../../ui/Button.tsx";
@@ -47,44 +47,69 @@ export function UnreadableCard({ show, onPut, onChanged }: ShowCardProps): React
           </>
         )}
       </div>
-      <DialogBox
-        open={isOpen}
-        onClose={() => setIsOpen(false)}
-        title={show.title || "This show"}
-        actions={
-          <>
-            <Button onClick={() => setIsOpen(false)}>Close</Button>
-            {last && (
-              <Button kind="primary" onClick={restore}>
-                Go back to revision {last.revision}
-              </Button>
-            )}
-          </>
-        }
-      >
-        <p className="text-[14px] text-soft">{show.problem}</p>
-        {rescue && (
-          <p className="mt-3 text-[14px]">
-            {last
-              ? `Revision ${last.revision}, saved ${instantText(last.savedAt)}, can be read. ` +
-                "Going back to it makes a new revision; the history stays."
-              : "No revision of it can be read."}
-          </p>
-        )}
-        <div className="mt-4 flex flex-wrap gap-2">
+      <RescueDialog
+        isOpen={isOpen}
+        onOpen={setIsOpen}
+        show={show}
+        last={last}
+        onRestore={restore}
+        rescue={rescue}
+        failure={failure}
+      />
+    </article>
+  );
+}
+
+interface RescueDialogProps {
+  isOpen: boolean;
+  onOpen: (value: boolean) => void;
+  show: ShowSummary;
+  last: Rescue["lastReadable"];
+  onRestore: () => void;
+  rescue: Rescue | null;
+  failure: string | null;
+}
+
+/** What can be saved of it. */
+function RescueDialog({ isOpen, onOpen, show, last, onRestore, rescue, failure }: RescueDialogProps): ReactNode {
+  return (
+    <DialogBox
+      open={isOpen}
+      onClose={() => onOpen(false)}
+      title={show.title || "This show"}
+      actions={
+        <>
+          <Button onClick={() => onOpen(false)}>Close</Button>
           {last && (
-            <Button onClick={() => window.location.assign(packageUrl(show.id))}>
-              Save revision {last.revision} as a package
+            <Button kind="primary" onClick={onRestore}>
+              Go back to revision {last.revision}
             </Button>
           )}
-          <Button onClick={() => window.location.assign(rawShowUrl(show.id))}>Download the raw text</Button>
-        </div>
-        {failure && (
-          <div className="mt-3">
-            <Notice kind="error">{failure}</Notice>
-          </div>
+        </>
+      }
+    >
+      <p className="text-[14px] text-soft">{show.problem}</p>
+      {rescue && (
+        <p className="mt-3 text-[14px]">
+          {last
+            ? `Revision ${last.revision}, saved ${instantText(last.savedAt)}, can be read. ` +
+              "Going back to it makes a new revision; the history stays."
+            : "No revision of it can be read."}
+        </p>
+      )}
+      <div className="mt-4 flex flex-wrap gap-2">
+        {last && (
+          <Button onClick={() => window.location.assign(packageUrl(show.id))}>
+            Save revision {last.revision} as a package
+          </Button>
         )}
-      </DialogBox>
-    </article>
+        <Button onClick={() => window.location.assign(rawShowUrl(show.id))}>Download the raw text</Button>
+      </div>
+      {failure && (
+        <div className="mt-3">
+          <Notice kind="error">{failure}</Notice>
+        </div>
+      )}
+    </DialogBox>
   );
 }

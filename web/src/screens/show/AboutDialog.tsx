@@ -1,9 +1,10 @@
 import { drawnPicture } from "@humming-tide/core/picture";
-import { posterSlide } from "@humming-tide/core/show";
+import { type PictureSlide, posterSlide } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
 import { mediaUrl } from "../../api.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { showActions } from "../../store/show-slice.ts";
-import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { useAppDispatch } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { Field } from "../../ui/Field.tsx";
@@ -11,7 +12,7 @@ import { Field } from "../../ui/Field.tsx";
 /** What the show is about: for the shelf, and later for title cards and the client. */
 export function AboutDialog({ onClose }: { onClose: () => void }): ReactNode {
   const dispatch = useAppDispatch();
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const [title, setTitle] = useState(show.title);
   const [event, setEvent] = useState(show.event);
   const [date, setDate] = useState(show.date ?? "");
@@ -44,31 +45,7 @@ export function AboutDialog({ onClose }: { onClose: () => void }): ReactNode {
       }
     >
       <div className="flex gap-5">
-        <div className="w-[190px] shrink-0">
-          <div className="aspect-video overflow-hidden rounded-md bg-slide">
-            {poster && (
-              <img
-                src={mediaUrl(drawnPicture(poster.sha256, poster.turn), "thumbnail")}
-                alt={`Poster: ${poster.fileName}`}
-                className="size-full object-cover"
-              />
-            )}
-          </div>
-          <p className="mt-2 text-xs text-quiet">
-            {show.posterSlideId === null
-              ? "The first picture is the poster. Select another in Gather and choose “Make it the poster”."
-              : "The poster that you chose."}
-          </p>
-          {show.posterSlideId !== null && (
-            <Button
-              kind="quiet"
-              className="-ml-3"
-              onClick={() => dispatch(showActions.edited({ ...show, posterSlideId: null }))}
-            >
-              Use the first picture
-            </Button>
-          )}
-        </div>
+        <PosterField poster={poster} />
         <div className="flex min-w-0 flex-1 flex-col gap-3">
           <Field label="Name" value={title} maxLength={200} onChange={(change) => setTitle(change.target.value)} />
           <Field label="Event" value={event} maxLength={200} onChange={(change) => setEvent(change.target.value)} />
@@ -77,5 +54,42 @@ export function AboutDialog({ onClose }: { onClose: () => void }): ReactNode {
         </div>
       </div>
     </DialogBox>
+  );
+}
+
+interface PosterFieldProps {
+  poster: PictureSlide | undefined;
+}
+
+/** The poster, and the way back to the first picture. */
+function PosterField({ poster }: PosterFieldProps): ReactNode {
+  const show = useOpenShow();
+  const dispatch = useAppDispatch();
+  return (
+    <div className="w-[190px] shrink-0">
+      <div className="aspect-video overflow-hidden rounded-md bg-slide">
+        {poster && (
+          <img
+            src={mediaUrl(drawnPicture(poster.sha256, poster.turn), "thumbnail")}
+            alt={`Poster: ${poster.fileName}`}
+            className="size-full object-cover"
+          />
+        )}
+      </div>
+      <p className="mt-2 text-xs text-quiet">
+        {show.posterSlideId === null
+          ? "The first picture is the poster. Select another in Gather and choose “Make it the poster”."
+          : "The poster that you chose."}
+      </p>
+      {show.posterSlideId !== null && (
+        <Button
+          kind="quiet"
+          className="-ml-3"
+          onClick={() => dispatch(showActions.edited({ ...show, posterSlideId: null }))}
+        >
+          Use the first picture
+        </Button>
+      )}
+    </div>
   );
 }

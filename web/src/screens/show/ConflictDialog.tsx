@@ -1,7 +1,8 @@
 import type { MergeConflict, MergeSide } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
+import { useOpenShow } from "../../store/open-show.ts";
 import { settleConflict } from "../../store/saving.ts";
-import { type RootState, useAppSelector } from "../../store/store.ts";
+import { type RootState } from "../../store/store.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
@@ -69,7 +70,7 @@ interface ConflictLineProps {
 }
 
 function ConflictLine({ conflict, side, onChoose }: ConflictLineProps): ReactNode {
-  const document = useAppSelector((state) => state.show.document)!;
+  const document = useOpenShow();
   const { what, mine, theirs } = conflictWords(conflict, document);
   return (
     <div>

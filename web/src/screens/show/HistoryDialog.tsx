@@ -1,6 +1,7 @@
 import type { RevisionSummary } from "@humming-tide/contract";
 import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { api } from "../../api.ts";
+import { useShowId } from "../../store/open-show.ts";
 import { saveNow } from "../../store/saving.ts";
 import { showActions } from "../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
@@ -13,8 +14,7 @@ import { Notice } from "../../ui/Notice.tsx";
 /** Every saved revision of the show and what it changed. Going back is an edit like any other: it can be undone, and nothing is lost by it. */
 export function HistoryDialog({ onClose }: { onClose: () => void }): ReactNode {
   const dispatch = useAppDispatch();
-  const id = useAppSelector((state) => state.show.id)!;
-  const current = useAppSelector((state) => state.show.revision);
+  const id = useShowId();
   const [revisions, setRevisions] = useState<readonly RevisionSummary[]>([]);
   const [more, setMore] = useState(true);
   const [failure, setFailure] = useState<string | null>(null);
@@ -52,25 +52,7 @@ export function HistoryDialog({ onClose }: { onClose: () => void }): ReactNode {
             {dayOf(revision) !== (index > 0 ? dayOf(revisions[index - 1]!) : "") && (
               <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet first:mt-0">{dayOf(revision)}</h3>
             )}
-            <div className="flex items-baseline gap-3 border-t border-line py-1.5 text-[13px]">
-              <time className="w-[64px] shrink-0 text-quiet" dateTime={revision.savedAt}>
-                {timeOf(revision)}
-              </time>
-              <span className="min-w-0 flex-1 break-words">
-                {revision.changes.length > 0
-                  ? sentence(revision.changes)
-                  : revision.revision === 1
-                    ? "The show was begun"
-                    : "Saved without a change"}
-              </span>
-              {revision.revision === current ? (
-                <span className="shrink-0 text-quiet">now</span>
-              ) : (
-                <Button kind="quiet" className="-my-1 shrink-0" onClick={() => void goBack(revision)}>
-                  Go back to this
-                </Button>
-              )}
-            </div>
+            <RevisionLine revision={revision} onGoBack={goBack} />
           </li>
         ))}
       </ol>
@@ -80,6 +62,37 @@ export function HistoryDialog({ onClose }: { onClose: () => void }): ReactNode {
         </Button>
       )}
     </DialogBox>
+  );
+}
+
+interface RevisionLineProps {
+  revision: RevisionSummary;
+  onGoBack: (revision: RevisionSummary) => Promise<void>;
+}
+
+/** One revision: when it was saved, what it changed, and the way back to it. */
+function RevisionLine({ revision, onGoBack }: RevisionLineProps): ReactNode {
+  const current = useAppSelector((state) => state.show.revision);
+  return (
+    <div className="flex items-baseline gap-3 border-t border-line py-1.5 text-[13px]">
+      <time className="w-[64px] shrink-0 text-quiet" dateTime={revision.savedAt}>
+        {timeOf(revision)}
+      </time>
+      <span className="min-w-0 flex-1 break-words">
+        {revision.changes.length > 0
+          ? sentence(revision.changes)
+          : revision.revision === 1
+            ? "The show was begun"
+            : "Saved without a change"}
+      </span>
+      {revision.revision === current ? (
+        <span className="shrink-0 text-quiet">now</span>
+      ) : (
+        <Button kind="quiet" className="-my-1 shrink-0" onClick={() => void onGoBack(revision)}>
+          Go back to this
+        </Button>
+      )}
+    </div>
   );
 }
 

@@ -1,8 +1,10 @@
 import { counted } from "@humming-tide/core/language";
-import { hasPicture, namedPictures, openLocks } from "@humming-tide/core/show";
+import type { MusicAnalysis } from "@humming-tide/core/music";
+import { hasPicture, namedPictures, openLocks, type ShowDocument } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
 import { openThreads } from "../../store/client-slice.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { useAppSelector } from "../../store/store.ts";
 import { transitionText } from "../../style/style-words.ts";
 import { WordsHere } from "../../terms/WordsHere.tsx";
@@ -51,44 +53,24 @@ export function MooringLine(): ReactNode {
 }
 
 function useMoorings(): Mooring[] {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const heard = useAppSelector((state) => state.song.heard);
   const first = show.songs[0];
-  const analysis = first && heard[first.sha256]?.analysis;
   const plan = useAppSelector((state) => state.view.plan);
   const grave = useAppSelector((state) => state.check.findings.filter(({ severity }) => severity !== "hint").length);
   const said = useAppSelector((state) => openThreads(state.client.page?.comments).length);
-  const pictures = namedPictures(show).length;
-  const cards = show.slides.filter((slide) => !hasPicture(slide)).length;
-  const out = show.slides.filter(hasPicture).filter(({ rating }) => rating === "out").length;
   const waiting = openLocks(show).length;
   const unmet = plan ? plan.leftOut.length + plan.unmetLocks.length : 0;
   return [
     {
       to: "gather",
       name: "Gather",
-      open:
-        pictures === 0
-          ? "pictures wanted"
-          : [
-              counted(pictures - out, "picture"),
-              ...(cards > 0 ? [counted(cards, "card")] : []),
-              ...(out > 0 ? [`${out} left out`] : []),
-              ...(first ? [] : ["song wanted"]),
-            ].join(", "),
+      open: gatherText(show),
     },
     {
       to: "listen",
       name: "Listen",
-      open: !first
-        ? "no song yet"
-        : !analysis
-          ? "listening …"
-          : analysis.steady
-            ? show.songs.length > 1
-              ? counted(show.songs.length, "song")
-              : `${analysis.tempoBpm!.toFixed(0)} BPM, ${analysis.meter}`
-            : "no steady beat",
+      open: listenText(show, first && heard[first.sha256]?.analysis),
     },
     {
       to: "score",
@@ -114,4 +96,25 @@ function useMoorings(): Mooring[] {
         : "no film yet",
     },
   ];
+}
+
+function gatherText(show: ShowDocument): string {
+  const pictures = namedPictures(show).length;
+  if (pictures === 0) return "pictures wanted";
+  const cards = show.slides.filter((slide) => !hasPicture(slide)).length;
+  const out = show.slides.filter(hasPicture).filter(({ rating }) => rating === "out").length;
+  return [
+    counted(pictures - out, "picture"),
+    ...(cards > 0 ? [counted(cards, "card")] : []),
+    ...(out > 0 ? [`${out} left out`] : []),
+    ...(show.songs.length > 0 ? [] : ["song wanted"]),
+  ].join(", ");
+}
+
+function listenText({ songs }: ShowDocument, analysis: MusicAnalysis | null | undefined): string {
+  if (songs.length === 0) return "no song yet";
+  if (!analysis) return "listening …";
+  if (!analysis.steady) return "no steady beat";
+  if (songs.length > 1) return counted(songs.length, "song");
+  return `${analysis.tempoBpm!.toFixed(0)} BPM, ${analysis.meter}`;
 }

@@ -7,8 +7,10 @@ import { leaveIntake } from "../../intake/intake.ts";
 import { ShortcutSheet } from "../../keys/ShortcutSheet.tsx";
 import { useShowKeys } from "../../keys/use-show-keys.ts";
 import { useFilmPlan, useSongFacts, useSpeechFacts } from "../../plan/use-film-plan.ts";
+import { useNoStrayDrops } from "../../replace/use-no-stray-drops.ts";
 import { PlayerProvider, usePlayer } from "../../stage/player-context.tsx";
 import { useSoloed } from "../../stage/use-master.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { saveNow, startSaving, takeUpKeptEdit } from "../../store/saving.ts";
 import { showActions } from "../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
@@ -31,6 +33,7 @@ export function ShowFrame(): ReactNode {
   const dispatch = useAppDispatch();
   const loaded = useAppSelector((state) => state.show.id === showId);
   const [failure, setFailure] = useState<ApiFailure | null>(null);
+  useNoStrayDrops();
 
   useEffect(() => {
     let current = true;
@@ -90,7 +93,7 @@ function OpenShow(): ReactNode {
   const openSheet = useCallback(() => setSheet(true), []);
   useSoloed();
   useShowKeys(usePlayer(), openSheet);
-  const document = useAppSelector((state) => state.show.document)!;
+  const document = useOpenShow();
   const undoSteps = useAppSelector((state) => state.show.past.length);
   const redoSteps = useAppSelector((state) => state.show.future.length);
   return (

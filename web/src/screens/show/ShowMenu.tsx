@@ -1,8 +1,8 @@
 import { Menu as MenuIcon } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { packageUrl } from "../../api.ts";
+import { useShowId } from "../../store/open-show.ts";
 import { saveNow } from "../../store/saving.ts";
-import { useAppSelector } from "../../store/store.ts";
 import { IconButton } from "../../ui/Button.tsx";
 import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { AboutDialog } from "./AboutDialog.tsx";
@@ -13,7 +13,7 @@ type Open = "about" | "history" | "save-template" | "apply-template" | null;
 
 /** What concerns the show as a whole. */
 export function ShowMenu(): ReactNode {
-  const id = useAppSelector((state) => state.show.id)!;
+  const id = useShowId();
   const [open, setOpen] = useState<Open>(null);
   const close = (): void => setOpen(null);
   const savePackage = async (): Promise<void> => {

@@ -3,8 +3,9 @@ import { applyTemplate, templateOf } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
 import { api } from "../../api.ts";
 import { serverState, useTemplatesQuery } from "../../server-state/server-state.ts";
+import { useOpenShow } from "../../store/open-show.ts";
 import { showActions } from "../../store/show-slice.ts";
-import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { useAppDispatch } from "../../store/store.ts";
 import { viewActions } from "../../store/view-slice.ts";
 import { transitionText } from "../../style/style-words.ts";
 import { Button } from "../../ui/Button.tsx";
@@ -14,7 +15,7 @@ import { Notice } from "../../ui/Notice.tsx";
 
 export function SaveTemplateDialog({ onClose }: { onClose: () => void }): ReactNode {
   const dispatch = useAppDispatch();
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const [name, setName] = useState(show.event || show.title);
   const [failure, setFailure] = useState<string | null>(null);
   const save = (): void => {
@@ -58,7 +59,7 @@ export function SaveTemplateDialog({ onClose }: { onClose: () => void }): ReactN
 
 export function ApplyTemplateDialog({ onClose }: { onClose: () => void }): ReactNode {
   const dispatch = useAppDispatch();
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const { data: templates, error } = useTemplatesQuery(undefined, { refetchOnMountOrArgChange: true });
   const [refusal, setRefusal] = useState<string | null>(null);
   const failure = refusal ?? error?.message;

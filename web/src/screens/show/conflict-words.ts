@@ -16,6 +16,9 @@ const FIELDS: Readonly<Record<string, string>> = {
   words: "Words",
   rating: "Rating",
   hero: "Hero",
+  sha256: "File",
+  fileName: "Name of the file",
+  formerFiles: "Earlier files",
   turn: "Turned by",
   landingLock: "Lock",
   length: "Length",
@@ -104,7 +107,8 @@ function valueText(value: unknown): string {
   if (typeof value === "number") return String(value);
   if (typeof value === "string") return value.length > LONGEST_VALUE ? `${value.slice(0, LONGEST_VALUE)} …` : value;
   if (isSize(value)) return `${value.width} x ${value.height}`;
-  const { kind } = value as { readonly kind?: unknown };
+  const { kind, fileName } = value as { readonly kind?: unknown; readonly fileName?: unknown };
+  if (typeof fileName === "string") return valueText(fileName);
   return typeof kind === "string" ? kind.replaceAll("-", " ") : "as it is set there";
 }
 

@@ -2,7 +2,8 @@ import { useEffect } from "react";
 import { api } from "../../api.ts";
 import { listenLive } from "../../live/live-wire.ts";
 import { clientActions } from "../../store/client-slice.ts";
-import { useAppDispatch, useAppSelector } from "../../store/store.ts";
+import { useShowId } from "../../store/open-show.ts";
+import { useAppDispatch } from "../../store/store.ts";
 
 /** Several changes in a row, like the steps of an export, are one look. */
 const LOOK_AFTER_MS = 250;
@@ -10,7 +11,7 @@ const LOOK_AFTER_MS = 250;
 /** Keeps what clients say and how far their films are up to date while a show is open. */
 export function useClientPage(): void {
   const dispatch = useAppDispatch();
-  const showId = useAppSelector((state) => state.show.id)!;
+  const showId = useShowId();
   useEffect(() => {
     let isOpen = true;
     let timer: ReturnType<typeof setTimeout> | undefined;

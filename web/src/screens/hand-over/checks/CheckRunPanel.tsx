@@ -1,8 +1,10 @@
+import type { CheckRun } from "@humming-tide/contract";
 import { decibelText } from "@humming-tide/core/language";
 import { timeLeftText } from "@humming-tide/core/time";
 import { ScanSearch } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
+import { useShowId } from "../../../store/open-show.ts";
 import { saveNow } from "../../../store/saving.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
@@ -13,7 +15,7 @@ import { ProgressBar } from "../../../ui/ProgressBar.tsx";
 /** The thorough check: files, every frame, the whole sound. It takes a while, so it is asked for. */
 export function CheckRunPanel(): ReactNode {
   const run = useAppSelector((state) => state.check.run);
-  const showId = useAppSelector((state) => state.show.id)!;
+  const showId = useShowId();
   const revision = useAppSelector((state) => state.show.revision);
   const isSaved = useAppSelector((state) => state.show.saveState.kind === "saved");
   const [failure, setFailure] = useState<string | null>(null);
@@ -58,36 +60,46 @@ export function CheckRunPanel(): ReactNode {
         )}
         {run?.state === "cancelled" && <p className="mt-2 text-[13px] text-quiet">Stopped before the end.</p>}
       </Panel>
-      {run?.facts && !isRunning && (
-        <Panel title="What was measured">
-          <dl data-testid="check-facts">
-            <Fact label="Files as they came in">{run.facts.files}</Fact>
-            <Fact label="Frames looked at">{run.facts.frames.toLocaleString("en")}</Fact>
-            {run.facts.landings && (
-              <>
-                <Fact label="Landings">{run.facts.landings.count}</Fact>
-                <Fact label="Furthest from its beat">
-                  {run.facts.landings.largestErrorMs === null
-                    ? "none"
-                    : `${run.facts.landings.largestErrorMs.toFixed(1)} ms, ${run.facts.landings.largestErrorFrames!.toFixed(2)} frames`}
-                </Fact>
-              </>
-            )}
-            {run.facts.levels && (
-              <>
-                <Fact label="Loudness">{level(run.facts.levels.integratedLufs, "LUFS")}</Fact>
-                <Fact label="True peak">{level(run.facts.levels.truePeakDbtp, "dBTP")}</Fact>
-              </>
-            )}
-          </dl>
-          {isOld && (
-            <p className="mt-2 text-[13px] text-quiet">
-              The show was changed since then: look again for its newest state.
-            </p>
-          )}
-        </Panel>
-      )}
+      {run?.facts && !isRunning && <MeasuredPanel facts={run.facts} isOld={isOld} />}
     </>
+  );
+}
+
+interface MeasuredPanelProps {
+  facts: NonNullable<CheckRun["facts"]>;
+  /** The show was changed since. */
+  isOld: boolean;
+}
+
+/** What the last run measured. */
+function MeasuredPanel({ facts, isOld }: MeasuredPanelProps): ReactNode {
+  const { landings, levels } = facts;
+  return (
+    <Panel title="What was measured">
+      <dl data-testid="check-facts">
+        <Fact label="Files as they came in">{facts.files}</Fact>
+        <Fact label="Frames looked at">{facts.frames.toLocaleString("en")}</Fact>
+        {landings && (
+          <>
+            <Fact label="Landings">{landings.count}</Fact>
+            <Fact label="Furthest from its beat">
+              {landings.largestErrorMs === null
+                ? "none"
+                : `${landings.largestErrorMs.toFixed(1)} ms, ${landings.largestErrorFrames!.toFixed(2)} frames`}
+            </Fact>
+          </>
+        )}
+        {levels && (
+          <>
+            <Fact label="Loudness">{level(levels.integratedLufs, "LUFS")}</Fact>
+            <Fact label="True peak">{level(levels.truePeakDbtp, "dBTP")}</Fact>
+          </>
+        )}
+      </dl>
+      {isOld && (
+        <p className="mt-2 text-[13px] text-quiet">The show was changed since then: look again for its newest state.</p>
+      )}
+    </Panel>
   );
 }
 

@@ -3,7 +3,7 @@ import { counted, wordFor } from "@humming-tide/core/language";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
 import { useClientPageAction } from "../../../comments/use-client-page-action.ts";
-import { useAppSelector } from "../../../store/store.ts";
+import { useShowId } from "../../../store/open-show.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { DialogBox } from "../../../ui/DialogBox.tsx";
 import { timeText } from "../../../ui/date-text.ts";
@@ -16,7 +16,7 @@ type Page = NonNullable<StudioClientPage["page"]>;
 
 /** Who may see the page, for how long, and where it may be framed. Effective at once, and no part of the show. */
 export function AccessPanel({ page }: { page: Page }): ReactNode {
-  const showId = useAppSelector((state) => state.show.id)!;
+  const showId = useShowId();
   const { isBusy, failure, run } = useClientPageAction();
   const [asks, setAsks] = useState<"address" | "remove" | null>(null);
   const { shown, expiresAt, embedOrigins } = page;
@@ -49,34 +49,49 @@ export function AccessPanel({ page }: { page: Page }): ReactNode {
         </div>
         {failure && <Notice kind="error">{failure}</Notice>}
       </div>
-      <DialogBox
-        open={asks !== null}
-        onClose={() => setAsks(null)}
-        title={asks === "address" ? "New address?" : "Delete the page?"}
-        actions={
-          <>
-            <Button onClick={() => setAsks(null)}>Cancel</Button>
-            <Button
-              kind="primary"
-              disabled={isBusy}
-              onClick={() =>
-                void run(() => (asks === "address" ? api.newClientAddress(showId) : api.removeClientPage(showId))).then(
-                  () => setAsks(null),
-                )
-              }
-            >
-              {asks === "address" ? "Give it another address" : "Take it down"}
-            </Button>
-          </>
-        }
-      >
-        <p className="text-[14px] text-soft">
-          {asks === "address"
-            ? "The old address leads nowhere from then on, and whoever watches now is shut out. Versions and comments stay."
-            : "The address leads nowhere from then on. Versions and everything that was said on the page are gone for good; what was paid stays on record."}
-        </p>
-      </DialogBox>
+      <AccessQuestion asks={asks} onAsks={setAsks} isBusy={isBusy} onRun={run} />
     </Panel>
+  );
+}
+
+interface AccessQuestionProps {
+  asks: "address" | "remove" | null;
+  onAsks: (value: "address" | "remove" | null) => void;
+  isBusy: boolean;
+  onRun: (action: () => Promise<StudioClientPage>) => Promise<boolean>;
+}
+
+/** What will happen, asked before it does. */
+function AccessQuestion({ asks, onAsks, isBusy, onRun }: AccessQuestionProps): ReactNode {
+  const showId = useShowId();
+  return (
+    <DialogBox
+      open={asks !== null}
+      onClose={() => onAsks(null)}
+      title={asks === "address" ? "New address?" : "Delete the page?"}
+      actions={
+        <>
+          <Button onClick={() => onAsks(null)}>Cancel</Button>
+          <Button
+            kind="primary"
+            disabled={isBusy}
+            onClick={() =>
+              void onRun(() => (asks === "address" ? api.newClientAddress(showId) : api.removeClientPage(showId))).then(
+                () => onAsks(null),
+              )
+            }
+          >
+            {asks === "address" ? "Give it another address" : "Take it down"}
+          </Button>
+        </>
+      }
+    >
+      <p className="text-[14px] text-soft">
+        {asks === "address"
+          ? "The old address leads nowhere from then on, and whoever watches now is shut out. Versions and comments stay."
+          : "The address leads nowhere from then on. Versions and everything that was said on the page are gone for good; what was paid stays on record."}
+      </p>
+    </DialogBox>
   );
 }
 
@@ -163,37 +178,50 @@ function EmbedFields({ page, onSet }: { page: Page; onSet: (origins: string[]) =
       {embedOrigins.length === 0 ? (
         <p className="mt-1 text-xs text-quiet">No website may embed it.</p>
       ) : (
-        <>
-          <ul className="mt-1.5 flex flex-col gap-0.5 text-[13px]">
-            {embedOrigins.map((origin) => (
-              <li key={origin} className="flex items-center justify-between gap-2">
-                <span className="min-w-0 truncate" title={origin}>
-                  {origin}
-                </span>
-                <Button
-                  kind="quiet"
-                  className="-my-1"
-                  aria-label={`${origin} may not`}
-                  onClick={() => void onSet(embedOrigins.filter((other) => other !== origin))}
-                >
-                  Take out
-                </Button>
-              </li>
-            ))}
-          </ul>
-          <label className="mt-2 block text-[13px] text-soft">
-            Code for that page
-            <textarea
-              readOnly
-              rows={3}
-              value={embedCode}
-              onFocus={({ currentTarget }) => currentTarget.select()}
-              className="mt-1 w-full rounded-md border border-line-strong/60 bg-ground px-2 py-1 font-mono text-xs text-ink"
-            />
-          </label>
-        </>
+        <EmbedList embedOrigins={embedOrigins} onSet={onSet} embedCode={embedCode} />
       )}
     </div>
+  );
+}
+
+interface EmbedListProps {
+  embedOrigins: readonly string[];
+  onSet: (origins: string[]) => Promise<boolean>;
+  embedCode: string;
+}
+
+/** The websites that may embed it, and the code for them. */
+function EmbedList({ embedOrigins, onSet, embedCode }: EmbedListProps): ReactNode {
+  return (
+    <>
+      <ul className="mt-1.5 flex flex-col gap-0.5 text-[13px]">
+        {embedOrigins.map((origin) => (
+          <li key={origin} className="flex items-center justify-between gap-2">
+            <span className="min-w-0 truncate" title={origin}>
+              {origin}
+            </span>
+            <Button
+              kind="quiet"
+              className="-my-1"
+              aria-label={`${origin} may not`}
+              onClick={() => void onSet(embedOrigins.filter((other) => other !== origin))}
+            >
+              Take out
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <label className="mt-2 block text-[13px] text-soft">
+        Code for that page
+        <textarea
+          readOnly
+          rows={3}
+          value={embedCode}
+          onFocus={({ currentTarget }) => currentTarget.select()}
+          className="mt-1 w-full rounded-md border border-line-strong/60 bg-ground px-2 py-1 font-mono text-xs text-ink"
+        />
+      </label>
+    </>
   );
 }
 

@@ -2,14 +2,15 @@ import type { StudioComment } from "@humming-tide/contract";
 import type { ReactNode } from "react";
 import { useNavigate } from "react-router";
 import { CommentThread } from "../../../comments/CommentThread.tsx";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { selectionActions } from "../../../store/selection-slice.ts";
-import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
+import { useAppDispatch } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { SlideImage } from "../../../ui/SlideImage.tsx";
 
 /** Everything that was said, what is open first, each with its slide. */
 export function ClientComments({ comments }: { comments: readonly StudioComment[] }): ReactNode {
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const slides = useOpenShow((show) => show.slides);
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
   const threads = comments

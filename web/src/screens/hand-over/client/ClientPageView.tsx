@@ -1,6 +1,7 @@
 import { type ReactNode } from "react";
 import { api } from "../../../api.ts";
 import { useClientPageAction } from "../../../comments/use-client-page-action.ts";
+import { useShowId } from "../../../store/open-show.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { EmptyState } from "../../../ui/EmptyState.tsx";
@@ -13,7 +14,7 @@ import { VersionsView } from "./VersionsView.tsx";
 
 /** The client's private page: what it shows, who may see it, and what was said on it. */
 export function ClientPageView(): ReactNode {
-  const showId = useAppSelector((state) => state.show.id)!;
+  const showId = useShowId();
   const client = useAppSelector((state) => state.client.page);
   const { isBusy, failure, run } = useClientPageAction();
   if (!client) return <p className="p-10 text-quiet">Looking for the client page …</p>;
@@ -22,6 +23,7 @@ export function ClientPageView(): ReactNode {
       void run(() => api.changeClientPage(showId, { shown: true, expiresAt: null, embedOrigins: [] }));
     return (
       <div className="min-w-0 flex-1">
+        <h1 className="sr-only">Client page</h1>
         <EmptyState
           title="No client page yet"
           action={

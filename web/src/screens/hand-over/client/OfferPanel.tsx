@@ -1,8 +1,8 @@
 import { minorUnitsOf, priceText } from "@humming-tide/contract";
-import { type ClientOffer, CONTAINER_FACTS, offeredOutput, type Price } from "@humming-tide/core/show";
+import { type ClientOffer, CONTAINER_FACTS, type FilmOutput, offeredOutput, type Price } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
 import { edit } from "../../../store/edit.ts";
-import { useAppSelector } from "../../../store/store.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { Choice } from "../../../ui/Choice.tsx";
 import { LineField } from "../../../ui/Field.tsx";
 import { Panel } from "../../../ui/Panel.tsx";
@@ -14,7 +14,7 @@ const FIRST_PRICE: Price = { minorUnits: 10_000, currency: "EUR" };
 
 /** What the page offers: part of the show, so that templates and copies carry it. It holds from the next version on. */
 export function OfferPanel({ canBePaid }: { canBePaid: boolean }): ReactNode {
-  const { clientOffer: offer, outputs } = useAppSelector((state) => state.show.document!);
+  const { clientOffer: offer, outputs } = useOpenShow();
   const change = (next: Partial<ClientOffer>, tag: string | null = null): void =>
     edit((document) => ({ ...document, clientOffer: { ...document.clientOffer, ...next } }), tag);
   const videos = outputs.filter(({ container }) => CONTAINER_FACTS[container].playsInBrowsers);
@@ -22,83 +22,116 @@ export function OfferPanel({ canBePaid }: { canBePaid: boolean }): ReactNode {
   return (
     <Panel title="What the client can do">
       <div className="flex flex-col gap-2.5">
-        <label className="flex items-center justify-between gap-3 text-[13px] text-quiet">
-          The film
-          <select
-            value={offeredOutput(outputs, offer)?.id ?? ""}
-            onChange={({ target }) => change({ outputId: target.value })}
-            className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-ink"
-          >
-            {videos.length === 0 && <option value="">no output is a video</option>}
-            {videos.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <OfferedFilm onChange={change} videos={videos} />
         <Tick
           label="Comments at places of the film"
           checked={comments}
           onChange={(next) => change({ comments: next })}
         />
         <Tick label="Downloads" checked={downloads} onChange={(next) => change({ downloads: next })} />
-        {downloads && (
-          <div className="ml-6 flex flex-col gap-2">
-            <Tick
-              label="Only when paid for"
-              checked={price !== null}
-              onChange={(next) => change({ price: next ? FIRST_PRICE : null })}
-            />
-            {price && <PriceFields price={price} onChange={(next) => change({ price: next }, "client price")} />}
-            {price && (
-              <div>
-                <Choice
-                  label="What plays on the page"
-                  value={pageFilm}
-                  options={[
-                    { value: "preview", label: "Small preview with watermark" },
-                    { value: "full", label: "The film itself" },
-                  ]}
-                  onChange={(next) => change({ pageFilm: next })}
-                />
-                <p className={`mt-1 text-xs ${pageFilm === "full" ? "text-warning" : "text-quiet"}`}>
-                  {pageFilm === "full"
-                    ? "Anyone who can open the page can save this film from the browser without paying."
-                    : "Until it is paid, the page plays a film of at most 960 pixels with a watermark."}
-                </p>
-              </div>
-            )}
-            {price && !canBePaid && (
-              <p className="text-xs text-warning">
-                No payment service is set up (--services): until then nobody can pay.
-              </p>
-            )}
-          </div>
-        )}
+        {downloads && <DownloadFields price={price} onChange={change} pageFilm={pageFilm} canBePaid={canBePaid} />}
         <WatermarkFields
           watermark={watermark}
           first={FIRST_MARK}
           tag="client watermark"
           onChange={(next, tag) => change({ watermark: next }, tag)}
         />
-        {watermark && (
-          <div className="ml-6 flex flex-col gap-2">
-            <Tick
-              label="On the page"
-              checked={watermark.onPage}
-              onChange={(onPage) => change({ watermark: { ...watermark, onPage } })}
-            />
-            <Tick
-              label="On downloads"
-              checked={watermark.onDownloads}
-              onChange={(onDownloads) => change({ watermark: { ...watermark, onDownloads } })}
-            />
-          </div>
-        )}
+        {watermark && <WatermarkPlaces watermark={watermark} onChange={change} />}
       </div>
       <p className="mt-2.5 text-xs text-quiet">It holds from the next version that you publish.</p>
     </Panel>
+  );
+}
+
+interface WatermarkPlacesProps {
+  watermark: NonNullable<ClientOffer["watermark"]>;
+  onChange: (next: Partial<ClientOffer>, tag?: string | null) => void;
+}
+
+/** Where the watermark is seen. */
+function WatermarkPlaces({ watermark, onChange }: WatermarkPlacesProps): ReactNode {
+  return (
+    <div className="ml-6 flex flex-col gap-2">
+      <Tick
+        label="On the page"
+        checked={watermark.onPage}
+        onChange={(onPage) => onChange({ watermark: { ...watermark, onPage } })}
+      />
+      <Tick
+        label="On downloads"
+        checked={watermark.onDownloads}
+        onChange={(onDownloads) => onChange({ watermark: { ...watermark, onDownloads } })}
+      />
+    </div>
+  );
+}
+
+interface DownloadFieldsProps {
+  price: Price | null;
+  onChange: (next: Partial<ClientOffer>, tag?: string | null) => void;
+  pageFilm: "preview" | "full";
+  canBePaid: boolean;
+}
+
+/** What a download asks for. */
+function DownloadFields({ price, onChange, pageFilm, canBePaid }: DownloadFieldsProps): ReactNode {
+  return (
+    <div className="ml-6 flex flex-col gap-2">
+      <Tick
+        label="Only when paid for"
+        checked={price !== null}
+        onChange={(next) => onChange({ price: next ? FIRST_PRICE : null })}
+      />
+      {price && <PriceFields price={price} onChange={(next) => onChange({ price: next }, "client price")} />}
+      {price && (
+        <div>
+          <Choice
+            label="What plays on the page"
+            value={pageFilm}
+            options={[
+              { value: "preview", label: "Small preview with watermark" },
+              { value: "full", label: "The film itself" },
+            ]}
+            onChange={(next) => onChange({ pageFilm: next })}
+          />
+          <p className={`mt-1 text-xs ${pageFilm === "full" ? "text-warning" : "text-quiet"}`}>
+            {pageFilm === "full"
+              ? "Anyone who can open the page can save this film from the browser without paying."
+              : "Until it is paid, the page plays a film of at most 960 pixels with a watermark."}
+          </p>
+        </div>
+      )}
+      {price && !canBePaid && (
+        <p className="text-xs text-warning">No payment service is set up (--services): until then nobody can pay.</p>
+      )}
+    </div>
+  );
+}
+
+interface OfferedFilmProps {
+  onChange: (next: Partial<ClientOffer>, tag?: string | null) => void;
+  videos: readonly FilmOutput[];
+}
+
+/** Which output the page shows. */
+function OfferedFilm({ onChange, videos }: OfferedFilmProps): ReactNode {
+  const { clientOffer: offer, outputs } = useOpenShow();
+  return (
+    <label className="flex items-center justify-between gap-3 text-[13px] text-quiet">
+      The film
+      <select
+        value={offeredOutput(outputs, offer)?.id ?? ""}
+        onChange={({ target }) => onChange({ outputId: target.value })}
+        className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-ink"
+      >
+        {videos.length === 0 && <option value="">no output is a video</option>}
+        {videos.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

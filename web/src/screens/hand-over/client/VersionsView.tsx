@@ -1,7 +1,8 @@
-import type { StudioClientPage, StudioVersion } from "@humming-tide/contract";
+import type { StudioClientPage, StudioComment, StudioVersion } from "@humming-tide/contract";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
 import { useClientPageAction } from "../../../comments/use-client-page-action.ts";
+import { useOpenShow, useShowId } from "../../../store/open-show.ts";
 import { saveNow } from "../../../store/saving.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
@@ -9,10 +10,11 @@ import { instantText } from "../../../ui/date-text.ts";
 import { Field } from "../../../ui/Field.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
 import { ProgressBar } from "../../../ui/ProgressBar.tsx";
+import { changesNote, revisionAt } from "./changes-note.ts";
 
 /** What the client sees, and giving them the show as it is now. */
-export function VersionsView({ client: { versions } }: { client: StudioClientPage }): ReactNode {
-  const showId = useAppSelector((state) => state.show.id)!;
+export function VersionsView({ client: { versions, comments } }: { client: StudioClientPage }): ReactNode {
+  const showId = useShowId();
   const isSaved = useAppSelector((state) => state.show.saveState.kind === "saved");
   const [note, setNote] = useState("");
   const { isBusy, failure, run } = useClientPageAction();
@@ -53,6 +55,7 @@ export function VersionsView({ client: { versions } }: { client: StudioClientPag
           </Button>
         </form>
       )}
+      {!isUpToDate && newest && <FillIn version={newest} comments={comments} onNote={setNote} />}
       {failure && <Notice kind="error">{failure}</Notice>}
       <ul className="flex flex-col gap-2">
         {versions.map((version) => (
@@ -62,6 +65,39 @@ export function VersionsView({ client: { versions } }: { client: StudioClientPag
         ))}
       </ul>
     </section>
+  );
+}
+
+interface FillInProps {
+  /** The last one that was published. */
+  version: StudioVersion;
+  comments: readonly StudioComment[];
+  onNote: (note: string) => void;
+}
+
+/** Writes into the note what was done since the last version. */
+function FillIn({ version, comments, onNote }: FillInProps): ReactNode {
+  const showId = useShowId();
+  const show = useOpenShow();
+  const [said, setSaid] = useState<string | null>(null);
+  const fill = async (): Promise<void> => {
+    try {
+      const revision = await revisionAt(version.createdAt, (before) => api.revisions(showId, before));
+      const before = revision === null ? show : await api.documentAt(showId, revision);
+      const note = changesNote(before, show, comments, version.number);
+      setSaid(note ? null : "Nothing was changed since then.");
+      if (note) onNote(note);
+    } catch (error) {
+      setSaid((error as Error).message);
+    }
+  };
+  return (
+    <p className="-mt-1 mb-3 flex items-center gap-3 text-[13px] text-quiet">
+      <Button kind="quiet" className="-ml-3" onClick={() => void fill()}>
+        Fill in what changed since version {version.number}
+      </Button>
+      <span aria-live="polite">{said}</span>
+    </p>
   );
 }
 

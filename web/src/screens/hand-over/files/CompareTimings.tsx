@@ -8,7 +8,7 @@ import {
 } from "@humming-tide/core/interchange";
 import { counted } from "@humming-tide/core/language";
 import { type ReactNode, useState } from "react";
-import { useAppSelector } from "../../../store/store.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { Notice } from "../../../ui/Notice.tsx";
 
 /** Larger files are no timelines. */
@@ -23,7 +23,7 @@ interface Compared {
 
 /** A timeline that comes back: which of its changes lie elsewhere than in the film. Nothing of the show changes. */
 export function CompareTimings({ plan }: { plan: FilmPlan }): ReactNode {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const [compared, setCompared] = useState<Compared | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const read = async (file: File): Promise<void> => {

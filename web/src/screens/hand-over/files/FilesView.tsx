@@ -3,6 +3,7 @@ import { editListHolds } from "@humming-tide/core/interchange";
 import { frameRateName } from "@humming-tide/core/time";
 import { Download } from "lucide-react";
 import type { ReactNode } from "react";
+import { useShowId } from "../../../store/open-show.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { CompareTimings } from "./CompareTimings.tsx";
 
@@ -49,7 +50,7 @@ const FILES: readonly OfferedFile[] = [
 
 /** What other programs and people go on with, and what they made of it compared with the film. */
 export function FilesView({ plan }: { plan: FilmPlan }): ReactNode {
-  const showId = useAppSelector((state) => state.show.id)!;
+  const showId = useShowId();
   const isSaved = useAppSelector((state) => state.show.saveState.kind === "saved");
   const isDivided = useAppSelector(
     ({ show: { document } }) => document!.passages.length > 1 || document!.passages.some(({ name }) => name !== ""),

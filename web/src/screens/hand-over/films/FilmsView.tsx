@@ -1,7 +1,7 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { type ReactNode, useState } from "react";
 import { useExportsQuery } from "../../../server-state/server-state.ts";
-import { useAppSelector } from "../../../store/store.ts";
+import { useOpenShow, useShowId } from "../../../store/open-show.ts";
 import { FilmsFolder } from "./FilmsFolder.tsx";
 import { JobCard } from "./JobCard.tsx";
 import { inWorkingOrder } from "./job-order.ts";
@@ -10,8 +10,8 @@ import { OutputPanel } from "./OutputPanel.tsx";
 
 /** The outputs of the show, what is being made of them, and what was measured afterwards. */
 export function FilmsView({ plan }: { plan: FilmPlan }): ReactNode {
-  const showId = useAppSelector((state) => state.show.id)!;
-  const outputs = useAppSelector((state) => state.show.document!.outputs);
+  const showId = useShowId();
+  const outputs = useOpenShow((show) => show.outputs);
   const jobs = inWorkingOrder(useExportsQuery(showId).data ?? []);
   const nextId = jobs.find(({ state }) => state === "queued")?.id;
   const [editedId, setEdited] = useState<string | null>(null);

@@ -33,24 +33,7 @@ export function JobCard({ job, isNext }: { job: ExportJob; isNext: boolean }): R
           {job.bytes ? `, ${(job.bytes / 1e6).toFixed(1)} MB` : ""}, {STATES[job.state]}
         </span>
       </div>
-      {active && (
-        <div className="mt-2 flex items-center gap-4">
-          <div className="flex-1">
-            <ProgressBar label={`Export of ${job.fileName}`} share={job.progress} />
-            <p className="mt-1 text-[13px] text-soft">
-              {job.step}
-              {job.state === "queued" && job.progress === 0 ? "" : `, ${Math.floor(job.progress * 100)} %`}
-              {job.secondsLeft === null ? "" : `, ${timeLeftText(job.secondsLeft)} left`}
-            </p>
-          </div>
-          {job.state === "queued" && !isNext && (
-            <Button kind="quiet" onClick={() => void api.exportNext(job.id)}>
-              Make this next
-            </Button>
-          )}
-          <Button onClick={() => void api.cancelExport(job.id)}>Cancel</Button>
-        </div>
-      )}
+      {active && <JobProgress job={job} isNext={isNext} />}
       {job.tries > 1 && active && (
         <p className="mt-1 text-[13px] text-quiet">Started again after the server had stopped.</p>
       )}
@@ -59,35 +42,7 @@ export function JobCard({ job, isNext }: { job: ExportJob; isNext: boolean }): R
           <Notice kind="error">{job.error}</Notice>
         </div>
       )}
-      {job.state === "done" && (
-        <div className="mt-2 flex flex-wrap gap-2">
-          <a
-            href={`/api/exports/${job.id}/film`}
-            download
-            className="inline-flex items-center gap-1.5 rounded-md bg-lantern px-3 py-1.5 text-[13px] font-semibold text-lantern-ink"
-          >
-            <Download size={15} /> {isVideo(job.output.container) ? "Download the film" : "Download the player"}
-          </a>
-          {job.measurement && (
-            <>
-              <a
-                href={`/api/exports/${job.id}/report`}
-                download
-                className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
-              >
-                Plan (JSON)
-              </a>
-              <a
-                href={`/api/exports/${job.id}/measurement`}
-                download
-                className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
-              >
-                Measured (JSON)
-              </a>
-            </>
-          )}
-        </div>
-      )}
+      {job.state === "done" && <JobFiles job={job} />}
       {job.copiedTo !== null && (
         <p className="mt-2 truncate text-[13px] text-soft" title={job.copiedTo}>
           Put into {job.copiedTo}
@@ -100,5 +55,69 @@ export function JobCard({ job, isNext }: { job: ExportJob; isNext: boolean }): R
       )}
       {job.measurement && <MeasurementView measurement={job.measurement} />}
     </article>
+  );
+}
+
+interface JobFilesProps {
+  job: ExportJob;
+}
+
+/** What can be downloaded. */
+function JobFiles({ job }: JobFilesProps): ReactNode {
+  return (
+    <div className="mt-2 flex flex-wrap gap-2">
+      <a
+        href={`/api/exports/${job.id}/film`}
+        download
+        className="inline-flex items-center gap-1.5 rounded-md bg-lantern px-3 py-1.5 text-[13px] font-semibold text-lantern-ink"
+      >
+        <Download size={15} /> {isVideo(job.output.container) ? "Download the film" : "Download the player"}
+      </a>
+      {job.measurement && (
+        <>
+          <a
+            href={`/api/exports/${job.id}/report`}
+            download
+            className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
+          >
+            Plan (JSON)
+          </a>
+          <a
+            href={`/api/exports/${job.id}/measurement`}
+            download
+            className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
+          >
+            Measured (JSON)
+          </a>
+        </>
+      )}
+    </div>
+  );
+}
+
+interface JobProgressProps {
+  job: ExportJob;
+  isNext: boolean;
+}
+
+/** How far it is, and a way to stop it. */
+function JobProgress({ job, isNext }: JobProgressProps): ReactNode {
+  return (
+    <div className="mt-2 flex items-center gap-4">
+      <div className="flex-1">
+        <ProgressBar label={`Export of ${job.fileName}`} share={job.progress} />
+        <p className="mt-1 text-[13px] text-soft">
+          {job.step}
+          {job.state === "queued" && job.progress === 0 ? "" : `, ${Math.floor(job.progress * 100)} %`}
+          {job.secondsLeft === null ? "" : `, ${timeLeftText(job.secondsLeft)} left`}
+        </p>
+      </div>
+      {job.state === "queued" && !isNext && (
+        <Button kind="quiet" onClick={() => void api.exportNext(job.id)}>
+          Make this next
+        </Button>
+      )}
+      <Button onClick={() => void api.cancelExport(job.id)}>Cancel</Button>
+    </div>
   );
 }

@@ -31,38 +31,47 @@ export function MeasurementView({ measurement }: { measurement: FilmMeasurement 
       <Button kind="quiet" aria-expanded={all} onClick={() => setAll(!all)} className="-ml-3">
         {all ? "Hide the changes" : "Show every change"}
       </Button>
-      {all && (
-        <div className="max-h-[340px] overflow-y-auto">
-          <table className="w-full text-[13px]">
-            <thead className="sticky top-0 bg-raised text-left text-quiet">
-              <tr>
-                <th className="py-1 font-normal">Slot</th>
-                <th className="font-normal">Picture</th>
-                <th className="font-normal">Change</th>
-                <th className="text-right font-normal">Planned frame</th>
-                <th className="text-right font-normal">Measured</th>
-                <th className="text-right font-normal">Offset from beat</th>
-              </tr>
-            </thead>
-            <tbody>
-              {changes.map((change) => (
-                <tr key={change.index} className="border-t border-line/60">
-                  <td className="py-1">{change.index + 1}</td>
-                  <td className="max-w-[220px] truncate" title={change.source}>
-                    {change.source}
-                  </td>
-                  <td>{change.kind}</td>
-                  <td className="text-right">{change.plannedFrame}</td>
-                  <td className="text-right">{change.measuredFrame ?? "not seen"}</td>
-                  <td className="text-right">
-                    {change.measuredErrorMs === null ? "" : `${change.measuredErrorMs.toFixed(1)} ms`}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      )}
+      {all && <ChangeTable changes={changes} />}
+    </div>
+  );
+}
+
+interface ChangeTableProps {
+  changes: FilmMeasurement["changes"];
+}
+
+/** Every change: where it was planned, and where it was seen. */
+function ChangeTable({ changes }: ChangeTableProps): ReactNode {
+  return (
+    <div className="max-h-[340px] overflow-y-auto">
+      <table className="w-full text-[13px]">
+        <thead className="sticky top-0 bg-raised text-left text-quiet">
+          <tr>
+            <th className="py-1 font-normal">Slot</th>
+            <th className="font-normal">Picture</th>
+            <th className="font-normal">Change</th>
+            <th className="text-right font-normal">Planned frame</th>
+            <th className="text-right font-normal">Measured</th>
+            <th className="text-right font-normal">Offset from beat</th>
+          </tr>
+        </thead>
+        <tbody>
+          {changes.map((change) => (
+            <tr key={change.index} className="border-t border-line/60">
+              <td className="py-1">{change.index + 1}</td>
+              <td className="max-w-[220px] truncate" title={change.source}>
+                {change.source}
+              </td>
+              <td>{change.kind}</td>
+              <td className="text-right">{change.plannedFrame}</td>
+              <td className="text-right">{change.measuredFrame ?? "not seen"}</td>
+              <td className="text-right">
+                {change.measuredErrorMs === null ? "" : `${change.measuredErrorMs.toFixed(1)} ms`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </div>
   );
 }

@@ -7,6 +7,7 @@ import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
 import { edit } from "../../../store/edit.ts";
 import { newId } from "../../../store/new-id.ts";
+import { useOpenShow, useShowId } from "../../../store/open-show.ts";
 import { saveNow } from "../../../store/saving.ts";
 import { store, useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
@@ -22,7 +23,7 @@ interface OutputListProps {
 
 /** The show's outputs: tick those that are to be made, press one to change it. */
 export function OutputList({ outputs, editedId, onEdit }: OutputListProps): ReactNode {
-  const showId = useAppSelector((state) => state.show.id)!;
+  const showId = useShowId();
   const [unticked, setUnticked] = useState<ReadonlySet<string>>(new Set());
   const [failure, setFailure] = useState<string | null>(null);
   const ticked = outputs.filter(({ id }) => !unticked.has(id));
@@ -63,39 +64,60 @@ export function OutputList({ outputs, editedId, onEdit }: OutputListProps): Reac
       )}
       <ul className="overflow-hidden rounded-lg border border-line">
         {outputs.map((output) => (
-          <li
+          <OutputLine
             key={output.id}
-            className={`flex items-center gap-3 border-t border-line px-3 first:border-t-0 ${output.id === editedId ? "bg-high" : "bg-raised hover:bg-high/60"}`}
-          >
-            <input
-              type="checkbox"
-              aria-label={`Export ${output.name}`}
-              checked={!unticked.has(output.id)}
-              onChange={({ target }) => {
-                const next = new Set(unticked);
-                if (target.checked) next.delete(output.id);
-                else next.add(output.id);
-                setUnticked(next);
-              }}
-              className="size-4 accent-[var(--lantern)]"
-            />
-            <button
-              type="button"
-              aria-pressed={output.id === editedId}
-              onClick={() => onEdit(output.id)}
-              className="flex min-w-0 flex-1 items-center gap-4 py-2.5 text-left"
-            >
-              <ShapeSign shape={shapeOf(output.size)} />
-              <span className="min-w-0 flex-1">
-                <span className="block truncate text-[15px]">{output.name}</span>
-                <span className="block truncate text-[13px] text-quiet">{outputDetails(output)}</span>
-              </span>
-              <span className="shrink-0 text-[13px] text-soft tabular-nums">{outputText(output)}</span>
-            </button>
-          </li>
+            output={output}
+            editedId={editedId}
+            unticked={unticked}
+            onUnticked={setUnticked}
+            onEdit={onEdit}
+          />
         ))}
       </ul>
     </section>
+  );
+}
+
+interface OutputLineProps {
+  output: FilmOutput;
+  editedId: string | null;
+  unticked: ReadonlySet<string>;
+  onUnticked: (value: ReadonlySet<string>) => void;
+  onEdit: (id: string) => void;
+}
+
+/** One output: ticked to be made, pressed to be changed. */
+function OutputLine({ output, editedId, unticked, onUnticked, onEdit }: OutputLineProps): ReactNode {
+  return (
+    <li
+      className={`flex items-center gap-3 border-t border-line px-3 first:border-t-0 ${output.id === editedId ? "bg-high" : "bg-raised hover:bg-high/60"}`}
+    >
+      <input
+        type="checkbox"
+        aria-label={`Export ${output.name}`}
+        checked={!unticked.has(output.id)}
+        onChange={({ target }) => {
+          const next = new Set(unticked);
+          if (target.checked) next.delete(output.id);
+          else next.add(output.id);
+          onUnticked(next);
+        }}
+        className="size-4 accent-[var(--lantern)]"
+      />
+      <button
+        type="button"
+        aria-pressed={output.id === editedId}
+        onClick={() => onEdit(output.id)}
+        className="flex min-w-0 flex-1 items-center gap-4 py-2.5 text-left"
+      >
+        <ShapeSign shape={shapeOf(output.size)} />
+        <span className="min-w-0 flex-1">
+          <span className="block truncate text-[15px]">{output.name}</span>
+          <span className="block truncate text-[13px] text-quiet">{outputDetails(output)}</span>
+        </span>
+        <span className="shrink-0 text-[13px] text-soft tabular-nums">{outputText(output)}</span>
+      </button>
+    </li>
   );
 }
 
@@ -114,7 +136,7 @@ function ShapeSign({ shape }: { shape: string }): ReactNode {
 }
 
 function AddOutput({ onAdded }: { onAdded: (id: string) => void }): ReactNode {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const heard = useAppSelector((state) => state.song.heard);
   const offered = defaultOutputs(show, (sha256) => heard[sha256]?.analysis ?? undefined);
   return (

@@ -6,7 +6,7 @@ import { Copy, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
 import { edit } from "../../../store/edit.ts";
 import { newId } from "../../../store/new-id.ts";
-import { useAppSelector } from "../../../store/store.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { Button, IconButton } from "../../../ui/Button.tsx";
 import { Choice } from "../../../ui/Choice.tsx";
 import { Field } from "../../../ui/Field.tsx";
@@ -28,61 +28,21 @@ import { FIRST_WATERMARK, WatermarkFields } from "./WatermarkFields.tsx";
 
 /** What one output is: its picture, its file, and what is otherwise in it than in the show. */
 export function OutputPanel({ output, plan }: { output: FilmOutput; plan: FilmPlan }): ReactNode {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const { id, size, frameRate, container, quality, captions, loops, part } = output;
   const shape = shapeOf(size);
   const change = (next: Partial<Omit<FilmOutput, "id">>, tag: string | null = null): void =>
     edit((document) => changeOutput(document, id, next), tag);
   const seconds = part ? part.endSeconds - part.startSeconds : (plan.totalFrames * plan.rate.den) / plan.rate.num;
   return (
-    <Panel
-      title={output.name}
-      aside={
-        <span className="-my-1 flex">
-          <IconButton
-            label="Duplicate"
-            onClick={() =>
-              edit((document) => addOutput(document, { ...output, id: newId(), name: `${output.name} 2`.slice(0, 80) }))
-            }
-          >
-            <Copy size={15} />
-          </IconButton>
-          <IconButton label={`Remove ${output.name}`} onClick={() => edit((document) => removeOutput(document, id))}>
-            <Trash2 size={15} />
-          </IconButton>
-        </span>
-      }
-    >
+    <Panel title={output.name} aside={<OutputActions output={output} id={id} />}>
       <Field
         label="Name"
         value={output.name}
         maxLength={80}
         onChange={({ target }) => target.value.trim() !== "" && change({ name: target.value }, `output name ${id}`)}
       />
-      <Part title="Shape">
-        <Choice
-          label="Shape"
-          value={shape}
-          options={shapesFor(show.size).map((value) => ({ value, label: value, hint: shapeName(value) }))}
-          onChange={(next) => change({ size: sizeOf(next, Math.min(size.width, size.height)) })}
-        />
-      </Part>
-      <Part title="Size">
-        <Choice
-          label="Size"
-          value={sharpnessOf(size)}
-          options={SHARPNESS}
-          onChange={(next) => change({ size: sizeOf(shape, Number(next)) })}
-        />
-      </Part>
-      <Part title="Frames per second">
-        <Choice
-          label="Frames per second"
-          value={frameRateName(frameRate)}
-          options={RATE_NAMES.map((rate) => ({ value: rate, label: rate }))}
-          onChange={(rate) => change({ frameRate: { ...NAMED_FRAME_RATES[rate as keyof typeof NAMED_FRAME_RATES] } })}
-        />
-      </Part>
+      <PictureParts shape={shape} onChange={change} size={size} frameRate={frameRate} />
       <Part title="File">
         <Choice label="File" value={container} options={CONTAINERS} onChange={(next) => change({ container: next })} />
       </Part>
@@ -124,6 +84,70 @@ export function OutputPanel({ output, plan }: { output: FilmOutput; plan: FilmPl
         </p>
       )}
     </Panel>
+  );
+}
+
+interface PicturePartsProps {
+  shape: string;
+  onChange: (next: Pick<Partial<FilmOutput>, "size" | "frameRate">) => void;
+  size: FilmOutput["size"];
+  frameRate: FilmOutput["frameRate"];
+}
+
+/** Shape, size and rate of the picture. */
+function PictureParts({ shape, onChange, size, frameRate }: PicturePartsProps): ReactNode {
+  const show = useOpenShow();
+  return (
+    <>
+      <Part title="Shape">
+        <Choice
+          label="Shape"
+          value={shape}
+          options={shapesFor(show.size).map((value) => ({ value, label: value, hint: shapeName(value) }))}
+          onChange={(next) => onChange({ size: sizeOf(next, Math.min(size.width, size.height)) })}
+        />
+      </Part>
+      <Part title="Size">
+        <Choice
+          label="Size"
+          value={sharpnessOf(size)}
+          options={SHARPNESS}
+          onChange={(next) => onChange({ size: sizeOf(shape, Number(next)) })}
+        />
+      </Part>
+      <Part title="Frames per second">
+        <Choice
+          label="Frames per second"
+          value={frameRateName(frameRate)}
+          options={RATE_NAMES.map((rate) => ({ value: rate, label: rate }))}
+          onChange={(rate) => onChange({ frameRate: { ...NAMED_FRAME_RATES[rate as keyof typeof NAMED_FRAME_RATES] } })}
+        />
+      </Part>
+    </>
+  );
+}
+
+interface OutputActionsProps {
+  output: FilmOutput;
+  id: string;
+}
+
+/** Another one like it, or none of it. */
+function OutputActions({ output, id }: OutputActionsProps): ReactNode {
+  return (
+    <span className="-my-1 flex">
+      <IconButton
+        label="Duplicate"
+        onClick={() =>
+          edit((document) => addOutput(document, { ...output, id: newId(), name: `${output.name} 2`.slice(0, 80) }))
+        }
+      >
+        <Copy size={15} />
+      </IconButton>
+      <IconButton label={`Remove ${output.name}`} onClick={() => edit((document) => removeOutput(document, id))}>
+        <Trash2 size={15} />
+      </IconButton>
+    </span>
   );
 }
 

@@ -2,6 +2,7 @@ import { strongestPart } from "@humming-tide/core/film";
 import { correctedGrid } from "@humming-tide/core/grid";
 import type { FilmPart, ShowSong } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Choice } from "../../../ui/Choice.tsx";
 import { NumberLine } from "../../../ui/NumberLine.tsx";
@@ -23,7 +24,7 @@ interface PartFieldsProps {
 
 /** Some bars of a song instead of the whole show: a film of its own, with the heroes first. */
 export function PartFields({ part, onChange }: PartFieldsProps): ReactNode {
-  const songs = useAppSelector((state) => state.show.document!.songs);
+  const songs = useOpenShow((show) => show.songs);
   const heard = useAppSelector((state) => state.song.heard);
   const analysis = (sha256: string): ReturnType<Parameters<typeof strongestPart>[1]> =>
     heard[sha256]?.analysis ?? undefined;
@@ -66,25 +67,7 @@ function PartBars({ part, song, songs, onChange }: PartBarsProps): ReactNode {
   };
   return (
     <div className="ml-6 flex flex-col gap-2">
-      {songs.length > 1 && (
-        <label className="flex items-center justify-between gap-3 text-[13px] text-quiet">
-          Song
-          <select
-            value={song.id}
-            onChange={({ target }) => {
-              const next = songs.find(({ id }) => id === target.value);
-              if (next) onChange({ ...part, songId: next.id });
-            }}
-            className="max-w-[180px] rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-ink"
-          >
-            {songs.map(({ id, fileName }) => (
-              <option key={id} value={id}>
-                {fileName}
-              </option>
-            ))}
-          </select>
-        </label>
-      )}
+      {songs.length > 1 && <PartSong song={song} songs={songs} onChange={onChange} part={part} />}
       <NumberLine
         label="From bar"
         min={1}
@@ -116,6 +99,36 @@ function PartBars({ part, song, songs, onChange }: PartBarsProps): ReactNode {
         Slides that find no room are left out of it, heroes last; voices belong to the whole film.
       </p>
     </div>
+  );
+}
+
+interface PartSongProps {
+  song: ShowSong;
+  songs: readonly ShowSong[];
+  onChange: (part: FilmPart | null, tag?: string) => void;
+  part: FilmPart;
+}
+
+/** Which song the part is of. */
+function PartSong({ song, songs, onChange, part }: PartSongProps): ReactNode {
+  return (
+    <label className="flex items-center justify-between gap-3 text-[13px] text-quiet">
+      Song
+      <select
+        value={song.id}
+        onChange={({ target }) => {
+          const next = songs.find(({ id }) => id === target.value);
+          if (next) onChange({ ...part, songId: next.id });
+        }}
+        className="max-w-[180px] rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-ink"
+      >
+        {songs.map(({ id, fileName }) => (
+          <option key={id} value={id}>
+            {fileName}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

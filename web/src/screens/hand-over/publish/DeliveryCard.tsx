@@ -44,17 +44,43 @@ export function DeliveryCard({ delivery }: { delivery: Delivery }): ReactNode {
         </span>
       </div>
       {isActive && (
-        <div className="mt-2 flex items-center gap-4">
-          <div className="flex-1">
-            <ProgressBar label={`Delivery of ${fileName}`} share={progress} />
-            <p className="mt-1 text-[13px] text-soft">
-              {step}, {Math.floor(100 * progress)} %{secondsLeft === null ? "" : `, ${timeLeftText(secondsLeft)} left`}
-            </p>
-          </div>
-          <Button onClick={() => run(api.cancelDelivery(id))}>Stop</Button>
-        </div>
+        <DeliveryProgress
+          fileName={fileName}
+          progress={progress}
+          step={step}
+          secondsLeft={secondsLeft}
+          onRun={run}
+          id={id}
+        />
       )}
       {state === "done" && <p className="mt-1 text-[13px] text-soft">{step}.</p>}
+      <DeliveryPlace place={place} wish={wish} />
+      {remark && (
+        <div className="mt-2">
+          <Notice kind="warning">{remark}</Notice>
+        </div>
+      )}
+      {(failure ?? error) && (
+        <div className="mt-2">
+          <Notice kind="error">{failure ?? error}</Notice>
+        </div>
+      )}
+      {(state === "paused" || state === "failed") && (
+        <StoppedActions id={id} isPaused={state === "paused"} onRun={run} />
+      )}
+    </article>
+  );
+}
+
+interface DeliveryPlaceProps {
+  place: string | null;
+  wish: Delivery["wish"];
+}
+
+/** Where it is now. */
+function DeliveryPlace({ place, wish }: DeliveryPlaceProps): ReactNode {
+  return (
+    <>
       {place !== null && wish.kind === "video" && (
         <a
           href={place}
@@ -68,26 +94,50 @@ export function DeliveryCard({ delivery }: { delivery: Delivery }): ReactNode {
       {place !== null && wish.kind === "disc" && (
         <p className="mt-1.5 text-[13px] break-all text-soft">The folder of the disc: {place}</p>
       )}
-      {remark && (
-        <div className="mt-2">
-          <Notice kind="warning">{remark}</Notice>
-        </div>
+    </>
+  );
+}
+
+interface DeliveryProgressProps {
+  fileName: string;
+  progress: number;
+  step: string;
+  secondsLeft: number | null;
+  onRun: (action: Promise<void>) => void;
+  id: string;
+}
+
+/** How far it is, and a way to stop it. */
+function DeliveryProgress({ fileName, progress, step, secondsLeft, onRun, id }: DeliveryProgressProps): ReactNode {
+  return (
+    <div className="mt-2 flex items-center gap-4">
+      <div className="flex-1">
+        <ProgressBar label={`Delivery of ${fileName}`} share={progress} />
+        <p className="mt-1 text-[13px] text-soft">
+          {step}, {Math.floor(100 * progress)} %{secondsLeft === null ? "" : `, ${timeLeftText(secondsLeft)} left`}
+        </p>
+      </div>
+      <Button onClick={() => onRun(api.cancelDelivery(id))}>Stop</Button>
+    </div>
+  );
+}
+
+interface StoppedActionsProps {
+  id: string;
+  isPaused: boolean;
+  onRun: (action: Promise<void>) => void;
+}
+
+/** What can be done with a delivery that stands still. */
+function StoppedActions({ id, isPaused, onRun }: StoppedActionsProps): ReactNode {
+  return (
+    <div className="mt-2 flex gap-2">
+      <Button onClick={() => onRun(api.resumeDelivery(id))}>{isPaused ? "Go on" : "Try again"}</Button>
+      {isPaused && (
+        <Button kind="quiet" onClick={() => onRun(api.cancelDelivery(id))}>
+          Cancel
+        </Button>
       )}
-      {(failure ?? error) && (
-        <div className="mt-2">
-          <Notice kind="error">{failure ?? error}</Notice>
-        </div>
-      )}
-      {(state === "paused" || state === "failed") && (
-        <div className="mt-2 flex gap-2">
-          <Button onClick={() => run(api.resumeDelivery(id))}>{state === "paused" ? "Go on" : "Try again"}</Button>
-          {state === "paused" && (
-            <Button kind="quiet" onClick={() => run(api.cancelDelivery(id))}>
-              Cancel
-            </Button>
-          )}
-        </div>
-      )}
-    </article>
+    </div>
   );
 }

@@ -1,7 +1,7 @@
 import type { DiscWish, ExportJob, Services } from "@humming-tide/contract";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
-import { useAppSelector } from "../../../store/store.ts";
+import { useOpenShow, useShowId } from "../../../store/open-show.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { Choice } from "../../../ui/Choice.tsx";
 import { Field } from "../../../ui/Field.tsx";
@@ -25,8 +25,8 @@ function wholeWords(text: string, most: number): string {
 
 /** A disc with a menu of the passages, or the folder for one. */
 export function DiscForm({ film, services }: { film: ExportJob | null; services: Services | null }): ReactNode {
-  const title = useAppSelector((state) => state.show.document!.title);
-  const showId = useAppSelector((state) => state.show.id)!;
+  const title = useOpenShow((show) => show.title);
+  const showId = useShowId();
   const [label, setLabel] = useState(() => wholeWords(title, MOST_LETTERS));
   const [firstPlay, setFirstPlay] = useState<DiscWish["firstPlay"]>("menu");
   const [failure, setFailure] = useState<string | null>(null);

@@ -8,7 +8,8 @@ import {
   useExportsQuery,
   useServicesQuery,
 } from "../../../server-state/server-state.ts";
-import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
+import { useShowId } from "../../../store/open-show.ts";
+import { useAppDispatch } from "../../../store/store.ts";
 import { instantText } from "../../../ui/date-text.ts";
 import { DeliveryCard } from "./DeliveryCard.tsx";
 import { DiscForm } from "./DiscForm.tsx";
@@ -16,7 +17,7 @@ import { VideoForm } from "./VideoForm.tsx";
 
 /** Films that were exported go on a video site or onto a disc. */
 export function PublishView(): ReactNode {
-  const showId = useAppSelector((state) => state.show.id)!;
+  const showId = useShowId();
   const films = (useExportsQuery(showId).data ?? []).filter(
     ({ state, output }) => state === "done" && CONTAINER_FACTS[output.container].playsInBrowsers,
   );

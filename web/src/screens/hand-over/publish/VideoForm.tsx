@@ -1,7 +1,7 @@
 import { type ExportJob, type Services, VISIBILITIES, type Visibility } from "@humming-tide/contract";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
-import { useAppSelector } from "../../../store/store.ts";
+import { useOpenShow, useShowId } from "../../../store/open-show.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { Choice } from "../../../ui/Choice.tsx";
 import { Field } from "../../../ui/Field.tsx";
@@ -91,8 +91,8 @@ function PublishForm({
   account: string;
   onServices: (services: Services) => void;
 }): ReactNode {
-  const show = useAppSelector((state) => state.show.document!);
-  const showId = useAppSelector((state) => state.show.id)!;
+  const show = useOpenShow();
+  const showId = useShowId();
   const [title, setTitle] = useState(show.title.slice(0, 100));
   const [description, setDescription] = useState([show.event, show.date].filter(Boolean).join(", "));
   const [visibility, setVisibility] = useState<Visibility>("unlisted");
@@ -113,12 +113,7 @@ function PublishForm({
         void publish();
       }}
     >
-      <p className="flex items-center justify-between gap-2 text-[13px] text-soft">
-        Signed in as {account}
-        <Button kind="quiet" className="-my-1" onClick={() => void api.signOutVideo().then(onServices)}>
-          Sign out
-        </Button>
-      </p>
+      <SignedIn account={account} onServices={onServices} />
       <Field label="Title" value={title} maxLength={100} onChange={({ target }) => setTitle(target.value)} />
       <label className="text-[13px] text-soft">
         Description
@@ -142,5 +137,22 @@ function PublishForm({
       </Button>
       {failure && <Notice kind="error">{failure}</Notice>}
     </form>
+  );
+}
+
+interface SignedInProps {
+  account: string;
+  onServices: (services: Services) => void;
+}
+
+/** Whose account it is, and the way out of it. */
+function SignedIn({ account, onServices }: SignedInProps): ReactNode {
+  return (
+    <p className="flex items-center justify-between gap-2 text-[13px] text-soft">
+      Signed in as {account}
+      <Button kind="quiet" className="-my-1" onClick={() => void api.signOutVideo().then(onServices)}>
+        Sign out
+      </Button>
+    </p>
   );
 }

@@ -4,6 +4,7 @@ import { landingText } from "@humming-tide/core/fit";
 import { type ReactNode, type PointerEvent as ReactPointerEvent, useCallback, useEffect, useMemo, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../../stage/player-context.tsx";
 import { useAppSelector } from "../../../store/store.ts";
+import { followPointer } from "../../../ui/follow-pointer.ts";
 import { filmWave } from "../layout/film-wave.ts";
 import { MARGIN_WIDTH } from "../layout/row-size.ts";
 import { CLOSE_UP_HEIGHT, CLOSE_UP_SECONDS, drawCloseUp } from "./draw-close-up.ts";
@@ -41,14 +42,12 @@ export function CloseUp({ plan, music }: { plan: FilmPlan; music: ArrangedMusic 
   }, [draw, player]);
   /** The strip is pulled under the playhead, which stays in its middle. */
   const scrub = (event: ReactPointerEvent<HTMLCanvasElement>): void => {
-    const strip = event.currentTarget;
-    strip.setPointerCapture(event.pointerId);
     const [from, x] = [player.filmSeconds(), event.clientX];
-    const scale = CLOSE_UP_SECONDS / strip.clientWidth;
-    const move = (moved: PointerEvent): void => player.seek(from - (moved.clientX - x) * scale);
-    strip.addEventListener("pointermove", move);
-    strip.addEventListener("pointerup", () => strip.removeEventListener("pointermove", move), { once: true });
-    strip.addEventListener("pointercancel", () => strip.removeEventListener("pointermove", move), { once: true });
+    const scale = CLOSE_UP_SECONDS / event.currentTarget.clientWidth;
+    followPointer(event.currentTarget, event.pointerId, {
+      move: (moved) => player.seek(from - (moved.clientX - x) * scale),
+      end: () => undefined,
+    });
   };
   return (
     <section aria-label="Close-up" className="shrink-0 border-t border-line bg-raised pt-1 pr-4 pb-1.5 pl-1">

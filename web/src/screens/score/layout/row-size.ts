@@ -64,3 +64,10 @@ export const keepRowSize = (name: RowSizeName): void => localStorage.setItem(KEP
 const KEPT_LANES = "humming-tide score sound lanes";
 export const keptLanes = (): boolean => localStorage.getItem(KEPT_LANES) !== "folded";
 export const keepLanes = (shown: boolean): void => localStorage.setItem(KEPT_LANES, shown ? "shown" : "folded");
+
+/** How much of the screen the stage takes. */
+export type StageSize = "usual" | "large";
+
+const KEPT_STAGE = "humming-tide score stage";
+export const keptStageSize = (): StageSize => (localStorage.getItem(KEPT_STAGE) === "large" ? "large" : "usual");
+export const keepStageSize = (size: StageSize): void => localStorage.setItem(KEPT_STAGE, size);

@@ -119,6 +119,13 @@ describe("the Score's layout", () => {
     expect(silent.rows[1]).toMatchObject({ firstBar: 1, startSeconds: 4.2 });
   });
 
+  it("puts an upbeat before the first bar, in its row and in its own place of the bar", () => {
+    const { rows, beats } = scoreLayout(grid(67, 0.5, 0.3, 4, 2), 34);
+    expect(rows[0]).toMatchObject({ firstBar: 1, startBeat: 0, startSeconds: 0.3, columns: 36, firstColumn: 1 });
+    expect(beats[3]!.position).toBe(1);
+    expect(rows[1]).toMatchObject({ firstBar: 9, columns: 32, firstColumn: 0 });
+  });
+
   it("imagines beats for a song without any", () => {
     const layout = scoreLayout({ beats: [], beatsPerBar: 4, freeTime: [] }, 20);
     expect(layout.rows).toHaveLength(2);

@@ -1,10 +1,12 @@
 import { type Grid, indexOfNearestBeat } from "@humming-tide/core/grid";
 
 /**
- * The Score lays a song out like sheet music: a phrase of bars to a row, the same place in the bar always in the same column. Musical time
- * runs evenly: between two beats, time is stretched to the column's width. Where the beat changes its bars a row ends early, so that the
- * next bar begins at the left again; in free time, and where the film reaches a beat or more before the first or behind the last beat,
- * beats are imagined at the nearest tempo, so that the whole film has its place.
+ * The Score lays a song out like sheet music: a phrase of bars to a row, the same place in the bar
+ * always in the same column. Musical time runs evenly: between two beats, time is stretched to the
+ * column's width. Where the beat changes its bars a row ends early, so that the next bar begins at
+ * the left again. An upbeat stands before the first bar: that row has a bar more, and its columns
+ * are narrower. In free time, and where the film reaches a beat or more before the first or behind
+ * the last beat, beats are imagined at the nearest tempo, so that the whole film has its place.
  */
 export interface ScoreLayout {
   readonly rows: readonly ScoreRow[];
@@ -72,11 +74,13 @@ function rowsOf(beats: readonly ScoreBeat[], beatsPerBar: number): ScoreRow[] {
   // its first bar start stands by its place in the bar.
   const bars = barsOf(beats, Math.max(0, firstOne), end, beatsPerBar);
   const usual = bars[0] && bars.length > 1 ? bars[0].count : beatsPerBar;
+  // An upbeat stands before the first bar, in a bar's width of its own; a longer beginning has rows of its own.
+  const hasUpbeat = firstOne > 0 && firstOne <= usual;
   const add = (row: Omit<ScoreRow, "index" | "startSeconds" | "endSeconds">): void => {
     const [startSeconds, endSeconds] = [beats[row.startBeat]!.seconds, beats[row.endBeat]!.seconds];
     rows.push({ ...row, index: rows.length, startSeconds, endSeconds });
   };
-  if (firstOne > 0) {
+  if (firstOne > 0 && !hasUpbeat) {
     const columns = columnsFor(usual);
     const count = Math.ceil(firstOne / columns);
     for (let row = 0; row < count; row++) {
@@ -106,12 +110,13 @@ function rowsOf(beats: readonly ScoreBeat[], beatsPerBar: number): ScoreRow[] {
       isOver = isOther;
       next++;
     }
+    const upbeat = at === 0 && hasUpbeat ? Math.ceil(firstOne / meter) * meter : 0;
     add({
       firstBar: at + 1,
       beatsPerBar: meter,
-      columns: Math.max(columns, used),
-      firstColumn: at === 0 ? offset : 0,
-      startBeat: bars[at]!.start,
+      columns: Math.max(columns, used) + upbeat,
+      firstColumn: upbeat > 0 ? upbeat - firstOne : at === 0 ? offset : 0,
+      startBeat: upbeat > 0 ? 0 : bars[at]!.start,
       endBeat: bars[next]?.start ?? end,
     });
     at = next;

@@ -1,8 +1,9 @@
 import { applyFitChange, type FilmPlan } from "@humming-tide/core/film";
 import { fitMessageText } from "@humming-tide/core/fit";
 import type { Lead } from "@humming-tide/core/show";
-import { clockText, frameStart, frames } from "@humming-tide/core/time";
+import { clockText, frameStart } from "@humming-tide/core/time";
 import type { ReactNode } from "react";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { showActions } from "../../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
@@ -23,11 +24,11 @@ const LEADS = [
 /** Which side keeps its length, how slides and music agree, and the ways out where they do not. */
 export function LeadPanel({ plan }: { plan: FilmPlan }): ReactNode {
   const dispatch = useAppDispatch();
-  const document = useAppSelector((state) => state.show.document)!;
+  const document = useOpenShow();
   const waysOut = useAppSelector((state) => state.view.waysOut);
   const setLead = (lead: Lead): void => void dispatch(showActions.edited({ ...document, lead }, "lead"));
   const { lead } = document;
-  const filmSeconds = frameStart(frames(plan.totalFrames), plan.rate);
+  const filmSeconds = frameStart(plan.totalFrames, plan.rate);
   return (
     <Panel
       title="Who leads"
@@ -66,19 +67,27 @@ export function LeadPanel({ plan }: { plan: FilmPlan }): ReactNode {
           </li>
         ))}
       </ul>
-      {waysOut.length > 0 && (
-        <div className="mt-2 flex flex-col gap-1.5" role="group" aria-label="Ways out, the cheapest first">
-          {waysOut.map((way) => (
-            <Button
-              key={way.text}
-              className="justify-start text-left"
-              onClick={() => dispatch(showActions.edited(applyFitChange(document, way.change)))}
-            >
-              {way.text}
-            </Button>
-          ))}
-        </div>
-      )}
+      {waysOut.length > 0 && <WaysOut />}
     </Panel>
+  );
+}
+
+/** Ways to agree, the cheapest first. */
+function WaysOut(): ReactNode {
+  const waysOut = useAppSelector((state) => state.view.waysOut);
+  const dispatch = useAppDispatch();
+  const document = useOpenShow();
+  return (
+    <div className="mt-2 flex flex-col gap-1.5" role="group" aria-label="Ways out, the cheapest first">
+      {waysOut.map((way) => (
+        <Button
+          key={way.text}
+          className="justify-start text-left"
+          onClick={() => dispatch(showActions.edited(applyFitChange(document, way.change)))}
+        >
+          {way.text}
+        </Button>
+      ))}
+    </div>
   );
 }

@@ -16,6 +16,7 @@ import { clockText } from "@humming-tide/core/time";
 import { LockOpen } from "lucide-react";
 import { type ReactNode, useMemo } from "react";
 import { edit } from "../../../store/edit.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
 import type { HeardSong } from "../../../store/song-slice.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
@@ -31,7 +32,7 @@ interface WaitingLock {
 
 /** Locks on places of a song that is not in the film any more: where each would go, to place, free or bring back. */
 export function OpenLocksPanel({ plan }: { plan: FilmPlan }): ReactNode {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const heard = useAppSelector((state) => state.song.heard);
   const waiting = useMemo(() => waitingLocks(show, heard), [show, heard]);
   if (waiting.length === 0) return null;

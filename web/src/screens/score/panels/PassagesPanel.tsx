@@ -4,8 +4,9 @@ import { changePassage, changeStyle, type Passage } from "@humming-tide/core/sho
 import { type ReactNode, useMemo } from "react";
 import { usePlayer } from "../../../stage/player-context.tsx";
 import { edit } from "../../../store/edit.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { showActions } from "../../../store/show-slice.ts";
-import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
+import { useAppDispatch } from "../../../store/store.ts";
 import { TransitionSelect } from "../../../style/TransitionSelect.tsx";
 import { Panel } from "../../../ui/Panel.tsx";
 import { PaceField } from "./PaceField.tsx";
@@ -14,7 +15,7 @@ import { PassageStart } from "./PassageStart.tsx";
 /** How long slides stand and how they follow one another, in the whole show and in each passage, and with which section a passage begins. */
 export function PassagesPanel({ plan }: { plan: FilmPlan }): ReactNode {
   const dispatch = useAppDispatch();
-  const document = useAppSelector((state) => state.show.document)!;
+  const document = useOpenShow();
   const { grid, phrases } = plan.music;
   const units = useMemo(() => paceUnits({ ...grid, phrases }), [grid, phrases]);
   return (
@@ -46,7 +47,7 @@ interface PassageLineProps {
 function PassageLine({ passage, number, plan, units }: PassageLineProps): ReactNode {
   const dispatch = useAppDispatch();
   const player = usePlayer();
-  const document = useAppSelector((state) => state.show.document)!;
+  const document = useOpenShow();
   const name = passage.name || `Passage ${number}`;
   const ids = new Set(document.slides.filter(({ passageId }) => passageId === passage.id).map(({ id }) => id));
   const first = plan.slots.find((slot) => slot.round === 0 && ids.has(slot.slideId));

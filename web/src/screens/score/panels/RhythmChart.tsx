@@ -1,5 +1,5 @@
 import type { FilmPlan } from "@humming-tide/core/film";
-import { frameStart, frames } from "@humming-tide/core/time";
+import { frameStart } from "@humming-tide/core/time";
 import {
   Chart,
   type ChartConfiguration,
@@ -12,6 +12,7 @@ import {
 import { type ReactNode, useDeferredValue, useEffect, useRef, useState } from "react";
 import { usePlayer } from "../../../stage/player-context.tsx";
 import { useAppSelector } from "../../../store/store.ts";
+import { quietAxis, seekOnClick } from "../../../ui/chart-axis.ts";
 import { Panel } from "../../../ui/Panel.tsx";
 import { themeColour } from "../../../ui/theme.ts";
 import { useThemeChange } from "../../../ui/use-theme-change.ts";
@@ -27,48 +28,10 @@ export function RhythmChart({ plan: newest }: { plan: FilmPlan }): ReactNode {
   const plan = useDeferredValue(useSettled(newest));
   useEffect(() => {
     if (!canvas.current) return;
-    const config: ChartConfiguration<"line", { x: number; y: number }[]> = {
-      type: "line",
-      data: {
-        datasets: [
-          {
-            data: rhythmSteps(plan),
-            borderColor: themeColour("lantern"),
-            borderWidth: 1.6,
-            pointRadius: 0,
-            yAxisID: "y",
-          },
-          {
-            data: plan.loudness.values.map((loudness, i) => ({ x: i * plan.loudness.stepSeconds, y: loudness })),
-            borderWidth: 0,
-            backgroundColor: `${themeColour("foam")}38`,
-            fill: "start",
-            pointRadius: 0,
-            yAxisID: "loudness",
-          },
-        ],
-      },
-      options: {
-        animation: false,
-        maintainAspectRatio: false,
-        layout: { padding: 0 },
-        onClick: (event, _, chart) => {
-          if (event.x !== null) player.seek(chart.scales["x"]!.getValueForPixel(event.x) ?? 0);
-        },
-        scales: {
-          x: { type: "linear", min: 0, max: frameStart(frames(plan.totalFrames), plan.rate), display: false },
-          loudness: { min: -1.1, max: 1.6, display: false },
-          y: {
-            min: 0,
-            suggestedMax: shortestAndLongest(plan).longest * 1.15,
-            ticks: { color: themeColour("ink-quiet"), font: { size: 11 }, maxTicksLimit: 3, mirror: true, z: 1 },
-            grid: { color: themeColour("line"), drawTicks: false },
-            border: { display: false },
-          },
-        },
-      },
-    };
-    const chart = new Chart(canvas.current, config);
+    const chart = new Chart(
+      canvas.current,
+      rhythmChart(plan, (seconds) => player.seek(seconds)),
+    );
     return () => chart.destroy();
   }, [plan, player, theme]);
   const { shortest, longest } = shortestAndLongest(plan);
@@ -93,6 +56,50 @@ export function RhythmChart({ plan: newest }: { plan: FilmPlan }): ReactNode {
       </p>
     </Panel>
   );
+}
+
+/** Two lines over the film: how long slides stand, and how loud the music is. */
+function rhythmChart(
+  plan: FilmPlan,
+  seek: (seconds: number) => void,
+): ChartConfiguration<"line", { x: number; y: number }[]> {
+  return {
+    type: "line",
+    data: {
+      datasets: [
+        {
+          data: rhythmSteps(plan),
+          borderColor: themeColour("lantern"),
+          borderWidth: 1.6,
+          pointRadius: 0,
+          yAxisID: "y",
+        },
+        {
+          data: plan.loudness.values.map((loudness, i) => ({ x: i * plan.loudness.stepSeconds, y: loudness })),
+          borderWidth: 0,
+          backgroundColor: `${themeColour("foam")}38`,
+          fill: "start",
+          pointRadius: 0,
+          yAxisID: "loudness",
+        },
+      ],
+    },
+    options: {
+      animation: false,
+      maintainAspectRatio: false,
+      layout: { padding: 0 },
+      onClick: seekOnClick(seek),
+      scales: {
+        x: { type: "linear", min: 0, max: frameStart(plan.totalFrames, plan.rate), display: false },
+        loudness: { min: -1.1, max: 1.6, display: false },
+        y: {
+          min: 0,
+          suggestedMax: shortestAndLongest(plan).longest * 1.15,
+          ...quietAxis(),
+        },
+      },
+    },
+  };
 }
 
 /** The plan as it was before a drag, while one goes on: the rows come first. */

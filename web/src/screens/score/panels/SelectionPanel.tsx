@@ -1,8 +1,9 @@
-import type { FilmPlan } from "@humming-tide/core/film";
+import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { counted } from "@humming-tide/core/language";
 import { changeSlides, gatherPassage } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { edit } from "../../../store/edit.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { selectionActions } from "../../../store/selection-slice.ts";
 import { allHeroes, beginPassageAt, rate, takeOut, toggleHero } from "../../../store/slide-actions.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
@@ -16,7 +17,7 @@ import { fitAgain, toggleLocks } from "../use-score-keys.ts";
 export function SelectionPanel({ plan }: { plan: FilmPlan }): ReactNode {
   const dispatch = useAppDispatch();
   const ids = useAppSelector((state) => state.selection.ids);
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const count = ids.size;
   const shown = plan.slots.filter((slot) => slot.round === 0 && ids.has(slot.slideId));
   const seconds =
@@ -37,23 +38,7 @@ export function SelectionPanel({ plan }: { plan: FilmPlan }): ReactNode {
       <p className="mb-2 text-[13px] text-soft" data-testid="selection-facts">
         {shown.length} of them in the film, {seconds.toFixed(1)} s together.
       </p>
-      <div role="toolbar" aria-label={`Change ${count} selected`} className="flex flex-wrap gap-1.5">
-        <Button onClick={() => rate(ids, "keep")}>Keep {count}</Button>
-        <Button onClick={() => rate(ids, "maybe")}>Maybe {count}</Button>
-        <Button onClick={() => rate(ids, "out")}>Leave out {count}</Button>
-        <Button onClick={() => toggleHero(ids)}>{allHeroes(show, ids) ? `No hero: ${count}` : `Hero ${count}`}</Button>
-        <Button disabled={landed.length === 0} onClick={() => toggleLocks(ids)}>
-          {isLocked ? `Set ${landed.length} free` : `Lock ${landed.length} here`}
-        </Button>
-        <Button onClick={fitAgain}>Fit {count} again</Button>
-        <Button onClick={() => edit((document) => gatherPassage(document, ids, ""))}>Passage of their own</Button>
-        <Button onClick={() => beginPassageAt(show.slides.find(({ id }) => ids.has(id))!.id)}>
-          Begin a passage at the first
-        </Button>
-        <Button kind="quiet" onClick={() => takeOut(ids)}>
-          Take {count} out of the show
-        </Button>
-      </div>
+      <SelectionActions count={count} landed={landed} isLocked={isLocked} />
       <div className="mt-3 flex flex-col gap-1">
         <LineField
           label={`Set a length for ${count}, in seconds`}
@@ -82,5 +67,36 @@ export function SelectionPanel({ plan }: { plan: FilmPlan }): ReactNode {
       </div>
       <ClipSoundFields slides={show.slides.filter(({ id }) => ids.has(id))} />
     </Panel>
+  );
+}
+
+interface SelectionActionsProps {
+  count: number;
+  landed: readonly FilmSlot[];
+  isLocked: boolean;
+}
+
+/** What can be done with them; each button says with how many. */
+function SelectionActions({ count, landed, isLocked }: SelectionActionsProps): ReactNode {
+  const ids = useAppSelector((state) => state.selection.ids);
+  const show = useOpenShow();
+  return (
+    <div role="toolbar" aria-label={`Change ${count} selected`} className="flex flex-wrap gap-1.5">
+      <Button onClick={() => rate(ids, "keep")}>Keep {count}</Button>
+      <Button onClick={() => rate(ids, "maybe")}>Maybe {count}</Button>
+      <Button onClick={() => rate(ids, "out")}>Leave out {count}</Button>
+      <Button onClick={() => toggleHero(ids)}>{allHeroes(show, ids) ? `No hero: ${count}` : `Hero ${count}`}</Button>
+      <Button disabled={landed.length === 0} onClick={() => toggleLocks(ids)}>
+        {isLocked ? `Set ${landed.length} free` : `Lock ${landed.length} here`}
+      </Button>
+      <Button onClick={fitAgain}>Fit {count} again</Button>
+      <Button onClick={() => edit((document) => gatherPassage(document, ids, ""))}>Passage of their own</Button>
+      <Button onClick={() => beginPassageAt(show.slides.find(({ id }) => ids.has(id))!.id)}>
+        Begin a passage at the first
+      </Button>
+      <Button kind="quiet" onClick={() => takeOut(ids)}>
+        Take {count} out of the show
+      </Button>
+    </div>
   );
 }

@@ -2,12 +2,15 @@ import { type FilmPlan, type FilmSlot, gapOffers, takeGapOffer } from "@humming-
 import { landingText, unmetWishText } from "@humming-tide/core/fit";
 import { counted } from "@humming-tide/core/language";
 import { changeSlides, type Slide } from "@humming-tide/core/show";
-import { frameStart, frames, timecode } from "@humming-tide/core/time";
+import { frameStart, timecode } from "@humming-tide/core/time";
 import { Lock, LockOpen } from "lucide-react";
 import type { ReactNode } from "react";
+import { CardMenu } from "../../../cards/CardMenu.tsx";
+import { ReplaceButton } from "../../../replace/ReplaceButton.tsx";
 import { edit } from "../../../store/edit.ts";
 import { lockedAt } from "../../../store/locks.ts";
-import { currentSlot } from "../../../store/selection-slice.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
+import { currentSlot, selectionActions } from "../../../store/selection-slice.ts";
 import { showActions } from "../../../store/show-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { Term } from "../../../terms/Term.tsx";
@@ -21,7 +24,7 @@ import { SlotFindings } from "./SlotFindings.tsx";
 /** The selected slide: its slot, its landing and the error, and in words why it lies there. */
 export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
   const dispatch = useAppDispatch();
-  const document = useAppSelector((state) => state.show.document)!;
+  const document = useOpenShow();
   const selection = useAppSelector((state) => state.selection);
   const slot = currentSlot(plan, selection);
   if (!slot) {
@@ -38,32 +41,24 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
   const slide = document.slides[slot.slideIndex];
   return (
     <Panel title={`Slide ${slot.slideIndex + 1} of ${document.slides.length}`}>
-      <dl>
-        <Fact label="Picture">
-          <span className="line-clamp-2 break-all" title={slot.name}>
-            {slot.name}
-          </span>
-        </Fact>
-        <Fact label={<Term name="slot">Slot</Term>}>
-          {beatsIn(plan, slot)}
-          {frameStart(frames(length), plan.rate).toFixed(2)} s, {counted(length, "frame")}
-        </Fact>
-        <Fact label="Begins at">{timecode(frames(slot.startFrame), plan.rate)}</Fact>
-        <Fact label={<Term name="landing">Lands on</Term>}>{whereItLands(slot)}</Fact>
-        {slot.landingErrorMs !== null && (
-          <Fact label="Off by">
-            {signed(slot.landingErrorMs)} ms, {signed((slot.landingErrorMs * plan.rate.num) / (1000 * plan.rate.den))}{" "}
-            frames
-          </Fact>
-        )}
-      </dl>
+      <SlotFacts slot={slot} plan={plan} length={length} />
       <p className="mt-1 text-[13px] text-soft" data-testid="why">
-        {whyText(plan, slot, frameStart(frames(length), plan.rate))}
+        {whyText(plan, slot, frameStart(length, plan.rate))}
       </p>
       <GapOffers plan={plan} slot={slot} />
       <SlotFindings slotIndex={slot.index} />
       <SlotComments slideId={slot.slideId} />
-      {slide && <OwnLength slide={slide} shownSeconds={frameStart(frames(length), plan.rate)} />}
+      {slide && <OwnLength slide={slide} shownSeconds={frameStart(length, plan.rate)} />}
+      {slide && (
+        <div className="-mx-3 flex items-center justify-between">
+          <ReplaceButton slide={slide} />
+          <CardMenu
+            slide={slide}
+            onAdded={(slideId) => dispatch(selectionActions.picked({ slideId, round: 0 }))}
+            className="ml-auto"
+          />
+        </div>
+      )}
       {slide && <ClipFields slide={slide} />}
       {slide && <ClipSoundFields slides={[slide]} />}
       {slot.landing && slot.round === 0 && (
@@ -81,9 +76,40 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
   );
 }
 
+interface SlotFactsProps {
+  slot: FilmSlot;
+  plan: FilmPlan;
+  length: number;
+}
+
+/** Its picture, its slot, and where it lands. */
+function SlotFacts({ slot, plan, length }: SlotFactsProps): ReactNode {
+  return (
+    <dl>
+      <Fact label="Picture">
+        <span className="line-clamp-2 break-all" title={slot.name}>
+          {slot.name}
+        </span>
+      </Fact>
+      <Fact label={<Term name="slot">Slot</Term>}>
+        {beatsIn(plan, slot)}
+        {frameStart(length, plan.rate).toFixed(2)} s, {counted(length, "frame")}
+      </Fact>
+      <Fact label="Begins at">{timecode(slot.startFrame, plan.rate)}</Fact>
+      <Fact label={<Term name="landing">Lands on</Term>}>{whereItLands(slot)}</Fact>
+      {slot.landingErrorMs !== null && (
+        <Fact label="Off by">
+          {signed(slot.landingErrorMs)} ms, {signed((slot.landingErrorMs * plan.rate.num) / (1000 * plan.rate.den))}{" "}
+          frames
+        </Fact>
+      )}
+    </dl>
+  );
+}
+
 /** What can be done about a slot that is much too long or too short. */
 function GapOffers({ plan, slot }: { plan: FilmPlan; slot: FilmSlot }): ReactNode {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   // The plan may be a moment behind the document: what is not there any more is offered nothing.
   const offers = show.slides[slot.slideIndex]?.id === slot.slideId ? gapOffers(show, plan, slot) : [];
   if (offers.length === 0) return null;
@@ -105,7 +131,7 @@ function GapOffers({ plan, slot }: { plan: FilmPlan; slot: FilmSlot }): ReactNod
 /** A wish or a lock for how long the slide stands, and whether it may be left out. */
 function OwnLength({ slide, shownSeconds }: { slide: Slide; shownSeconds: number }): ReactNode {
   const dispatch = useAppDispatch();
-  const document = useAppSelector((state) => state.show.document)!;
+  const document = useOpenShow();
   const change = (wish: Parameters<typeof changeSlides>[2], tag: string | null = null): void =>
     void dispatch(showActions.edited(changeSlides(document, new Set([slide.id]), wish), tag));
   const { length } = slide;

@@ -1,13 +1,14 @@
 import type { FilmSlot } from "@humming-tide/core/film";
 import { landingText } from "@humming-tide/core/fit";
 import { indexOfNearestBeat } from "@humming-tide/core/grid";
-import { type FrameRate, frameStart, frames, nearestFrame, seconds } from "@humming-tide/core/time";
+import { type FrameRate, frameStart, nearestFrame } from "@humming-tide/core/time";
 import type { KeyboardEvent, ReactNode } from "react";
 import { lockedAt } from "../../../store/locks.ts";
 import { selectionActions } from "../../../store/selection-slice.ts";
 import { showActions } from "../../../store/show-slice.ts";
 import { store, useAppDispatch } from "../../../store/store.ts";
 import { placeAt, type ScoreLayout } from "../layout/score-layout.ts";
+import { useMovedByKeys } from "../moved-by-keys.ts";
 import { landingClass, transitionClass } from "./landing-shapes.ts";
 import type { EdgeDrags } from "./use-edge-drag.ts";
 
@@ -34,6 +35,7 @@ export function LandingHandle(props: LandingHandleProps): ReactNode {
 function Handle({ slot, share, rate, layout, moved, drags }: LandingHandleProps): ReactNode {
   const dispatch = useAppDispatch();
   const movable = slot.round === 0;
+  const { ref, note } = useMovedByKeys<HTMLDivElement>(`landing ${slot.slideId} ${slot.round}`);
   const landing = slot.landing!;
   const nudge = (event: KeyboardEvent): void => {
     const direction = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
@@ -44,11 +46,13 @@ function Handle({ slot, share, rate, layout, moved, drags }: LandingHandleProps)
       ? frameBeside(landing.seconds, direction, rate)
       : beatBeside(layout, landing.seconds, direction);
     const document = store.getState().show.document;
-    if (target !== null && document)
-      dispatch(showActions.edited(lockedAt(document, slot.slideId, target, event.altKey)));
+    if (target === null || !document) return;
+    note();
+    dispatch(showActions.edited(lockedAt(document, slot.slideId, target, event.altKey)));
   };
   return (
     <div
+      ref={ref}
       role="slider"
       tabIndex={0}
       data-testid="landing"
@@ -68,7 +72,7 @@ function Handle({ slot, share, rate, layout, moved, drags }: LandingHandleProps)
       onPointerDown={(event) => drags.landing(event, slot.index)}
       onFocus={() => dispatch(selectionActions.picked({ slideId: slot.slideId, round: slot.round }))}
       onKeyDown={nudge}
-      className={`absolute inset-y-0 -bottom-[5px] z-[3] w-[14px] -translate-x-1/2 touch-none ${landingClass(landing.strength, slot.locked, moved)} ${movable ? "cursor-ew-resize hover:bg-lantern/35" : "cursor-not-allowed"}`}
+      className={`absolute -bottom-[5px] z-[3] h-[29px] w-[24px] -translate-x-1/2 touch-none ${landingClass(landing.strength, slot.locked, moved)} ${movable ? "cursor-ew-resize hover:bg-lantern/35" : "cursor-not-allowed"}`}
       style={{ left: `${share * 100}%` }}
     />
   );
@@ -79,7 +83,7 @@ function Tide({ slot, rate, layout }: LandingHandleProps): ReactNode {
   if (transitionIn.kind === "cut") return null;
   const here = placeAt(layout, slot.landing!.seconds);
   const at = (frame: number): number => {
-    const place = placeAt(layout, frameStart(frames(frame), rate));
+    const place = placeAt(layout, frameStart(frame, rate));
     return place.share + (place.row - here.row);
   };
   const [left, right] = [at(transitionIn.startFrame), at(transitionIn.endFrame)];
@@ -93,7 +97,7 @@ function Tide({ slot, rate, layout }: LandingHandleProps): ReactNode {
 }
 
 const frameBeside = (at: number, direction: number, rate: FrameRate): number =>
-  frameStart(frames(nearestFrame(seconds(at), rate) + direction), rate);
+  frameStart(nearestFrame(at, rate) + direction, rate);
 
 function beatBeside(layout: ScoreLayout, at: number, direction: number): number | null {
   const real = layout.beats.filter((beat) => !beat.imagined);

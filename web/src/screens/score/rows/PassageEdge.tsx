@@ -2,17 +2,20 @@ import { movePassageStart } from "@humming-tide/core/show";
 import { Lock } from "lucide-react";
 import type { KeyboardEvent, ReactNode } from "react";
 import { edit } from "../../../store/edit.ts";
+import { useMovedByKeys } from "../moved-by-keys.ts";
 import type { PassageMark } from "./row-pieces.ts";
 import type { EdgeDrags } from "./use-edge-drag.ts";
 
 /** The name of a passage over its first picture; dragged, or moved with the arrows, the passage begins with another slide. */
 export function PassageEdge({ mark, drags }: { mark: PassageMark; drags: EdgeDrags }): ReactNode {
   const { passageId, name, share, locked, movable } = mark;
+  const { ref, note } = useMovedByKeys<HTMLDivElement>(`passage ${passageId}`);
   const step = (event: KeyboardEvent): void => {
     const direction = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
     if (direction === 0 || !movable || event.ctrlKey || event.altKey || event.metaKey || event.shiftKey) return;
     event.preventDefault();
     event.stopPropagation();
+    note();
     edit((show) => {
       const first = show.slides.findIndex((slide) => slide.passageId === passageId);
       const target = first < 0 ? undefined : show.slides[first + direction];
@@ -21,10 +24,11 @@ export function PassageEdge({ mark, drags }: { mark: PassageMark; drags: EdgeDra
   };
   return (
     <div
-      className="absolute top-0 z-[2] flex h-[15px] items-center gap-1 text-[11px] leading-[15px] whitespace-nowrap text-soft"
+      className="absolute -top-[9px] z-[2] flex h-[24px] text-[11px] leading-[15px] whitespace-nowrap text-soft"
       style={{ left: `${share * 100}%` }}
     >
       <div
+        ref={ref}
         role="slider"
         tabIndex={movable ? 0 : -1}
         data-testid="passage-edge"
@@ -36,10 +40,12 @@ export function PassageEdge({ mark, drags }: { mark: PassageMark; drags: EdgeDra
         title={movable ? `${name} begins here: drag to another slide` : name}
         onPointerDown={(event) => movable && drags.passage(event, passageId)}
         onKeyDown={step}
-        className={`flex h-[15px] touch-none items-center gap-1 rounded-t-[3px] border-l-2 border-line-strong bg-high px-1.5 ${movable ? "cursor-ew-resize hover:text-ink" : ""}`}
+        className={`flex touch-none items-end ${movable ? "cursor-ew-resize hover:text-ink" : ""}`}
       >
-        {locked && <Lock size={9} strokeWidth={2.6} className="text-heather" aria-hidden />}
-        {name}
+        <span className="flex h-[15px] items-center gap-1 rounded-t-[3px] border-l-2 border-line-strong bg-high px-1.5">
+          {locked && <Lock size={9} strokeWidth={2.6} className="text-heather" aria-hidden />}
+          {name}
+        </span>
       </div>
     </div>
   );

@@ -1,8 +1,10 @@
-import { type FrameRate, frameStart, frames } from "@humming-tide/core/time";
+import type { Severity } from "@humming-tide/core/check";
+import { type FrameRate, frameStart } from "@humming-tide/core/time";
 import { MessageSquareText, TriangleAlert } from "lucide-react";
-import type { MouseEvent, ReactNode } from "react";
+import type { CSSProperties, MouseEvent, ReactNode } from "react";
 import { mediaUrl } from "../../../api.ts";
 import { usePlayer } from "../../../stage/player-context.tsx";
+import { openShow } from "../../../store/open-show.ts";
 import { selectionActions } from "../../../store/selection-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { CardFace } from "../../../ui/SlideImage.tsx";
@@ -13,7 +15,18 @@ interface PictureBlockProps extends Piece {
   onOpen: () => void;
 }
 
-/** A picture over its slot. Long slots show it more than once rather than one stretched crop. */
+/** Narrower, the middle of a picture says more than its left. */
+const NARROW_SHARE = 0.16;
+
+/** A picture once, in its shape; the rest of a long slot is the same picture, larger and dark. */
+const pictureOnce = (url: string, share: number): CSSProperties => ({
+  backgroundImage: `url(${url}), linear-gradient(rgb(0 0 0 / 0.6) 0 0), url(${url})`,
+  backgroundSize: "auto 100%, 100% 100%, cover",
+  backgroundPosition: `${share < NARROW_SHARE ? "center" : "left"} center, 0 0, center`,
+  backgroundRepeat: "no-repeat",
+});
+
+/** A picture over its slot. */
 export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlockProps): ReactNode {
   const dispatch = useAppDispatch();
   const player = usePlayer();
@@ -26,7 +39,7 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
   const isSpokenOf = useAppSelector((state) => state.client.openBySlide[slideId] === true) && round === 0;
   const select = (event: MouseEvent): void => {
     const { anchorId } = store.getState().selection;
-    const slides = store.getState().show.document!.slides;
+    const slides = openShow().slides;
     if (event.ctrlKey || event.metaKey) dispatch(selectionActions.toggled({ slideId, round }));
     else if (event.shiftKey && anchorId !== null) {
       const [a, b] = [anchorId, slideId].map((id) => slides.findIndex((slide) => slide.id === id)) as [number, number];
@@ -34,7 +47,7 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
       dispatch(selectionActions.selected({ ids: ids.map(({ id }) => id), current: { slideId, round } }));
     } else {
       dispatch(selectionActions.picked({ slideId, round }));
-      player.seek(frameStart(frames(slot.startFrame), rate));
+      player.seek(frameStart(slot.startFrame, rate));
     }
   };
   return (
@@ -50,15 +63,29 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
       tabIndex={first ? 0 : -1}
       onClick={select}
       onDoubleClick={onOpen}
-      className={`absolute inset-y-0 overflow-hidden bg-slide bg-repeat-x ${first ? "rounded-l-[5px]" : ""} ${selected ? "z-[1] outline-2 outline-ink" : "outline-1 -outline-offset-1 outline-ground"} ${round > 0 ? "opacity-70" : ""}`}
+      className={`absolute inset-y-0 overflow-hidden bg-slide ${first ? "rounded-l-[5px]" : ""} ${selected ? "z-[1] outline-2 outline-ink" : "outline-1 -outline-offset-1 outline-ground"} ${round > 0 ? "opacity-70" : ""}`}
       style={{
         left: `${from * 100}%`,
         width: `calc(${(to - from) * 100}% - 1px)`,
-        ...(slot.picture !== null && { backgroundImage: `url(${mediaUrl(slot.picture, "thumbnail")})` }),
-        backgroundSize: "auto 100%",
-        backgroundPosition: to - from < 0.16 ? "center" : "left center",
+        ...(slot.picture !== null && pictureOnce(mediaUrl(slot.picture, "thumbnail"), to - from)),
       }}
     >
+      <BlockSigns first={first} finding={finding} isSpokenOf={isSpokenOf} />
+      {card && <CardFace slide={card} className="size-full" />}
+    </button>
+  );
+}
+
+interface BlockSignsProps {
+  first: boolean;
+  finding: Severity | undefined;
+  isSpokenOf: boolean;
+}
+
+/** Something to look at, and something that the client said. */
+function BlockSigns({ first, finding, isSpokenOf }: BlockSignsProps): ReactNode {
+  return (
+    <>
       {first && (finding === "error" || finding === "warning") && (
         <TriangleAlert
           size={15}
@@ -73,7 +100,6 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
           className="absolute top-0.5 left-0.5 rounded-sm bg-ground/85 p-px text-ink"
         />
       )}
-      {card && <CardFace slide={card} className="size-full" />}
-    </button>
+    </>
   );
 }

@@ -13,10 +13,13 @@ import {
   useState,
 } from "react";
 import { useNavigate } from "react-router";
-import { useAppSelector } from "../../../store/store.ts";
+import { DropHint } from "../../../replace/DropHint.tsx";
+import { useFileDrop } from "../../../replace/use-file-drop.ts";
+import { currentSlot } from "../../../store/selection-slice.ts";
+import { store, useAppSelector } from "../../../store/store.ts";
 import { atPointer } from "../../../ui/at-pointer.ts";
 import { DraggedPictures } from "../../../ui/DraggedPictures.tsx";
-import { useThemeChange } from "../../../ui/use-theme-change.ts";
+import { useThemed } from "../../../ui/use-theme-change.ts";
 import { MARGIN_WIDTH, PASSAGE_LANE, type RowSize } from "../layout/row-size.ts";
 import { placeAt, type ScoreLayout } from "../layout/score-layout.ts";
 import { NO_SOUND, soundOfRows } from "../sound/row-sound.ts";
@@ -44,17 +47,96 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
   const rows = useRef<HTMLDivElement>(null);
   const { size } = newest;
   const { plan, music, layout, show, moves } = useDrawnTogether(newest);
-  const content = useMemo(() => contentOfRows(plan, layout, show, moves), [plan, layout, show, moves]);
-  const isFolded = size.level === 0;
-  const sounds = useMemo(
-    () => (isFolded ? layout.rows.map(() => NO_SOUND) : soundOfRows(plan, layout, show)),
-    [isFolded, plan, layout, show],
-  );
+  const { content, sounds } = useRowContents({ plan, layout, show, moves, hasSound: size.level > 0 });
   const sections = useMemo(() => sectionsOfRows(music, layout), [music, layout]);
   const places = usePlaces(size, sounds.map(lanesOf).join());
   const pointer = useMemo(() => scorePointer(rows, layout, places), [layout, places]);
   const drags = useEdgeDrags(pointer, layout);
   const slideDrag = useSlideDrag(pointer);
+  const { virtual, reveal } = useRowsInSight(scroller, layout, places);
+  const navigate = useNavigate();
+  const open = useCallback(() => void navigate("../dress"), [navigate]);
+  useScoreKeys({ layout, scroller, reveal, open });
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 7 } }));
+  const mark = slideDrag.markSeconds === null ? null : placeAt(layout, slideDrag.markSeconds);
+  const styles = useThemed(landingStyles);
+  return (
+    <DndContext
+      sensors={sensors}
+      autoScroll={AUTO_SCROLL}
+      onDragStart={slideDrag.start}
+      onDragMove={slideDrag.move}
+      onDragEnd={slideDrag.end}
+      onDragCancel={slideDrag.cancel}
+    >
+      <FileDropArea>
+        <div
+          ref={scroller}
+          className="relative min-h-0 flex-1 overflow-y-auto pr-4 pl-1"
+          data-testid="score"
+          data-slots={plan.slots.length}
+          data-rows={layout.rows.length}
+        >
+          <style>{styles}</style>
+          <DraggableRows rows={rows} height={places.tops.at(-1)!}>
+            {virtual.getVirtualItems().map((item) => {
+              const row = layout.rows[item.index];
+              const shown = content[item.index];
+              if (!row || !shown || !places.sizes[item.index]) return null;
+              return (
+                <div key={item.key} className="absolute inset-x-0" style={{ top: places.tops[item.index] }}>
+                  <ScoreRowView
+                    row={row}
+                    layout={layout}
+                    content={shown}
+                    sound={sounds[item.index]!}
+                    size={places.sizes[item.index]!}
+                    music={music}
+                    section={sections[item.index]!}
+                    rate={plan.rate}
+                    fadeStartSeconds={plan.sound.fadeOut.startSeconds}
+                    filmSeconds={plan.sound.lengthSeconds}
+                    drags={drags}
+                    onOpen={open}
+                  />
+                </div>
+              );
+            })}
+            <Playhead layout={layout} places={places} rows={rows} reveal={reveal} />
+            {mark && (
+              <DropMark
+                top={(places.tops[mark.row] ?? 0) + PASSAGE_LANE - 3}
+                height={size.pictures + 6}
+                share={mark.share}
+              />
+            )}
+          </DraggableRows>
+        </div>
+      </FileDropArea>
+      <Tray plan={plan} />
+      <DragOverlay dropAnimation={null} modifiers={[atPointer]}>
+        {slideDrag.ids.length > 0 && <DraggedPictures ids={slideDrag.ids} />}
+      </DragOverlay>
+    </DndContext>
+  );
+}
+
+interface RowContentsWish extends ReturnType<typeof useDrawnTogether> {
+  readonly hasSound: boolean;
+}
+
+/** What each row shows: its pictures, and its lanes of sound where they are open. */
+function useRowContents({ plan, layout, show, moves, hasSound }: Omit<RowContentsWish, "music">) {
+  const content = useMemo(() => contentOfRows(plan, layout, show, moves), [plan, layout, show, moves]);
+  const sounds = useMemo(
+    () => (hasSound ? soundOfRows(plan, layout, show) : layout.rows.map(() => NO_SOUND)),
+    [hasSound, plan, layout, show],
+  );
+  return { content, sounds };
+}
+
+/** The rows that are in sight, and a way to bring one there. */
+function useRowsInSight(scroller: RefObject<HTMLDivElement | null>, layout: ScoreLayout, places: RowPlaces) {
   const virtual = useVirtualizer({
     count: layout.rows.length,
     getScrollElement: () => scroller.current,
@@ -67,70 +149,26 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows of another height are measured again
   useEffect(() => virtual.measure(), [places, layout, virtual]);
   const reveal = useCallback((row: number) => virtual.scrollToIndex(row, { align: "auto" }), [virtual]);
-  const navigate = useNavigate();
-  const open = useCallback(() => void navigate("../dress"), [navigate]);
-  useScoreKeys({ layout, scroller, reveal, open });
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 7 } }));
-  const mark = slideDrag.markSeconds === null ? null : placeAt(layout, slideDrag.markSeconds);
-  const theme = useThemeChange();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the shapes have the theme's colours in them
-  const styles = useMemo(landingStyles, [theme]);
+  // What was selected on another screen is in sight here.
+  const isEntered = useRef(false);
+  useEffect(() => {
+    if (isEntered.current) return;
+    isEntered.current = true;
+    const { selection, view } = store.getState();
+    const slot = view.plan && currentSlot(view.plan, selection);
+    if (slot) reveal(placeAt(layout, slot.landing?.seconds ?? 0).row);
+  }, [layout, reveal]);
+  return { virtual, reveal };
+}
+
+/** Rows over which files of the machine can be dropped: on a picture they take its place. */
+function FileDropArea({ children }: { children: ReactNode }): ReactNode {
+  const drop = useFileDrop({ middle: 1 });
   return (
-    <DndContext
-      sensors={sensors}
-      autoScroll={AUTO_SCROLL}
-      onDragStart={slideDrag.start}
-      onDragMove={slideDrag.move}
-      onDragEnd={slideDrag.end}
-      onDragCancel={slideDrag.cancel}
-    >
-      <div
-        ref={scroller}
-        className="relative min-h-0 flex-1 overflow-y-auto pr-4 pl-1"
-        data-testid="score"
-        data-slots={plan.slots.length}
-        data-rows={layout.rows.length}
-      >
-        <style>{styles}</style>
-        <DraggableRows rows={rows} height={places.tops.at(-1)!}>
-          {virtual.getVirtualItems().map((item) => {
-            const row = layout.rows[item.index];
-            const shown = content[item.index];
-            if (!row || !shown || !places.sizes[item.index]) return null;
-            return (
-              <div key={item.key} className="absolute inset-x-0" style={{ top: places.tops[item.index] }}>
-                <ScoreRowView
-                  row={row}
-                  layout={layout}
-                  content={shown}
-                  sound={sounds[item.index]!}
-                  size={places.sizes[item.index]!}
-                  music={music}
-                  section={sections[item.index]!}
-                  rate={plan.rate}
-                  fadeStartSeconds={plan.sound.fadeOut.startSeconds}
-                  filmSeconds={plan.sound.lengthSeconds}
-                  drags={drags}
-                  onOpen={open}
-                />
-              </div>
-            );
-          })}
-          <Playhead layout={layout} places={places} rows={rows} reveal={reveal} />
-          {mark && (
-            <DropMark
-              top={(places.tops[mark.row] ?? 0) + PASSAGE_LANE - 3}
-              height={size.pictures + 6}
-              share={mark.share}
-            />
-          )}
-        </DraggableRows>
-      </div>
-      <Tray plan={plan} />
-      <DragOverlay dropAnimation={null} modifiers={[atPointer]}>
-        {slideDrag.ids.length > 0 && <DraggedPictures ids={slideDrag.ids} />}
-      </DragOverlay>
-    </DndContext>
+    <div className="relative flex min-h-0 flex-1 flex-col" {...drop.handlers}>
+      {children}
+      <DropHint over={drop.over} beside="Drop a file on a picture to replace it" />
+    </div>
   );
 }
 

@@ -5,6 +5,7 @@ import { soundActions } from "../../../store/sound-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { LEVEL_LANE, type RowSize, SOUND_LANE, soundHeight } from "../layout/row-size.ts";
 import { drawInTurn } from "../layout/turns.ts";
+import { useMovedByKeys } from "../moved-by-keys.ts";
 import { drawBlockWave, drawLevel, levelTop } from "../sound/draw-sound.ts";
 import type { LevelHandle, RowSound, SoundBlock } from "../sound/row-sound.ts";
 import { LOWEST_SHAPED_DECIBELS, moveLevelPoint, moveVoiceBy, removeLevelPoint } from "../sound/sound-actions.ts";
@@ -85,16 +86,11 @@ function SoundBlockView({ block, top, drags }: { block: SoundBlock; top: number;
   );
   const canvas = useDrawing(useCallback((target, width) => drawBlockWave(target, width, block, peaks), [block, peaks]));
   const isVoice = block.kind === "voice";
-  const button = useRef<HTMLButtonElement>(null);
-  // A voice that keys have moved to another row is another element there: the keys go on with it.
-  useEffect(() => {
-    if (!block.first || block.id !== movedByKeys || document.activeElement !== document.body) return;
-    button.current?.focus();
-  }, [block.first, block.id]);
+  const { ref, note } = useMovedByKeys<HTMLButtonElement>(`voice ${block.id} ${block.first}`);
   const onKey = (event: KeyboardEvent): void => {
     const side = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
     if (!isVoice || side === 0 || event.ctrlKey || event.metaKey) return;
-    movedByKeys = block.id;
+    note();
     moveVoiceBy(block.id, side * (event.altKey ? FINE_STEP_SECONDS : STEP_SECONDS));
     event.preventDefault();
     event.stopPropagation();
@@ -102,7 +98,7 @@ function SoundBlockView({ block, top, drags }: { block: SoundBlock; top: number;
   const time = `${clockText(block.startSeconds)} to ${clockText(block.endSeconds)}`;
   return (
     <button
-      ref={button}
+      ref={ref}
       type="button"
       data-testid={isVoice ? "voice-block" : "clip-sound"}
       data-voice={isVoice ? block.id : undefined}
@@ -137,9 +133,6 @@ function SoundBlockView({ block, top, drags }: { block: SoundBlock; top: number;
     </button>
   );
 }
-
-/** The voice that arrow keys moved last. */
-let movedByKeys: string | null = null;
 
 const STEP_SECONDS = 0.1;
 const FINE_STEP_SECONDS = 0.01;

@@ -5,6 +5,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { type KeyboardEvent, type ReactNode, useMemo, useRef, useState } from "react";
 import { edit } from "../../../store/edit.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { currentSlot, selectionActions } from "../../../store/selection-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { SlideImage } from "../../../ui/SlideImage.tsx";
@@ -14,7 +15,7 @@ const WIDTH = 84;
 
 /** Pictures of the show that the film does not show: left out by a person, or for want of room. From here they are dragged into the Score. */
 export function Tray({ plan }: { plan: FilmPlan }): ReactNode {
-  const slides = useAppSelector((state) => state.show.document!.slides);
+  const slides = useOpenShow((show) => show.slides);
   const [isOpen, setOpen] = useState(true);
   const noRoom = useMemo(() => new Set(plan.leftOut.map((index) => slides[index]?.id)), [plan.leftOut, slides]);
   const waiting = useMemo(
@@ -48,7 +49,6 @@ function TrayStrip({
   slides: readonly Slide[];
   noRoom: ReadonlySet<string | undefined>;
 }): ReactNode {
-  const dispatch = useAppDispatch();
   const scroller = useRef<HTMLDivElement>(null);
   const selected = useAppSelector((state) => state.selection.ids);
   const { setNodeRef, listeners } = useDraggable({ id: "tray" });
@@ -81,30 +81,43 @@ function TrayStrip({
         {virtual.getVirtualItems().map(({ index, start }) => {
           const slide = slides[index];
           if (!slide) return null;
-          return (
-            <button
-              key={slide.id}
-              type="button"
-              data-slide={slide.id}
-              data-testid="tray-picture"
-              aria-pressed={selected.has(slide.id)}
-              aria-label={`${slideName(slide)}, ${noRoom.has(slide.id) ? "no room" : "left out"}. Enter puts it behind the selected picture.`}
-              title={slideName(slide)}
-              className={`absolute inset-y-0 overflow-hidden rounded-[5px] bg-slide ${selected.has(slide.id) ? "outline-2 outline-ink" : ""} ${noRoom.has(slide.id) ? "" : "opacity-60"}`}
-              style={{ left: start, width: WIDTH - 6 }}
-              onClick={(event) => {
-                const shown = { slideId: slide.id, round: 0 };
-                const many = event.ctrlKey || event.metaKey;
-                dispatch(many ? selectionActions.toggled(shown) : selectionActions.picked(shown));
-              }}
-              onKeyDown={(event) => onKey(event, slide)}
-            >
-              <SlideImage slide={slide} className="size-full object-cover" />
-            </button>
-          );
+          return <TrayPicture key={slide.id} slide={slide} noRoom={noRoom} start={start} onKey={onKey} />;
         })}
       </div>
     </div>
+  );
+}
+
+interface TrayPictureProps {
+  slide: Slide;
+  noRoom: ReadonlySet<string | undefined>;
+  start: number;
+  onKey: (event: KeyboardEvent<Element>, slide: Slide) => void;
+}
+
+/** A picture that is not in the film. */
+function TrayPicture({ slide, noRoom, start, onKey }: TrayPictureProps): ReactNode {
+  const selected = useAppSelector((state) => state.selection.ids);
+  const dispatch = useAppDispatch();
+  return (
+    <button
+      type="button"
+      data-slide={slide.id}
+      data-testid="tray-picture"
+      aria-pressed={selected.has(slide.id)}
+      aria-label={`${slideName(slide)}, ${noRoom.has(slide.id) ? "no room" : "left out"}. Enter puts it behind the selected picture.`}
+      title={slideName(slide)}
+      className={`absolute inset-y-0 overflow-hidden rounded-[5px] bg-slide ${selected.has(slide.id) ? "outline-2 outline-ink" : ""} ${noRoom.has(slide.id) ? "" : "opacity-60"}`}
+      style={{ left: start, width: WIDTH - 6 }}
+      onClick={(event) => {
+        const shown = { slideId: slide.id, round: 0 };
+        const many = event.ctrlKey || event.metaKey;
+        dispatch(many ? selectionActions.toggled(shown) : selectionActions.picked(shown));
+      }}
+      onKeyDown={(event) => onKey(event, slide)}
+    >
+      <SlideImage slide={slide} className="size-full object-cover" />
+    </button>
   );
 }
 

@@ -1,6 +1,6 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import type { ShowDocument, SlidePlace } from "@humming-tide/core/show";
-import { frameStart, frames } from "@humming-tide/core/time";
+import { frameStart } from "@humming-tide/core/time";
 
 export interface ScoreDropPlace {
   readonly place: SlidePlace;
@@ -14,7 +14,7 @@ export interface ScoreDropPlace {
  */
 export function scoreDropPlace(plan: FilmPlan, show: ShowDocument, filmSeconds: number): ScoreDropPlace {
   const startOf = (index: number): number =>
-    plan.slots[index]?.landing?.seconds ?? (index === 0 ? 0 : frameStart(frames(plan.totalFrames), plan.rate));
+    plan.slots[index]?.landing?.seconds ?? (index === 0 ? 0 : frameStart(plan.totalFrames, plan.rate));
   const next = plan.slots.findIndex((slot) => slot.index > 0 && startOf(slot.index) > filmSeconds);
   const index = (next < 0 ? plan.slots.length : next) - 1;
   const { slideId } = plan.slots[index]!;

@@ -67,11 +67,10 @@ export function landingStyles(): string {
     'viewBox="0 0 14 14"',
     `<rect width="14" height="14" rx="3" fill="${heather}"/><path d="M4.500 6.500V5a2.500 2.500 0 0 1 5 0v1.500" fill="none" stroke="${ground}" stroke-width="1.600"/><rect x="3.200" y="6.300" width="7.600" height="5.200" rx="1" fill="${ground}"/>`,
   );
-  const line = (colour: string): string => `linear-gradient(${colour} 0 0) center top / 2px 100% no-repeat`;
   const states = {
-    plain: [],
-    moved: [line(lantern)],
-    locked: [`${lock} center 2px / 14px 14px no-repeat`, line(heather)],
+    plain: null,
+    moved: `linear-gradient(${lantern} 0 0) center / 2px 100% no-repeat`,
+    locked: `${lock} center 2px / 14px 14px no-repeat, linear-gradient(${heather} 0 0) center / 2px 100% no-repeat`,
   };
   const rules = Object.entries(OUTLINES).map(
     ([name, path]) => `.score-${name}{background:${outline(path)} 0 0 / 100% 100%}`,
@@ -81,8 +80,14 @@ export function landingStyles(): string {
     ["hollow", ground],
   ] as const) {
     for (const [state, layers] of Object.entries(states)) {
-      const all = [`${drop(fill)} center bottom / 11px 15px no-repeat`, ...layers];
-      rules.push(`.score-drop-${form}-${state}{background:${all.join(",")}}`);
+      const name = `.score-drop-${form}-${state}`;
+      rules.push(`${name}{background:${drop(fill)} center bottom / 11px 15px no-repeat}`);
+      // Over the whole picture, though only its foot takes hold of the landing.
+      if (layers)
+        rules.push(
+          `${name}::before{content:"";position:absolute;inset:auto 0 0;height:var(--picture-height);` +
+            `background:${layers};pointer-events:none}`,
+        );
     }
   }
   return rules.join("\n");

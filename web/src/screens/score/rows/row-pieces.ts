@@ -1,7 +1,7 @@
 import { filmSecondsOf } from "@humming-tide/core/arrange";
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import type { ShowDocument } from "@humming-tide/core/show";
-import { type FrameRate, frameStart, frames } from "@humming-tide/core/time";
+import { type FrameRate, frameStart } from "@humming-tide/core/time";
 import type { MovedLandings } from "../../../plan/moved-landings.ts";
 import { placeAt, type ScoreLayout, spansBetween } from "../layout/score-layout.ts";
 
@@ -48,7 +48,7 @@ export function contentOfRows(
     ghosts: [] as number[],
     moved: new Set<string>(),
   }));
-  const filmSeconds = frameStart(frames(plan.totalFrames), plan.rate);
+  const filmSeconds = frameStart(plan.totalFrames, plan.rate);
   const passageOf = new Map(show.slides.map((slide) => [slide.id, slide.passageId]));
   const passages = new Map(show.passages.map((passage, index) => [passage.id, { passage, index }]));
   const begun = new Set<string>();

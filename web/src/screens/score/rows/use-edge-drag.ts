@@ -1,5 +1,5 @@
 import { movePassageStart, type ShowDocument } from "@humming-tide/core/show";
-import { frameStart, nearestFrame, seconds } from "@humming-tide/core/time";
+import { frameStart, nearestFrame } from "@humming-tide/core/time";
 import { type PointerEvent as ReactPointerEvent, useMemo } from "react";
 import { lockedAt } from "../../../store/locks.ts";
 import { showActions } from "../../../store/show-slice.ts";
@@ -36,7 +36,7 @@ export function useEdgeDrags(pointer: ScorePointer, layout: ScoreLayout | null):
           if (at === null) return null;
           const exact = moved.altKey;
           const target = exact
-            ? frameStart(nearestFrame(seconds(at), plan.rate), plan.rate)
+            ? frameStart(nearestFrame(at, plan.rate), plan.rate)
             : nearestRealBeat(layout, at).seconds;
           return { key: `${target} ${exact}`, show: () => lockedAt(before, slot.slideId, target, exact) };
         });

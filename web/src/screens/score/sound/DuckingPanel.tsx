@@ -2,13 +2,13 @@ import type { FilmPlan } from "@humming-tide/core/film";
 import { changeMix, type SoundMix } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { edit } from "../../../store/edit.ts";
-import { useAppSelector } from "../../../store/store.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { Panel } from "../../../ui/Panel.tsx";
 import { Slider } from "../../../ui/Slider.tsx";
 
 /** How far and how fast the music goes down under speech. */
 export function DuckingPanel({ plan }: { plan: FilmPlan }): ReactNode {
-  const { ducking } = useAppSelector((state) => state.show.document!.mix);
+  const { ducking } = useOpenShow((show) => show.mix);
   const change = (part: Partial<SoundMix["ducking"]>): void =>
     edit(
       (show) => changeMix(show, { ducking: { ...show.mix.ducking, ...part } }),

@@ -7,8 +7,9 @@ import { type ReactNode, useEffect, useRef } from "react";
 import { usePlayer } from "../../../stage/player-context.tsx";
 import { useMaster } from "../../../stage/use-master.ts";
 import { edit } from "../../../store/edit.ts";
-import { useAppSelector } from "../../../store/store.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { Choice } from "../../../ui/Choice.tsx";
+import { seekOnClick } from "../../../ui/chart-axis.ts";
 import { NumberLine } from "../../../ui/NumberLine.tsx";
 import { Panel } from "../../../ui/Panel.tsx";
 import { ProgressBar } from "../../../ui/ProgressBar.tsx";
@@ -30,7 +31,7 @@ const LOUDEST_TARGET = -8;
 
 /** How loud the film is to be, how loud it was and is then, and what the limiter does. */
 export function LoudnessPanel({ plan }: { plan: FilmPlan }): ReactNode {
-  const { targetLufs } = useAppSelector((state) => state.show.document!.mix);
+  const { targetLufs } = useOpenShow((show) => show.mix);
   const { master, measuring } = useMaster();
   const known = TARGETS.find(({ value }) => Number(value) === targetLufs);
   const chosen: Target = targetLufs === null ? "none" : (known?.value ?? "own");
@@ -145,55 +146,10 @@ function LoudnessChart({
   // biome-ignore lint/correctness/useExhaustiveDependencies: the chart has the theme's colours in it
   useEffect(() => {
     if (!canvas.current) return;
-    const loudness = points(master.after.shortTermLufs, SHORT_TERM_SECONDS, 5);
-    const limiter = points(master.limiterDecibels, STEP_SECONDS, 2);
-    const config: ChartConfiguration<"line", { x: number; y: number }[]> = {
-      type: "line",
-      data: {
-        datasets: [
-          { data: loudness, borderColor: themeColour("foam"), borderWidth: 1.6, pointRadius: 0, yAxisID: "y" },
-          {
-            data: targetLufs === null ? [] : [0, filmSeconds].map((x) => ({ x, y: targetLufs })),
-            borderColor: themeColour("ink-quiet"),
-            borderDash: [3, 3],
-            borderWidth: 1,
-            pointRadius: 0,
-            yAxisID: "y",
-          },
-          { data: limiter, borderColor: themeColour("ink-soft"), borderWidth: 1, pointRadius: 0, yAxisID: "limiter" },
-        ],
-      },
-      options: {
-        animation: false,
-        maintainAspectRatio: false,
-        events: ["click"],
-        onClick: (event, _, chart) => {
-          if (event.x !== null) player.seek(chart.scales["x"]!.getValueForPixel(event.x) ?? 0);
-        },
-        scales: {
-          x: { type: "linear", min: 0, max: filmSeconds, display: false },
-          limiter: { min: -48, max: 0, display: false },
-          y: {
-            min: -48,
-            max: 0,
-            ticks: {
-              color: themeColour("ink-quiet"),
-              font: { size: 11 },
-              stepSize: 12,
-              showLabelBackdrop: true,
-              backdropColor: themeColour("ground-raised"),
-              backdropPadding: 2,
-              mirror: true,
-              z: 1,
-              callback: (value) => (value === 0 ? "" : `${value} LUFS`.replace("-", "−")),
-            },
-            grid: { color: themeColour("line"), drawTicks: false },
-            border: { display: false },
-          },
-        },
-      },
-    };
-    const chart = new Chart(canvas.current, config);
+    const chart = new Chart(
+      canvas.current,
+      loudnessChart(master, targetLufs, filmSeconds, (seconds) => player.seek(seconds)),
+    );
     return () => chart.destroy();
   }, [master, targetLufs, filmSeconds, player, theme]);
   return (
@@ -206,6 +162,61 @@ function LoudnessChart({
       </figcaption>
     </figure>
   );
+}
+
+/** The chart of a loudness over the film, in the colours of the theme. */
+function loudnessChart(
+  master: Master,
+  targetLufs: number | null,
+  filmSeconds: number,
+  seek: (seconds: number) => void,
+): ChartConfiguration<"line", { x: number; y: number }[]> {
+  const loudness = points(master.after.shortTermLufs, SHORT_TERM_SECONDS, 5);
+  const limiter = points(master.limiterDecibels, STEP_SECONDS, 2);
+  return {
+    type: "line",
+    data: {
+      datasets: [
+        { data: loudness, borderColor: themeColour("foam"), borderWidth: 1.6, pointRadius: 0, yAxisID: "y" },
+        {
+          data: targetLufs === null ? [] : [0, filmSeconds].map((x) => ({ x, y: targetLufs })),
+          borderColor: themeColour("ink-quiet"),
+          borderDash: [3, 3],
+          borderWidth: 1,
+          pointRadius: 0,
+          yAxisID: "y",
+        },
+        { data: limiter, borderColor: themeColour("ink-soft"), borderWidth: 1, pointRadius: 0, yAxisID: "limiter" },
+      ],
+    },
+    options: {
+      animation: false,
+      maintainAspectRatio: false,
+      events: ["click"],
+      onClick: seekOnClick(seek),
+      scales: {
+        x: { type: "linear", min: 0, max: filmSeconds, display: false },
+        limiter: { min: -48, max: 0, display: false },
+        y: {
+          min: -48,
+          max: 0,
+          ticks: {
+            color: themeColour("ink-quiet"),
+            font: { size: 11 },
+            stepSize: 12,
+            showLabelBackdrop: true,
+            backdropColor: themeColour("ground-raised"),
+            backdropPadding: 2,
+            mirror: true,
+            z: 1,
+            callback: (value) => (value === 0 ? "" : `${value} LUFS`.replace("-", "−")),
+          },
+          grid: { color: themeColour("line"), drawTicks: false },
+          border: { display: false },
+        },
+      },
+    },
+  };
 }
 
 const STEP_SECONDS = 0.1;

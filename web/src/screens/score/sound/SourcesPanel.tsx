@@ -14,6 +14,7 @@ import { decibels as decibelsOf, ownerKey, type SoundOwner } from "@humming-tide
 import { type ReactNode, type RefObject, useCallback, useId, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../../stage/player-context.tsx";
 import { edit } from "../../../store/edit.ts";
+import { useOpenShow } from "../../../store/open-show.ts";
 import { soundActions } from "../../../store/sound-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { Panel } from "../../../ui/Panel.tsx";
@@ -74,7 +75,7 @@ function sourcesOf(show: ShowDocument, plan: FilmPlan): Source[] {
 
 /** Every source of the film with its level, and how loud it is while the film plays. */
 export function SourcesPanel({ plan }: { plan: FilmPlan }): ReactNode {
-  const show = useAppSelector((state) => state.show.document)!;
+  const show = useOpenShow();
   const soloed = useAppSelector((state) => state.sound.soloed);
   const meters = useRef<HTMLDivElement>(null);
   useMeters(meters);

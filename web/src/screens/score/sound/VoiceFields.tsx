@@ -9,6 +9,7 @@ import {
   type Voice,
   type VoiceChange,
 } from "@humming-tide/core/show";
+import type { SpeechFacts } from "@humming-tide/core/sound";
 import { Mic, Trash2 } from "lucide-react";
 import { type ReactNode, useId } from "react";
 import { usePlayer } from "../../../stage/player-context.tsx";
@@ -74,31 +75,57 @@ export function VoiceFields({ voice, plan, onRetake }: VoiceFieldsProps): ReactN
       {number("Fade out, seconds", voice.fadeOutSeconds, [0, LONGEST_FADE_SECONDS], (fadeOutSeconds) =>
         change({ fadeOutSeconds }, "sink"),
       )}
-      <label htmlFor={cleanId} className="flex items-center gap-2 text-[13px] text-soft">
-        <input
-          id={cleanId}
-          type="checkbox"
-          checked={voice.cleaned}
-          onChange={(event) => change({ cleaned: event.target.checked })}
-        />
-        Reduce noise
-        {typeof facts?.noiseDecibels === "number" && ` (${facts.noiseDecibels.toFixed(0)} dB between the words)`}
-      </label>
-      <div className="flex items-center justify-between gap-2 text-[13px] text-quiet">
-        Music under it
-        {voice.musicLevel.length === 0 ? (
-          <Button onClick={() => shapeByHand(voice.id)}>Shape by hand</Button>
-        ) : (
-          <Button kind="quiet" onClick={() => change({ musicLevel: [] })}>
-            Back to automatic
-          </Button>
-        )}
-      </div>
+      <CleanTick id={cleanId} voice={voice} onChange={change} facts={facts} />
+      <MusicUnder voice={voice} onChange={change} />
       <Takes voice={voice} onRetake={onRetake} />
       <Button kind="quiet" className="self-start" onClick={() => edit((show) => removeVoice(show, voice.id))}>
         <Trash2 size={14} aria-hidden /> Remove this voice
       </Button>
     </div>
+  );
+}
+
+interface MusicUnderProps {
+  voice: Voice;
+  onChange: (part: VoiceChange, tag?: string | null) => void;
+}
+
+/** How the music makes room: by itself, or shaped by hand. */
+function MusicUnder({ voice, onChange }: MusicUnderProps): ReactNode {
+  return (
+    <div className="flex items-center justify-between gap-2 text-[13px] text-quiet">
+      Music under it
+      {voice.musicLevel.length === 0 ? (
+        <Button onClick={() => shapeByHand(voice.id)}>Shape by hand</Button>
+      ) : (
+        <Button kind="quiet" onClick={() => onChange({ musicLevel: [] })}>
+          Back to automatic
+        </Button>
+      )}
+    </div>
+  );
+}
+
+interface CleanTickProps {
+  id: string;
+  voice: Voice;
+  onChange: (part: VoiceChange, tag?: string | null) => void;
+  facts: SpeechFacts | undefined;
+}
+
+/** Whether noise is reduced, and how much there is. */
+function CleanTick({ id, voice, onChange, facts }: CleanTickProps): ReactNode {
+  return (
+    <label htmlFor={id} className="flex items-center gap-2 text-[13px] text-soft">
+      <input
+        id={id}
+        type="checkbox"
+        checked={voice.cleaned}
+        onChange={(event) => onChange({ cleaned: event.target.checked })}
+      />
+      Reduce noise
+      {typeof facts?.noiseDecibels === "number" && ` (${facts.noiseDecibels.toFixed(0)} dB between the words)`}
+    </label>
   );
 }
 

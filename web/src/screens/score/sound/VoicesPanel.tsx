@@ -7,6 +7,7 @@ import { forgetRecording, type KeptRecording, keptRecording } from "../../../rec
 import { RecordDialog } from "../../../recording/RecordDialog.tsx";
 import { recordingFile } from "../../../recording/use-recording.ts";
 import { usePlayer } from "../../../stage/player-context.tsx";
+import { useOpenShow, useShowId } from "../../../store/open-show.ts";
 import { soundActions } from "../../../store/sound-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
@@ -19,10 +20,9 @@ const SOUND_FILES = "audio/*,video/*,.wav,.mp3,.m4a,.aac,.flac,.ogg,.opus,.mp4,.
 
 /** What is spoken over the film: recorded here, or brought in. */
 export function VoicesPanel({ plan }: { plan: FilmPlan }): ReactNode {
-  const dispatch = useAppDispatch();
   const player = usePlayer();
-  const voices = useAppSelector((state) => state.show.document!.voices);
-  const showId = useAppSelector((state) => state.show.id)!;
+  const voices = useOpenShow((show) => show.voices);
+  const showId = useShowId();
   const chosenId = useAppSelector((state) => state.sound.voiceId);
   const [recordingOf, setRecordingOf] = useState<Voice | "new" | null>(null);
   const [isBringing, setBringing] = useState(false);
@@ -42,43 +42,9 @@ export function VoicesPanel({ plan }: { plan: FilmPlan }): ReactNode {
           room for it by itself.
         </p>
       ) : (
-        <ul className="mb-2 flex flex-col" aria-label="Voices">
-          {voices.map((voice) => (
-            <li key={voice.id}>
-              <button
-                type="button"
-                aria-pressed={voice.id === chosenId}
-                onClick={() => dispatch(soundActions.voiceChosen(voice.id === chosenId ? null : voice.id))}
-                className={`flex w-full items-baseline gap-2 rounded-md px-2 py-1 text-left text-[13px] ${voice.id === chosenId ? "bg-high text-ink" : "text-soft hover:bg-high hover:text-ink"}`}
-              >
-                <span className="min-w-0 flex-1 truncate">{voiceName(voice)}</span>
-                <span className="text-quiet tabular-nums">{whenText(plan, voice)}</span>
-              </button>
-            </li>
-          ))}
-        </ul>
+        <VoiceList plan={plan} />
       )}
-      <div className="flex flex-wrap gap-1.5">
-        <Button onClick={() => setRecordingOf("new")}>
-          <Mic size={14} aria-hidden /> Record
-        </Button>
-        <Button disabled={isBringing} onClick={() => files.current?.click()}>
-          <FilePlus2 size={14} aria-hidden /> {isBringing ? "Bringing in …" : "Bring in"}
-        </Button>
-        <input
-          ref={files}
-          type="file"
-          multiple
-          hidden
-          accept={SOUND_FILES}
-          data-testid="voice-files"
-          onChange={(event) => {
-            void bring(event.target.files).finally(() => {
-              event.target.value = "";
-            });
-          }}
-        />
-      </div>
+      <NewVoice onRecord={setRecordingOf} isBringing={isBringing} files={files} onBring={bring} />
       {plan.soundRemarks.length > 0 && (
         <ul className="mt-2 flex flex-col gap-1 text-[13px] text-warning" data-testid="sound-remarks">
           {plan.soundRemarks.map(({ ownerId, text }) => (
@@ -99,6 +65,68 @@ export function VoicesPanel({ plan }: { plan: FilmPlan }): ReactNode {
   );
 }
 
+interface NewVoiceProps {
+  onRecord: (value: Voice | "new" | null) => void;
+  isBringing: boolean;
+  files: React.RefObject<HTMLInputElement | null>;
+  onBring: (list: FileList | null) => Promise<void>;
+}
+
+/** Two ways to a new voice. */
+function NewVoice({ onRecord, isBringing, files, onBring }: NewVoiceProps): ReactNode {
+  return (
+    <div className="flex flex-wrap gap-1.5">
+      <Button onClick={() => onRecord("new")}>
+        <Mic size={14} aria-hidden /> Record
+      </Button>
+      <Button disabled={isBringing} onClick={() => files.current?.click()}>
+        <FilePlus2 size={14} aria-hidden /> {isBringing ? "Bringing in …" : "Bring in"}
+      </Button>
+      <input
+        ref={files}
+        type="file"
+        multiple
+        hidden
+        accept={SOUND_FILES}
+        data-testid="voice-files"
+        onChange={(event) => {
+          void onBring(event.target.files).finally(() => {
+            event.target.value = "";
+          });
+        }}
+      />
+    </div>
+  );
+}
+
+interface VoiceListProps {
+  plan: FilmPlan;
+}
+
+/** All voices, the chosen one marked. */
+function VoiceList({ plan }: VoiceListProps): ReactNode {
+  const voices = useOpenShow((show) => show.voices);
+  const chosenId = useAppSelector((state) => state.sound.voiceId);
+  const dispatch = useAppDispatch();
+  return (
+    <ul className="mb-2 flex flex-col" aria-label="Voices">
+      {voices.map((voice) => (
+        <li key={voice.id}>
+          <button
+            type="button"
+            aria-pressed={voice.id === chosenId}
+            onClick={() => dispatch(soundActions.voiceChosen(voice.id === chosenId ? null : voice.id))}
+            className={`flex w-full items-baseline gap-2 rounded-md px-2 py-1 text-left text-[13px] ${voice.id === chosenId ? "bg-high text-ink" : "text-soft hover:bg-high hover:text-ink"}`}
+          >
+            <span className="min-w-0 flex-1 truncate">{voiceName(voice)}</span>
+            <span className="text-quiet tabular-nums">{whenText(plan, voice)}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 function whenText(plan: FilmPlan, { id, muted }: Voice): string {
   if (muted) return "muted";
   const piece = voicePiece(plan, id);
@@ -110,7 +138,7 @@ function whenText(plan: FilmPlan, { id, muted }: Voice): string {
 /** A recording that was going on when the window was closed or the page died. */
 function CutOff({ showId }: { showId: string }): ReactNode {
   const [kept, setKept] = useState<KeptRecording | null>(null);
-  const voices = useAppSelector((state) => state.show.document!.voices);
+  const voices = useOpenShow((show) => show.voices);
   useEffect(() => void keptRecording(showId).then(setKept, () => undefined), [showId]);
   if (!kept) return null;
   const seconds = kept.pieces.reduce((sum, piece) => sum + piece.length, 0) / kept.sampleRate;

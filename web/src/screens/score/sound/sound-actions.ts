@@ -8,9 +8,10 @@ import {
   type ShowDocument,
 } from "@humming-tide/core/show";
 import { decibelsAt } from "@humming-tide/core/sound";
-import { frameStart, frames } from "@humming-tide/core/time";
+import { frameStart } from "@humming-tide/core/time";
 import { api } from "../../../api.ts";
 import { edit } from "../../../store/edit.ts";
+import { openShow } from "../../../store/open-show.ts";
 import { soundActions } from "../../../store/sound-slice.ts";
 import { store } from "../../../store/store.ts";
 import { viewActions } from "../../../store/view-slice.ts";
@@ -36,7 +37,7 @@ export function moveVoiceBy(voiceId: string, seconds: number): void {
     const { plan } = store.getState().view;
     if (!place || !plan) return show;
     const slot = plan.slots.find(({ slideId, round }) => slideId === place.slideId && round === 0);
-    const start = slot ? frameStart(frames(slot.startFrame), plan.rate) : 0;
+    const start = slot ? frameStart(slot.startFrame, plan.rate) : 0;
     return withVoiceAt(show, voiceId, start + place.seconds + seconds);
   }, `voice ${voiceId}`);
 }
@@ -76,7 +77,7 @@ export function shapeByHand(voiceId: string): void {
   if (!plan || !piece) return;
   const [first, last] = [piece.time[0]!, piece.time.at(-1)!];
   const origin = originOf(piece);
-  const { attackSeconds, holdSeconds, releaseSeconds } = store.getState().show.document!.mix.ducking;
+  const { attackSeconds, holdSeconds, releaseSeconds } = openShow().mix.ducking;
   const [from, to] = [first.filmSeconds - attackSeconds - 0.1, last.filmSeconds + holdSeconds + releaseSeconds + 0.1];
   const points = plan.ducking
     .filter(({ seconds }) => seconds > from && seconds < to && seconds - origin >= 0)

@@ -1,19 +1,25 @@
 import { insertSlides, newCard, type ShowDocument, type Slide, type Words } from "@humming-tide/core/show";
 import { SquarePlus } from "lucide-react";
 import type { ReactNode } from "react";
-import { edit } from "../../store/edit.ts";
-import { newId } from "../../store/new-id.ts";
-import { WORD_NAMES } from "../../style/style-words.ts";
-import { Button } from "../../ui/Button.tsx";
-import { Menu, MenuHeading, MenuItem } from "../../ui/Menu.tsx";
+import { edit } from "../store/edit.ts";
+import { newId } from "../store/new-id.ts";
+import { WORD_NAMES } from "../style/style-words.ts";
+import { Button } from "../ui/Button.tsx";
+import { Menu, MenuHeading, MenuItem } from "../ui/Menu.tsx";
 
 const COLOUR = "#0d1f26";
 /** How long cards wish to stand, in seconds. Titles 5 to 8 s: common practice. */
 const SECONDS: Readonly<Record<CardKind, number>> = { title: 6, text: 6, end: 6, credits: 12 };
 type CardKind = Exclude<Words["kind"], "lower-third">;
 
+interface CardMenuProps {
+  slide: Slide;
+  onAdded: (id: string) => void;
+  className?: string;
+}
+
 /** New cards: a title or a text before a slide, an end card or credits behind the last one. */
-export function CardMenu({ slide, onAdded }: { slide: Slide; onAdded: (id: string) => void }): ReactNode {
+export function CardMenu({ slide, onAdded, className = "" }: CardMenuProps): ReactNode {
   const add = (kind: CardKind): void => {
     const id = newId();
     edit((show) => withCard(show, id, kind, slide));
@@ -23,7 +29,7 @@ export function CardMenu({ slide, onAdded }: { slide: Slide; onAdded: (id: strin
     <Menu
       align="end"
       trigger={
-        <Button kind="quiet" className="-mr-3">
+        <Button kind="quiet" className={className}>
           <SquarePlus size={14} aria-hidden /> Card
         </Button>
       }
