@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { stat } from "node:fs/promises";
 import type { Readable } from "node:stream";
 import { promisify } from "node:util";
@@ -19,7 +20,6 @@ import {
   PACKAGE_VERSION,
   type PackageManifest,
 } from "./package-format.ts";
-import { sha256Of } from "./write-package.ts";
 
 export interface OpenedShow {
   readonly id: string;
@@ -53,8 +53,7 @@ export async function openPackage(options: OpenOptions): Promise<OpenedShow> {
   const zip = await openZip(options.path);
   try {
     const entries = await listEntries(zip, options.bytes);
-    const text = (name: string): Promise<Buffer> => readText(zip, entries, name);
-    const { manifest, documentText } = await readShowTexts(text);
+    const { manifest, documentText } = await readShowTexts((name) => readText(zip, entries, name));
     const checked = await checkDocument(options.background, documentText);
     checkLayout(entries, manifest, checked.media);
     await takeInMedia(zip, entries, manifest, checked.media, options);
@@ -79,12 +78,12 @@ export async function readPackedShow(path: string): Promise<ShowDocument> {
 }
 
 async function readShowTexts(
-  text: (name: string) => Promise<Buffer>,
+  read: (name: string) => Promise<PackedText>,
 ): Promise<{ manifest: PackageManifest; documentText: Buffer }> {
-  const manifest = readManifest(await text(MANIFEST_FILE));
-  const documentText = await text(DOCUMENT_FILE);
-  if (sha256Of(documentText) !== manifest.documentSha256) throw damaged("the show's document does not have its sum");
-  return { manifest, documentText };
+  const manifest = readManifest((await read(MANIFEST_FILE)).bytes);
+  const document = await read(DOCUMENT_FILE);
+  if (document.sha256 !== manifest.documentSha256) throw damaged("the show's document does not have its sum");
+  return { manifest, documentText: document.bytes };
 }
 
 async function checkDocument(background: Background, text: Buffer): Promise<CheckedDocument> {
@@ -171,10 +170,17 @@ const shown = (name: string): string => name.replace(/[\p{C}"]/gu, "?").slice(0,
 const streamOf = (zip: ZipFile, entry: Entry): Promise<Readable> =>
   promisify<Entry, Readable>(zip.openReadStream.bind(zip))(entry);
 
-async function readText(zip: ZipFile, entries: ReadonlyMap<string, Entry>, name: string): Promise<Buffer> {
+interface PackedText {
+  readonly bytes: Buffer;
+  readonly sha256: string;
+}
+
+async function readText(zip: ZipFile, entries: ReadonlyMap<string, Entry>, name: string): Promise<PackedText> {
   const entry = entries.get(name);
   if (!entry) throw damaged(`"${name}" is missing in it`);
   const chunks: Buffer[] = [];
+  // Added up piece by piece: the sum of the largest text at one go would hold the server's thread.
+  const hash = createHash("sha256");
   let bytes = 0;
   try {
     // The stream itself breaks off where more comes out than was declared; the limit is a second lock on the same door.
@@ -182,11 +188,12 @@ async function readText(zip: ZipFile, entries: ReadonlyMap<string, Entry>, name:
       bytes += (chunk as Buffer).length;
       if (bytes > LARGEST_TEXT_BYTES) throw hostile(`"${name}" unpacks to more than it says`);
       chunks.push(chunk as Buffer);
+      hash.update(chunk as Buffer);
     }
   } catch (cause) {
     throw cause instanceof HummingTideError ? cause : damaged((cause as Error).message, cause);
   }
-  return Buffer.concat(chunks);
+  return { bytes: Buffer.concat(chunks), sha256: hash.digest("hex") };
 }
 
 function readManifest(text: Buffer): PackageManifest {
