@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { expect, test } from "@playwright/test";
 import { findings } from "./axe-findings.ts";
 import { copyDemo, type RunningApp, showsOf, startApp } from "./running-app.ts";
@@ -12,7 +13,7 @@ test.use({ actionTimeout: 10_000 });
 
 test.beforeAll(async () => {
   app = await startApp(copyDemo);
-  showId = (await showsOf(app)).find(({ title }) => title.startsWith("Closing night"))!.id;
+  showId = present((await showsOf(app)).find(({ title }) => title.startsWith("Closing night"))).id;
 });
 test.afterAll(() => app.close());
 

@@ -1,5 +1,6 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { clickSong, stripedJpeg } from "@humming-tide/server/testing";
 import { chromium } from "@playwright/test";
 import config from "./playwright.config.ts";
@@ -15,7 +16,7 @@ const LARGEST_MS = 16;
 const ZOOMS = [0, 25, 50, 75, 100];
 
 const app = await startApp();
-const browser = await chromium.launch(config.use!.launchOptions);
+const browser = await chromium.launch(present(config.use).launchOptions);
 try {
   const folder = path.join(app.folder, "files");
   await mkdir(folder);
@@ -43,7 +44,7 @@ try {
       });
     Object.assign(window, { pictureCosts: costs });
   });
-  await page.goto(`${app.address}/shows/${(await showsOf(app))[0]!.id}/listen`);
+  await page.goto(`${app.address}/shows/${itemAt(await showsOf(app), 0).id}/listen`);
   const zoom = page.getByRole("slider", { name: "Zoom" });
   const report = async (what: string): Promise<void> => {
     const costs = await page.evaluate(() =>

@@ -1,5 +1,6 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { stripedJpeg } from "@humming-tide/server/testing";
 import { chromium } from "@playwright/test";
 import { measureLongTasks, provesItsWatch, reportLongTasks, watchLongTasks } from "./long-tasks.ts";
@@ -13,7 +14,7 @@ import { hummingTide, showsOf, startApp } from "./running-app.ts";
 const PICTURES = 1024;
 
 const app = await startApp();
-const browser = await chromium.launch(config.use!.launchOptions);
+const browser = await chromium.launch(present(config.use).launchOptions);
 try {
   const folder = path.join(app.folder, "pictures");
   await mkdir(folder);
@@ -25,7 +26,7 @@ try {
   await app.restart();
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await watchLongTasks(page);
-  await page.goto(`${app.address}/shows/${(await showsOf(app))[0]!.id}/gather`);
+  await page.goto(`${app.address}/shows/${itemAt(await showsOf(app), 0).id}/gather`);
   await page.getByTestId("picture").first().waitFor();
   await page.waitForTimeout(4000);
   console.log(`${PICTURES} pictures on the contact sheet; tasks over 50 ms, in ms`);
@@ -42,7 +43,7 @@ try {
   await measureLongTasks(page, "culling, 30 pictures", async () => {
     await page.getByTestId("picture").first().click();
     for (let i = 0; i < 30; i++) {
-      await page.keyboard.press("nbk"[i % 3]!);
+      await page.keyboard.press(itemAt("nbk", i % 3));
       await page.waitForTimeout(60);
     }
   });

@@ -1,5 +1,6 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { clickSong, stripedJpeg } from "@humming-tide/server/testing";
 import { chromium } from "@playwright/test";
 import { measureLongTasks, provesItsWatch, reportLongTasks, watchLongTasks } from "./long-tasks.ts";
@@ -14,7 +15,7 @@ const PICTURES = 1024;
 const SONG_SECONDS = 1200;
 
 const app = await startApp();
-const browser = await chromium.launch(config.use!.launchOptions);
+const browser = await chromium.launch(present(config.use).launchOptions);
 try {
   const folder = path.join(app.folder, "files");
   await mkdir(folder);
@@ -27,7 +28,7 @@ try {
   await app.restart();
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await watchLongTasks(page);
-  await page.goto(`${app.address}/shows/${(await showsOf(app))[0]!.id}/score`);
+  await page.goto(`${app.address}/shows/${itemAt(await showsOf(app), 0).id}/score`);
   const score = page.getByTestId("score");
   await score.waitFor({ timeout: 60_000 });
   await page.getByRole("button", { name: "Play", exact: true, disabled: false }).waitFor({ timeout: 60_000 });
@@ -37,7 +38,7 @@ try {
   );
   await reportLongTasks(page, "opening");
   await provesItsWatch(page);
-  const box = (await score.boundingBox())!;
+  const box = present(await score.boundingBox());
   const tasks: number[] = [];
   const measured = async (what: string, work: () => Promise<void>): Promise<void> => {
     tasks.push(...(await measureLongTasks(page, what, work)));
@@ -50,7 +51,7 @@ try {
     }
   });
   console.log(`  pictures in the document at the end of it: ${await page.getByTestId("slot").count()}`);
-  const landing = (await page.getByTestId("landing").nth(6).boundingBox())!;
+  const landing = present(await page.getByTestId("landing").nth(6).boundingBox());
   await measured("dragging an edge from beat to beat and by frames", async () => {
     const [x, y] = [landing.x + landing.width / 2, landing.y + 20];
     await page.mouse.move(x, y);
@@ -64,7 +65,7 @@ try {
     await page.mouse.up();
     await page.waitForTimeout(1500);
   });
-  const picture = (await page.getByTestId("slot").nth(4).boundingBox())!;
+  const picture = present(await page.getByTestId("slot").nth(4).boundingBox());
   await measured("dragging a picture to another place", async () => {
     const [x, y] = [picture.x + picture.width / 2, picture.y + 20];
     await page.mouse.move(x, y);

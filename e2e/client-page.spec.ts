@@ -4,6 +4,7 @@ import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { StudioClientPage } from "@humming-tide/contract";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { mainOutput } from "@humming-tide/core/show";
 import { type RunningStandIns, startStandIns } from "@humming-tide/stand-ins";
 import { expect, type Page, test } from "@playwright/test";
@@ -21,11 +22,11 @@ test.beforeAll(async () => {
   standInsFolder = await mkdtemp(path.join(tmpdir(), "humming-tide-stand-ins-"));
   standIns = await startStandIns({ port: 0, folder: standInsFolder, processingMs: 800 });
   app = await startApp(copyDemo, ["--services", standIns.address]);
-  showId = (await showsOf(app)).find(({ title }) => title.startsWith("Closing night"))!.id;
+  showId = present((await showsOf(app)).find(({ title }) => title.startsWith("Closing night"))).id;
   // A small film of some bars: what is tried here is not how films are drawn.
   await editShow(app, showId, (show) => {
     const main = mainOutput({ size: { width: 320, height: 180 }, frameRate: show.frameRate });
-    const part = { songId: show.songs[0]!.id, startSeconds: 0, endSeconds: 12, barsPerSlide: null };
+    const part = { songId: itemAt(show.songs, 0).id, startSeconds: 0, endSeconds: 12, barsPerSlide: null };
     return { ...show, outputs: [{ ...main, name: "Preview", quality: "small", part }] };
   });
 });
@@ -101,7 +102,7 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
   // In the studio it stands at the slide that was seen.
   const [comment] = (await pageFacts()).comments;
   await studio.goto(`${app.address}/shows/${showId}/score`);
-  const slot = studio.locator(`[data-testid="slot"][data-slide="${comment!.slideId}"]`).first();
+  const slot = studio.locator(`[data-testid="slot"][data-slide="${present(comment).slideId}"]`).first();
   // Only rows in sight exist.
   await expect(async () => {
     await studio.getByTestId("score").evaluate((rows) => rows.scrollBy(0, 300));
@@ -118,7 +119,7 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
   // The answer is a change, and a version that the client sees.
   await editShow(app, showId, (show) => ({
     ...show,
-    slides: show.slides.map((slide) => (slide.id === comment!.slideId ? { ...slide, rating: "out" } : slide)),
+    slides: show.slides.map((slide) => (slide.id === present(comment).slideId ? { ...slide, rating: "out" } : slide)),
   }));
   await openPart(studio, "client");
   await publish(studio, "Without that one", 2);
@@ -163,7 +164,7 @@ test("a page elsewhere may show it in a frame where the studio says so, and nobo
   const { page: known } = await pageFacts();
   // One page under two names.
   const elsewhere = createServer((_request, response) => {
-    response.setHeader("Content-Type", "text/html").end(`<h1>Elsewhere</h1>${known!.embedCode}`);
+    response.setHeader("Content-Type", "text/html").end(`<h1>Elsewhere</h1>${present(known).embedCode}`);
   });
   await new Promise<void>((resolve) => elsewhere.listen(0, "127.0.0.1", resolve));
   const { port } = elsewhere.address() as AddressInfo;
@@ -203,7 +204,7 @@ test("a film goes to the video site and onto a disc, through what goes wrong wit
   await expect(video).toHaveAttribute("data-state", "done", { timeout: 60_000 });
   const published = await video.getByRole("link").getAttribute("href");
   const site = await context.newPage();
-  await site.goto(published!);
+  await site.goto(present(published));
   await expect(site.getByRole("heading", { name: "Closing night" })).toBeVisible();
 
   // A disc is put in by hand, at the drive.
@@ -221,7 +222,7 @@ test("a film goes to the video site and onto a disc, through what goes wrong wit
   await disc.getByRole("button", { name: "Try again" }).click();
   await expect(disc).toHaveAttribute("data-state", "done", { timeout: 60_000 });
   await expect(disc).toContainText("Written and verified.");
-  const folder = /The folder of the disc: (\S+)/.exec((await disc.textContent()) ?? "")![1]!;
+  const folder = itemAt(present(/The folder of the disc: (\S+)/.exec((await disc.textContent()) ?? "")), 1);
   const { document } = await savedShow(app, showId);
   const menu = await context.newPage();
   await menu.goto(`file://${folder}/index.html`);

@@ -1,6 +1,7 @@
 import { spawnSync } from "node:child_process";
 import path from "node:path";
 import type { MusicAnalysis } from "@humming-tide/core/music";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { expect, type Page, test } from "@playwright/test";
 import { leaveSaved } from "./all-saved.ts";
 import {
@@ -23,7 +24,7 @@ let showId: string;
 test.beforeAll(async () => {
   test.setTimeout(180_000);
   app = await startApp(copyDemo);
-  showId = (await showsOf(app))[0]!.id;
+  showId = itemAt(await showsOf(app), 0).id;
 });
 test.afterEach(leaveSaved);
 test.afterAll(() => app.close());
@@ -87,7 +88,7 @@ test("plays with the audio clock, stops, and steps by frames and beats", async (
     rate,
   } = await plannedFilm(app, showId);
   await page.keyboard.press("Shift+ArrowRight");
-  const next = grid.beats.find((beat) => beat.seconds > ((still - 1) * rate.den) / rate.num + 0.02)!;
+  const next = present(grid.beats.find((beat) => beat.seconds > ((still - 1) * rate.den) / rate.num + 0.02));
   await expect.poll(() => frameOnStage(page)).toBe(Math.floor((next.seconds * rate.num) / rate.den));
 });
 
@@ -97,28 +98,33 @@ test("a landing dragged to another beat is locked there, the rest re-flows, and 
   await openScore(page);
   const before = await plannedFilm(app, showId);
   const landing = page.locator('[data-testid="landing"][data-slot="4"]');
-  const was = before.slots[4]!.landing!.seconds;
+  const was = present(itemAt(before.slots, 4).landing).seconds;
   await expect(landing).toHaveAttribute("data-seconds", String(was));
-  const box = (await landing.boundingBox())!;
-  const row = (await page.locator("[data-row-track]").nth(0).boundingBox())!;
+  const box = present(await landing.boundingBox());
+  const row = present(await page.locator("[data-row-track]").nth(0).boundingBox());
   const beatWidth = row.width / 32;
   await page.mouse.move(box.x + box.width / 2, box.y + 20);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width / 2 + 2 * beatWidth, box.y + 24, { steps: 8 });
   await page.mouse.up();
 
-  const target = before.music.grid.beats[before.slots[4]!.landing!.beatIndex! + 2]!.seconds;
+  const target = itemAt(
+    before.music.grid.beats,
+    present(present(itemAt(before.slots, 4).landing).beatIndex) + 2,
+  ).seconds;
   await expect(landing).toHaveAttribute("data-locked", "true");
   await expect(landing).toHaveAttribute("data-seconds", String(target));
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
-  await expect.poll(async () => (await savedShow(app, showId)).document.slides[4]!.landingLock?.seconds).toBe(target);
+  await expect
+    .poll(async () => itemAt((await savedShow(app, showId)).document.slides, 4).landingLock?.seconds)
+    .toBe(target);
   const after = await plannedFilm(app, showId);
   expect(after.slots[4]).toMatchObject({ locked: true });
   expect(after.slots).toHaveLength(60);
 
   await page.keyboard.press("Control+z");
   await expect(landing).toHaveAttribute("data-seconds", String(was));
-  await expect.poll(async () => (await savedShow(app, showId)).document.slides[4]!.landingLock).toBeNull();
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.slides, 4).landingLock).toBeNull();
   expect((await plannedFilm(app, showId)).slots).toEqual(before.slots);
 
   await page.keyboard.press("Control+Shift+z");
@@ -136,12 +142,12 @@ test("the same by keyboard: a landing moves from beat to beat, and L sets it fre
   const landing = page.locator('[data-testid="landing"][data-slot="6"]');
   await landing.focus();
   await page.keyboard.press("ArrowRight");
-  const target = grid.beats[slots[6]!.landing!.beatIndex! + 1]!.seconds;
+  const target = itemAt(grid.beats, present(present(itemAt(slots, 6).landing).beatIndex) + 1).seconds;
   await expect(landing).toHaveAttribute("data-seconds", String(target));
   await page.keyboard.press("l");
   await expect(landing).toHaveAttribute("data-locked", "false");
-  await expect(landing).toHaveAttribute("data-seconds", String(slots[6]!.landing!.seconds));
-  await expect.poll(async () => (await savedShow(app, showId)).document.slides[6]!.landingLock).toBeNull();
+  await expect(landing).toHaveAttribute("data-seconds", String(present(itemAt(slots, 6).landing).seconds));
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.slides, 6).landingLock).toBeNull();
 });
 
 test("pace, pictures left out and the ways out that are offered", async ({ page }) => {
@@ -189,40 +195,46 @@ test("a passage has its own pace and begins with a section; a slide has its own 
 }) => {
   await openScore(page);
   const before = (await savedShow(app, showId)).document;
-  const passage = before.passages[1]!;
+  const passage = itemAt(before.passages, 1);
   await page.getByLabel(`Pace of ${passage.name}`, { exact: true }).selectOption({ label: "beats" });
   await page.getByLabel(`Pace of ${passage.name}: how many`).fill("2");
   await expect
-    .poll(async () => (await savedShow(app, showId)).document.passages[1]!.pace)
+    .poll(async () => itemAt((await savedShow(app, showId)).document.passages, 1).pace)
     .toEqual({ kind: "beats", count: 2 });
   const paced = (await plannedFilm(app, showId)).slots;
-  const begins = paced.findIndex((slot) => before.slides[slot.slideIndex]!.passageId === passage.id);
+  const begins = paced.findIndex((slot) => itemAt(before.slides, slot.slideIndex).passageId === passage.id);
   await expect(page.locator(`[data-testid="landing"][data-slot="${begins}"]`)).toHaveAttribute(
     "data-seconds",
-    String(paced[begins]!.landing!.seconds),
+    String(present(itemAt(paced, begins).landing).seconds),
   );
   const start = page.getByLabel(`Start of ${passage.name}`);
   const sections = await start.getByRole("option", { name: /^Section/ }).allTextContents();
   const secondsOf = (text: string): number => {
-    const [, minutes, seconds] = /(\d+):(\d+)$/.exec(text)!;
+    const [, minutes, seconds] = present(/(\d+):(\d+)$/.exec(text));
     return 60 * Number(minutes) + Number(seconds);
   };
-  const distance = (text: string): number => Math.abs(secondsOf(text) - paced[begins]!.landing!.seconds);
-  await start.selectOption({ label: sections.sort((a, b) => distance(a) - distance(b))[0]! });
-  await expect.poll(async () => (await savedShow(app, showId)).document.passages[1]!.startLock).not.toBeNull();
+  const distance = (text: string): number => Math.abs(secondsOf(text) - present(itemAt(paced, begins).landing).seconds);
+  await start.selectOption({
+    label: itemAt(
+      sections.sort((a, b) => distance(a) - distance(b)),
+      0,
+    ),
+  });
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.passages, 1).startLock).not.toBeNull();
   const plan = await plannedFilm(app, showId);
-  const first = plan.slots.find((slot) => before.slides[slot.slideIndex]!.passageId === passage.id)!;
+  const first = present(plan.slots.find((slot) => itemAt(before.slides, slot.slideIndex).passageId === passage.id));
   expect(first).toMatchObject({ locked: true, landing: { kind: "section" } });
 
   await page.locator('[data-testid="slot"][data-slot="20"]').click();
   await page.getByRole("button", { name: "Set a length …" }).click();
   await page.getByLabel("Length in seconds").fill("4.4");
   await page.getByRole("button", { name: "Lock this length" }).click();
-  const slideId = plan.slots[20]!.slideId;
-  const lengthOf = async () => (await savedShow(app, showId)).document.slides.find(({ id }) => id === slideId)!.length;
+  const slideId = itemAt(plan.slots, 20).slideId;
+  const lengthOf = async () =>
+    present((await savedShow(app, showId)).document.slides.find(({ id }) => id === slideId)).length;
   await expect.poll(lengthOf).toEqual({ seconds: 4.4, locked: true });
   const after = await plannedFilm(app, showId);
-  const slot = after.slots.find((other) => other.slideId === slideId)!;
+  const slot = present(after.slots.find((other) => other.slideId === slideId));
   expect(slot.endFrame - slot.startFrame).toBe(110);
   for (let step = 0; step < 8; step++) await page.keyboard.press("Control+z");
   await expect.poll(async () => (await savedShow(app, showId)).document).toEqual(before);
@@ -240,15 +252,15 @@ test("corrections on Listen change the grid and can be undone", async ({ page })
   await page.getByRole("button", { name: "Nudge the grid by 1 milliseconds" }).click();
   await expect(page.getByText("+11 ms")).toBeVisible();
   await expect
-    .poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits)
+    .poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits)
     .toEqual([{ kind: "nudge", milliseconds: 11 }]);
   await page.getByTestId("whole-song").click({ position: { x: 300, y: 50 } });
   await page.getByRole("button", { name: "The bar starts here, at the playhead" }).click();
   await expect
-    .poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits.at(-1)?.kind)
+    .poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits.at(-1)?.kind)
     .toBe("oneHere");
   await page.getByRole("button", { name: "Reset to the analysis" }).click();
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits).toEqual([]);
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits).toEqual([]);
 });
 
 test("a stretch is evened out or freed of beats, beats come and go, bars get another count", async ({ page }) => {
@@ -271,11 +283,11 @@ test("a stretch is evened out or freed of beats, beats come and go, bars get ano
   await page.getByRole("radiogroup", { name: "Beats in a bar" }).getByRole("radio", { name: "3" }).click();
   await page.getByRole("button", { name: "Add a beat" }).click();
   await expect
-    .poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits.map((edit) => edit.kind))
+    .poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits.map((edit) => edit.kind))
     .toEqual(["deleteBeat", "fixedTempo", "freeTime", "meter", "addBeat"]);
   for (let i = 0; i < 5; i++) await page.keyboard.press("Control+z");
   await expect(beats).toHaveText(String(heard));
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits).toEqual([]);
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits).toEqual([]);
 });
 
 test("D plays one doubtful stretch after the other, with a run-up", async ({ page }) => {
@@ -310,7 +322,7 @@ test("D plays one doubtful stretch after the other, with a run-up", async ({ pag
   await page.keyboard.press("Control+z");
   await expect(beats).toHaveText(String(heard));
   // The next test begins with what lies on the server.
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits).toEqual([]);
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits).toEqual([]);
 });
 
 test("the song is heard slower, in a loop and with a click, and a beat is dragged with its neighbours", async ({
@@ -323,8 +335,10 @@ test("the song is heard slower, in a loop and with a click, and a beat is dragge
   await page.getByRole("button", { name: "Loop four seconds" }).click();
   await expect(page.getByRole("button", { name: "Play", exact: true })).toBeEnabled();
   const place = async (): Promise<number> => {
-    const [, , seconds, frames] = (await page.getByTestId("timecode").textContent())!.split(":").map(Number);
-    return seconds! + frames! / 25;
+    const [, , seconds, frames] = present(await page.getByTestId("timecode").textContent())
+      .split(":")
+      .map(Number);
+    return present(seconds) + present(frames) / 25;
   };
   const from = await place();
   await page.keyboard.press("Space");
@@ -345,26 +359,26 @@ test("the song is heard slower, in a loop and with a click, and a beat is dragge
   await page.getByRole("radiogroup", { name: "Speed of playing" }).getByRole("radio", { name: "100" }).click();
 
   const { music } = await plannedFilm(app, showId);
-  const beat = music.grid.beats[60]!;
+  const beat = itemAt(music.grid.beats, 60);
   await page.getByRole("slider", { name: "Place in the film, in frames" }).fill(String(Math.round(beat.seconds * 25)));
-  const curve = (await page.getByTestId("close-curve").boundingBox())!;
+  const curve = present(await page.getByTestId("close-curve").boundingBox());
   // 8 seconds are shown around the playhead, which stands on the frame nearest to the beat.
   const x = curve.x + curve.width * (0.5 + (beat.seconds - Math.round(beat.seconds * 25) / 25) / 8);
   await page.mouse.move(x, curve.y + curve.height - 6);
   await page.mouse.down();
   await page.mouse.move(x + 10, curve.y + curve.height - 6, { steps: 4 });
   await page.mouse.up();
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits.length).toBe(1);
-  const [edit] = (await savedShow(app, showId)).document.songs[0]!.gridEdits;
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits.length).toBe(1);
+  const [edit] = itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits;
   expect(edit).toMatchObject({ kind: "drag", seconds: beat.seconds });
   const moved = (edit as { toSeconds: number }).toSeconds - beat.seconds;
   expect(moved).toBeCloseTo((10 / curve.width) * 8, 1);
   const after = (await plannedFilm(app, showId)).music.grid.beats;
-  expect(after[60]!.seconds - beat.seconds).toBeCloseTo(moved, 6);
-  expect(after[61]!.seconds - music.grid.beats[61]!.seconds).toBeGreaterThan(0);
-  expect(after[61]!.seconds - music.grid.beats[61]!.seconds).toBeLessThan(moved);
+  expect(itemAt(after, 60).seconds - beat.seconds).toBeCloseTo(moved, 6);
+  expect(itemAt(after, 61).seconds - itemAt(music.grid.beats, 61).seconds).toBeGreaterThan(0);
+  expect(itemAt(after, 61).seconds - itemAt(music.grid.beats, 61).seconds).toBeLessThan(moved);
   await page.keyboard.press("Control+z");
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits).toEqual([]);
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits).toEqual([]);
 });
 
 /**
@@ -411,7 +425,9 @@ test("a person's lag is measured with a click, taken off the taps, and a tapped 
   await expect(page.getByText("20 taps", { exact: true })).toBeVisible();
   // A tap that a busy machine brought far too late is not counted.
   await expect(page.getByText(/You tap \d+ ms late, spread \d+ ms, from (1[5-9]|20) taps/)).toBeVisible();
-  const lag = Number(/(\d+) ms late/.exec((await page.getByText(/You tap \d+ ms late/).textContent())!)![1]);
+  const lag = Number(
+    present(/(\d+) ms late/.exec(present(await page.getByText(/You tap \d+ ms late/).textContent())))[1],
+  );
   // 60 ms by intention, up to a frame of the shown place and a picture of the screen later by nature.
   expect(lag).toBeGreaterThan(40);
   expect(lag).toBeLessThan(160);
@@ -419,7 +435,7 @@ test("a person's lag is measured with a click, taken off the taps, and a tapped 
 
   const { music } = await plannedFilm(app, showId);
   const beats = music.grid.beats.slice(40, 52).map((beat) => beat.seconds);
-  const start = Math.floor((beats[0]! - 1) * 25);
+  const start = Math.floor((itemAt(beats, 0) - 1) * 25);
   await page.getByRole("slider", { name: "Place in the film, in frames" }).fill(String(start));
   await page.getByRole("slider", { name: "Place in the film, in frames" }).blur();
   for (let pass = 1; pass <= 2; pass++) {
@@ -439,16 +455,16 @@ test("a person's lag is measured with a click, taken off the taps, and a tapped 
   await expect(page.getByRole("list", { name: "Passes" }).getByText("12 taps")).toHaveCount(2);
   await page.getByRole("radio", { name: "to onsets" }).click();
   await page.getByRole("button", { name: "Use as the grid" }).click();
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits.length).toBe(1);
-  const [edit] = (await savedShow(app, showId)).document.songs[0]!.gridEdits;
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits.length).toBe(1);
+  const [edit] = itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits;
   const tapped = edit?.kind === "tapped" ? edit.seconds : [];
   expect(tapped).toHaveLength(12);
   // A stall of the machine may bring single taps late; a wrong clock or a lag not taken off would bring all.
-  const errors = tapped.map((seconds, i) => Math.abs(seconds - beats[i]!)).sort((a, b) => a - b);
-  expect(errors[Math.floor(errors.length / 2)]!, `errors ${errors.join(", ")}`).toBeLessThan(0.08);
+  const errors = tapped.map((seconds, i) => Math.abs(seconds - itemAt(beats, i))).sort((a, b) => a - b);
+  expect(itemAt(errors, Math.floor(errors.length / 2)), `errors ${errors.join(", ")}`).toBeLessThan(0.08);
   await expect(page.getByRole("list", { name: "Passes" }).getByRole("listitem")).toHaveCount(0);
   await page.keyboard.press("Control+z");
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.gridEdits).toEqual([]);
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits).toEqual([]);
 });
 
 test("a second song follows with bars of both kept together, is trimmed, moved and taken out", async ({ page }) => {
@@ -468,7 +484,7 @@ test("a second song follows with bars of both kept together, is trimmed, moved a
   await expect.poll(async () => (await savedShow(app, showId)).document.songs[1]?.entry.kind).toBe("crossfade");
   const { music } = await plannedFilm(app, showId);
   const bars = music.grid.beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
-  for (let i = 1; i < bars.length; i++) expect(bars[i]! - bars[i - 1]!).toBeLessThan(2.7);
+  for (let i = 1; i < bars.length; i++) expect(itemAt(bars, i) - itemAt(bars, i - 1)).toBeLessThan(2.7);
   await page.getByTestId("whole-song").click({ position: { x: 400, y: 60 } });
   await page.getByRole("button", { name: "End here" }).click();
   await expect.poll(async () => (await plannedFilm(app, showId)).music.lengthSeconds).toBeLessThan(music.lengthSeconds);
@@ -477,7 +493,7 @@ test("a second song follows with bars of both kept together, is trimmed, moved a
   await expect(page.getByRole("button", { name: "Play", exact: true })).toBeEnabled({ timeout: 30_000 });
   await page
     .getByLabel("Place in the film, in frames")
-    .fill(String(Math.round((music.songs[1]!.bridge!.startSeconds - 0.5) * 25)));
+    .fill(String(Math.round((present(itemAt(music.songs, 1).bridge).startSeconds - 0.5) * 25)));
   const from = await frameOnStage(page);
   await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Play", exact: true }).click();
@@ -501,20 +517,24 @@ test("a song is brought to a length at bar lines; a join is heard and refused", 
   await page.getByRole("button", { name: "Find the joins" }).click();
   const joins = page.getByRole("list", { name: "Joins" }).getByRole("listitem");
   await expect(joins.first()).toContainText(/\d+ % alike/);
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.joins.length).toBeGreaterThan(0);
+  await expect
+    .poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).joins.length)
+    .toBeGreaterThan(0);
   const { music } = await plannedFilm(app, showId);
   expect(music.lengthSeconds).toBeCloseTo(130, 3);
-  const [first] = (await savedShow(app, showId)).document.songs[0]!.joins;
+  const [first] = itemAt((await savedShow(app, showId)).document.songs, 0).joins;
   await page.getByRole("button", { name: "Hear join 1" }).click();
   await expect(page.getByRole("button", { name: "Stop", exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Stop", exact: true }).click();
   await page.getByRole("button", { name: "Not join 1" }).click();
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.refusedJoins).toEqual([first]);
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.joins).not.toContainEqual(first);
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).refusedJoins).toEqual([first]);
+  await expect
+    .poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).joins)
+    .not.toContainEqual(first);
   await page.getByRole("button", { name: "Original length" }).click();
   await expect(joins).toHaveCount(0);
   for (let i = 0; i < 4; i++) await page.keyboard.press("Control+z");
-  await expect.poll(async () => (await savedShow(app, showId)).document.songs[0]!.joins).toEqual([]);
+  await expect.poll(async () => itemAt((await savedShow(app, showId)).document.songs, 0).joins).toEqual([]);
 });
 
 test("exports, downloads, and the file is what was planned", async ({ page }) => {
@@ -581,10 +601,10 @@ test("exports, downloads, and the file is what was planned", async ({ page }) =>
 
   // What is seen is what is exported: a still picture, the middle of a dissolve, and a portrait beside its fill.
   await page.goto(`${app.address}/shows/${showId}/dress`);
-  const middle = plan.slots[3]!.startFrame;
-  const portrait = plan.slots.find((slot) => slot.pictureSize.height > slot.pictureSize.width)!;
+  const middle = itemAt(plan.slots, 3).startFrame;
+  const portrait = present(plan.slots.find((slot) => slot.pictureSize.height > slot.pictureSize.width));
   for (const frame of [
-    Math.round((plan.slots[5]!.startFrame + plan.slots[5]!.endFrame) / 2),
+    Math.round((itemAt(plan.slots, 5).startFrame + itemAt(plan.slots, 5).endFrame) / 2),
     middle,
     portrait.endFrame - 15,
   ]) {
@@ -621,6 +641,6 @@ function filmPixels(film: string, frame: number): Buffer {
 function signalToNoise(a: ArrayLike<number>, b: ArrayLike<number>): number {
   if (a.length !== b.length) throw new Error(`${a.length} bytes beside ${b.length}`);
   let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += (a[i]! - b[i]!) ** 2;
+  for (let i = 0; i < a.length; i++) sum += (itemAt(a, i) - itemAt(b, i)) ** 2;
   return 10 * Math.log10(255 ** 2 / (sum / a.length));
 }

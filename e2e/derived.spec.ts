@@ -1,6 +1,7 @@
 import { mkdir, rm } from "node:fs/promises";
 import path from "node:path";
 import type { ExportJob } from "@humming-tide/contract";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { mainOutput } from "@humming-tide/core/show";
 import { expect, type Page, test } from "@playwright/test";
 import { copyDemo, editShow, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
@@ -9,7 +10,7 @@ let app: RunningApp;
 let showId: string;
 test.beforeAll(async () => {
   app = await startApp(copyDemo);
-  showId = (await showsOf(app)).find(({ title }) => title === "Dance on the quay")!.id;
+  showId = present((await showsOf(app)).find(({ title }) => title === "Dance on the quay")).id;
 });
 test.afterAll(() => app.close());
 
@@ -52,11 +53,11 @@ test("without its derived files a show is seen on every screen, heard and export
 
   // Single files go while the server runs.
   const { document } = await savedShow(app, showId);
-  const { sha256 } = document.slides[0]!;
-  const song = document.songs[0]!.sha256;
+  const { sha256 } = itemAt(document.slides, 0);
+  const song = itemAt(document.songs, 0).sha256;
   for (const [of, file] of [
-    [sha256!, "working.jpg"],
-    [sha256!, "thumbnail.webp"],
+    [present(sha256), "working.jpg"],
+    [present(sha256), "thumbnail.webp"],
     [song, "analysis.json"],
     [song, "sound.flac"],
   ] as const)
@@ -66,7 +67,7 @@ test("without its derived files a show is seen on every screen, heard and export
   await visit("hand-over");
   await editShow(app, showId, (show) => {
     const main = mainOutput({ size: { width: 320, height: 180 }, frameRate: show.frameRate });
-    const part = { songId: show.songs[0]!.id, startSeconds: 0, endSeconds: 8, barsPerSlide: null };
+    const part = { songId: itemAt(show.songs, 0).id, startSeconds: 0, endSeconds: 8, barsPerSlide: null };
     return { ...show, outputs: [{ ...main, part }] };
   });
   const exported = await fetch(`${app.address}/api/shows/${showId}/exports`, {
@@ -76,7 +77,7 @@ test("without its derived files a show is seen on every screen, heard and export
   });
   expect(exported.status).toBe(201);
   const job = async (): Promise<ExportJob> =>
-    ((await (await fetch(`${app.address}/api/shows/${showId}/exports`)).json()) as ExportJob[])[0]!;
+    itemAt((await (await fetch(`${app.address}/api/shows/${showId}/exports`)).json()) as ExportJob[], 0);
   await expect.poll(async () => (await job()).state, { timeout: 120_000 }).toBe("done");
   expect(await job()).toMatchObject({ measurement: { ok: true } });
 });

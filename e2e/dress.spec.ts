@@ -1,3 +1,4 @@
+import { itemAt, present } from "@humming-tide/core/presence";
 import type { ShowDocument, Slide } from "@humming-tide/core/show";
 import { expect, type Locator, type Page, test } from "@playwright/test";
 import sharp from "sharp";
@@ -11,13 +12,13 @@ let showId: string;
 
 test.beforeAll(async () => {
   app = await startApp(copyDemo);
-  showId = (await showsOf(app))[0]!.id;
+  showId = itemAt(await showsOf(app), 0).id;
 });
 test.afterEach(leaveSaved);
 test.afterAll(() => app.close());
 
 const document = async (): Promise<ShowDocument> => (await savedShow(app, showId)).document;
-const slideAt = async (index: number): Promise<Slide> => (await document()).slides[index]!;
+const slideAt = async (index: number): Promise<Slide> => itemAt((await document()).slides, index);
 const radio = (page: Page, group: string, name: string): Locator =>
   page.getByRole("radiogroup", { name: group, exact: true }).getByRole("radio", { name, exact: true });
 
@@ -38,7 +39,7 @@ async function pixels(canvas: Locator): Promise<number[]> {
   });
 }
 const difference = (a: readonly number[], b: readonly number[]): number =>
-  a.reduce((sum, value, i) => sum + Math.abs(value - b[i]!), 0) / a.length;
+  a.reduce((sum, value, i) => sum + Math.abs(value - itemAt(b, i)), 0) / a.length;
 
 /** The pixels of a canvas once its pictures have arrived: bright, and the same twice. Its alpha alone makes a mean of 64. */
 async function settled(canvas: Locator): Promise<number[]> {
@@ -65,9 +66,11 @@ test("a transition is chosen for the show, differently for a passage and a slide
     .poll(async () => (await document()).style.transition)
     .toMatchObject({ kind: "wipe", direction: "down-left", length: { unit: "beats", count: 2 } });
   const { slots, music, rate } = await plannedFilm(app, showId);
-  const long = slots.find(({ name, isTransitionShortened }) => name.includes("painting 2") && !isTransitionShortened)!;
+  const long = present(
+    slots.find(({ name, isTransitionShortened }) => name.includes("painting 2") && !isTransitionShortened),
+  );
   expect(long.transitionIn.kind).toBe("wipe");
-  const beat = music.grid.beats[1]!.seconds - music.grid.beats[0]!.seconds;
+  const beat = itemAt(music.grid.beats, 1).seconds - itemAt(music.grid.beats, 0).seconds;
   const { startFrame, endFrame } = long.transitionIn;
   expect(Math.abs((endFrame - startFrame) * (rate.den / rate.num) - 2 * beat)).toBeLessThan(0.12);
 
@@ -77,7 +80,7 @@ test("a transition is chosen for the show, differently for a passage and a slide
   await radio(page, "Kind of transition", "Cut").click();
   await expect.poll(async () => (await slideAt(0)).style.transition).toEqual({ kind: "cut" });
   const { passages } = await document();
-  expect(passages[0]!.style.transition).toMatchObject({ kind: "iris" });
+  expect(itemAt(passages, 0).style.transition).toMatchObject({ kind: "iris" });
   await page.getByRole("region", { name: "Transition" }).getByRole("button", { name: "as the passage" }).click();
   await expect.poll(async () => (await slideAt(0)).style.transition).toBeNull();
   await expect(radio(page, "Kind of transition", "Iris")).toBeChecked();
@@ -102,7 +105,7 @@ test("varied transitions are drawn by lot from a set, and drawn again on wish", 
   const painting = (await plannedFilm(app, showId)).slots.filter(({ name }) => name.includes("painting"));
   for (const [i, { transitionIn }] of painting.slice(1).entries()) {
     expect(set).toContain(transitionIn.kind);
-    expect(transitionIn.kind).not.toBe(i > 0 ? painting[i]!.transitionIn.kind : "");
+    expect(transitionIn.kind).not.toBe(i > 0 ? itemAt(painting, i).transitionIn.kind : "");
   }
   await openPart(page, "Picture");
   await page.getByRole("button", { name: "Shuffle moves" }).click();
@@ -155,20 +158,20 @@ test("the subject is moved by pointer and keys, and every output follows it", as
   const square = page.getByTestId("output-1:1");
   const before = await settled(square);
   const ring = page.getByRole("slider", { name: "Subject of the picture" });
-  const box = (await ring.boundingBox())!;
-  const stage = (await page.getByTestId("stage").boundingBox())!;
+  const box = present(await ring.boundingBox());
+  const stage = present(await page.getByTestId("stage").boundingBox());
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(stage.x + stage.width * 0.5, stage.y + stage.height * 0.9, { steps: 6 });
   await page.mouse.up();
   await expect.poll(async () => (await slideAt(3)).subject?.y ?? 0).toBeGreaterThan(0.55);
   await allSaved(page);
-  const dragged = (await slideAt(3)).subject!;
+  const dragged = present((await slideAt(3)).subject);
   await expect.poll(async () => difference(before, await pixels(square))).toBeGreaterThan(2);
   await ring.focus();
   await page.keyboard.press("ArrowUp");
   await page.keyboard.press("ArrowUp");
-  await expect.poll(async () => (await slideAt(3)).subject!.y).toBeCloseTo(dragged.y - 0.02, 3);
+  await expect.poll(async () => present((await slideAt(3)).subject).y).toBeCloseTo(dragged.y - 0.02, 3);
   await page.getByRole("button", { name: "As found" }).click();
   await expect.poll(async () => (await slideAt(3)).subject).toBeNull();
 });
@@ -183,21 +186,23 @@ test("a frame is set by hand for one shape of film, and the rule takes it back",
   await nearness.focus();
   for (let i = 0; i < 3; i++) await page.keyboard.press("PageUp");
   await expect.poll(async () => (await slideAt(0)).views.length).toBe(1);
-  const box = (await frame.boundingBox())!;
+  const box = present(await frame.boundingBox());
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width / 2 - 60, box.y + box.height / 2, { steps: 5 });
   await page.mouse.up();
-  await expect.poll(async () => (await slideAt(0)).views[0]!.end.centre.x).toBeGreaterThan(0.5);
+  await expect.poll(async () => itemAt((await slideAt(0)).views, 0).end.centre.x).toBeGreaterThan(0.5);
   await allSaved(page);
   const [view] = (await slideAt(0)).views;
-  expect(view!.shape).toBe("9:16");
-  expect(view!.end.zoom).toBeGreaterThan(view!.start.zoom);
+  expect(present(view).shape).toBe("9:16");
+  expect(present(view).end.zoom).toBeGreaterThan(present(view).start.zoom);
   await frame.focus();
   await page.keyboard.press("ArrowRight");
-  await expect.poll(async () => (await slideAt(0)).views[0]!.end.centre.x).toBeLessThan(view!.end.centre.x);
+  await expect
+    .poll(async () => itemAt((await slideAt(0)).views, 0).end.centre.x)
+    .toBeLessThan(present(view).end.centre.x);
   // The film in its own shape is as it was.
-  expect((await plannedFilm(app, showId)).slots[0]!.move).toBeTruthy();
+  expect(itemAt((await plannedFilm(app, showId)).slots, 0).move).toBeTruthy();
   await page.getByRole("button", { name: "Back to automatic" }).click();
   await expect.poll(async () => (await slideAt(0)).views).toEqual([]);
 });
@@ -243,7 +248,7 @@ test("words are written on a slide: seen on the stage, measured against the pict
     .toEqual([
       { kind: "lower-third", text: "Crew of the Firefly\nfirst across the line", place: "top-right", size: 1 },
     ]);
-  const slot = (await plannedFilm(app, showId)).slots[4]!;
+  const slot = itemAt((await plannedFilm(app, showId)).slots, 4);
   expect(slot.words.sheet.map(({ kind }) => kind)).toEqual(["caption", "lower-third"]);
   // Letters in the colour of the picture cannot be read; a ground is offered and makes them readable.
   await page.getByLabel("Colour of the letters: any").fill("#c9b99a");
@@ -302,7 +307,7 @@ test("a tone, a border, an overlay and a graphic of one's own lie over all pictu
   await page.keyboard.press("End");
   await expect.poll(async () => colourful(await pixels(stage))).toBeLessThan(3);
   await radio(page, "Border of the pictures", "Mat").click();
-  await expect.poll(async () => (await plannedFilm(app, showId)).slots[1]!.cell).toMatchObject({ x: 54, y: 54 });
+  await expect.poll(async () => itemAt((await plannedFilm(app, showId)).slots, 1).cell).toMatchObject({ x: 54, y: 54 });
   await radio(page, "Over the picture", "Confetti").click();
   await expect.poll(async () => (await document()).style.overlay.kind).toBe("confetti");
   await page.getByLabel("File of the graphic").setInputFiles({
@@ -345,13 +350,13 @@ test("pictures of a selection stand on one slide in a layout, and one of them be
   const at = (await document()).slides.findIndex(({ more }) => more.length > 0);
   await expect.poll(async () => (await slideAt(at)).layout.kind).toBe("large-left");
   const { slots } = await plannedFilm(app, showId);
-  const slot = slots.find(({ slideIndex }) => slideIndex === at)!;
+  const slot = present(slots.find(({ slideIndex }) => slideIndex === at));
   expect(slot.beside).toHaveLength(2);
-  expect(slot.cell!.width).toBeGreaterThan(1.5 * slot.beside[0]!.cell.width);
+  expect(present(slot.cell).width).toBeGreaterThan(1.5 * itemAt(slot.beside, 0).cell.width);
   const second = page.getByRole("slider", { name: "Subject of picture 2" });
   await second.focus();
   await page.keyboard.press("ArrowDown");
-  await expect.poll(async () => (await slideAt(at)).more[0]!.subject).not.toBeNull();
+  await expect.poll(async () => itemAt((await slideAt(at)).more, 0).subject).not.toBeNull();
   await page.getByRole("button", { name: "Own slide" }).first().click();
   await expect.poll(async () => (await document()).slides.length).toBe(before.slides.length - 1);
   for (let i = 0; i < 4; i++) await page.keyboard.press("Control+z");
@@ -367,9 +372,11 @@ test("pictures of a selection stand on one slide in a layout, and one of them be
 });
 
 test("a clip plays in its slot: the stage shows the second of each frame, standing and playing", async ({ page }) => {
-  const race = (await showsOf(app)).find(({ title }) => title.startsWith("The race"))!;
+  const race = present((await showsOf(app)).find(({ title }) => title.startsWith("The race")));
   const plan = await plannedFilm(app, race.id);
-  const slot = plan.slots.find(({ clip, endFrame, startFrame }) => clip !== null && endFrame - startFrame > 40)!;
+  const slot = present(
+    plan.slots.find(({ clip, endFrame, startFrame }) => clip !== null && endFrame - startFrame > 40),
+  );
   await page.goto(`${app.address}/shows/${race.id}/dress`);
   const stage = page.getByTestId("stage");
   const slider = page.getByLabel("Place in the film, in frames");

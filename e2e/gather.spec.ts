@@ -1,5 +1,6 @@
 import { copyFile, mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { clickSong, ffmpeg, stripedJpeg } from "@humming-tide/server/testing";
 import { expect, type Page, test } from "@playwright/test";
 import { allSaved } from "./all-saved.ts";
@@ -16,8 +17,8 @@ test.beforeAll(async () => {
   test.setTimeout(240_000);
   app = await startApp(copyDemo);
   const shows = await showsOf(app);
-  showId = shows.find(({ title }) => title.startsWith("Closing night"))!.id;
-  uncullId = shows.find(({ title }) => title.startsWith("All of the night"))!.id;
+  showId = present(shows.find(({ title }) => title.startsWith("Closing night"))).id;
+  uncullId = present(shows.find(({ title }) => title.startsWith("All of the night"))).id;
 });
 test.afterAll(() => app.close());
 
@@ -80,8 +81,8 @@ test("selecting: range, rubber band, all, by shape and by time; a batch change s
   await expect(page.getByRole("radio", { name: "0 left out" })).toBeVisible();
 
   // From the gap beside the last picture of the first passage, up over two columns of its two rows.
-  const from = (await cell(page, "08 painting 8.jpg").boundingBox())!;
-  const to = (await cell(page, "02 painting 2.jpg").boundingBox())!;
+  const from = present(await cell(page, "08 painting 8.jpg").boundingBox());
+  const to = present(await cell(page, "02 painting 2.jpg").boundingBox());
   await page.mouse.move(from.x + from.width + 30, from.y + from.height - 30);
   await page.mouse.down();
   await page.mouse.move(to.x + 20, to.y + 20, { steps: 8 });
@@ -112,8 +113,8 @@ test("order by hand: many at once with the pointer, and with the keyboard", asyn
   const before = await names();
   await cell(page, "01 painting 1.jpg").click();
   await cell(page, "02 painting 2.jpg").click({ modifiers: ["Shift"] });
-  const from = (await cell(page, "01 painting 1.jpg").boundingBox())!;
-  const to = (await cell(page, "04 painting 4.jpg").boundingBox())!;
+  const from = present(await cell(page, "01 painting 1.jpg").boundingBox());
+  const to = present(await cell(page, "04 painting 4.jpg").boundingBox());
   await page.mouse.move(from.x + 60, from.y + 50);
   await page.mouse.down();
   await page.mouse.move(to.x + to.width - 10, to.y + 50, { steps: 12 });
@@ -139,7 +140,7 @@ test("order by hand: many at once with the pointer, and with the keyboard", asyn
   await expect.poll(async () => (await names())[7]).toBe("01 painting 1.jpg");
   // Over the border into the next passage.
   await page.keyboard.press("Alt+ArrowRight");
-  await expect.poll(async () => (await document()).slides[7]!.passageId).toBe("p2");
+  await expect.poll(async () => itemAt((await document()).slides, 7).passageId).toBe("p2");
   await page.keyboard.press("Delete");
   await expect.poll(async () => (await names()).length).toBe(59);
   for (let i = 0; i < 5; i++) await page.keyboard.press("Control+z");
@@ -320,7 +321,7 @@ test("a folder comes in: every kind, odd names, reasons for what does not; it st
   await expect(page.getByTestId("picture").first()).toBeVisible();
   await page.getByRole("button", { name: "Stop", exact: true }).click();
   await expect(page.getByText("Stopped. What is in stays in.")).toBeVisible();
-  const id = new URL(page.url()).pathname.split("/")[2]!;
+  const id = itemAt(new URL(page.url()).pathname.split("/"), 2);
   await allSaved(page);
   const atStop = (await names(id)).length;
   expect(atStop).toBeGreaterThan(0);
@@ -393,7 +394,7 @@ test("a drop of files is one undo step, and goes where it is dropped", async ({ 
     }
     return data;
   }, bytes);
-  const target = (await cell(page, "01 painting 1.jpg").boundingBox())!;
+  const target = present(await cell(page, "01 painting 1.jpg").boundingBox());
   const at = { clientX: target.x + 5, clientY: target.y + 20, dataTransfer: transfer };
   await page.getByTestId("sheet").dispatchEvent("dragover", at);
   await expect(page.getByText("Drop to bring in; on the middle of a picture, to replace it")).toBeVisible();

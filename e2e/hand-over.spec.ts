@@ -1,6 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { mkdir, readdir, readFile, rename } from "node:fs/promises";
 import path from "node:path";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import { mainOutput, type ShowDocument } from "@humming-tide/core/show";
 import { expect, type Page, test } from "@playwright/test";
 import { leaveSaved } from "./all-saved.ts";
@@ -12,7 +13,7 @@ let app: RunningApp;
 let showId: string;
 test.beforeAll(async () => {
   app = await startApp(copyDemo);
-  showId = (await showsOf(app))[0]!.id;
+  showId = itemAt(await showsOf(app), 0).id;
 });
 test.afterEach(leaveSaved);
 test.afterAll(() => app.close());
@@ -51,7 +52,7 @@ test("files for other tools are downloaded, what comes back changed is compared,
   await compare("back.otio", timeline);
   await expect(page.getByTestId("compared")).toContainText("Every change lies where the film has it.");
   // A second later, on one edge: the events before and behind it.
-  const edge = /01:00:1\d:\d\d/.exec(list)![0];
+  const edge = present(/01:00:1\d:\d\d/.exec(list))[0];
   await compare("back.edl", list.replaceAll(edge, edge.replace("01:00:1", "01:00:2")));
   await expect(page.getByRole("alert").or(page.getByTestId("compared"))).toContainText(
     /One lies elsewhere|ends before/,
@@ -88,10 +89,10 @@ test("what is wrong is found after every edit, shown on the Score too, put right
     .getByRole("button", { name: /^Let it stand for/ })
     .click();
   await expect(page.getByRole("list", { name: "Worth a look" })).toBeHidden();
-  await expect.poll(async () => (await document()).slides[6]!.length?.locked).toBe(true);
+  await expect.poll(async () => itemAt((await document()).slides, 6).length?.locked).toBe(true);
   await page.keyboard.press("Control+z");
   await expect(page.getByRole("list", { name: "Worth a look" })).toBeVisible();
-  await expect.poll(async () => (await document()).slides[6]!.length).toEqual({ seconds: 2, locked: false });
+  await expect.poll(async () => itemAt((await document()).slides, 6).length).toEqual({ seconds: 2, locked: false });
   // What follows looks at the film as it was.
   await page.close();
   await editShow(app, showId, (show) => ({
@@ -120,9 +121,11 @@ test("every frame is looked at and the sound heard: it can be stopped, a missing
   await expect(facts).toContainText("1,050", { timeout: 120_000 });
   await expect(facts).toContainText("−14.0 LUFS");
   // A file goes.
-  const { sha256 } = (await document()).slides[9]!;
+  const { sha256 } = itemAt((await document()).slides, 9);
   const folder = path.join(app.folder, "data", "media");
-  const place = (await readdir(folder, { recursive: true })).find((name) => path.basename(name).startsWith(sha256!))!;
+  const place = present(
+    (await readdir(folder, { recursive: true })).find((name) => path.basename(name).startsWith(present(sha256))),
+  );
   await rename(path.join(folder, place), path.join(app.folder, "gone"));
   await page.getByRole("button", { name: "Look again" }).click();
   const missing = page.locator('[data-testid="finding"][data-kind="media-missing"]');
@@ -166,10 +169,10 @@ test("outputs are added, changed and taken out; several films are made at once, 
       watermark: { text: "Proof for the regatta", place: "top-left" },
       part: { barsPerSlide: 1 },
     });
-  const { part } = (await document()).outputs.at(-1)!;
+  const { part } = lastOf((await document()).outputs);
   // Three bars at 96 beats a minute.
   await expect
-    .poll(async () => (await document()).outputs.at(-1)!.part!.endSeconds - part!.startSeconds)
+    .poll(async () => present(lastOf((await document()).outputs).part).endSeconds - present(part).startSeconds)
     .toBeCloseTo(7.5, 1);
   const { length } = (await document()).outputs;
   await page.getByRole("button", { name: "Remove Square for the committee" }).click();
@@ -184,7 +187,7 @@ test("outputs are added, changed and taken out; several films are made at once, 
     ...show,
     outputs: [
       { ...mainOutput(show), name: "Whole evening", size: { width: 320, height: 180 } },
-      { ...show.outputs.at(-1)!, size: { width: 180, height: 180 } },
+      { ...lastOf(show.outputs), size: { width: 180, height: 180 } },
     ],
   }));
   await open(page, "films");
@@ -213,7 +216,7 @@ test("outputs are added, changed and taken out; several films are made at once, 
     "format=duration",
     "-of",
     "csv=p=0",
-    path.join(films, made!),
+    path.join(films, present(made)),
   ]);
   expect(Number(probe.stdout.toString())).toBeCloseTo(7.5, 0);
 });

@@ -1,6 +1,7 @@
 import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { readMarks } from "@humming-tide/core/interchange";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import type { Marker, ShowSong } from "@humming-tide/core/show";
 import { expect, type Page, test } from "@playwright/test";
 import { leaveSaved } from "./all-saved.ts";
@@ -15,12 +16,12 @@ let showId: string;
 test.beforeAll(async () => {
   test.setTimeout(180_000);
   app = await startApp(copyDemo);
-  showId = (await showsOf(app))[0]!.id;
+  showId = itemAt(await showsOf(app), 0).id;
 });
 test.afterEach(leaveSaved);
 test.afterAll(() => app.close());
 
-const savedSong = async (): Promise<ShowSong> => (await savedShow(app, showId)).document.songs[0]!;
+const savedSong = async (): Promise<ShowSong> => itemAt((await savedShow(app, showId)).document.songs, 0);
 const markers = async (): Promise<readonly Marker[]> => (await savedSong()).markers;
 
 async function openListen(page: Page, tool: "Grid" | "Taps" | "Markers" | "Songs"): Promise<void> {
@@ -31,7 +32,7 @@ async function openListen(page: Page, tool: "Grid" | "Taps" | "Markers" | "Songs
 
 /** A place on the curve around the playhead that is eight seconds wide, in the strip of the flags. */
 async function flagStrip(page: Page, secondsFromPlayhead: number): Promise<{ x: number; y: number }> {
-  const box = (await page.getByTestId("close-curve").boundingBox())!;
+  const box = present(await page.getByTestId("close-curve").boundingBox());
   return { x: box.x + box.width * (0.5 + secondsFromPlayhead / 8), y: box.y + 25 };
 }
 
@@ -47,18 +48,18 @@ test("markers are placed, named, moved, dragged to a beat, given another kind an
   await page.getByLabel("Name", { exact: true }).fill("Lanterns are lit");
   await page.getByRole("radiogroup", { name: "Kind", exact: true }).getByRole("radio", { name: "note" }).click();
   await page.getByRole("button", { name: "Move the marker by 10 milliseconds" }).click();
-  await expect.poll(async () => (await markers())[0]!.seconds).toBeCloseTo(placed!.seconds + 0.01, 6);
+  await expect.poll(async () => itemAt(await markers(), 0).seconds).toBeCloseTo(present(placed).seconds + 0.01, 6);
   expect((await markers())[0]).toMatchObject({ name: "Lanterns are lit", kind: "note" });
   // Dragged by the flag to somewhere near a beat, it goes onto the beat.
   const { music } = await plannedFilm(app, showId);
-  const at = (await markers())[0]!.seconds;
-  const beat = music.grid.beats.find(({ seconds }) => seconds > at + 1)!.seconds;
+  const at = itemAt(await markers(), 0).seconds;
+  const beat = present(music.grid.beats.find(({ seconds }) => seconds > at + 1)).seconds;
   const from = await flagStrip(page, 0.04);
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move((await flagStrip(page, beat - at + 0.04 + 0.03)).x, from.y, { steps: 8 });
   await page.mouse.up();
-  await expect.poll(async () => (await markers())[0]!.seconds).toBeCloseTo(beat, 4);
+  await expect.poll(async () => itemAt(await markers(), 0).seconds).toBeCloseTo(beat, 4);
   expect((await markers())[0]).toMatchObject({ origin: "placed", name: "Lanterns are lit" });
   // A double click in the strip puts another one there; Escape while dragging changes nothing.
   const free = await flagStrip(page, 2.3);
@@ -149,18 +150,18 @@ test("taps become markers, and marks go out to files and come back", async ({ pa
 test("the level is drawn by points, by pointer and keys, and is heard in the film", async ({ page }) => {
   await openListen(page, "Songs");
   const lane = page.getByTestId("level-curve");
-  const box = (await lane.boundingBox())!;
+  const box = present(await lane.boundingBox());
   await page.mouse.dblclick(box.x + box.width * 0.2, box.y + 12);
   await page.mouse.dblclick(box.x + box.width * 0.6, box.y + 12);
   await expect(page.getByRole("slider", { name: /Point \d of the level/ })).toHaveCount(2);
   const second = page.getByRole("slider", { name: "Point 2 of the level" });
-  const dot = (await second.boundingBox())!;
+  const dot = present(await second.boundingBox());
   await page.mouse.move(dot.x + dot.width / 2, dot.y + dot.height / 2);
   await page.mouse.down();
   await page.mouse.move(dot.x + dot.width / 2, box.y + 50, { steps: 5 });
   await page.mouse.up();
   await expect.poll(async () => (await savedSong()).level[1]?.decibels).toBeLessThan(-12);
-  const dragged = (await savedSong()).level[1]!;
+  const dragged = itemAt((await savedSong()).level, 1);
   await second.focus();
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("ArrowRight");
@@ -172,7 +173,7 @@ test("the level is drawn by points, by pointer and keys, and is heard in the fil
     });
   // As the song is arranged, before songs are evened out.
   const [piece] = (await plannedFilm(app, showId)).music.pieces;
-  expect(piece!.gain.at(-1)!.gain).toBeCloseTo(10 ** ((dragged.decibels - 0.5) / 20), 6);
+  expect(lastOf(present(piece).gain).gain).toBeCloseTo(10 ** ((dragged.decibels - 0.5) / 20), 6);
   await second.focus();
   await page.keyboard.press("Delete");
   await expect.poll(async () => (await savedSong()).level).toHaveLength(1);
@@ -191,14 +192,14 @@ test("sections are named, given a role, split on a bar, joined, and as heard aga
       { name: "Boats come in", role: null },
       { name: "", role: "chorus" },
     ]);
-  const before = (await sections())!;
+  const before = present(await sections());
   await page.getByTestId("whole-song").click({ position: { x: 130, y: 80 } });
   await page.getByRole("button", { name: "Split at the playhead" }).click();
   await expect.poll(async () => (await sections())?.length).toBe(before.length + 1);
   const { music } = await plannedFilm(app, showId);
   const starts = before.map(({ startSeconds }) => startSeconds);
-  const index = (await sections())!.findIndex(({ startSeconds }) => !starts.includes(startSeconds));
-  const { startSeconds } = (await sections())![index]!;
+  const index = present(await sections()).findIndex(({ startSeconds }) => !starts.includes(startSeconds));
+  const { startSeconds } = itemAt(present(await sections()), index);
   const bars = music.grid.beats.filter(({ position }) => position === 1).map(({ seconds }) => seconds);
   expect(Math.min(...bars.map((bar) => Math.abs(bar - startSeconds)))).toBeLessThan(1e-6);
   expect(music.sections.map(({ label }) => label)).toContain("Boats come in");
@@ -221,7 +222,7 @@ test("a length is met exactly by a fade that begins on a bar", async ({ page }) 
   const { music } = await plannedFilm(app, showId);
   expect(music.lengthSeconds).toBeCloseTo(91.5, 6);
   const bars = music.grid.beats.filter(({ position }) => position === 1).map(({ seconds }) => seconds);
-  expect(Math.min(...bars.map((bar) => Math.abs(bar - music.fadeOutSeconds!)))).toBeLessThan(1e-6);
+  expect(Math.min(...bars.map((bar) => Math.abs(bar - present(music.fadeOutSeconds))))).toBeLessThan(1e-6);
   await page.getByRole("button", { name: "Original length" }).click();
   await expect.poll(savedSong).toMatchObject({ joins: [], trimEndSeconds: null, fadeOutBars: null });
 });

@@ -1,6 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { present } from "@humming-tide/core/presence";
 import { clickSong, stripedJpeg } from "@humming-tide/server/testing";
 import { expect, type Locator, test } from "@playwright/test";
 import { hummingTide, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
@@ -48,7 +49,7 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
   const inOrder = [...names].sort((a, b) => Number.parseInt(a, 10) - Number.parseInt(b, 10));
   const [show] = await showsOf(app);
   await expect
-    .poll(async () => (await savedShow(app, show!.id)).document.slides.map((slide) => slide.fileName))
+    .poll(async () => (await savedShow(app, present(show).id)).document.slides.map((slide) => slide.fileName))
     .toEqual(inOrder);
 
   // Undo takes the whole choice back in one step, and redo brings it in again.
@@ -123,7 +124,7 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
     await upright
       .getByRole("link", { name: "Download the film" })
       .getAttribute("href")
-      .then((href) => href!),
+      .then((href) => present(href)),
   );
   expect(played).toEqual([720, 1280]);
 });

@@ -10,6 +10,7 @@ import {
   imagesIn,
   type WordSheet,
 } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import { type FontFile, filesForWords, HarfBuzzShaper, WordImages } from "@humming-tide/core/words";
 
 type PageImage = DrawableImage<CanvasImageSource>;
@@ -38,7 +39,7 @@ async function load(name: ImageName): Promise<PageImage> {
   const { width, height } = whole;
   if (!name.look) return { image: whole, width, height };
   const image = new OffscreenCanvas(width, height);
-  const context = image.getContext("2d", { willReadFrequently: true })!;
+  const context = present(image.getContext("2d", { willReadFrequently: true }));
   context.drawImage(whole, 0, 0);
   const pixels = context.getImageData(0, 0, width, height);
   applyLook(pixels.data, name.look);
@@ -48,7 +49,7 @@ async function load(name: ImageName): Promise<PageImage> {
 
 const SIDE = GRAIN_TILE_PIXELS;
 const grain = new OffscreenCanvas(SIDE, SIDE);
-grain.getContext("2d")!.putImageData(new ImageData(grainTile(), SIDE, SIDE), 0, 0);
+present(grain.getContext("2d")).putImageData(new ImageData(grainTile(), SIDE, SIDE), 0, 0);
 
 const fontFiles = (await (await fetch("/api/film-fonts")).json()) as FontFile[];
 const fonts = { files: fontFiles, shaper: new HarfBuzzShaper() };
@@ -64,7 +65,7 @@ async function needFonts(sheet: WordSheet): Promise<void> {
 async function drawInPage(plans: readonly FramePlan[]): Promise<string[]> {
   const words = new WordImages<CanvasImageSource>(fonts, 1, (width, height) => {
     const image = new OffscreenCanvas(width, height);
-    return { surface: image.getContext("2d")!, image, width, height };
+    return { surface: present(image.getContext("2d")), image, width, height };
   });
   const drawn: string[] = [];
   for (const plan of plans) {
@@ -77,7 +78,7 @@ async function drawInPage(plans: readonly FramePlan[]): Promise<string[]> {
     const { width, height } = plan.size;
     const surface = (): { canvas: OffscreenCanvas; context: OffscreenCanvasRenderingContext2D } => {
       const canvas = new OffscreenCanvas(width, height);
-      return { canvas, context: canvas.getContext("2d", { willReadFrequently: true })! };
+      return { canvas, context: present(canvas.getContext("2d", { willReadFrequently: true })) };
     };
     const main = surface();
     const second = surface();

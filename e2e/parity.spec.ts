@@ -2,6 +2,7 @@ import path from "node:path";
 import { Readable } from "node:stream";
 import { planFilm } from "@humming-tide/core/film";
 import { type FramePlan, imagesIn, newTransition, planFrame } from "@humming-tide/core/picture";
+import { itemAt, present } from "@humming-tide/core/presence";
 import {
   AS_ABOVE,
   changeSlides,
@@ -60,7 +61,7 @@ async function pageScript(): Promise<string> {
 /** Peak signal to noise ratio of two pictures' colours, in decibels; 100 for equal ones. */
 function psnr(a: Uint8Array, b: Uint8Array): number {
   let sum = 0;
-  for (let i = 0; i < a.length; i++) if (i % 4 !== 3) sum += (a[i]! - b[i]!) ** 2;
+  for (let i = 0; i < a.length; i++) if (i % 4 !== 3) sum += (itemAt(a, i) - itemAt(b, i)) ** 2;
   return sum === 0 ? 100 : 10 * Math.log10((255 * 255 * 0.75 * a.length) / sum);
 }
 
@@ -80,15 +81,16 @@ function psnrOfVideo(rgba: Uint8Array, yuv: Uint8Array, { width, height }: Frame
         [1, 1],
       ] as const) {
         const at = (2 * y + dy) * width + 2 * x + dx;
-        const [r, g, b] = [rgba[4 * at]!, rgba[4 * at + 1]!, rgba[4 * at + 2]!];
+        const [r, g, b] = [itemAt(rgba, 4 * at), itemAt(rgba, 4 * at + 1), itemAt(rgba, 4 * at + 2)];
         const luma = 0.2126 * r + 0.7152 * g + 0.0722 * b;
-        sum += (yuv[at]! - 16 - (219 * luma) / 255) ** 2;
+        sum += (itemAt(yuv, at) - 16 - (219 * luma) / 255) ** 2;
         meanBlue += (b - luma) / 1.8556 / 4;
         meanRed += (r - luma) / 1.5748 / 4;
       }
       const at = y * half.width + x;
       sum +=
-        (yuv[blue + at]! - 128 - (224 * meanBlue) / 255) ** 2 + (yuv[red + at]! - 128 - (224 * meanRed) / 255) ** 2;
+        (itemAt(yuv, blue + at) - 128 - (224 * meanBlue) / 255) ** 2 +
+        (itemAt(yuv, red + at) - 128 - (224 * meanRed) / 255) ** 2;
     }
   }
   return sum === 0 ? 100 : 10 * Math.log10((219 * 219 * yuv.length) / sum);
@@ -114,7 +116,7 @@ function framesToCompare(
   for (const size of sizes) {
     for (const [i, kind] of VARIED_KINDS.entries()) {
       const film = plan({ ...show, size, style: { ...show.style, transition: newTransition(kind, length) } });
-      const { transitionIn } = film.slots[3 + 2 * i]!;
+      const { transitionIn } = itemAt(film.slots, 3 + 2 * i);
       for (const share of [0.25, 0.5, 0.75]) {
         const frame = Math.round(
           transitionIn.startFrame + share * (transitionIn.endFrame - 1 - transitionIn.startFrame),
@@ -125,13 +127,13 @@ function framesToCompare(
     const fills = [
       { kind: "blur" },
       { kind: "colour", colour: "#204050" },
-      { kind: "picture", sha256: show.slides.find(hasPicture)!.sha256 },
+      { kind: "picture", sha256: present(show.slides.find(hasPicture)).sha256 },
       { kind: "crop" },
       { kind: "neighbours" },
     ] as const;
     for (const fill of fills) {
       const film = plan({ ...show, size, style: { ...show.style, fill } });
-      const slot = film.slots.find(({ pictureSize }) => pictureSize.height > pictureSize.width)!;
+      const slot = present(film.slots.find(({ pictureSize }) => pictureSize.height > pictureSize.width));
       frames.push({
         name: `fill ${fill.kind} in ${size.width} x ${size.height}`,
         plan: planFrame(film, slot.transitionIn.endFrame + 7),
@@ -162,8 +164,8 @@ function framesWithWords(
     { ...letters, fade: null, colour: "#102030", shadow: 0, backing: { colour: "#f3e9d4", strength: 0.7 } },
   ];
   return FILM_FONTS.map((font, i): NamedFrame => {
-    const kind = WORD_KINDS[i % WORD_KINDS.length]!;
-    const look = { ...looks[i % looks.length]!, font };
+    const kind = itemAt(WORD_KINDS, i % WORD_KINDS.length);
+    const look = { ...itemAt(looks, i % looks.length), font };
     const transition = newTransition(i % 2 === 0 ? "dissolve" : "zoom", { unit: "seconds", count: 2 });
     const slides = show.slides.map((slide) => ({
       ...slide,
@@ -172,7 +174,7 @@ function framesWithWords(
     }));
     const passages = show.passages.map((passage) => ({ ...passage, style: AS_ABOVE }));
     const film = plan({ ...show, slides, passages, style: { ...show.style, letters: look, transition } });
-    const slot = film.slots[4 + i]!;
+    const slot = itemAt(film.slots, 4 + i);
     const where = i % 3 === 0 ? 0.3 : 1.6;
     const { startFrame, endFrame } = slot.transitionIn;
     const frame = Math.round(startFrame + where * (endFrame - startFrame));
@@ -208,7 +210,7 @@ function framesWithLooks(
   ];
   const frames = styles.map(([name, style], i): NamedFrame => {
     const film = plan({ ...show, style: { ...show.style, ...style } });
-    const slot = film.slots[6 + i]!;
+    const slot = itemAt(film.slots, 6 + i);
     // Every other one in the middle of its transition, where two scenes are laid over each other.
     const { startFrame, endFrame } = slot.transitionIn;
     const frame = i % 2 === 0 ? endFrame + 6 : Math.round((startFrame + endFrame) / 2);
@@ -219,14 +221,14 @@ function framesWithLooks(
       .filter(hasPicture)
       .slice(8, 10 + i)
       .map(({ id }) => id);
-    const gathered = changeSlides(gatherOnSlide(show, new Set(ids)), new Set([ids[0]!]), {
+    const gathered = changeSlides(gatherOnSlide(show, new Set(ids)), new Set([itemAt(ids, 0)]), {
       layout: { kind, gap: 0.02, onBeats: true },
     });
     const film = plan(gathered);
-    const slot = film.slots.find(({ slideId }) => slideId === ids[0])!;
+    const slot = present(film.slots.find(({ slideId }) => slideId === ids[0]));
     frames.push({
       name: `layout ${kind} of ${ids.length}, ${shape}`,
-      plan: planFrame(film, (slot.beside[0]!.enters?.startFrame ?? slot.startFrame) + 2),
+      plan: planFrame(film, (itemAt(slot.beside, 0).enters?.startFrame ?? slot.startFrame) + 2),
     });
   }
   return frames;
@@ -260,7 +262,7 @@ async function prepared(): Promise<{ frames: ReturnType<typeof framesToCompare>;
   await app.kill();
   const studio = await openStudio(path.join(app.folder, "data"));
   try {
-    const { document } = await studio.shows.get(first!.id);
+    const { document } = await studio.shows.get(present(first).id);
     const facts = await studio.library.filmFacts(document);
     const ornament = await studio.library.takeIn(Readable.from([await ornamentPng()]), "ornament.png");
     if (ornament.kind !== "picture") throw new Error("the ornament is a picture");
@@ -286,8 +288,8 @@ test("the page draws what the export draws, to 40 dB and better", async ({ page 
     const [inPage] = await drawnByPage(page, [plan]);
     const painter = painters.get(plan.size.width) ?? new FramePainter(plan.size, pathOfImage, new ClipFrames(() => ""));
     painters.set(plan.size.width, painter);
-    const still = psnr(inPage!, await drawStill(plan, cache));
-    const video = psnrOfVideo(inPage!, await painter.paint(plan, imagesIn(plan)), plan.size);
+    const still = psnr(present(inPage), await drawStill(plan, cache));
+    const video = psnrOfVideo(present(inPage), await painter.paint(plan, imagesIn(plan)), plan.size);
     if (process.env["SAY_PARITY"]) console.log(`${still.toFixed(1)} dB, as video ${video.toFixed(1)} dB  ${name}`);
     expect(still, name).toBeGreaterThanOrEqual(40);
     expect(video, name).toBeGreaterThanOrEqual(40);

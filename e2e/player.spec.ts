@@ -3,6 +3,7 @@ import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { type FilmPlan, planOutput, showForOutput } from "@humming-tide/core/film";
 import { clipAt, planFrame } from "@humming-tide/core/picture";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { FIRST_STYLE, mainOutput, newPassage, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { handSteps } from "@humming-tide/core/web-player";
 import { openStudio, writePlayer } from "@humming-tide/server";
@@ -27,7 +28,7 @@ let still: (frame: number) => Promise<Uint8Array>;
 
 test.beforeAll(async () => {
   app = await startApp(copyDemo);
-  const show = (await showsOf(app)).find(({ title }) => title.startsWith("Closing night"))!;
+  const show = present((await showsOf(app)).find(({ title }) => title.startsWith("Closing night")));
   // The folder belongs to one program at a time, and players need no server.
   await app.kill();
   const studio = await openStudio(path.join(app.folder, "data"));
@@ -57,7 +58,7 @@ test.beforeAll(async () => {
     const clip = newSlide({ id: "clip", sha256, fileName: "numbers.mp4" }, "p1");
     places.clip = path.join(app.folder, "clip-player");
     const plain: ShowDocument = {
-      ...{ ...small, voices: [], passages: [passage], slides: [slides[0]!, clip, ...slides.slice(1)] },
+      ...{ ...small, voices: [], passages: [passage], slides: [itemAt(slides, 0), clip, ...slides.slice(1)] },
       ...{ style: FIRST_STYLE, standsStill: true, lead: { kind: "slides" } },
     };
     clipPlan = (await write(plain, places.clip)).plan;
@@ -98,7 +99,7 @@ async function seen(page: Page): Promise<Uint8Array> {
 
 function psnr(a: Uint8Array, b: Uint8Array): number {
   let sum = 0;
-  for (let i = 0; i < a.length; i++) if (i % 4 !== 3) sum += (a[i]! - b[i]!) ** 2;
+  for (let i = 0; i < a.length; i++) if (i % 4 !== 3) sum += (itemAt(a, i) - itemAt(b, i)) ** 2;
   return 10 * Math.log10((255 * 255 * 0.75 * a.length) / Math.max(1, sum));
 }
 
@@ -137,14 +138,14 @@ test("steps by hand with keys, a press and a finger: each slide comes with its t
   await page.getByRole("button", { name: "Step by hand, without sound" }).click();
   await expect.poll(() => shownFrame(page)).toBe(rests[0]);
   await page.keyboard.press("PageDown");
-  await expect.poll(() => shownFrame(page)).toBeGreaterThan(rests[0]!);
+  await expect.poll(() => shownFrame(page)).toBeGreaterThan(itemAt(rests, 0));
   await expect(page.getByText("Slide 2 of 60").first()).toBeVisible();
   await expect.poll(() => shownFrame(page), { timeout: 15_000 }).toBe(rests[1]);
   // Its left third goes back.
   await page.locator("canvas").click({ position: { x: 60, y: 200 } });
   await expect.poll(() => shownFrame(page)).toBe(rests[0]);
   await page.locator("canvas").tap({ position: { x: 700, y: 200 } });
-  await expect.poll(() => shownFrame(page)).toBeGreaterThan(rests[0]!);
+  await expect.poll(() => shownFrame(page)).toBeGreaterThan(itemAt(rests, 0));
   // In a hurry: the next one begins at once.
   await page.keyboard.press("ArrowRight");
   await expect(page.getByText("Slide 3 of 60").first()).toBeVisible();
@@ -170,11 +171,11 @@ async function goTo(page: Page, frame: number): Promise<void> {
 test("shows what the export draws: pictures, looks, words and transitions, to 36 dB", async ({ page }) => {
   await open(page);
   const slots = plan.slots.slice(1);
-  const transitions = [2, 9, 20].map((index) => slots[index]!.transitionIn);
+  const transitions = [2, 9, 20].map((index) => itemAt(slots, index).transitionIn);
   const frames = [
     ...transitions.map(({ startFrame, endFrame }) => (startFrame + endFrame) >> 1),
-    plan.slots[0]!.startFrame + 60,
-    handSteps(plan)[14]!.restFrame,
+    itemAt(plan.slots, 0).startFrame + 60,
+    itemAt(handSteps(plan), 14).restFrame,
   ];
   await page.keyboard.press("b");
   for (const frame of frames) {
@@ -188,15 +189,15 @@ test("shows what the export draws: pictures, looks, words and transitions, to 36
 test("shows of a clip the very frame that belongs to each of the film's", async ({ page }) => {
   await open(page, places.clip);
   await page.keyboard.press("b");
-  const slot = clipPlan.slots.find(({ slideId }) => slideId === "clip")!;
+  const slot = present(clipPlan.slots.find(({ slideId }) => slideId === "clip"));
   const first = slot.transitionIn.endFrame;
   for (const frame of [first, first + 1, first + 9, slot.endFrame - 12, first + 4]) {
     await goTo(page, frame);
-    const wanted = Math.round(25 * clipAt(slot.clip!, slot.index, frame).seconds);
+    const wanted = Math.round(25 * clipAt(present(slot.clip), slot.index, frame).seconds);
     await expect
       .poll(async () => {
         const pixels = await seen(page);
-        const row = Array.from({ length: SIZE.width }, (_, x) => pixels[4 * (270 * SIZE.width + x)]!);
+        const row = Array.from({ length: SIZE.width }, (_, x) => itemAt(pixels, 4 * (270 * SIZE.width + x)));
         return readNumber(row);
       }, `frame ${frame}`)
       .toBe(wanted);

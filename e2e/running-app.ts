@@ -8,6 +8,7 @@ import { fileURLToPath } from "node:url";
 import { isSeen, type SavedShow, type ShowSummary } from "@humming-tide/contract";
 import { type FilmPlan, factsOf, planFilm, type SeenMedia, speechName } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
+import { itemAt } from "@humming-tide/core/presence";
 import { heardSounds, type ShowDocument } from "@humming-tide/core/show";
 import type { SpeechFacts } from "@humming-tide/core/sound";
 import { nodeProgram } from "../scripts/node-programs.mjs";
@@ -67,7 +68,7 @@ async function startServer(
   for await (const chunk of child.stdout) {
     text += String(chunk);
     const match = /ready: (\S+)/.exec(text);
-    if (match) return { child, address: match[1]! };
+    if (match) return { child, address: itemAt(match, 1) };
   }
   throw new Error(`The server did not start: ${text}`);
 }

@@ -1,6 +1,7 @@
 import path from "node:path";
 import { songPlaceAt } from "@humming-tide/core/arrange";
 import { landingText } from "@humming-tide/core/fit";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { lockLanding, openLocks } from "@humming-tide/core/show";
 import { expect, type Page, test } from "@playwright/test";
 import { leaveSaved } from "./all-saved.ts";
@@ -15,7 +16,7 @@ let showId: string;
 test.beforeAll(async () => {
   test.setTimeout(180_000);
   app = await startApp(copyDemo);
-  showId = (await showsOf(app))[0]!.id;
+  showId = itemAt(await showsOf(app), 0).id;
 });
 test.afterEach(leaveSaved);
 test.afterAll(() => app.close());
@@ -38,7 +39,7 @@ async function dragTo(page: Page, from: { x: number; y: number }, to: { x: numbe
 }
 
 async function middleOf(page: Page, index: number, share = 0.5): Promise<{ x: number; y: number }> {
-  const box = (await slot(page, index).boundingBox())!;
+  const box = present(await slot(page, index).boundingBox());
   return { x: box.x + box.width * share, y: box.y + 16 };
 }
 
@@ -50,8 +51,10 @@ test("a picture and a selection are dragged to another place, or moved there by 
   await dragTo(page, await middleOf(page, 2), await middleOf(page, 6, 0.2));
   await expect(page.getByTestId("drop-mark")).toBeVisible();
   await page.mouse.up();
-  const [a, b, c] = [before[2]!, before[3]!, before[6]!];
-  await expect.poll(orderOf).toEqual([...before.slice(0, 2), b, before[4]!, before[5]!, a, c, ...before.slice(7)]);
+  const [a, b, c] = [itemAt(before, 2), itemAt(before, 3), itemAt(before, 6)];
+  await expect
+    .poll(orderOf)
+    .toEqual([...before.slice(0, 2), b, itemAt(before, 4), itemAt(before, 5), a, c, ...before.slice(7)]);
   await expect(page.getByTestId("moved")).toContainText(/landings? moved|stayed/);
   await page.getByRole("button", { name: "Undo this" }).click();
   await expect.poll(orderOf).toEqual(before);
@@ -62,9 +65,13 @@ test("a picture and a selection are dragged to another place, or moved there by 
   await dragTo(page, await middleOf(page, 2), await middleOf(page, 5, 0.8));
   await page.mouse.up();
   const moved = before.slice(1, 4);
-  await expect.poll(orderOf).toEqual([before[0]!, before[4]!, before[5]!, ...moved, ...before.slice(6)]);
+  await expect
+    .poll(orderOf)
+    .toEqual([itemAt(before, 0), itemAt(before, 4), itemAt(before, 5), ...moved, ...before.slice(6)]);
   await page.keyboard.press("Alt+ArrowLeft");
-  await expect.poll(orderOf).toEqual([before[0]!, before[4]!, ...moved, before[5]!, ...before.slice(6)]);
+  await expect
+    .poll(orderOf)
+    .toEqual([itemAt(before, 0), itemAt(before, 4), ...moved, itemAt(before, 5), ...before.slice(6)]);
   await page.keyboard.press("Control+z");
   await page.keyboard.press("Control+z");
   await expect.poll(orderOf).toEqual(before);
@@ -75,7 +82,7 @@ test("an edge moves by frames with Alt, by pointer and by keyboard, and G lays i
 }) => {
   await openScore(page);
   const before = await plannedFilm(app, showId);
-  const box = (await landing(page, 5).boundingBox())!;
+  const box = present(await landing(page, 5).boundingBox());
   const at = { x: box.x + box.width / 2, y: box.y + 20 };
   await page.mouse.move(at.x, at.y);
   await page.mouse.down();
@@ -83,16 +90,18 @@ test("an edge moves by frames with Alt, by pointer and by keyboard, and G lays i
   await page.mouse.move(at.x + 33, at.y, { steps: 8 });
   await page.mouse.up();
   await page.keyboard.up("Alt");
-  const lockOf = async () => (await document()).slides[5]!.landingLock;
+  const lockOf = async () => itemAt((await document()).slides, 5).landingLock;
   await expect.poll(async () => (await lockOf())?.exact).toBe(true);
-  const dragged = (await plannedFilm(app, showId)).slots[5]!;
+  const dragged = itemAt((await plannedFilm(app, showId)).slots, 5);
   expect(dragged.landing).toMatchObject({ kind: "free" });
-  expect(Math.abs(dragged.landingErrorMs!)).toBeLessThan(0.01);
-  expect(dragged.startFrame).not.toBe(before.slots[5]!.startFrame);
+  expect(Math.abs(present(dragged.landingErrorMs))).toBeLessThan(0.01);
+  expect(dragged.startFrame).not.toBe(itemAt(before.slots, 5).startFrame);
 
   await landing(page, 5).focus();
   await page.keyboard.press("Alt+ArrowRight");
-  await expect.poll(async () => (await plannedFilm(app, showId)).slots[5]!.startFrame).toBe(dragged.startFrame + 1);
+  await expect
+    .poll(async () => itemAt((await plannedFilm(app, showId)).slots, 5).startFrame)
+    .toBe(dragged.startFrame + 1);
   await page.keyboard.press("g");
   await expect.poll(lockOf).toBeNull();
   expect((await plannedFilm(app, showId)).slots).toEqual(before.slots);
@@ -101,14 +110,14 @@ test("an edge moves by frames with Alt, by pointer and by keyboard, and G lays i
 test("a passage begins with another picture, by pointer and by keyboard", async ({ page }) => {
   await openScore(page);
   const { passages, slides } = await document();
-  const second = passages[1]!;
+  const second = itemAt(passages, 1);
   const firstOf = async () => (await document()).slides.findIndex(({ passageId }) => passageId === second.id);
   const was = slides.findIndex(({ passageId }) => passageId === second.id);
   const edge = page.getByTestId("passage-edge").nth(1);
   // Hovering waits until the edge stands still and is what the pointer meets.
   await edge.hover({ position: { x: 8, y: 7 } });
-  const box = (await edge.boundingBox())!;
-  const target = (await slot(page, was - 2).boundingBox())!;
+  const box = present(await edge.boundingBox());
+  const target = present(await slot(page, was - 2).boundingBox());
   await page.mouse.down();
   await page.mouse.move(box.x + 20, box.y + 2, { steps: 3 });
   await page.mouse.move(target.x + 3, target.y + 20, { steps: 10 });
@@ -131,7 +140,7 @@ test("pictures that are left out wait in the tray and come back by dragging, or 
   await slot(page, 3).click({ modifiers: ["Control"] });
   await page.getByRole("button", { name: "Leave out 2" }).click();
   const ratings = async () => (await document()).slides.filter(({ rating }) => rating === "out").map(({ id }) => id);
-  const [first, second] = [before.slides[2]!.id, before.slides[3]!.id];
+  const [first, second] = [itemAt(before.slides, 2).id, itemAt(before.slides, 3).id];
   await expect.poll(ratings).toEqual([first, second]);
   const waiting = page.getByTestId("tray-picture");
   await expect(waiting).toHaveCount(2);
@@ -139,15 +148,15 @@ test("pictures that are left out wait in the tray and come back by dragging, or 
   await page.keyboard.press("Escape");
   // By pointer, in front of what is shown fifth now.
   const film = await plannedFilm(app, showId);
-  const box = (await waiting.first().boundingBox())!;
+  const box = present(await waiting.first().boundingBox());
   await dragTo(page, { x: box.x + 20, y: box.y + 20 }, await middleOf(page, 4, 0.2));
   await page.mouse.up();
   await expect.poll(ratings).toEqual([second]);
   const order = await orderOf();
-  expect(order.indexOf(first)).toBe(order.indexOf(film.slots[4]!.slideId) - 1);
+  expect(order.indexOf(first)).toBe(order.indexOf(itemAt(film.slots, 4).slideId) - 1);
   // By keyboard, behind the selected picture.
   await slot(page, 1).click();
-  const selected = (await plannedFilm(app, showId)).slots[1]!.slideId;
+  const selected = itemAt((await plannedFilm(app, showId)).slots, 1).slideId;
   await waiting.first().focus();
   await page.keyboard.press("Enter");
   await expect.poll(ratings).toEqual([]);
@@ -206,7 +215,7 @@ test("what lands, and how far ahead, is chosen on Dress and holds for every chan
   const { slots, rate, leadFrames } = await plannedFilm(app, showId);
   for (const { startFrame, transitionIn, landing: place } of slots.slice(1)) {
     expect(transitionIn.startFrame).toBe(startFrame);
-    const error = (startFrame + leadFrames) * (rate.den / rate.num) - place!.seconds;
+    const error = (startFrame + leadFrames) * (rate.den / rate.num) - present(place).seconds;
     expect(Math.abs(error)).toBeLessThanOrEqual(0.5 * (rate.den / rate.num) + 1e-9);
   }
   await page.keyboard.press("Control+z");
@@ -217,28 +226,28 @@ test("what lands, and how far ahead, is chosen on Dress and holds for every chan
 test("the close-up tells the landing under the playhead and its error in milliseconds", async ({ page }) => {
   await openScore(page);
   const { slots } = await plannedFilm(app, showId);
-  const shown = slots[4]!;
+  const shown = itemAt(slots, 4);
   await slot(page, 4).click();
-  const error = shown.landingErrorMs!;
+  const error = present(shown.landingErrorMs);
   await expect(page.getByTestId("close-up-words")).toHaveText(
-    `Slot 5 lands on ${landingText(shown.landing!)} at ${shown.landing!.seconds.toFixed(3)} s, with frame ${shown.startFrame}: ${error > 0 ? "+" : ""}${error.toFixed(1)} ms`,
+    `Slot 5 lands on ${landingText(present(shown.landing))} at ${present(shown.landing).seconds.toFixed(3)} s, with frame ${shown.startFrame}: ${error > 0 ? "+" : ""}${error.toFixed(1)} ms`,
   );
-  const strip = (await page.getByTestId("close-up").boundingBox())!;
+  const strip = present(await page.getByTestId("close-up").boundingBox());
   const timecode = page.getByTestId("timecode");
   const was = await timecode.textContent();
   await page.mouse.move(strip.x + 400, strip.y + 50);
   await page.mouse.down();
   await page.mouse.move(strip.x + 200, strip.y + 50, { steps: 5 });
   await page.mouse.up();
-  await expect(timecode).not.toHaveText(was!);
+  await expect(timecode).not.toHaveText(present(was));
 });
 
 test("two hundred steps can be undone after a reload, and redone", async ({ page }) => {
   test.slow();
   // A show of nine pictures: what is tried is the number of steps, not how a film is laid.
-  const { id } = (await showsOf(app)).find(({ title }) => title === "Dance on the quay")!;
+  const { id } = present((await showsOf(app)).find(({ title }) => title === "Dance on the quay"));
   const first = page.getByTestId("picture").first();
-  const hero = async (): Promise<boolean> => (await savedShow(app, id)).document.slides[0]!.hero;
+  const hero = async (): Promise<boolean> => itemAt((await savedShow(app, id)).document.slides, 0).hero;
   const before = await hero();
   await page.goto(`${app.address}/shows/${id}/gather`);
   await first.click();
@@ -266,7 +275,10 @@ test("another song loses no lock: they wait, go to the same bar of the same sect
   const before = await document();
   const { slots, music } = await plannedFilm(app, showId);
   // Where they are now: near the beginning, in the middle and near the end.
-  const places = [4, 30, 56].map((i) => ({ ...slots[i]!, place: songPlaceAt(music, slots[i]!.landing!.seconds) }));
+  const places = [4, 30, 56].map((i) => ({
+    ...itemAt(slots, i),
+    place: songPlaceAt(music, present(itemAt(slots, i).landing).seconds),
+  }));
   await editShow(app, showId, (show) =>
     places.reduce((next, { slideId, place }) => lockLanding(next, slideId, place), show),
   );
@@ -288,12 +300,12 @@ test("another song loses no lock: they wait, go to the same bar of the same sect
   const panel = page.getByRole("region", { name: "Locks from before" });
   await expect(panel).toContainText(/[123] of 3 locks ha(s|ve) a place in “Last Dance on the Quay.wav”/);
   await expect(panel.getByTestId("open-lock")).toHaveCount(3);
-  const count = Number(/(\d) of 3/.exec((await panel.textContent())!)![1]);
+  const count = Number(present(/(\d) of 3/.exec(present(await panel.textContent())))[1]);
   await panel.getByRole("button", { name: `Place ${count}`, exact: true }).click();
   await expect.poll(async () => openLocks(await document()).length).toBe(3 - count);
   const placed = await document();
   const kept = placed.slides.flatMap(({ landingLock }) => (landingLock ? [landingLock] : []));
-  expect(kept.filter(({ songId }) => songId === placed.songs[0]!.id)).toHaveLength(count);
+  expect(kept.filter(({ songId }) => songId === itemAt(placed.songs, 0).id)).toHaveLength(count);
   // What is placed holds: the film has it there, on a beat.
   expect((await plannedFilm(app, showId)).slots.filter((one) => one.locked)).toHaveLength(count);
   await panel
@@ -330,11 +342,11 @@ test("keys move a landing through the rows and back: the focus stays with it, an
   }
   await expect.poll(rowOf).not.toBe(first);
   await expect(landing).toBeFocused();
-  await expect(landing).not.toHaveAttribute("data-seconds", was!);
+  await expect(landing).not.toHaveAttribute("data-seconds", present(was));
   expect(await page.getByTestId("stage").getAttribute("data-frame")).toBe(frame);
   await page.keyboard.press("l");
   for (let i = 0; i < 30; i++) await page.keyboard.press("Control+z");
-  await expect(landing).toHaveAttribute("data-seconds", was!);
+  await expect(landing).toHaveAttribute("data-seconds", present(was));
 });
 
 test("Space plays from wherever the pointer was last; what Tab has led to takes the key itself", async ({ page }) => {

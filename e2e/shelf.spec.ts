@@ -1,5 +1,6 @@
 import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { expect, type Page, test } from "@playwright/test";
 import { allSaved } from "./all-saved.ts";
 import { copyDemo, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
@@ -14,7 +15,7 @@ const MAIN = "Closing night of the lantern regatta";
 test.beforeAll(async () => {
   test.setTimeout(240_000);
   app = await startApp(copyDemo);
-  showId = (await showsOf(app)).find(({ title }) => title === MAIN)!.id;
+  showId = present((await showsOf(app)).find(({ title }) => title === MAIN)).id;
 });
 test.afterAll(() => app.close());
 
@@ -47,10 +48,10 @@ test("shows are found, duplicated, archived, deleted and brought back", async ({
   await cardMenu(page, "Dance on the quay", "Duplicate");
   await expect(card(page, "Dance on the quay (copy)")).toBeVisible();
   const shows = await showsOf(app);
-  const [one, two] = ["Dance on the quay", "Dance on the quay (copy)"].map(
-    (title) => shows.find((show) => show.title === title)!,
+  const [one, two] = ["Dance on the quay", "Dance on the quay (copy)"].map((title) =>
+    present(shows.find((show) => show.title === title)),
   );
-  expect((await plannedFilm(app, two!.id)).slots).toEqual((await plannedFilm(app, one!.id)).slots);
+  expect((await plannedFilm(app, present(two).id)).slots).toEqual((await plannedFilm(app, present(one).id)).slots);
 
   await cardMenu(page, "Dance on the quay (copy)", "Archive");
   await expect(page.getByRole("article")).toHaveCount(4);
@@ -58,7 +59,7 @@ test("shows are found, duplicated, archived, deleted and brought back", async ({
   await cardMenu(page, "Dance on the quay (copy)", "Delete");
   await page.getByRole("radio", { name: "Deleted 1" }).click();
   await expect(page.getByText("goes for good in 30 days")).toBeVisible();
-  await page.goto(`${app.address}/shows/${two!.id}/gather`);
+  await page.goto(`${app.address}/shows/${present(two).id}/gather`);
   await expect(page.getByText(/It can be brought back on the shelf for 30 days/)).toBeVisible();
   await page.goto(app.address);
   await page.getByRole("radio", { name: "Deleted 1" }).click();
@@ -89,12 +90,12 @@ test("facts of the show and its poster stand on the shelf", async ({ page }) => 
   await expect(card(page, MAIN).getByTestId("lengths")).toContainText(
     `song 3:02 · film ${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`,
   );
-  const poster = document.slides.find(({ fileName }) => fileName === "19 lanterns 3.jpg")!;
-  await expect(card(page, MAIN).locator("img")).toHaveAttribute("src", new RegExp(poster.sha256!));
+  const poster = present(document.slides.find(({ fileName }) => fileName === "19 lanterns 3.jpg"));
+  await expect(card(page, MAIN).locator("img")).toHaveAttribute("src", new RegExp(present(poster.sha256)));
 });
 
 test("a template takes style and rules from one show into others, and no media", async ({ page }) => {
-  const race = (await showsOf(app)).find(({ title }) => title.startsWith("The race"))!;
+  const race = present((await showsOf(app)).find(({ title }) => title.startsWith("The race")));
   await page.goto(`${app.address}/shows/${race.id}/dress`);
   await showMenu(page, /Save as a template/);
   await page.getByLabel("Name of the template").fill("Fast and hard");
@@ -107,7 +108,7 @@ test("a template takes style and rules from one show into others, and no media",
   await page.getByLabel("Style and rules").selectOption({ label: "Fast and hard" });
   await page.getByRole("button", { name: "Start" }).click();
   await expect(page.getByRole("heading", { name: "Bring in pictures and a song" })).toBeVisible();
-  const made = (await showsOf(app)).find(({ title }) => title === "From the template")!;
+  const made = present((await showsOf(app)).find(({ title }) => title === "From the template"));
   expect((await savedShow(app, made.id)).document).toMatchObject({
     style: { transition: { kind: "cut" } },
     pace: { kind: "bars", count: 1 },
@@ -135,8 +136,10 @@ test("a package is saved and opened again; a damaged one is refused with the rea
   await download.saveAs(file);
   await page.getByLabel("Choose a package").setInputFiles(file);
   await expect(page).toHaveURL(/\/score$/, { timeout: 60_000 });
-  const openedId = new URL(page.url()).pathname.split("/")[2]!;
-  const original = (await showsOf(app)).find(({ id, title }) => title === "Dance on the quay" && id !== openedId)!;
+  const openedId = itemAt(new URL(page.url()).pathname.split("/"), 2);
+  const original = present(
+    (await showsOf(app)).find(({ id, title }) => title === "Dance on the quay" && id !== openedId),
+  );
   expect((await savedShow(app, openedId)).document).toEqual((await savedShow(app, original.id)).document);
 
   const bytes = await readFile(file);
@@ -294,5 +297,5 @@ test("the server killed again and again while someone works: the page loses noth
   await work;
   await expect(page.getByTestId("save-status")).toHaveText("Saved", { timeout: 20_000 });
   const { document } = await savedShow(app, showId);
-  expect(document.slides[0]!.hero).toBe(edits % 2 === 1);
+  expect(itemAt(document.slides, 0).hero).toBe(edits % 2 === 1);
 });

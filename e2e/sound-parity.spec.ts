@@ -1,4 +1,5 @@
 import { execFileSync } from "node:child_process";
+import { itemAt, lastOf, present, valueFor } from "@humming-tide/core/presence";
 import {
   decibels,
   gainAt,
@@ -21,19 +22,19 @@ test.afterAll(() => app.close());
 
 test("Chromium's own audio graph, built from the plan, gives what the mixer gives", async ({ page }) => {
   const [show] = await showsOf(app);
-  const { sound } = await plannedFilm(app, show!.id);
+  const { sound } = await plannedFilm(app, present(show).id);
   const kinds = new Set(sound.pieces.map(({ owner }) => owner.kind));
   expect([...kinds].sort()).toEqual(["song", "voice"]);
   await page.goto(app.address);
   const graph = await renderedByChromium(page, sound);
   const sources = new Map<string, SampleSource>();
   for (const { soundName } of sound.pieces) sources.set(soundName, await decoded(soundName));
-  const mixed = new SoundMixer(sound, RATE, (name) => sources.get(name)!).render(0, SECONDS * RATE);
+  const mixed = new SoundMixer(sound, RATE, (name) => valueFor(sources, name)).render(0, SECONDS * RATE);
   for (const channel of [0, 1] as const) {
     const [ours, theirs] = [mixed[channel], graph.subarray(channel * SECONDS * RATE, (channel + 1) * SECONDS * RATE)];
     const level = rms(ours);
     expect(level).toBeGreaterThan(0.01);
-    const apart = decibels(rms(ours.map((sample, i) => sample - theirs[i]!)) / level);
+    const apart = decibels(rms(ours.map((sample, i) => sample - itemAt(theirs, i))) / level);
     if (process.env["SAY_PARITY"]) console.log(`${apart.toFixed(1)} dB`);
     expect(apart).toBeLessThan(-60);
   }
@@ -50,7 +51,7 @@ async function decoded(soundName: string): Promise<SampleSource> {
   });
   const both = new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length));
   const side = (channel: number): Float32Array =>
-    Float32Array.from({ length: both.length / 2 }, (_, i) => both[2 * i + channel]!);
+    Float32Array.from({ length: both.length / 2 }, (_, i) => itemAt(both, 2 * i + channel));
   return memorySource([side(0), side(1)]);
 }
 
@@ -61,7 +62,7 @@ async function renderedByChromium(page: Page, sound: SoundPlan): Promise<Float32
     ...curve.filter(({ seconds }) => seconds > 0),
   ];
   const pieces = sound.pieces.map(({ owner, soundName, time, gain }) => {
-    const [first, last] = [time[0]!, time.at(-1)!];
+    const [first, last] = [itemAt(time, 0), lastOf(time)];
     // Speeds of 1 only: others are the mixer's own art.
     expect((last.soundSeconds - first.soundSeconds) / (last.filmSeconds - first.filmSeconds)).toBeCloseTo(1, 9);
     const frame = (seconds: number): number => Math.round(seconds * 48_000) / 48_000;

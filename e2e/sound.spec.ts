@@ -3,6 +3,7 @@ import { writeFileSync } from "node:fs";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { mainOutput, type ShowDocument, type Voice } from "@humming-tide/core/show";
 import { chromium, expect, type Page, test } from "@playwright/test";
 import { allSaved, leaveSaved } from "./all-saved.ts";
@@ -18,7 +19,7 @@ let folder: string;
 test.beforeAll(async () => {
   folder = await mkdtemp(path.join(tmpdir(), "humming-tide-sound-"));
   app = await startApp(copyDemo);
-  showId = (await showsOf(app))[0]!.id;
+  showId = itemAt(await showsOf(app), 0).id;
 });
 test.afterEach(leaveSaved);
 test.afterAll(async () => {
@@ -42,30 +43,30 @@ test("a voice lies under the rows, is moved by pointer and keys, stays with its 
   const block = page.getByTestId("voice-block").first();
   await expect(block).toContainText("greeting.wav");
   await expect(page.getByTestId("speech-facts")).toContainText("s of speech were found");
-  const before = (await voices())[0]!.place;
+  const before = itemAt(await voices(), 0).place;
   await block.focus();
   await page.keyboard.press("ArrowRight");
   await page.keyboard.press("ArrowRight");
-  await expect.poll(async () => (await voices())[0]!.place.seconds).toBeCloseTo(before.seconds + 0.2, 2);
+  await expect.poll(async () => itemAt(await voices(), 0).place.seconds).toBeCloseTo(before.seconds + 0.2, 2);
   await page.keyboard.press("Control+z");
   await allSaved(page);
-  await expect.poll(async () => (await voices())[0]!.place).toEqual(before);
-  const box = (await block.boundingBox())!;
+  await expect.poll(async () => itemAt(await voices(), 0).place).toEqual(before);
+  const box = present(await block.boundingBox());
   await page.mouse.move(box.x + 40, box.y + 10);
   await page.mouse.down();
   await page.mouse.move(box.x + 240, box.y + 10, { steps: 6 });
   await page.mouse.up();
   await allSaved(page);
-  const moved = (await voices())[0]!.place;
+  const moved = itemAt(await voices(), 0).place;
   expect(moved.slideId).not.toBe(before.slideId);
   const plan = await plannedFilm(app, showId);
-  const piece = plan.sound.pieces.find(({ owner }) => owner.kind === "voice")!;
+  const piece = present(plan.sound.pieces.find(({ owner }) => owner.kind === "voice"));
   // Where someone speaks the music is down by what was wished, and between the words and the film's ends it is not.
   expect(Math.min(...plan.ducking.map(({ decibels }) => decibels))).toBe(-12);
   expect(plan.speech.length).toBeGreaterThan(1);
-  expect(plan.speech[0]!.startSeconds).toBeGreaterThan(piece.time[0]!.filmSeconds + 0.4);
+  expect(itemAt(plan.speech, 0).startSeconds).toBeGreaterThan(itemAt(piece.time, 0).filmSeconds + 0.4);
   await page.keyboard.press("Control+z");
-  await expect.poll(async () => (await voices())[0]!.place).toEqual(before);
+  await expect.poll(async () => itemAt(await voices(), 0).place).toEqual(before);
 });
 
 test("sources are muted, heard alone and given a level; ducking and loudness are chosen; the screen says what the mix is", async ({
@@ -82,11 +83,11 @@ test("sources are muted, heard alone and given a level; ducking and loudness are
   await expect(table).toContainText("−18.0 LUFS");
   const voice = page.getByRole("group", { name: "greeting.wav" });
   await voice.getByRole("button", { name: "Mute" }).click();
-  await expect.poll(async () => (await voices())[0]!.muted).toBe(true);
+  await expect.poll(async () => itemAt(await voices(), 0).muted).toBe(true);
   await expect(page.getByTestId("speech-facts")).toContainText("Nobody speaks");
   await voice.getByRole("button", { name: "Mute" }).click();
   await voice.getByLabel(/Level of/).fill("-6");
-  await expect.poll(async () => (await voices())[0]!.decibels).toBe(-6);
+  await expect.poll(async () => itemAt(await voices(), 0).decibels).toBe(-6);
   await voice.getByRole("button", { name: "Solo" }).click();
   await expect(page.getByText("the exported film has everything")).toBeVisible();
   // Alone, the song's meter rests and the voice's moves.
@@ -114,30 +115,32 @@ test("the music under a voice is shaped by points, by pointer and keys, and goes
   await expect(points.first()).toBeVisible();
   await allSaved(page);
   const count = await points.count();
-  const shaped = (await voices())[0]!.musicLevel;
+  const shaped = itemAt(await voices(), 0).musicLevel;
   await points.nth(1).focus();
   await page.keyboard.press("ArrowUp");
-  await expect.poll(async () => (await voices())[0]!.musicLevel[1]!.decibels).toBe(shaped[1]!.decibels + 0.5);
+  await expect
+    .poll(async () => itemAt(itemAt(await voices(), 0).musicLevel, 1).decibels)
+    .toBe(itemAt(shaped, 1).decibels + 0.5);
   await page.keyboard.press("Delete");
   await expect(points).toHaveCount(count - 1);
-  const box = (await points.nth(1).boundingBox())!;
+  const box = present(await points.nth(1).boundingBox());
   const grip = { x: box.x + 6, y: box.y + 6 };
   // Points that lie close cover each other: the uppermost is taken.
   const label = await page.evaluate(
     ({ x, y }) => globalThis.document.elementFromPoint(x, y)?.getAttribute("aria-label"),
     grip,
   );
-  const index = Number(/point (\d+)$/.exec(label!)![1]) - 1;
-  const held = (await voices())[0]!.musicLevel[index]!;
+  const index = Number(present(/point (\d+)$/.exec(present(label)))[1]) - 1;
+  const held = itemAt(itemAt(await voices(), 0).musicLevel, index);
   await page.mouse.move(grip.x, grip.y);
   await page.mouse.down();
   await page.mouse.move(grip.x, grip.y + 5, { steps: 4 });
   await page.mouse.up();
   await allSaved(page);
-  expect((await voices())[0]!.musicLevel[index]!.decibels).toBeLessThan(held.decibels);
+  expect(itemAt(itemAt(await voices(), 0).musicLevel, index).decibels).toBeLessThan(held.decibels);
   await page.getByRole("button", { name: "Back to automatic" }).click();
   await expect(points).toHaveCount(0);
-  await expect.poll(async () => (await voices())[0]!.musicLevel).toEqual([]);
+  await expect.poll(async () => itemAt(await voices(), 0).musicLevel).toEqual([]);
 });
 
 test("a voice is brought in, trimmed, cleaned, and taken out; what has no speech or is too long is said", async ({
@@ -226,8 +229,8 @@ test("a voice is recorded: count-in, level, listen, keep, another take; a record
     await page.getByRole("radio", { name: "Sound", exact: true }).click();
     await page.getByRole("button", { name: "Use this file" }).click();
     await expect.poll(async () => (await voices())[1]?.takes.length).toBe(2);
-    expect((await voices())[1]!.take).toBe(1);
-    const { sha256 } = (await voices())[1]!.takes[1]!;
+    expect(itemAt(await voices(), 1).take).toBe(1);
+    const { sha256 } = itemAt(itemAt(await voices(), 1).takes, 1);
     const heard = (await (await fetch(`${app.address}/api/media/${sha256}/speech`)).json()) as {
       durationSeconds: number;
     };
@@ -238,11 +241,11 @@ test("a voice is recorded: count-in, level, listen, keep, another take; a record
 });
 
 test("the sound of a clip: beside the music, as speech, before its picture and behind it", async ({ page }) => {
-  const race = (await showsOf(app)).find(({ title }) => title.startsWith("The race"))!;
+  const race = present((await showsOf(app)).find(({ title }) => title.startsWith("The race")));
   await openSound(page, race.id);
   const block = page.getByTestId("clip-sound").first();
   await expect(block).toBeAttached();
-  const slide = (await savedShow(app, race.id)).document.slides.find(({ sound }) => sound !== null)!;
+  const slide = present((await savedShow(app, race.id)).document.slides.find(({ sound }) => sound !== null));
   await page.getByRole("radio", { name: "Slides", exact: true }).click();
   const picture = page.locator(`[data-slide="${slide.id}"]`).first();
   await picture.scrollIntoViewIfNeeded();
@@ -250,7 +253,8 @@ test("the sound of a clip: beside the music, as speech, before its picture and b
   const fields = page.getByRole("group", { name: "Sound of the clip" });
   await fields.getByRole("radio", { name: "Speech" }).click();
   await fields.getByLabel("Heard before its picture for").fill("0.5");
-  const soundOf = async () => (await savedShow(app, race.id)).document.slides.find(({ id }) => id === slide.id)!.sound!;
+  const soundOf = async () =>
+    present(present((await savedShow(app, race.id)).document.slides.find(({ id }) => id === slide.id)).sound);
   await expect.poll(async () => (await soundOf()).leadSeconds).toBe(0.5);
   expect((await soundOf()).kind).toBe("speech");
   await fields.getByRole("radio", { name: "Muted" }).click();
@@ -278,15 +282,18 @@ test("the exported film is as loud as was wished and never clips, as ffmpeg judg
       id: string;
       state: string;
     }[];
-    return jobs.find(({ id }) => id === job!.id)!.state;
+    return present(jobs.find(({ id }) => id === present(job).id)).state;
   };
   await expect.poll(state, { timeout: 280_000, intervals: [1000] }).toBe("done");
-  writeFileSync(film, Buffer.from(await (await fetch(`${app.address}/api/exports/${job!.id}/film`)).arrayBuffer()));
+  writeFileSync(
+    film,
+    Buffer.from(await (await fetch(`${app.address}/api/exports/${present(job).id}/film`)).arrayBuffer()),
+  );
   const said = execFileSync("sh", [
     "-c",
     `ffmpeg -hide_banner -nostats -i "${film}" -map 0:a -af ebur128=peak=true -f null - 2>&1`,
   ]).toString();
   const summary = said.slice(said.lastIndexOf("Summary:"));
-  expect(Math.abs(Number(/I:\s+(-?[\d.]+) LUFS/.exec(summary)![1]) + 18)).toBeLessThan(0.2);
-  expect(Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(summary)![1])).toBeLessThanOrEqual(-1);
+  expect(Math.abs(Number(present(/I:\s+(-?[\d.]+) LUFS/.exec(summary))[1]) + 18)).toBeLessThan(0.2);
+  expect(Number(present(/Peak:\s+(-?[\d.]+) dBFS/.exec(summary))[1])).toBeLessThanOrEqual(-1);
 });

@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { expect, type Page, test } from "@playwright/test";
 import { copyDemo, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
@@ -25,8 +26,8 @@ test(`${TABS} tabs of one browser save, with one stream of events for all of the
   for (let i = 0; i < TABS; i++) {
     const page = await context.newPage();
     page.on("request", (request) => request.url().endsWith("/api/events") && streams.add(page));
-    const showId = shows[Math.floor(i / SCREENS.length)]!.id;
-    await page.goto(`${app.address}/shows/${showId}/${SCREENS[i % SCREENS.length]!}`);
+    const showId = itemAt(shows, Math.floor(i / SCREENS.length)).id;
+    await page.goto(`${app.address}/shows/${showId}/${itemAt(SCREENS, i % SCREENS.length)}`);
     await expect(page.getByTestId("save-status")).toHaveText("Saved");
     tabs.push({ page, showId });
   }
@@ -56,8 +57,10 @@ test(`${TABS} tabs of one browser save, with one stream of events for all of the
       `Tab ${index < SCREENS.length ? SCREENS.length - 1 : TABS - 1}`,
     );
 
-  await tabs[0]!.page.close();
+  await itemAt(tabs, 0).page.close();
   await expect.poll(() => streams.size).toBe(2);
-  await saveIn(tabs[1]!, "Without the first");
-  await expect(tabs[2]!.page.getByRole("textbox", { name: "Name of the show" })).toHaveValue("Without the first");
+  await saveIn(itemAt(tabs, 1), "Without the first");
+  await expect(itemAt(tabs, 2).page.getByRole("textbox", { name: "Name of the show" })).toHaveValue(
+    "Without the first",
+  );
 });

@@ -1,6 +1,7 @@
 import { parseArgs } from "node:util";
 import { HummingTideError } from "@humming-tide/core";
 import { BAD } from "@humming-tide/core/errors";
+import { itemAt } from "@humming-tide/core/presence";
 
 /** Wrong arguments: one clear line, exit code 2. */
 export class UsageError extends HummingTideError {
@@ -27,7 +28,7 @@ export function splitArguments<Option extends string>(
       allowPositionals: true,
     });
   } catch (cause) {
-    throw new UsageError((cause as Error).message.split("\n")[0]!);
+    throw new UsageError(itemAt((cause as Error).message.split("\n"), 0));
   }
   const options: Partial<Record<Option, string>> = {};
   for (const name of known) {
@@ -35,7 +36,7 @@ export function splitArguments<Option extends string>(
     if (!values) continue;
     if (values.length > 1) throw new UsageError(`--${name} is given ${values.length} times, but once is enough.`);
     if (values[0] === "") throw new UsageError(`--${name} needs a value.`);
-    options[name] = values[0]!;
+    options[name] = itemAt(values, 0);
   }
   return { files: parsed.positionals, options };
 }

@@ -3,6 +3,7 @@ import { once } from "node:events";
 import { copyFile, mkdir, readdir, readFile, rename, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { type FilmReport, fitPlanSchema, type MusicJson, readMarks } from "@humming-tide/core/interchange";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import { newShowDocument, newShowSong, newSlide } from "@humming-tide/core/show";
 import { clickSong, ffmpeg, monoWav, stripedJpeg, temporaryFolder, writePictures } from "@humming-tide/server/testing";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -127,7 +128,7 @@ describe("analyze", () => {
     expect(lines).toHaveLength(beatSeconds.length);
     lines.forEach((line, i) => {
       expect(line).toMatch(/^\d+\.\d{6}\t[1-4]$/);
-      expect(Math.abs(Number(line.split("\t")[0]) - beatSeconds[i]!)).toBeLessThan(0.01);
+      expect(Math.abs(Number(line.split("\t")[0]) - itemAt(beatSeconds, i))).toBeLessThan(0.01);
     });
     expect(await readFile(at("beats", "silent.beats"), "utf8")).toBe("");
     const midi = readMarks(await readFile(at("marks", "song.mid")), "song.mid");
@@ -168,10 +169,10 @@ describe("analyze", () => {
     expect(await runHere(...asked("show.json"))).toMatchObject({ status: 0, err: "" });
     const plan = fitPlanSchema.parse(JSON.parse(await readFile(at("plan.json"), "utf8")));
     expect(plan.slots.map(({ source }) => source)).toEqual(slides.map(({ fileName }) => fileName));
-    expect(plan.slots.at(-1)!.endFrame).toBe(Math.round(plan.durationSeconds * 25));
+    expect(lastOf(plan.slots).endFrame).toBe(Math.round(plan.durationSeconds * 25));
     for (const { landingSeconds, landingErrorMs } of plan.slots.slice(1)) {
-      expect(Math.min(...beatSeconds.map((beat) => Math.abs(beat - landingSeconds!)))).toBeLessThan(0.01);
-      expect(Math.abs(landingErrorMs!)).toBeLessThanOrEqual(20.001);
+      expect(Math.min(...beatSeconds.map((beat) => Math.abs(beat - present(landingSeconds))))).toBeLessThan(0.01);
+      expect(Math.abs(present(landingErrorMs))).toBeLessThanOrEqual(20.001);
     }
     const lockAt = (seconds: number) => ({ landingLock: { songId: "song 1", seconds, turn: 0, exact: false } });
     const locked = {
@@ -211,7 +212,9 @@ describe("analyze", () => {
     for (const name of ["telephone", "cinema"]) {
       const lines = (await readFile(at("odd", `${name}.beats`), "utf8")).trimEnd().split("\n");
       expect(lines).toHaveLength(beatSeconds.length);
-      lines.forEach((line, i) => expect(Math.abs(Number(line.split("\t")[0]) - beatSeconds[i]!)).toBeLessThan(0.015));
+      lines.forEach((line, i) =>
+        expect(Math.abs(Number(line.split("\t")[0]) - itemAt(beatSeconds, i))).toBeLessThan(0.015),
+      );
     }
     expect(out).toMatch(/noise\.wav: 0:08, no steady beat found/);
     expect(out).toMatch(/second\.wav: 0:01, no steady beat found/);
@@ -268,9 +271,9 @@ describe("make and verify", () => {
     expect([shown[0], shown.at(-1), shown.length > 4]).toEqual(["1.jpg", "11.jpg", true]);
     expect(report.slots[0]).toMatchObject({ index: 0, startFrame: 0, landingSeconds: null, landingErrorMs: null });
     for (const slot of report.slots.slice(1)) {
-      expect(Math.min(...beatSeconds.map((beat) => Math.abs(beat - slot.landingSeconds!)))).toBeLessThan(0.01);
+      expect(Math.min(...beatSeconds.map((beat) => Math.abs(beat - present(slot.landingSeconds))))).toBeLessThan(0.01);
       const frameMs = (1000 * slot.startFrame * report.fps.den) / report.fps.num;
-      expect(slot.landingErrorMs).toBeCloseTo(frameMs - 1000 * slot.landingSeconds!, 6);
+      expect(slot.landingErrorMs).toBeCloseTo(frameMs - 1000 * present(slot.landingSeconds), 6);
     }
     const measured = await runHere("verify", "film.mp4", "--report", "report.json");
     expect([measured.status, measured.err]).toEqual([0, ""]);
@@ -283,7 +286,7 @@ describe("make and verify", () => {
     expect(status).toBe(0);
     const { slots } = JSON.parse(await readFile(at("two.json"), "utf8")) as FilmReport;
     for (let i = 2; i < slots.length; i++) {
-      expect(slots[i]!.landingSeconds! - slots[i - 1]!.landingSeconds!).toBeCloseTo(1, 1);
+      expect(present(itemAt(slots, i).landingSeconds) - present(itemAt(slots, i - 1).landingSeconds)).toBeCloseTo(1, 1);
     }
     expect(slots.length > 11 ? out : "repeated: 1.jpg").toContain("repeated: 1.jpg");
   });
@@ -398,7 +401,7 @@ describe("make and verify", () => {
       expect([made.status, made.err]).toEqual([0, ""]);
       const { status, out } = await runHere("verify", "coded.mp4", "--report", "coded.json");
       expect(status).toBe(0);
-      expect(Number(/music: (-?[\d.]+) ms/.exec(out)![1])).toBeCloseTo(0, 0);
+      expect(Number(present(/music: (-?[\d.]+) ms/.exec(out))[1])).toBeCloseTo(0, 0);
     }
   });
 });
@@ -457,7 +460,7 @@ describe("gather, pack and unpack", () => {
     child.kill("SIGINT");
     const [code] = (await once(child, "exit")) as [number];
     expect([code, text]).toEqual([1, expect.stringMatching(/Stopped: \d+ of 15 files wait. Run it again to go on./)]);
-    const came = Number(/(\d+) came in/.exec(text)![1]);
+    const came = Number(present(/(\d+) came in/.exec(text))[1]);
     const rest = await gathered(data);
     expect(rest.out).toContain(`${13 - came} came in, ${came + 1} were there already`);
   });
@@ -495,9 +498,11 @@ describe("gather, pack and unpack", () => {
     const { findings } = JSON.parse(await readFile(json, "utf8")) as { findings: { kind: string; severity: string }[] };
     // Striped pictures of a few hundred pixels in a film of 1080p.
     expect(new Set(findings.map(({ kind }) => kind))).toContain("enlarged");
-    const stored = (await readdir(path.join(data, "media"), { recursive: true, withFileTypes: true })).find((entry) =>
-      entry.isFile(),
-    )!;
+    const stored = present(
+      (await readdir(path.join(data, "media"), { recursive: true, withFileTypes: true })).find((entry) =>
+        entry.isFile(),
+      ),
+    );
     const place = path.join(stored.parentPath, stored.name);
     await rename(place, at("away"));
     const missing = await runHere("check", "Regatta", "--data", data);
@@ -516,7 +521,7 @@ describe("gather, pack and unpack", () => {
     const same = await runHere("timeline", "Regatta", "--compare", at("film.edl"), "--data", data);
     expect([same.status, same.out]).toEqual([0, "Every change lies where the film has it."]);
     const otio = await readFile(at("film.otio"), "utf8");
-    const third = [...new Set(otio.match(/\d+\.jpg/g))][2]!;
+    const third = itemAt([...new Set(otio.match(/\d+\.jpg/g))], 2);
     const moved = otio.replace(third, "forty.jpg").replace(third, "forty.jpg");
     await writeFile(at("moved.otio"), moved);
     const other = await runHere("timeline", "Regatta", "--compare", at("moved.otio"), "--data", data);

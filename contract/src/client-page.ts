@@ -1,3 +1,4 @@
+import { itemAt, present } from "@humming-tide/core/presence";
 import { clientOfferSchema, type Price } from "@humming-tide/core/show";
 import { asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
@@ -127,7 +128,7 @@ const LOOK_ALIKES: Readonly<Record<string, string>> = {
  */
 export function isStudiosName(name: string): boolean {
   const plain = [...name.normalize("NFKD").toLowerCase()]
-    .map((letter) => (Object.hasOwn(LOOK_ALIKES, letter) ? LOOK_ALIKES[letter]! : letter))
+    .map((letter) => (Object.hasOwn(LOOK_ALIKES, letter) ? present(LOOK_ALIKES[letter]) : letter))
     .join("")
     .replace(/[^\p{L}]/gu, "");
   return plain.includes("studio");
@@ -200,7 +201,7 @@ export function minorUnitsOf(amount: string, currency: string): number | null {
     new Intl.NumberFormat("en", { style: "currency", currency }).resolvedOptions().maximumFractionDigits ?? 2;
   const fraction = match[2] ?? "";
   // By its digits and not as a fraction: 0.29 is 29 and nothing near it.
-  return fraction.length > digits ? null : Number(match[1]! + fraction.padEnd(digits, "0"));
+  return fraction.length > digits ? null : Number(itemAt(match, 1) + fraction.padEnd(digits, "0"));
 }
 
 /** What a state of an export means for the version that waits for it. */

@@ -3,6 +3,7 @@ import path from "node:path";
 import { fileURLToPath } from "node:url";
 import ts from "typescript";
 import { expect, it } from "vitest";
+import { present } from "./presence/index.ts";
 
 const ROOT = fileURLToPath(new URL("../..", import.meta.url));
 
@@ -14,7 +15,7 @@ function undocumented(file: string): string[] {
       ts.canHaveModifiers(statement) &&
       ts.getModifiers(statement)?.some(({ kind }) => kind === ts.SyntaxKind.ExportKeyword);
     if (!isExported || ts.getJSDocCommentsAndTags(statement).length > 0) return [];
-    if (ts.isFunctionDeclaration(statement)) return [statement.name!.text];
+    if (ts.isFunctionDeclaration(statement)) return [present(statement.name).text];
     if (!ts.isVariableStatement(statement)) return [];
     return statement.declarationList.declarations
       .filter(({ initializer }) => initializer && ts.isArrowFunction(initializer))

@@ -6,6 +6,7 @@ import { Readable } from "node:stream";
 import { Worker } from "node:worker_threads";
 import { defaultOutputs } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
+import { itemAt } from "@humming-tide/core/presence";
 import {
   AS_ABOVE,
   dividePassages,
@@ -93,7 +94,7 @@ async function paintPictures(
   let next = 0;
   const work = async (): Promise<void> => {
     for (let index = next++; index < pictures.length; index = next++) {
-      const picture = pictures[index]!;
+      const picture = itemAt(pictures, index);
       const jpeg = await encodePicture(picture);
       await keepFile(filesFolder, "pictures", picture.fileName, jpeg);
       slides[index] = await takeIn(studio, jpeg, picture.fileName);
@@ -240,7 +241,7 @@ function withLayout(slides: readonly Slide[]): Slide[] {
     .filter(hasPicture)
     .map(({ sha256, fileName, turn, subject }) => ({ sha256, fileName, turn, subject }));
   const together: Slide = { ...first, more, layout: { kind: "large-left", gap: 0.014, onBeats: true } };
-  return [slides[0]!, together, ...slides.slice(5)];
+  return [itemAt(slides, 0), together, ...slides.slice(5)];
 }
 
 const RACE_LETTERS: Letters = { ...FIRST_STYLE.letters, font: "Oswald", weight: 700 };
@@ -301,7 +302,7 @@ async function makeShows(studio: Studio, material: Material): Promise<void> {
   const chapters = pictures
     .map(({ chapter }, index) => ({
       name: chapter,
-      slideId: slides[index]!.id,
+      slideId: itemAt(slides, index).id,
       first: pictures[index - 1]?.chapter !== chapter,
     }))
     .filter(({ first }) => first);

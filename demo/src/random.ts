@@ -1,4 +1,5 @@
 /** A seeded generator (mulberry32, Tommy Ettinger's public-domain mixer): the demo is the same on every machine. */
+import { itemAt } from "@humming-tide/core/presence";
 export class Random {
   #state: number;
 
@@ -25,7 +26,7 @@ export class Random {
   }
 
   pick<T>(choices: readonly T[]): T {
-    return choices[Math.floor(this.next() * choices.length)]!;
+    return itemAt(choices, Math.floor(this.next() * choices.length));
   }
 
   /** Sum of twelve draws: bell-shaped around 0 with deviation 1. */

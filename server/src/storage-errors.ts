@@ -1,4 +1,5 @@
 import { HummingTideError } from "@humming-tide/core";
+import { present } from "@humming-tide/core/presence";
 import { machineError } from "./machine-errors.ts";
 
 type Trouble = "disk-full" | "folder-read-only" | "folder-gone" | "database-damaged";
@@ -29,9 +30,9 @@ function troubleIn(error: unknown): Trouble | null {
   for (let depth = 0; at && depth < DEEPEST_CAUSE; depth++) {
     const { code, cause, parent } = at as Record<"code" | "cause" | "parent", unknown>;
     const message = at instanceof Error ? at.message : "";
-    if (typeof code === "string" && Object.hasOwn(TROUBLE_OF, code)) return TROUBLE_OF[code]!;
+    if (typeof code === "string" && Object.hasOwn(TROUBLE_OF, code)) return present(TROUBLE_OF[code]);
     const named = /\bSQLITE_[A-Z]+/.exec(message)?.[0];
-    if (named !== undefined && Object.hasOwn(TROUBLE_OF, named)) return TROUBLE_OF[named]!;
+    if (named !== undefined && Object.hasOwn(TROUBLE_OF, named)) return present(TROUBLE_OF[named]);
     if (/no space left on device|database or disk is full/i.test(message)) return "disk-full";
     at = cause ?? parent;
   }

@@ -123,7 +123,8 @@ export class Drive {
       }
       burn.state = "verifying";
       burn.progress = 0;
-      if (this.#troubles.happens("disc-verify-fails")) await spoil(path.join(disc, files.at(-1)!.name));
+      const last = files.at(-1);
+      if (last && this.#troubles.happens("disc-verify-fails")) await spoil(path.join(disc, last.name));
       let read = 0;
       for (const { name } of files) {
         const hash = createHash("sha256");
@@ -207,7 +208,7 @@ async function spoil(file: string): Promise<void> {
   try {
     const byte = Buffer.alloc(1);
     await handle.read(byte, 0, 1, 0);
-    await handle.write(Buffer.from([byte[0]! ^ 0xff]), 0, 1, 0);
+    await handle.write(Buffer.from([byte.readUInt8() ^ 0xff]), 0, 1, 0);
   } finally {
     await handle.close();
   }

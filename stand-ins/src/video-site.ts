@@ -208,7 +208,7 @@ class VideoSite {
 function metadataOf(header: string): Record<string, string> {
   const pairs = header.split(",").map((pair) => pair.trim().split(" "));
   return Object.fromEntries(
-    pairs.filter(([name]) => name).map(([name, value]) => [name!, Buffer.from(value ?? "", "base64").toString("utf8")]),
+    pairs.flatMap(([name, value]) => (name ? [[name, Buffer.from(value ?? "", "base64").toString("utf8")]] : [])),
   );
 }
 

@@ -1,3 +1,4 @@
+import { itemAt, present } from "@humming-tide/core/presence";
 import { describe, expect, it } from "vitest";
 import { TERMS, TERMS_OF_SCREEN } from "./terms/terms.ts";
 
@@ -11,20 +12,21 @@ const SOURCES = import.meta.glob<string>(["./**/*.{ts,tsx}", "../../core/src/**/
 
 /** docs/language.md: the last column of its second table has the words that were replaced. */
 function replacedWords(): string[] {
-  const [, table = ""] = Object.values(DOCS)[0]!.split("| term | where | replaced |");
+  const [, table = ""] = itemAt(Object.values(DOCS), 0).split("| term | where | replaced |");
   const rows = table.split("\n").filter((line) => line.startsWith("| "));
   return rows.flatMap((row) => (row.split("|")[3] ?? "").split(";").map((words) => words.trim()));
 }
 
 /** The rows of its first table: term and meaning. */
 function ownTerms(): [string, string][] {
-  const [, table = ""] = Object.values(DOCS)[0]!.split("| term | meaning | where |");
-  const rows = table
-    .split("## ")[0]!
+  const [, table = ""] = itemAt(Object.values(DOCS), 0).split("| term | meaning | where |");
+  const rows = itemAt(table.split("## "), 0)
     .split("\n")
     .slice(2)
     .filter((line) => line.startsWith("| "));
-  return rows.map((row) => row.split("|").map((cell) => cell.trim())).map(([, term, meaning]) => [term!, meaning!]);
+  return rows
+    .map((row) => row.split("|").map((cell) => cell.trim()))
+    .map(([, term, meaning]) => [present(term), present(meaning)]);
 }
 
 const withoutComments = (source: string): string =>

@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { Tooltip } from "radix-ui";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
@@ -10,7 +11,7 @@ import "./theme.css";
 
 applyTheme(storedTheme());
 followLive(store.dispatch);
-createRoot(document.getElementById("root")!).render(
+createRoot(present(document.getElementById("root"))).render(
   <StrictMode>
     <Provider store={store}>
       <Tooltip.Provider delayDuration={350}>

@@ -2,6 +2,7 @@ import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { type MarksFormat, writeBeatsText, writeMarks, writeMusicJson } from "@humming-tide/core/interchange";
 import { analyseMusic, type MusicAnalysis } from "@humming-tide/core/music";
+import { present } from "@humming-tide/core/presence";
 import { clockText } from "@humming-tide/core/time";
 import { decodeMono, shippedBeatNetwork } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
@@ -47,7 +48,7 @@ export async function analyze(args: readonly string[], terminal: Terminal): Prom
           await writeFile(path.join(marksFolder, `${stem}.${format}`), marksOf(analysis, format));
       }
       const found = analysis.steady
-        ? `${analysis.tempoBpm!.toFixed(1)} BPM, ${analysis.meter}, ${analysis.beats.length} beats, ${analysis.bars.length} bars`
+        ? `${present(analysis.tempoBpm).toFixed(1)} BPM, ${analysis.meter}, ${analysis.beats.length} beats, ${analysis.bars.length} bars`
         : "no steady beat found";
       terminal.print(`${file}: ${clockText(analysis.durationSeconds)}, ${found}`);
     } catch (error) {

@@ -5,6 +5,7 @@ import path from "node:path";
 import type { Readable } from "node:stream";
 import { type AnnouncedFile, type IntakeFile, type MediaFacts, type SongFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
+import { lastOf } from "@humming-tide/core/presence";
 import {
   chooseSong,
   insertSlides,
@@ -173,7 +174,7 @@ class Gathering {
       return show;
     }
     counts.cameIn++;
-    const passageId = show.passages.at(-1)!.id;
+    const passageId = lastOf(show.passages).id;
     const later = show.slides.find(
       (slide) => slide.passageId === passageId && (this.#orderOf.get(slide.id) ?? -1) > order,
     );

@@ -7,6 +7,7 @@ import { HummingTideError } from "@humming-tide/core";
 import { planFilm } from "@humming-tide/core/film";
 import { fitMessageText } from "@humming-tide/core/fit";
 import { counted } from "@humming-tide/core/language";
+import { itemAt } from "@humming-tide/core/presence";
 import {
   isSystemFile,
   naturalOrder,
@@ -171,7 +172,7 @@ async function makeInStudio(
   const plan = planFilm(document, await studio.library.filmFacts(document));
   terminal.print(`${counted(slides.length, "picture")}.`);
   for (const message of plan.messages) terminal.print(fitMessageText(message));
-  for (const index of plan.leftOut) terminal.print(`left out: ${slides[index]!.fileName}`);
+  for (const index of plan.leftOut) terminal.print(`left out: ${itemAt(slides, index).fileName}`);
   if (plan.repeats > 0) {
     const again = new Set(plan.slots.filter((slot) => slot.round > 0).map((slot) => slot.name));
     for (const name of again) terminal.print(`repeated: ${name}`);
@@ -214,7 +215,7 @@ async function takeInPictures(
   const work = async (): Promise<void> => {
     for (let index = next++; index < names.length; index = next++) {
       signal.throwIfAborted();
-      const name = names[index]!;
+      const name = itemAt(names, index);
       terminal.progressLine(`Taking in ${name}`, index / names.length);
       const facts = await takeInPicture(studio, path.join(folder, name), name, terminal);
       found[index] = facts && newSlide({ id: `slide-${index}`, sha256: facts.sha256, fileName: name });

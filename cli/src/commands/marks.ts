@@ -1,6 +1,7 @@
 import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { MARKS_FORMATS, type Marks, readMarks, withWavCues, writeMarks } from "@humming-tide/core/interchange";
+import { present } from "@humming-tide/core/presence";
 import { required, splitArguments, UsageError } from "../arguments.ts";
 import type { Terminal } from "../terminal.ts";
 
@@ -27,7 +28,10 @@ export async function marks(args: readonly string[], terminal: Terminal): Promis
   if (ending === "wav" && sound === undefined) throw new UsageError("--sound is missing: markers go into a sound.");
   const found = readMarks(await read(file), path.basename(file));
   const last = Math.max(0, ...[...found.beats, ...found.markers].map(({ seconds }) => seconds));
-  await writeFile(to, format ? writeMarks(format, found, last) : withWavCues(await read(sound!), found.markers));
+  await writeFile(
+    to,
+    format ? writeMarks(format, found, last) : withWavCues(await read(present(sound)), found.markers),
+  );
   terminal.print(`${to}: ${writtenText(found, ending)}`);
   return 0;
 }

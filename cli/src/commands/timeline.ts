@@ -2,6 +2,7 @@ import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import { compareTimings, readEditList, readOtio, timelineOf } from "@humming-tide/core/interchange";
+import { present } from "@humming-tide/core/presence";
 import { clockText } from "@humming-tide/core/time";
 import { FILM_FILES, isFilmFileFormat } from "@humming-tide/server";
 import { splitArguments, UsageError } from "../arguments.ts";
@@ -47,8 +48,8 @@ export async function timeline(args: readonly string[], terminal: Terminal): Pro
       terminal.print(`${to}: ${bytes.length} bytes`);
       return 0;
     }
-    const text = await readFile(compare!, "utf8").catch((cause: unknown) => {
-      throw commandError("path-unknown", { what: "file", path: compare! }, { cause });
+    const text = await readFile(present(compare), "utf8").catch((cause: unknown) => {
+      throw commandError("path-unknown", { what: "file", path: present(compare) }, { cause });
     });
     const plan = planFilm(document, await studio.library.filmFacts(document));
     const imported = format === "otio" ? readOtio(text) : readEditList(text, plan.rate);
@@ -57,7 +58,7 @@ export async function timeline(args: readonly string[], terminal: Terminal): Pro
     for (const { name: picture, ownSeconds, otherSeconds } of differences)
       terminal.print(
         ownSeconds === null
-          ? `${picture}: only in the file, at ${clockText(otherSeconds!)}`
+          ? `${picture}: only in the file, at ${clockText(present(otherSeconds))}`
           : otherSeconds === null
             ? `${picture}: only in the film, at ${clockText(ownSeconds)}`
             : `${picture}: ${(otherSeconds - ownSeconds).toFixed(3)} s from where the film has it (${clockText(ownSeconds)})`,

@@ -4,6 +4,7 @@ import { access, readFile } from "node:fs/promises";
 import path from "node:path";
 import { pipeline } from "node:stream/promises";
 import { type FilmReport, parseFilmReport } from "@humming-tide/core/interchange";
+import { valueFor } from "@humming-tide/core/presence";
 import { frameRateName } from "@humming-tide/core/time";
 import { verifyFilm } from "@humming-tide/server";
 import { required, splitArguments, UsageError } from "../arguments.ts";
@@ -30,7 +31,7 @@ export async function verify(args: readonly string[], terminal: Terminal): Promi
     }),
   );
   const songs = await findSongs(report, reportPath);
-  const songPathOf = (sha256: string): string => songs.get(sha256)!;
+  const songPathOf = (sha256: string): string => valueFor(songs, sha256);
   const measured = await verifyFilm(film, report, songPathOf, (share) => terminal.progressLine("Measuring", share));
   terminal.endProgress();
 

@@ -1,6 +1,7 @@
 import { correctedGrid, type Grid, type GridBeat, phraseStarts } from "../grid/index.ts";
 import { counted } from "../language/index.ts";
 import { type MusicAnalysis, median, type Stretch } from "../music/index.ts";
+import { itemAt, lastOf } from "../presence/index.ts";
 import type { LevelPoint, ShowSong } from "../show/index.ts";
 import {
   type GainCurve,
@@ -86,7 +87,7 @@ export function arrangeSongs(
     grid: {
       beats,
       beatsPerBar: longest?.grid.beatsPerBar ?? 4,
-      freeTime: placed.flatMap((song, i) => stretches(pieces[i]!, song.grid.freeTime)),
+      freeTime: placed.flatMap((song, i) => stretches(itemAt(pieces, i), song.grid.freeTime)),
     },
     phrases: mapped(
       placed,
@@ -96,7 +97,11 @@ export function arrangeSongs(
     ),
     sections: placed.flatMap((song, i) =>
       sectionsOf(song.song, song.analysis).flatMap((section) =>
-        stretches(pieces[i]!, [section]).map((stretch) => ({ ...stretch, label: section.label, songId: song.song.id })),
+        stretches(itemAt(pieces, i), [section]).map((stretch) => ({
+          ...stretch,
+          label: section.label,
+          songId: song.song.id,
+        })),
       ),
     ),
     accents: mapped(
@@ -161,7 +166,7 @@ function place(placed: PlacedSong[], song: ShowSong, analysis: MusicAnalysis): v
     next.knots = [{ played: 0, film: (before ? filmAt(before, before.end) : 0) + gap }];
   } else {
     // The song before must have come in wholly before it goes.
-    const free = before.knots.at(-1)!.played;
+    const free = lastOf(before.knots).played;
     const outgoing = before.bars.filter((bar) => bar >= free - 1e-6);
     const bridge = tempoBridge(outgoing, next.bars, wish.bars);
     if (bridge) cross(before, next, bridge, wish.bars);
@@ -176,23 +181,23 @@ function place(placed: PlacedSong[], song: ShowSong, analysis: MusicAnalysis): v
 }
 
 function cross(before: PlacedSong, next: PlacedSong, bridge: TempoBridge, wishedBars: number): void {
-  const startFilm = filmAt(before, bridge.outgoing[0]!);
+  const startFilm = filmAt(before, itemAt(bridge.outgoing, 0));
   const films = bridge.offsets.map((offset) => startFilm + offset);
-  const known = before.knots.at(-1)!.played;
-  const knots = bridge.outgoing.map((played, i) => ({ played, film: films[i]! }));
+  const known = lastOf(before.knots).played;
+  const knots = bridge.outgoing.map((played, i) => ({ played, film: itemAt(films, i) }));
   before.knots.push(...knots.filter(({ played }) => played > known + 1e-6));
-  before.end = bridge.outgoing.at(-1)!;
-  next.knots = bridge.incoming.map((played, i) => ({ played, film: films[i]! }));
-  next.start = bridge.incoming[0]!;
-  const stretch = { startSeconds: films[0]!, endSeconds: films.at(-1)! };
+  before.end = lastOf(bridge.outgoing);
+  next.knots = bridge.incoming.map((played, i) => ({ played, film: itemAt(films, i) }));
+  next.start = itemAt(bridge.incoming, 0);
+  const stretch = { startSeconds: itemAt(films, 0), endSeconds: lastOf(films) };
   before.fall = stretch;
   next.rise = stretch;
   const bars = bridge.offsets.length - 1;
   next.bridge = {
     ...stretch,
     bars,
-    fromBpm: tempoNear(before, bridge.outgoing[0]!),
-    toBpm: tempoNear(next, bridge.incoming.at(-1)!),
+    fromBpm: tempoNear(before, itemAt(bridge.outgoing, 0)),
+    toBpm: tempoNear(next, lastOf(bridge.incoming)),
     largestChange: bridge.largestChange,
   };
   if (bars * Math.max(1, 1 / bridge.ratio) < wishedBars)
@@ -203,7 +208,7 @@ function cross(before: PlacedSong, next: PlacedSong, bridge: TempoBridge, wished
 function tempoNear({ beats }: PlacedSong, played: number): number {
   const after = beats.findIndex((beat) => beat.seconds >= played - 1e-6);
   const near = beats.slice(Math.max(0, after - 4), after + 5).map((beat) => beat.seconds);
-  return 60 / median(near.slice(1).map((seconds, i) => seconds - near[i]!));
+  return 60 / median(near.slice(1).map((seconds, i) => seconds - itemAt(near, i)));
 }
 
 /** Film seconds of played seconds of a song. */
@@ -235,7 +240,7 @@ function piecesOf(placed: PlacedSong): MusicPiece[] {
     const gain: GainCurve[] = [levelGain(song.level, time), ...edgeFades(placed, isFirst, isLast)];
     if (!isFirst)
       gain.push([
-        { seconds: time[0]!.filmSeconds, gain: 0 },
+        { seconds: itemAt(time, 0).filmSeconds, gain: 0 },
         { seconds: startFilm - JOIN_LEAD_SECONDS, gain: 1 },
       ]);
     if (!isLast) {
@@ -301,7 +306,7 @@ function edgeFades(placed: PlacedSong, isFirst: boolean, isLast: boolean): GainC
     if (end !== undefined) curves.push(risingPower(filmAt(placed, 0), filmAt(placed, end)));
   }
   const begins = filmAt(placed, placed.start);
-  if (isFirst && !rise && placed.timeline.runs[0]!.startSeconds > 0)
+  if (isFirst && !rise && itemAt(placed.timeline.runs, 0).startSeconds > 0)
     curves.push(risingPower(begins, begins + CUT_FADE_SECONDS));
   const ends = filmAt(placed, placed.end);
   if (isLast && !fall && song.trimEndSeconds !== null) curves.push(sinkingPower(ends - CUT_FADE_SECONDS, ends));
@@ -347,7 +352,7 @@ function fadeOutStart(last: PlacedSong, lengthSeconds: Seconds): number | null {
 /** Sound that follows the end of the last song as it is played. */
 function restOfMaterial({ song, analysis, timeline }: PlacedSong): number {
   if (song.trimEndSeconds !== null) return 1;
-  return Math.max(0, analysis.durationSeconds - timeline.runs.at(-1)!.endSeconds);
+  return Math.max(0, analysis.durationSeconds - lastOf(timeline.runs).endSeconds);
 }
 
 /** Marks in played seconds of a song put into film time, where the song counts. */

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { MusicAnalysis } from "../music/index.ts";
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import { newShowSong, type ShowSong } from "../show/index.ts";
 import { gainAt, soundSecondsAt } from "../sound/index.ts";
 import { propertyRuns, steadySong } from "../testing/index.ts";
@@ -26,7 +27,7 @@ const barsOf = (music: ArrangedMusic): number[] =>
 describe("one song", () => {
   it("is the film's time as it is, up to where its music ends", () => {
     const music = arranged(song("b"));
-    const heard = ANALYSES[hash("b")]!;
+    const heard = present(ANALYSES[hash("b")]);
     expect(music.grid.beats.map((beat) => beat.seconds)).toEqual(heard.beats.map((beat) => beat.seconds));
     expect(music).toMatchObject({ lengthSeconds: heard.musicEndSeconds, materialSeconds: heard.durationSeconds });
   });
@@ -35,7 +36,7 @@ describe("one song", () => {
     const music = arranged(song("a", { trimStartSeconds: 4, trimEndSeconds: 12 }));
     expect(music.lengthSeconds).toBe(8);
     expect(barsOf(music)).toEqual([0, 2, 4, 6]);
-    expect(music.pieces[0]!.time).toEqual([
+    expect(itemAt(music.pieces, 0).time).toEqual([
       { filmSeconds: 0, soundSeconds: 4 },
       { filmSeconds: 8, soundSeconds: 12 },
     ]);
@@ -54,21 +55,21 @@ describe("one song", () => {
     expect(music.lengthSeconds).toBe(8 + 8 + 36);
     expect(barsOf(music)).toEqual(Array.from({ length: 26 }, (_, bar) => bar * 2));
     const heardAt = [0, 1, 8, 9, 16, 17].map((film) => songPlaceAt(music, film));
-    expect(heardAt.map((place) => place!.seconds)).toEqual([0, 1, 16, 17, 4, 5]);
-    expect(heardAt.map((place) => place!.turn)).toEqual([0, 0, 0, 0, 1, 1]);
+    expect(heardAt.map((place) => present(place).seconds)).toEqual([0, 1, 16, 17, 4, 5]);
+    expect(heardAt.map((place) => present(place).turn)).toEqual([0, 0, 0, 0, 1, 1]);
     // Joins are faded over before the beat: a moment before it both places sound, their gains adding up to one; at the beat only the new one.
     const [first, second] = music.pieces;
     for (const before of [0.034, 0.02, 0.006]) {
-      expect(gainAt(first!.gain, 8 - before) + gainAt(second!.gain, 8 - before)).toBeCloseTo(1, 6);
+      expect(gainAt(present(first).gain, 8 - before) + gainAt(present(second).gain, 8 - before)).toBeCloseTo(1, 6);
     }
-    expect(gainAt(second!.gain, 7.996)).toBe(1);
-    expect(first!.time.at(-1)!.filmSeconds).toBeCloseTo(7.995, 9);
+    expect(gainAt(present(second).gain, 7.996)).toBe(1);
+    expect(lastOf(present(first).time).filmSeconds).toBeCloseTo(7.995, 9);
   });
 
   it("passes over a join that is never come to, and says so", () => {
     const music = arranged(song("a", { trimEndSeconds: 20, joins: [{ fromSeconds: 30, toSeconds: 2 }] }));
     expect(music.lengthSeconds).toBe(20);
-    expect(music.songs[0]!.remarks[0]).toMatch(/join at 30.0 s .* cannot be followed/);
+    expect(itemAt(music.songs, 0).remarks[0]).toMatch(/join at 30.0 s .* cannot be followed/);
   });
 
   it("plays faster or slower by less than one percent as a whole", () => {
@@ -87,7 +88,7 @@ describe("one song", () => {
         ],
       }),
     );
-    const gain = music.pieces[0]!.gain;
+    const gain = itemAt(music.pieces, 0).gain;
     const decibels = (seconds: number): number => 20 * Math.log10(gainAt(gain, seconds));
     expect([gainAt(gain, 0), decibels(4), decibels(10)]).toEqual([0, 0, 0]);
     expect(decibels(12)).toBeCloseTo(-6, 1);
@@ -108,42 +109,47 @@ describe("several songs", () => {
 
   it("cross with bars of both kept together, over a tempo that goes evenly from one to the other", () => {
     const music = arranged(song("a"), song("b", { entry: { kind: "crossfade", bars: 4 } }));
-    const bridge = music.songs[1]!.bridge!;
+    const bridge = present(itemAt(music.songs, 1).bridge);
     // The last four of 20 bars that begin before the music's end.
     expect(bridge).toMatchObject({ startSeconds: 30, bars: 4 });
     expect(bridge.fromBpm).toBeCloseTo(120, 6);
     expect(bridge.toBpm).toBeCloseTo(110, 6);
     const [first, second] = music.pieces;
-    const shared = first!.time.filter((point) => point.filmSeconds >= bridge.startSeconds - 1e-9);
+    const shared = present(first).time.filter((point) => point.filmSeconds >= bridge.startSeconds - 1e-9);
     expect(shared.map((point) => point.soundSeconds)).toEqual([30, 32, 34, 36, 38]);
     for (const [bar, { filmSeconds }] of shared.entries()) {
       // Where bar 15 + n of the one is heard, bar n of the other is heard too.
-      expect(soundSecondsAt(second!.time, filmSeconds)).toBeCloseTo(0.3 + (bar * 4 * 60) / 110, 9);
-      expect(gainAt(first!.gain, filmSeconds) ** 2 + gainAt(second!.gain, filmSeconds) ** 2).toBeCloseTo(1, 3);
+      expect(soundSecondsAt(present(second).time, filmSeconds)).toBeCloseTo(0.3 + (bar * 4 * 60) / 110, 9);
+      expect(
+        gainAt(present(first).gain, filmSeconds) ** 2 + gainAt(present(second).gain, filmSeconds) ** 2,
+      ).toBeCloseTo(1, 3);
     }
-    const lengths = shared.slice(1).map(({ filmSeconds }, i) => filmSeconds - shared[i]!.filmSeconds);
+    const lengths = shared.slice(1).map(({ filmSeconds }, i) => filmSeconds - itemAt(shared, i).filmSeconds);
     // (2 * (1 - share) + 24/11 * share) at shares 1/8, 3/8, 5/8, 7/8: by hand.
     for (const [i, share] of [0.125, 0.375, 0.625, 0.875].entries()) {
       expect(lengths[i]).toBeCloseTo(2 + (24 / 11 - 2) * share, 9);
     }
     const bars = barsOf(music);
     expect(bars).toEqual([...bars].sort((x, y) => x - y));
-    for (let i = 1; i < bars.length; i++) expect(bars[i]! - bars[i - 1]!).toBeGreaterThan(1.99);
+    for (let i = 1; i < bars.length; i++) expect(itemAt(bars, i) - itemAt(bars, i - 1)).toBeGreaterThan(1.99);
   });
 
   it("cross two bars to one where a song counts twice as fast", () => {
     const music = arranged(song("a"), song("d", { entry: { kind: "crossfade", bars: 4 } }));
-    expect(music.songs[1]!.bridge!.largestChange).toBeLessThan(0.03);
+    expect(present(itemAt(music.songs, 1).bridge).largestChange).toBeLessThan(0.03);
     const [, second] = music.pieces;
-    expect(soundSecondsAt(second!.time, 30)).toBeCloseTo(0, 9);
-    expect(soundSecondsAt(second!.time, music.songs[1]!.bridge!.endSeconds)).toBeCloseTo((8 * 4 * 60) / 235, 6);
+    expect(soundSecondsAt(present(second).time, 30)).toBeCloseTo(0, 9);
+    expect(soundSecondsAt(present(second).time, present(itemAt(music.songs, 1).bridge).endSeconds)).toBeCloseTo(
+      (8 * 4 * 60) / 235,
+      6,
+    );
   });
 
   it("follow without a crossfade where there is none, and say why", () => {
-    const silent = { ...ANALYSES, [hash("b")]: { ...ANALYSES[hash("b")]!, beats: [], bars: [] } };
+    const silent = { ...ANALYSES, [hash("b")]: { ...present(ANALYSES[hash("b")]), beats: [], bars: [] } };
     const music = arrangeSongs([song("a"), song("b", { entry: { kind: "crossfade", bars: 4 } })], (sha) => silent[sha]);
     expect(music.songs[1]).toMatchObject({ startSeconds: 40, bridge: null });
-    expect(music.songs[1]!.remarks[0]).toMatch(/without a crossfade/);
+    expect(itemAt(music.songs, 1).remarks[0]).toMatch(/without a crossfade/);
   });
 });
 
@@ -176,11 +182,11 @@ describe("any arrangement", () => {
             ),
           );
           const times = music.grid.beats.map((beat) => beat.seconds);
-          for (let i = 1; i < times.length; i++) expect(times[i]!).toBeGreaterThan(times[i - 1]! + 0.01);
+          for (let i = 1; i < times.length; i++) expect(itemAt(times, i)).toBeGreaterThan(itemAt(times, i - 1) + 0.01);
           for (const { time, startSeconds, endSeconds } of music.pieces) {
             for (let i = 1; i < time.length; i++) {
-              expect(time[i]!.filmSeconds).toBeGreaterThan(time[i - 1]!.filmSeconds);
-              expect(time[i]!.soundSeconds).toBeGreaterThan(time[i - 1]!.soundSeconds);
+              expect(itemAt(time, i).filmSeconds).toBeGreaterThan(itemAt(time, i - 1).filmSeconds);
+              expect(itemAt(time, i).soundSeconds).toBeGreaterThan(itemAt(time, i - 1).soundSeconds);
             }
             expect(endSeconds).toBeGreaterThanOrEqual(startSeconds);
             expect(endSeconds).toBeLessThanOrEqual(music.lengthSeconds + 1e-9);
@@ -190,7 +196,7 @@ describe("any arrangement", () => {
           const piece = music.pieces.find(
             (other) => film >= other.startSeconds + 0.03 && film < other.endSeconds - 0.03,
           );
-          if (piece) expect(filmSecondsOf(music, place!)).toBeCloseTo(film, 6);
+          if (piece) expect(filmSecondsOf(music, present(place))).toBeCloseTo(film, 6);
         },
       ),
       { numRuns: propertyRuns },

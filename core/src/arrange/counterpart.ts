@@ -1,6 +1,7 @@
 import { correctedGrid, type Grid } from "../grid/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import { firstIndex } from "../numeric/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { ShowSong } from "../show/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { type PlayedSection, sectionsOf } from "./song-sections.ts";
@@ -79,15 +80,16 @@ const beatEnd = (bars: readonly number[][], bar: number, beat: number, { endSeco
 
 function barPlaceAt(places: SongPlaces, seconds: Seconds): BarPlace | null {
   const { sections } = places;
-  const section = sections[lastIndex(sections.length, (i) => sections[i]!.startSeconds <= seconds + SLACK_SECONDS)];
+  const section =
+    sections[lastIndex(sections.length, (i) => itemAt(sections, i).startSeconds <= seconds + SLACK_SECONDS)];
   if (!section) return null;
   const bars = barsOf(places, section);
   const isBegun = (beat: number | undefined): boolean => beat !== undefined && beat <= seconds + SLACK_SECONDS;
-  const bar = lastIndex(bars.length, (i) => isBegun(bars[i]![0]));
+  const bar = lastIndex(bars.length, (i) => isBegun(itemAt(bars, i)[0]));
   const beats = bars[bar];
   if (!beats) return null;
   const beat = lastIndex(beats.length, (i) => isBegun(beats[i]));
-  const start = beats[beat]!;
+  const start = itemAt(beats, beat);
   const end = beatEnd(bars, bar, beat, section);
   const share = Math.max(0, Math.min(1, (seconds - start) / (end - start)));
   return { key: section.key, bar, beat, share: share * (end - start) <= SLACK_SECONDS ? 0 : share };

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { BarFeatures } from "../music/index.ts";
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import { propertyRuns, seededNormal, seededRandom } from "../testing/index.ts";
 import { rearrange, type SongBars } from "./rearrange.ts";
 
@@ -22,7 +23,7 @@ function songOf(text: string, barSeconds: (bar: number) => number = () => 2, lea
     rows.set(sound, bar * length);
   }
   const starts = [lead];
-  for (let bar = 0; bar < text.length; bar++) starts.push(starts[bar]! + barSeconds(bar));
+  for (let bar = 0; bar < text.length; bar++) starts.push(itemAt(starts, bar) + barSeconds(bar));
   const features: BarFeatures = { barCount: text.length, length, rows };
   return { starts, features, phraseBars: 4 };
 }
@@ -59,7 +60,7 @@ describe("rearranging a song to a length", () => {
 
   it("leaves a song of the wished length as it is, and meets another one exactly by its tempo", () => {
     const song = songOf(TEXT, (bar) => 2 + 0.02 * Math.sin(bar));
-    const whole = song.starts.at(-1)!;
+    const whole = lastOf(song.starts);
     expect(rearrange(song, { seconds: whole, finish: "bars", refused: [] }).joins).toEqual([]);
     const exact = rearrange(song, { seconds: 75.3, finish: "tempo", refused: [] });
     expect(exact.lengthSeconds).toBeCloseTo(75.3, 9);
@@ -78,9 +79,9 @@ describe("rearranging a song to a length", () => {
     expect([lengthSeconds, speed, fadeOutBars]).toEqual([75.3, 1, 2]);
     // By hand: what is played of the song up to the stop lasts as long as was wished.
     const runs = [0, ...joins.map(({ toSeconds }) => toSeconds)];
-    const ends = [...joins.map(({ fromSeconds }) => fromSeconds), trimEndSeconds!];
-    expect(runs.reduce((sum, start, i) => sum + ends[i]! - start, 0)).toBeCloseTo(75.3, 9);
-    expect(song.starts.at(-1)! - trimEndSeconds!).toBeLessThan(4.2);
+    const ends = [...joins.map(({ fromSeconds }) => fromSeconds), present(trimEndSeconds)];
+    expect(runs.reduce((sum, start, i) => sum + itemAt(ends, i) - start, 0)).toBeCloseTo(75.3, 9);
+    expect(lastOf(song.starts) - present(trimEndSeconds)).toBeLessThan(4.2);
     expect(bars.endsWith("tuvw")).toBe(true);
   });
 
@@ -138,7 +139,7 @@ const sameness = (text: string, a: number, b: number): number => {
   const { features } = songOf(text);
   let sum = 0;
   for (let i = 0; i < features.length; i++)
-    sum += features.rows[a * features.length + i]! * features.rows[b * features.length + i]!;
+    sum += itemAt(features.rows, a * features.length + i) * itemAt(features.rows, b * features.length + i);
   return sum;
 };
 
@@ -151,7 +152,10 @@ function joinCost(text: string, bar: number, to: number): number | null {
 
 function costOf(text: string, song: SongBars, joins: readonly { fromSeconds: number; toSeconds: number }[]): number {
   const barAt = (seconds: number): number => song.starts.indexOf(seconds);
-  return joins.reduce((sum, join) => sum + joinCost(text, barAt(join.fromSeconds) - 1, barAt(join.toSeconds))!, 0);
+  return joins.reduce(
+    (sum, join) => sum + present(joinCost(text, barAt(join.fromSeconds) - 1, barAt(join.toSeconds))),
+    0,
+  );
 }
 
 /** All ways of playing bars one after the other, by recursion. */

@@ -1,5 +1,6 @@
 import type { Grid } from "../grid/index.ts";
 import { type BarFeatures, barFeatures, barLikeness, type MusicAnalysis } from "../music/index.ts";
+import { itemAt, present } from "../presence/index.ts";
 import { LARGEST_SPEED_CHANGE, type SongJoin } from "../show/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { arrangeError } from "./arrange-errors.ts";
@@ -69,9 +70,9 @@ export function rearrange(bars: SongBars, wish: LengthWish): Rearrangement {
   if (count < FEWEST_BARS) {
     throw arrangeError("not-rearrangeable", { why: "too-few-bars", bars: Math.max(0, count), fewest: FEWEST_BARS });
   }
-  const meanBar = (bars.starts[count]! - bars.starts[0]!) / count;
+  const meanBar = (itemAt(bars.starts, count) - itemAt(bars.starts, 0)) / count;
   // What lies before the first bar is always played.
-  const lead = bars.starts[0]!;
+  const lead = itemAt(bars.starts, 0);
   const wishedBars = Math.max(SHORTEST_RUN_BARS, Math.round((wish.seconds - lead) / meanBar));
   const paths = cheapestPaths(bars, candidateJoins(bars, wish.refused), wishedBars + REACH_BARS + 1);
   let best: { path: Path; cost: number } | null = null;
@@ -97,7 +98,7 @@ export function rearrange(bars: SongBars, wish: LengthWish): Rearrangement {
   const recorded = lead + best.path.seconds;
   const { joins } = best.path;
   if (wish.finish === "fade" && recorded > wish.seconds) {
-    const trimEndSeconds = bars.starts[count]! - (recorded - wish.seconds);
+    const trimEndSeconds = itemAt(bars.starts, count) - (recorded - wish.seconds);
     return { joins, lengthSeconds: wish.seconds, speed: 1, trimEndSeconds, fadeOutBars: FADE_BARS };
   }
   const speed = wish.finish === "tempo" ? recorded / wish.seconds : 1;
@@ -132,7 +133,7 @@ function candidateJoins(bars: SongBars, refused: readonly SongJoin[]): Candidate
     if (bar === count - 1) return [];
     const found: Candidate[] = [];
     for (let toBar = 1; toBar < count; toBar++) {
-      if (toBar === bar + 1 || isRefused(starts[bar + 1]!, starts[toBar]!)) continue;
+      if (toBar === bar + 1 || isRefused(itemAt(starts, bar + 1), itemAt(starts, toBar))) continue;
       const likeness = (barLikeness(features, bar + 1, toBar) + barLikeness(features, bar, toBar - 1)) / 2;
       if (likeness < LOWEST_LIKENESS) continue;
       const keepsPhrase = (toBar - bar - 1) % phraseBars === 0;
@@ -175,7 +176,7 @@ function cheapestPaths(
   costs[width] = 0;
   const improve = (played: number, bar: number, age: number, cost: number, before: number): void => {
     const at = played * width + bar * ages + age;
-    if (cost < costs[at]!) {
+    if (cost < itemAt(costs, at)) {
       costs[at] = cost;
       from[at] = before;
     }
@@ -184,11 +185,11 @@ function cheapestPaths(
     for (let bar = 0; bar < count; bar++) {
       for (let age = 0; age < ages; age++) {
         const at = played * width + bar * ages + age;
-        const cost = costs[at]!;
+        const cost = itemAt(costs, at);
         if (cost === Infinity) continue;
         if (bar + 1 < count) improve(played + 1, bar + 1, Math.min(ages - 1, age + 1), cost, at);
         if (age < ages - 1) continue;
-        for (const join of candidates[bar]!) improve(played + 1, join.toBar, 0, cost + join.cost, at);
+        for (const join of itemAt(candidates, bar)) improve(played + 1, join.toBar, 0, cost + join.cost, at);
       }
     }
   }
@@ -197,15 +198,15 @@ function cheapestPaths(
     const cost = costs[at];
     if (cost === undefined || cost === Infinity) return null;
     const order: number[] = [];
-    for (; at >= 0; at = from[at]!) order.unshift(Math.floor((at % width) / ages));
+    for (; at >= 0; at = itemAt(from, at)) order.unshift(Math.floor((at % width) / ages));
     const joins: ProposedJoin[] = [];
     let seconds = 0;
     for (const [i, bar] of order.entries()) {
-      seconds += starts[bar + 1]! - starts[bar]!;
+      seconds += itemAt(starts, bar + 1) - itemAt(starts, bar);
       const next = order[i + 1];
       if (next === undefined || next === bar + 1) continue;
-      const { likeness } = candidates[bar]!.find((join) => join.toBar === next)!;
-      joins.push({ fromSeconds: starts[bar + 1]!, toSeconds: starts[next]!, likeness });
+      const { likeness } = present(itemAt(candidates, bar).find((join) => join.toBar === next));
+      joins.push({ fromSeconds: itemAt(starts, bar + 1), toSeconds: itemAt(starts, next), likeness });
     }
     return { cost, seconds, joins };
   };

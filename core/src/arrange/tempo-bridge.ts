@@ -1,4 +1,5 @@
 /** A crossfade in which bars of two songs are kept together. Times of each song are in its played seconds. */
+import { itemAt, lastOf, present } from "../presence/index.ts";
 export interface TempoBridge {
   /** Bar starts of the song that goes, and of the one that comes, which fall together: one more than there are bars. */
   readonly outgoing: readonly number[];
@@ -23,6 +24,7 @@ export function tempoBridge(
   incomingBars: readonly number[],
   bars: number,
 ): TempoBridge | null {
+  if (outgoingBars.length < 2 || incomingBars.length < 2) return null;
   const ratio = nearestRatio(barLength(outgoingBars), barLength(incomingBars));
   const incomingStep = Math.max(1, ratio);
   const outgoingStep = Math.max(1, 1 / ratio);
@@ -33,15 +35,20 @@ export function tempoBridge(
     Math.floor((incomingBars.length - 1) / incomingStep),
   );
   if (steps < 1) return null;
-  const outgoing = Array.from({ length: steps + 1 }, (_, i) => outgoingBars.at(-1 - (steps - i) * outgoingStep)!);
-  const incoming = Array.from({ length: steps + 1 }, (_, i) => incomingBars[i * incomingStep]!);
+  const outgoing = Array.from({ length: steps + 1 }, (_, i) =>
+    present(outgoingBars.at(-1 - (steps - i) * outgoingStep)),
+  );
+  const incoming = Array.from({ length: steps + 1 }, (_, i) => itemAt(incomingBars, i * incomingStep));
   const offsets = [0];
   let largestChange = 0;
   for (let i = 0; i < steps; i++) {
     const share = (i + 0.5) / steps;
-    const [left, right] = [outgoing[i + 1]! - outgoing[i]!, incoming[i + 1]! - incoming[i]!];
+    const [left, right] = [
+      itemAt(outgoing, i + 1) - itemAt(outgoing, i),
+      itemAt(incoming, i + 1) - itemAt(incoming, i),
+    ];
     const length = left * (1 - share) + right * share;
-    offsets.push(offsets[i]! + length);
+    offsets.push(itemAt(offsets, i) + length);
     largestChange = Math.max(largestChange, Math.abs(left / length - 1), Math.abs(right / length - 1));
   }
   return largestChange <= LARGEST_BRIDGE_CHANGE ? { outgoing, incoming, offsets, ratio, largestChange } : null;
@@ -52,7 +59,7 @@ function nearestRatio(outgoing: number, incoming: number): number {
   return [1, 2, 0.5].reduce((best, ratio) => (distance(ratio) < distance(best) ? ratio : best));
 }
 
-/** Mean length of a bar; NaN below two bar starts. */
+/** Mean length of a bar, from at least two bar starts. */
 function barLength(bars: readonly number[]): number {
-  return (bars.at(-1)! - bars[0]!) / (bars.length - 1);
+  return (lastOf(bars) - itemAt(bars, 0)) / (bars.length - 1);
 }

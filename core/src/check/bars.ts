@@ -1,4 +1,5 @@
 import { luma } from "../numeric/index.ts";
+
 /** Strips at two opposite edges of a picture, in shares of its height or width. */
 export interface Bars {
   readonly edges: "top and bottom" | "left and right";

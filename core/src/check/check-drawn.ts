@@ -1,5 +1,6 @@
 import type { FilmPlan } from "../film/index.ts";
 import { placedPicture, shapeOf, slotIndexAt, viewIn } from "../picture/index.ts";
+import { itemAt } from "../presence/index.ts";
 import { framesPerSecond } from "../time/index.ts";
 import type { Bars } from "./bars.ts";
 import { placeOfSlot } from "./check-slides.ts";
@@ -16,7 +17,7 @@ export function checkFlashes(plan: FilmPlan, stretches: readonly FlashStretch[])
     const first = slotIndexAt(plan.slots, startFrame);
     const last = slotIndexAt(plan.slots, endFrame - 1);
     const slots = plan.slots.slice(first, last + 1);
-    const slot = slots[0]!;
+    const slot = itemAt(slots, 0);
     const clip = slots.find((one) => one.clip);
     const changing = slots.slice(slots.length > 1 ? 1 : 0).map(({ slideId }) => slideId);
     const calm: Finding["fixes"] =
@@ -41,7 +42,7 @@ export function checkFlashes(plan: FilmPlan, stretches: readonly FlashStretch[])
 /** Slots whose drawn picture has black bars of its own, by slot index. */
 export function checkBars(plan: FilmPlan, bars: ReadonlyMap<number, Bars>): Finding[] {
   return [...bars].map(([index, { edges, share }]) => {
-    const slot = plan.slots[index]!;
+    const slot = itemAt(plan.slots, index);
     const { size } = plan;
     const view = viewIn(slot.move.start, slot.pictureSize, { x: 0, y: 0, ...size });
     // So much larger that what lies between the bars fills the frame.
@@ -62,6 +63,6 @@ export function checkBars(plan: FilmPlan, bars: ReadonlyMap<number, Bars>): Find
 
 /** Whether a slot's frame is looked at for bars: pictures by themselves, on no ground that a person chose. */
 export const mayHaveBars = (plan: FilmPlan, index: number): boolean => {
-  const { picture, cell, beside, ground, round } = plan.slots[index]!;
+  const { picture, cell, beside, ground, round } = itemAt(plan.slots, index);
   return picture !== null && round === 0 && cell === null && beside.length === 0 && ground?.kind !== "colour";
 };

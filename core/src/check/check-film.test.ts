@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { type FilmFacts, filmFacts, planFilm, showForOutput } from "../film/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
+import { itemAt, present } from "../presence/index.ts";
 import {
   changeSong,
   lockLanding,
@@ -67,8 +68,8 @@ describe("times", () => {
     const short = ofKind(found(document, factsOf(WIDE, quick)), "slide-short");
     expect(short.length).toBeGreaterThan(10);
     expect(short[0]).toMatchObject({ severity: "warning", values: { leastSeconds: 0.4 } });
-    expect(short[0]!.values.seconds).toBeCloseTo(0.24, 2);
-    expectFixed(document, short[3]!, factsOf(WIDE, quick));
+    expect(itemAt(short, 0).values.seconds).toBeCloseTo(0.24, 2);
+    expectFixed(document, itemAt(short, 3), factsOf(WIDE, quick));
   });
 
   it("finds words that cannot be read in their time: 0.5 s and a third of a second a word", () => {
@@ -81,8 +82,8 @@ describe("times", () => {
     expect(ofKind(found(withCaption("one two three")), "words-short")).toEqual([]);
     const [finding] = ofKind(found(withCaption(twelve)), "words-short");
     expect(finding).toMatchObject({ place: { slideId: "s4" }, severity: "warning" });
-    expect(finding!.values.neededSeconds).toBeCloseTo(0.5 + 12 / 3, 6);
-    expectFixed(withCaption(twelve), finding!);
+    expect(present(finding).values.neededSeconds).toBeCloseTo(0.5 + 12 / 3, 6);
+    expectFixed(withCaption(twelve), present(finding));
     expect(ofKind(found(withCaption(`${twelve} ${twelve}`)), "words-short")[0]).toMatchObject({ severity: "error" });
   });
 });
@@ -100,8 +101,8 @@ describe("framing", () => {
     expect(enlarged).toHaveLength(12);
     // 3840 pixels of the film over 1440 of the picture.
     expect(enlarged[0]).toMatchObject({ place: { outputs: ["4K"] }, values: { mostTimes: 1.5, output: "4K" } });
-    expect(enlarged[0]!.values.times).toBeCloseTo(3840 / 1440, 3);
-    expectFixed(document, enlarged[0]!, factsOf(small));
+    expect(itemAt(enlarged, 0).values.times).toBeCloseTo(3840 / 1440, 3);
+    expectFixed(document, itemAt(enlarged, 0), factsOf(small));
   });
 
   it("finds subjects that a frame put by hand, or another shape, cuts off", () => {
@@ -111,8 +112,8 @@ describe("framing", () => {
     expect(ofKind(found(show(12), facts), "subject-cut")).toEqual([]);
     const [finding, ...others] = ofKind(found(document, facts), "subject-cut");
     expect(others).toEqual([]);
-    expect(finding!.place).toMatchObject({ slideId: "s3" });
-    expectFixed(document, finding!, facts);
+    expect(present(finding).place).toMatchObject({ slideId: "s3" });
+    expectFixed(document, present(finding), facts);
   });
 
   it("finds a strip beside a picture that a person framed, and not what is shown whole on purpose", () => {
@@ -120,8 +121,8 @@ describe("framing", () => {
     const document = setView(show(12), "s3", "16:9", { start: beside, end: beside });
     const [finding, ...others] = ofKind(found(document), "narrow-gap");
     expect(others).toEqual([]);
-    expect(finding!.values.share).toBeCloseTo(0.015, 4);
-    expectFixed(document, finding!);
+    expect(present(finding).values.share).toBeCloseTo(0.015, 4);
+    expectFixed(document, present(finding));
     const whole = { centre: { x: 0.5, y: 0.5 }, zoom: 0.6 };
     expect(ofKind(found(setView(show(12), "s3", "16:9", { start: whole, end: whole })), "narrow-gap")).toEqual([]);
   });
@@ -134,12 +135,12 @@ describe("the music's end", () => {
   it("finds music that is cut off, and a fade that begins off a bar", () => {
     const cut = found(trimmed(20, 0));
     expect(ofKind(cut, "music-cut")).toMatchObject([{ severity: "error", values: { leastSeconds: 0.5 } }]);
-    expect(ofKind(found(applyFix(trimmed(20, 0), cut[0]!.fixes[0]!)), "music-cut")).toEqual([]);
+    expect(ofKind(found(applyFix(trimmed(20, 0), itemAt(itemAt(cut, 0).fixes, 0))), "music-cut")).toEqual([]);
     // A band that plays on freely: its last bar begins at 14 s, and nothing tells where one could sink at 40.
     const free = factsOf(WIDE, { ...steadySong(8), durationSeconds: 60, musicEndSeconds: 60 });
     const off = ofKind(found(trimmed(40, null), free), "fade-off-bar");
     expect(off).toMatchObject([{ severity: "warning", place: { seconds: 37 } }]);
-    expect(off[0]!.values.offSeconds).toBeCloseTo(37 - 14, 6);
+    expect(itemAt(off, 0).values.offSeconds).toBeCloseTo(37 - 14, 6);
     // With bars there is always one.
     for (const end of [20, 20.7, 21, 33.3])
       expect(found(trimmed(end, null)).filter(({ kind }) => kind === "music-cut" || kind === "fade-off-bar")).toEqual(
@@ -154,8 +155,8 @@ describe("locks", () => {
     const document = lockLanding(lockLanding(show(12), "s2", at(20)), "s6", at(8));
     const locks = ofKind(found(document), "lock");
     expect(locks.length).toBeGreaterThan(0);
-    expect(locks[0]!.severity).toBe("error");
-    expect(ofKind(found(applyFix(document, locks[0]!.fixes[0]!)), "lock")).toEqual([]);
+    expect(itemAt(locks, 0).severity).toBe("error");
+    expect(ofKind(found(applyFix(document, itemAt(itemAt(locks, 0).fixes, 0))), "lock")).toEqual([]);
   });
 });
 
@@ -178,7 +179,7 @@ describe("light flashes", () => {
       transitionIn.kind === "light-flash" ? [startFrame / 25] : [],
     );
     expect(at.length).toBeGreaterThan(20);
-    for (let i = 3; i < at.length; i++) expect(at[i]! - at[i - 3]!).toBeGreaterThanOrEqual(1);
+    for (let i = 3; i < at.length; i++) expect(itemAt(at, i) - itemAt(at, i - 3)).toBeGreaterThanOrEqual(1);
     const refused = ofKind(found(flashing, facts), "flash-refused");
     // Four beats a second: every fourth flash.
     expect(refused.length).toBeGreaterThanOrEqual(Math.floor(at.length / 3) - 2);
@@ -200,8 +201,8 @@ describe("sound and files", () => {
     expect(checkLevels(wished, levels(-14, -0.9)).map(({ kind }) => kind)).toEqual(["true-peak"]);
     const free = { mix: { ...wished.mix, targetLufs: null } };
     expect(checkLevels(free, levels(-20, -3))).toEqual([]);
-    expect(checkLevels(free, levels(-30, -3))[0]!.fixes[0]!).toEqual({ kind: "loudness", lufs: -14 });
-    expect(checkLevels(free, levels(null, -90))[0]!.values).toMatchObject({ lufs: null });
+    expect(itemAt(itemAt(checkLevels(free, levels(-30, -3)), 0).fixes, 0)).toEqual({ kind: "loudness", lufs: -14 });
+    expect(itemAt(checkLevels(free, levels(null, -90)), 0).values).toMatchObject({ lufs: null });
   });
 
   it("names files that are missing or changed with what uses them", () => {
@@ -222,7 +223,7 @@ describe("sound and files", () => {
       ["media-missing", "s1"],
       ["media-changed", null],
     ]);
-    const fixed = applyFix(document, findings[0]!.fixes[0]!);
+    const fixed = applyFix(document, itemAt(itemAt(findings, 0).fixes, 0));
     expect(checkMedia(fixed, trouble).map(({ kind }) => kind)).toEqual(["media-changed"]);
   });
 });
@@ -250,7 +251,7 @@ describe("a short film of some bars", () => {
       ],
     };
     const facts = factsOf();
-    const teaser = planFilm(showForOutput(document, document.outputs[1]!), facts);
+    const teaser = planFilm(showForOutput(document, itemAt(document.outputs, 1)), facts);
     expect(teaser.totalFrames).toBe(16 * 25);
     // Eight bars, a bar each.
     expect(teaser.slots.length).toBe(8);
@@ -262,7 +263,7 @@ describe("a short film of some bars", () => {
       expect(findingText(finding)).toMatch(/^In Teaser: /);
       expect(finding.fixes.map(({ kind }) => kind)).not.toContain("stand");
     }
-    const unseen = { ...document.outputs[1]!, captions: false };
+    const unseen = { ...itemAt(document.outputs, 1), captions: false };
     const silent = planFilm(showForOutput(document, unseen), facts);
     expect(silent.slots.flatMap(({ words }) => words.sheet)).toEqual([]);
   });

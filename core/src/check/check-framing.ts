@@ -1,5 +1,6 @@
 import type { FilmPlan, FilmSlot } from "../film/index.ts";
 import { areaOf, type Rectangle, type Size, shapeOf, showsRegion, viewIn } from "../picture/index.ts";
+import { itemAt, present } from "../presence/index.ts";
 import type { ShowDocument } from "../show/index.ts";
 import type { View } from "../values/index.ts";
 import { placeOfSlot } from "./check-slides.ts";
@@ -46,10 +47,10 @@ export function checkFraming(show: ShowDocument, films: readonly FilmOfOutput[])
       const finding = check(framings);
       if (!finding || !main) return [];
       // The place is that of the first output, whose film is the one on the Score; a part that shows a slide elsewhere names only the slide.
-      const there = main.plan.slots.find((slot) => slot.slideId === framings[0]!.slot.slideId);
+      const there = main.plan.slots.find((slot) => slot.slideId === itemAt(framings, 0).slot.slideId);
       const place = there
         ? placeOfSlot(main.plan, there)
-        : { slotIndex: null, slideId: framings[0]!.slot.slideId, seconds: null };
+        : { slotIndex: null, slideId: itemAt(framings, 0).slot.slideId, seconds: null };
       const outputs = finding.framings.map(({ output }) => output);
       return [{ ...finding.finding, place: { ...place, outputs: outputs.length === films.length ? [] : outputs } }];
     }),
@@ -144,7 +145,7 @@ function narrowGap(framings: readonly Framing[]): FoundFraming {
   const found = framings.filter((framing) => gapOf(framing) !== null);
   const worst = found[0];
   if (!worst) return null;
-  const share = gapOf(worst)!;
+  const share = present(gapOf(worst));
   const { slideId, name } = worst.slot;
   return {
     framings: found,

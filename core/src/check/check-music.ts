@@ -1,5 +1,6 @@
 import type { FilmPlan } from "../film/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
+import { lastOf } from "../presence/index.ts";
 import type { ShowDocument } from "../show/index.ts";
 import type { Seconds } from "../time/index.ts";
 import type { Finding } from "./finding.ts";
@@ -21,7 +22,7 @@ export function checkMusic(
   const last = plan.music.songs.at(-1);
   const song = show.songs.find(({ id }) => id === last?.songId);
   if (!song || song.muted) return [];
-  const place = { slotIndex: plan.slots.length - 1, slideId: plan.slots.at(-1)!.slideId, seconds: endSeconds };
+  const place = { slotIndex: plan.slots.length - 1, slideId: lastOf(plan.slots).slideId, seconds: endSeconds };
   const fixes: Finding["fixes"] = song.fadeOutBars === null ? [] : [{ kind: "fadeByRule", songId: song.id }];
   const fade = endSeconds - startSeconds;
   if (fade < SHORTEST_FADE_SECONDS && goesOn(plan, song.trimEndSeconds, analysis(song.sha256)))

@@ -1,5 +1,6 @@
 import { type FilmFacts, type FilmPlan, filmInSize, planOutput } from "../film/index.ts";
 import { type Size, shapeOf } from "../picture/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { FilmOutput, ShowDocument } from "../show/index.ts";
 import { checkFlashes } from "./check-drawn.ts";
 import type { Finding } from "./finding.ts";
@@ -28,8 +29,9 @@ export function filmsToLookAt(show: ShowDocument, plan: FilmPlan, facts: FilmFac
     groups.set(key, [...(groups.get(key) ?? []), output]);
   }
   for (const group of groups.values()) {
-    const film = filmOf(show, plan, facts, group[0]!);
-    if (film) films.push({ outputs: group.map(({ name }) => name), plan: film, isPart: group[0]!.part !== null });
+    const film = filmOf(show, plan, facts, itemAt(group, 0));
+    if (film)
+      films.push({ outputs: group.map(({ name }) => name), plan: film, isPart: itemAt(group, 0).part !== null });
   }
   return films;
 }
@@ -54,7 +56,9 @@ export function checkFlashesOf(
   const known = new Set(own.map(({ place }) => place.slideId));
   return films.flatMap(({ outputs, isPart }, index) => {
     if (index === 0) return own;
-    const others = isPart ? found[index]! : found[index]!.filter(({ place }) => !known.has(place.slideId));
+    const others = isPart
+      ? itemAt(found, index)
+      : itemAt(found, index).filter(({ place }) => !known.has(place.slideId));
     return others.map((finding) => ({
       ...finding,
       place: {

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt, present } from "../presence/index.ts";
 import { FlashWatch, flashSize } from "./flash-watch.ts";
 
 type Colour = readonly [red: number, green: number, blue: number];
@@ -27,7 +28,7 @@ function frameWith(colour: Colour, regions: readonly Region[] = [WHOLE], around:
 }
 
 /** An opaque colour as one number, whatever the order of bytes on this machine. */
-const packed = (colour: Colour): number => new Uint32Array(Uint8Array.of(...colour, 255).buffer)[0]!;
+const packed = (colour: Colour): number => itemAt(new Uint32Array(Uint8Array.of(...colour, 255).buffer), 0);
 
 /** Watches colours that fill the regions, one a frame. */
 function watched(colours: readonly Colour[], fps = 25, regions: readonly Region[] = [WHOLE]): FlashWatch {
@@ -74,10 +75,10 @@ describe("more than three flashes in a second", () => {
     // The nearest codes on both sides of either limit.
     const low = grey(100);
     const codes = Array.from({ length: 256 }, (_, code) => code);
-    const enough = codes.find((code) => luminance(grey(code)) - luminance(low) >= 0.1)!;
+    const enough = present(codes.find((code) => luminance(grey(code)) - luminance(low) >= 0.1));
     expect(watched(turns(low, grey(enough), 2, 8)).found).toHaveLength(1);
     expect(watched(turns(low, grey(enough - 1), 2, 8)).found).toEqual([]);
-    const bright = codes.find((code) => luminance(grey(code)) >= 0.8)!;
+    const bright = present(codes.find((code) => luminance(grey(code)) >= 0.8));
     expect(luminance(WHITE) - luminance(grey(bright))).toBeGreaterThan(0.1);
     expect(watched(turns(grey(bright), WHITE, 2, 8)).found).toEqual([]);
     expect(watched(turns(grey(bright - 1), WHITE, 2, 8)).found).toHaveLength(1);
@@ -102,7 +103,7 @@ describe("more than three flashes in a second", () => {
     expect(width * height).toBeLessThanOrEqual(QUARTER_BLOCK);
     expect(watched(flicker, 25, [at(3, 5, height)]).found).toEqual([]);
     const [found] = watched(flicker, 25, [at(3, 5, height + 1)]).found;
-    expect(found!.share).toBeCloseTo((0.25 * width * (height + 1)) / QUARTER_BLOCK, 6);
+    expect(present(found).share).toBeCloseTo((0.25 * width * (height + 1)) / QUARTER_BLOCK, 6);
     // Two halves side by side in a block, and the same in two corners of the film.
     const half = Math.ceil((height + 2) / 2);
     expect(watched(flicker, 25, [at(0, 0, half), at(43, 10, half)]).found).toHaveLength(1);
@@ -145,7 +146,7 @@ describe("more than three flashes in a second", () => {
     const colours = turns(BLACK, WHITE, 3, 9);
     const counted = new FlashWatch(SIZE, 25);
     for (let i = 0; i < colours.length; i += 3) {
-      counted.see(frameWith(colours[i]!));
+      counted.see(frameWith(itemAt(colours, i)));
       counted.repeat(2);
     }
     expect(counted.found).toEqual(watched(colours).found);
@@ -180,7 +181,7 @@ describe("more than three flashes in a second", () => {
             lights.map((on) => (on ? 200 : 30)),
             rate,
           ),
-        ).toBe(jumps.some((frame, i) => i >= 7 && frame - jumps[i - 7]! < rate));
+        ).toBe(jumps.some((frame, i) => i >= 7 && frame - itemAt(jumps, i - 7) < rate));
       }),
       { numRuns: 40 },
     );
@@ -197,8 +198,8 @@ function hasEightChanges(light: readonly number[], fps: number): boolean {
       if (known !== undefined) return known;
       let best = 0;
       for (let before = 0; before < frame; before++) {
-        const change = direction * (light[frame]! - light[before]!);
-        if (change < 0.1 - 1e-6 || Math.min(light[frame]!, light[before]!) >= 0.8) continue;
+        const change = direction * (itemAt(light, frame) - itemAt(light, before));
+        if (change < 0.1 - 1e-6 || Math.min(itemAt(light, frame), itemAt(light, before)) >= 0.8) continue;
         best = Math.max(best, (before >= from ? chainTo(before, direction === 1 ? -1 : 1) : 0) + 1);
       }
       longest.set(key, best);

@@ -1,4 +1,4 @@
-import { luma } from "../numeric/index.ts";
+import { AreaSums, luma } from "../numeric/index.ts";
 import type { Frames } from "../time/index.ts";
 /**
  * Flashes after WCAG 2.2, success criterion 2.3.1 (general flash and red flash thresholds; definition "general flash and red flash thresholds"; values from memory): nothing may flash more than three times in any one second over more than a quarter of any
@@ -192,28 +192,17 @@ export class FlashWatch {
     } else this.#found.push({ kind, startFrame, endFrame: frame + 1, share });
   }
 
-  /** By sums over rectangles from the corner (a summed-area table). */
   #largestShare(changes: Changes, frame: Frames): number {
     const [width, height] = [this.#width, this.#height];
     const across = Math.min(width, Math.round(BLOCK.width / 4));
     const down = Math.min(height, Math.round(BLOCK.height / 4));
-    const sums = new Uint32Array((width + 1) * (height + 1));
-    for (let y = 0; y < height; y++) {
-      let row = 0;
-      for (let x = 0; x < width; x++) {
-        if (changes.flashedWithin(y * width + x, frame, this.#framesPerSecond)) row++;
-        sums[(y + 1) * (width + 1) + x + 1] = sums[y * (width + 1) + x + 1]! + row;
-      }
-    }
+    const flashed = new AreaSums(width, height, (pixel) =>
+      changes.flashedWithin(pixel, frame, this.#framesPerSecond) ? 1 : 0,
+    );
     let largest = 0;
-    for (let y = down; y <= height; y++)
-      for (let x = across; x <= width; x++) {
-        const count =
-          sums[y * (width + 1) + x]! -
-          sums[(y - down) * (width + 1) + x]! -
-          sums[y * (width + 1) + x - across]! +
-          sums[(y - down) * (width + 1) + x - across]!;
-        if (count > largest) largest = count;
+    for (let bottom = down; bottom <= height; bottom++)
+      for (let right = across; right <= width; right++) {
+        largest = Math.max(largest, flashed.sum(right - across, bottom - down, right, bottom));
       }
     // A picture smaller than a block covers only so much of it.
     return largest / ((BLOCK.width * BLOCK.height) / 16);

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { type FilmPlan, filmFacts, planFilm } from "../film/index.ts";
+import { itemAt } from "../presence/index.ts";
 import { newCard, newShowDocument, newShowSong, newSlide, type ShowDocument, styleOf } from "../show/index.ts";
 import { steadySong } from "../testing/index.ts";
 import { checkSlides } from "./check-slides.ts";
@@ -20,7 +21,7 @@ const titled = (pictures: number, text: string, more: Partial<ShowDocument> = {}
   ...more,
 });
 const seconds = (plan: FilmPlan, slot: number): number =>
-  (plan.slots[slot]!.endFrame - plan.slots[slot]!.startFrame) / 25;
+  (itemAt(plan.slots, slot).endFrame - itemAt(plan.slots, slot).startFrame) / 25;
 const unread = (plan: FilmPlan): number => checkSlides(plan).filter(({ kind }) => kind === "words-short").length;
 
 describe("words", () => {
@@ -31,7 +32,7 @@ describe("words", () => {
       const show = titled(pictures, text);
       const plan = planFilm(show, facts);
       // Nine words at 180 a minute, half a second to find them, and the transition.
-      expect(styleOf(show, show.slides[0]!).transition).toMatchObject({ length: { count: 0.8 } });
+      expect(styleOf(show, itemAt(show.slides, 0)).transition).toMatchObject({ length: { count: 0.8 } });
       expect(seconds(plan, 0)).toBeGreaterThanOrEqual((60 * 9) / 180 + 0.5 + 0.8 - 0.02);
       expect([pictures, unread(plan)]).toEqual([pictures, 0]);
     }

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { expect, it } from "vitest";
+import { present } from "../presence/index.ts";
 import * as errors from "./index.ts";
 
 const ROOT = fileURLToPath(new URL("../../..", import.meta.url));
@@ -16,7 +17,7 @@ const isCatalogue = ({ text }: { text: string }): boolean => /= errorsOf\(\{$/m.
 /** Codes are the only names in a catalogue that stand two spaces in. */
 const codes = sources
   .filter(isCatalogue)
-  .flatMap(({ text }) => [...text.matchAll(/^ {2}"?([a-z-]+)"?: \{$/gm)].map(([, code]) => code!));
+  .flatMap(({ text }) => [...text.matchAll(/^ {2}"?([a-z-]+)"?: \{$/gm)].map(([, code]) => present(code)));
 
 const frameError = errors.errorsOf({
   "size-odd": {
@@ -60,7 +61,7 @@ it("an error has its code, its values, the sentence that tells them and its mean
 
 it("the compiler refuses other codes and other values", () => {
   // @ts-expect-error: no code of the catalogue.
-  expect(() => frameError("no-such-code")).toThrow(TypeError);
+  expect(() => frameError("no-such-code")).toThrow(RangeError);
   // @ts-expect-error: a value is missing.
   expect(frameError("size-odd", { width: 641 }).code).toBe("size-odd");
 });

@@ -1,3 +1,4 @@
+import { present } from "../presence/index.ts";
 import type { ErrorMeaning } from "./error-meaning.ts";
 import { type ErrorValues, HummingTideError } from "./humming-tide-error.ts";
 
@@ -33,7 +34,7 @@ export type ErrorMaker<Catalogue extends ErrorCatalogue> = <Code extends keyof C
 export const errorsOf =
   <Catalogue extends ErrorCatalogue>(catalogue: Catalogue): ErrorMaker<Catalogue> =>
   (code, ...[values, options]) => {
-    const { meaning, text } = catalogue[code]!;
+    const { meaning, text } = present(catalogue[code]);
     const told: unknown = values ?? {};
     return new HummingTideError({ code, values: told as ErrorValues, message: text(told as never), meaning }, options);
   };

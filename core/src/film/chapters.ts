@@ -1,3 +1,4 @@
+import { itemAt, valueFor } from "../presence/index.ts";
 import type { ShowDocument } from "../show/index.ts";
 import type { Frames } from "../time/index.ts";
 import type { FilmPlan } from "./plan-film.ts";
@@ -23,8 +24,8 @@ export function chaptersOf({ passages, slides }: Pick<ShowDocument, "passages" |
     const passageId = passageOf.get(slot.slideId);
     if (slot.round > 0 || passageId === undefined || passageId === before) continue;
     before = passageId;
-    const index = indexOf.get(passageId)!;
-    starts.push({ title: passages[index]!.name || `Passage ${index + 1}`, startFrame: slot.startFrame });
+    const index = valueFor(indexOf, passageId);
+    starts.push({ title: itemAt(passages, index).name || `Passage ${index + 1}`, startFrame: slot.startFrame });
   }
   if (starts.length === 1 && passages.every(({ name }) => name === "")) return [];
   return starts.map((start, i) => ({ ...start, endFrame: starts[i + 1]?.startFrame ?? plan.totalFrames }));

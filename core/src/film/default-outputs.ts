@@ -1,6 +1,7 @@
 import { sectionsOf } from "../arrange/index.ts";
 import { correctedGrid } from "../grid/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
+import { itemAt } from "../presence/index.ts";
 import { type FilmOutput, type FilmPart, mainOutput, type ShowDocument } from "../show/index.ts";
 import type { Seconds } from "../time/index.ts";
 
@@ -73,13 +74,14 @@ function wholeBars(
   if (startSeconds === undefined) return null;
   const end = nearestIndex(bars, startSeconds + wishedSeconds);
   // The last bar has no end of its own to end on.
-  if (end <= start || bars[end]! - startSeconds < wishedSeconds * 0.75) return null;
-  return { startSeconds, endSeconds: bars[end]! };
+  if (end <= start || itemAt(bars, end) - startSeconds < wishedSeconds * 0.75) return null;
+  return { startSeconds, endSeconds: itemAt(bars, end) };
 }
 
 function nearestIndex(times: readonly number[], at: number): number {
   let best = 0;
-  for (const [index, time] of times.entries()) if (Math.abs(time - at) < Math.abs(times[best]! - at)) best = index;
+  for (const [index, time] of times.entries())
+    if (Math.abs(time - at) < Math.abs(itemAt(times, best) - at)) best = index;
   return best;
 }
 

@@ -1,5 +1,6 @@
 import { expect, it } from "vitest";
 import { costOfFit } from "../fit/index.ts";
+import { lastOf } from "../presence/index.ts";
 import { newShowDocument, newShowSong, newSlide } from "../show/index.ts";
 import { steadySong } from "../testing/index.ts";
 import { costOfFilm, filmFacts, fitShow } from "./index.ts";
@@ -30,7 +31,7 @@ const fit = fitShow(
 it("a film whose slides lead ends at what docs/fit.md says: 0.3 on a section, 0.6 on a phrase, 1 on a bar, 0 with the music", () => {
   const cost = (seconds: number) => fit.request.ends.find((end) => Math.abs(end.seconds - seconds) < 0.03)?.cost;
   expect([16, 24, 10].map(cost)).toEqual([0.3, 0.6, 1]);
-  expect(fit.request.ends.at(-1)!.cost).toBe(0);
+  expect(lastOf(fit.request.ends).cost).toBe(0);
 });
 
 it("a join in a song costs 2", () => {

@@ -11,6 +11,7 @@ import {
 import { correctedGrid } from "../grid/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
 import { commonSeconds, haveBetterLikes, type PictureInOrder } from "../photo-analysis/index.ts";
+import { itemAt } from "../presence/index.ts";
 import { changeSong, type ShowDocument, type Slide, type SongPlace } from "../show/index.ts";
 import {
   type FrameRate,
@@ -79,7 +80,7 @@ function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSl
         id,
         place: index + 1,
         rating,
-        hasBetterLike: better[i]!,
+        hasBetterLike: itemAt(better, i),
         stays,
         hero,
         passage: passageIndex.get(slide.passageId) ?? 0,
@@ -183,7 +184,7 @@ function beginnings(
   wishedSeconds: Seconds,
   analysis: (sha256: string) => MusicAnalysis | undefined,
 ): ShowDocument[] {
-  const song = show.songs[0]!;
+  const song = itemAt(show.songs, 0);
   const heard = analysis(song.sha256);
   const spare = music.lengthSeconds - wishedSeconds;
   if (!heard || spare < 1 || song.joins.length > 0) return [show];

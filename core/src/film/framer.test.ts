@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { coversFrame, planFrame, type Rectangle, safeArea, seenPart, viewIn } from "../picture/index.ts";
+import { itemAt, present } from "../presence/index.ts";
 import {
   changeSlides,
   changeStyle,
@@ -56,7 +57,7 @@ describe("pictures in their frames", () => {
       expect(slot.cell).toEqual({ x: 54, y: 54, width: 1812, height: 972 });
       expect(slot.ground).toEqual({ kind: "colour", colour: "#f3e9d4" });
       for (const placed of [slot.move.start, slot.move.end]) {
-        const { x, y } = viewIn(placed, slot.pictureSize, slot.cell!).centre;
+        const { x, y } = viewIn(placed, slot.pictureSize, present(slot.cell)).centre;
         expect([x, y].every((share) => share >= 0 && share <= 1)).toBe(true);
       }
     }
@@ -64,11 +65,11 @@ describe("pictures in their frames", () => {
 
   it("have a border along what is seen of each of them, in whole pixels", () => {
     const plan = styled({ edge: { kind: "border", colour: "#ffffff", width: 0.006 } });
-    const slot = plan.slots[1]!;
+    const slot = itemAt(plan.slots, 1);
     expect(slot.border).toEqual({ colour: "#ffffff", width: 6 });
-    const frame = Math.round((slot.transitionIn.endFrame + plan.slots[2]!.transitionIn.startFrame) / 2);
+    const frame = Math.round((slot.transitionIn.endFrame + itemAt(plan.slots, 2).transitionIn.startFrame) / 2);
     const [scene] = planFrame(plan, frame).layers;
-    const parts = scene!.kind === "scene" ? scene!.parts : [];
+    const parts = scene?.kind === "scene" ? scene.parts : [];
     const [picture, lines] = parts;
     expect([picture?.kind, lines?.kind]).toEqual(["picture", "lines"]);
     if (picture?.kind !== "picture" || lines?.kind !== "lines") return;
@@ -77,10 +78,10 @@ describe("pictures in their frames", () => {
 
   it("have their look as part of what is drawn, and the soft copy beside them its tone", () => {
     const look = { kind: "warm", strength: 0.5, levels: 0.5 } as const;
-    const slot = styled({ look }).slots[1]!;
+    const slot = itemAt(styled({ look }).slots, 1);
     expect(slot.look).toEqual(look);
     expect(slot.ground).toMatchObject({ image: { of: "fill", look: { ...look, levels: 0 } } });
-    const none = styled({ look: { kind: "none", strength: 1, levels: 0 } }).slots[1]!;
+    const none = itemAt(styled({ look: { kind: "none", strength: 1, levels: 0 } }).slots, 1);
     expect(none.look).toBeNull();
     expect(none.ground).toMatchObject({ image: { look: null } });
   });
@@ -89,22 +90,24 @@ describe("pictures in their frames", () => {
     const fill = { kind: "neighbours" } as const;
     const plan = styled({ fill });
     const [, first, second, third] = plan.slots;
-    expect(plan.slots[0]!.beside).toEqual([]);
-    expect(first!.beside.map(({ picture }) => picture)).toEqual([hash(3)]);
-    expect(second!.beside.map(({ picture }) => picture)).toEqual([hash(2), hash(2)]);
-    expect(second!.beside[0]!.cell.x).toBeLessThan(second!.cell!.x);
-    expect(second!.beside[1]!.cell.x).toBeGreaterThan(second!.cell!.x);
-    expect(third!.beside).toHaveLength(1);
+    expect(itemAt(plan.slots, 0).beside).toEqual([]);
+    expect(present(first).beside.map(({ picture }) => picture)).toEqual([hash(3)]);
+    expect(present(second).beside.map(({ picture }) => picture)).toEqual([hash(2), hash(2)]);
+    expect(itemAt(present(second).beside, 0).cell.x).toBeLessThan(present(present(second).cell).x);
+    expect(itemAt(present(second).beside, 1).cell.x).toBeGreaterThan(present(present(second).cell).x);
+    expect(present(third).beside).toHaveLength(1);
     // One that has none stands beside its own soft copy.
-    expect(plan.slots[5]!.beside).toEqual([]);
-    expect(plan.slots[5]!.ground).toMatchObject({ image: { of: "fill" } });
+    expect(itemAt(plan.slots, 5).beside).toEqual([]);
+    expect(itemAt(plan.slots, 5).ground).toMatchObject({ image: { of: "fill" } });
     const divided = styled({ fill }, splitPassage(show, "s2", "Race"));
-    expect(divided.slots[1]!.beside).toEqual([]);
-    expect(divided.slots[2]!.beside).toHaveLength(1);
-    for (const slot of [first!, second!, third!])
+    expect(itemAt(divided.slots, 1).beside).toEqual([]);
+    expect(itemAt(divided.slots, 2).beside).toHaveLength(1);
+    for (const slot of [present(first), present(second), present(third)])
       for (const { cell, move } of [slot, ...slot.beside])
         for (const placed of [move.start, move.end])
-          expect(coversFrame({ ...placed, x: placed.x - cell!.x, y: placed.y - cell!.y }, cell!)).toBe(true);
+          expect(
+            coversFrame({ ...placed, x: placed.x - present(cell).x, y: placed.y - present(cell).y }, present(cell)),
+          ).toBe(true);
   });
 
   it("stand together on one slide, each around its own subject, and come in on beats", () => {
@@ -116,9 +119,9 @@ describe("pictures in their frames", () => {
         { move: { kind: "still", strength: 0, withMusic: false } },
       ),
     );
-    const slot = plan.slots[0]!;
+    const slot = itemAt(plan.slots, 0);
     expect(slot.beside.map(({ picture }) => picture)).toEqual([hash(2), hash(3), hash(2)]);
-    const one = slot.beside[0]!;
+    const one = itemAt(slot.beside, 0);
     const part = seenPart(
       viewIn(one.move.start, { width: 2000, height: 3000 }, one.cell),
       { width: 2000, height: 3000 },
@@ -126,22 +129,22 @@ describe("pictures in their frames", () => {
     );
     expect(inside({ x: 0.7, y: 0.1, width: 0.2, height: 0.2 }, part)).toBe(true);
     const beats = plan.music.grid.beats.map(({ seconds }) => Math.round(seconds * 25));
-    const entries = slot.beside.map(({ enters }) => enters!.startFrame);
+    const entries = slot.beside.map(({ enters }) => present(enters).startFrame);
     for (const frame of entries) expect(beats).toContain(frame);
     expect(new Set(entries).size).toBe(3);
     expect([...entries].sort((a, b) => a - b)).toEqual(entries);
     expect(Math.max(...entries)).toBeLessThan(slot.startFrame + 0.6 * (slot.endFrame - slot.startFrame) + 1);
     const seen = (frame: number): number => {
       const [scene] = planFrame(plan, frame).layers;
-      return scene!.kind === "scene" ? scene!.parts.length : 0;
+      return scene?.kind === "scene" ? scene.parts.length : 0;
     };
-    expect(seen(entries[0]! - 1)).toBe(1);
-    expect(seen(entries[2]! + 20)).toBe(4);
+    expect(seen(itemAt(entries, 0) - 1)).toBe(1);
+    expect(seen(itemAt(entries, 2) + 20)).toBe(4);
     const together = changeSlides(gathered, new Set(["s0"]), { layout: { kind: "grid", gap: 0, onBeats: false } });
-    expect(planOf(together).slots[0]!.beside.every(({ enters }) => enters === null)).toBe(true);
+    expect(itemAt(planOf(together).slots, 0).beside.every(({ enters }) => enters === null)).toBe(true);
     // Upright, they stand one above the other.
-    const upright = filmInSize(gathered, planOf(gathered), facts, { width: 1080, height: 1920 }).slots[0]!;
-    expect(new Set([upright.cell!.x, ...upright.beside.map(({ cell }) => cell.x)]).size).toBe(1);
+    const upright = itemAt(filmInSize(gathered, planOf(gathered), facts, { width: 1080, height: 1920 }).slots, 0);
+    expect(new Set([present(upright.cell).x, ...upright.beside.map(({ cell }) => cell.x)]).size).toBe(1);
   });
 
   it("carry a graphic in the title-safe area, as large as was asked; one that has gone is left away", () => {
@@ -153,21 +156,21 @@ describe("pictures in their frames", () => {
       size: 0.2,
       opacity: 0.8,
     } as const;
-    const found = styled({ graphic }).slots[0]!.graphic!;
+    const found = present(itemAt(styled({ graphic }).slots, 0).graphic);
     expect(found).toMatchObject({ picture: hash(4), opacity: 0.8 });
     expect([found.target.width, found.target.height]).toEqual([216, 108]);
     const safe = safeArea({ width: 1920, height: 1080 }, "title");
     expect(found.target.x + found.target.width).toBeCloseTo(safe.x + safe.width, 6);
     expect(found.target.y + found.target.height).toBeCloseTo(safe.y + safe.height, 6);
-    expect(styled({ graphic: { ...graphic, sha256: hash(7) } }).slots[0]!.graphic).toBeNull();
+    expect(itemAt(styled({ graphic: { ...graphic, sha256: hash(7) } }).slots, 0).graphic).toBeNull();
   });
 
   it("leave a card to its words: on its colour, on a picture, or on the soft copy of what comes next", () => {
     const card = newCard("card", [{ kind: "title", text: "Closing night", place: null, size: 1 }], "#204050", 5);
     const withCard = { ...show, slides: [card, ...show.slides] };
     const first = (fill: StyleWishes["fill"]) =>
-      planOf(changeStyle(withCard, { kind: "slides", slideIds: new Set(["card"]) }, { fill })).slots[0]!;
-    const plain = planOf(withCard).slots[0]!;
+      itemAt(planOf(changeStyle(withCard, { kind: "slides", slideIds: new Set(["card"]) }, { fill })).slots, 0);
+    const plain = itemAt(planOf(withCard).slots, 0);
     expect(plain).toMatchObject({
       picture: null,
       sha256: null,
@@ -181,6 +184,6 @@ describe("pictures in their frames", () => {
       image: { picture: hash(2), of: "picture" },
     });
     const alone = { ...show, slides: [{ ...card, style: { ...card.style, fill: { kind: "blur" } as const } }] };
-    expect(planOf(alone).slots[0]!.ground).toEqual({ kind: "colour", colour: "#000000" });
+    expect(itemAt(planOf(alone).slots, 0).ground).toEqual({ kind: "colour", colour: "#000000" });
   });
 });

@@ -26,6 +26,7 @@ import {
   turnedSize,
   turnSubject,
 } from "../picture/index.ts";
+import { itemAt } from "../presence/index.ts";
 import {
   hasPicture,
   type Look,
@@ -85,7 +86,7 @@ export class Framer {
 
   /** Of the slide at an index. Throws `missing-picture`. */
   frame(index: number, style: Style, times: SlideTimes, moments: MusicalMoments): Framed {
-    const { slide } = this.#laid[index]!;
+    const { slide } = itemAt(this.#laid, index);
     const around = { border: null, overlay: this.#overlay(style), graphic: this.#graphic(style) };
     if (!hasPicture(slide)) return { ...around, ...this.#card(index, style, times.seen) };
     const { edge } = style;
@@ -95,7 +96,7 @@ export class Framer {
 
   /** What is shown of a clip; null for everything else. */
   clip(index: number, { seen }: SlideTimes, moments: MusicalMoments): PlannedClip | null {
-    const { slide, startFrame, endFrame } = this.#laid[index]!;
+    const { slide, startFrame, endFrame } = itemAt(this.#laid, index);
     if (!hasPicture(slide)) return null;
     return planClip(
       slide,
@@ -120,20 +121,20 @@ export class Framer {
     const look = isAsTaken(style.look) ? null : style.look;
     const { edge } = style;
     const area = edge.kind === "mat" ? insideMargin(frame, edge.width * this.#unit) : { x: 0, y: 0, ...frame };
-    const name = lotName(this.#laid[index]!);
+    const name = lotName(itemAt(this.#laid, index));
     // A clip moves by itself: the rule leaves it where it is, and only what a person wishes moves it.
     const wish =
       stored.durationSeconds !== undefined && style.move.kind === "rule"
         ? { ...style, move: { ...style.move, kind: "still" as const } }
         : style;
     const company = this.#company(index, slide, style, own, area);
-    const cell = company ? company.cells[company.ownAt]! : edge.kind === "mat" ? area : null;
+    const cell = company ? itemAt(company.cells, company.ownAt) : edge.kind === "mat" ? area : null;
     const views = company ? [] : slide.views;
     const asked = company ? { ...wish, fill: { kind: "crop" as const } } : wish;
     const move = this.#move(own, name, asked, views, cell ?? area, times.seen, moments);
     const beside = company
       ? company.others.map((other, i): BesidePicture => {
-          const place = company.cells[i < company.ownAt ? i : i + 1]!;
+          const place = itemAt(company.cells, i < company.ownAt ? i : i + 1);
           const moved = this.#move(other, `${name} beside ${i}`, asked, [], place, times.seen, moments);
           const subject = other.subject?.point ?? MIDDLE;
           return { picture: other.picture, cell: place, move: moved, subject, enters: null };
@@ -149,7 +150,7 @@ export class Framer {
       cell,
       pictureSize: own.size,
       move,
-      beside: enters ? beside.map((one, i) => ({ ...one, enters: enters[i]! })) : beside,
+      beside: enters ? beside.map((one, i) => ({ ...one, enters: itemAt(enters, i) })) : beside,
       ground: covers ? null : ground,
       subject: own.subject?.point ?? MIDDLE,
     };

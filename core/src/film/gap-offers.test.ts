@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import type { MusicAnalysis } from "../music/index.ts";
+import { itemAt, present } from "../presence/index.ts";
 import { type Marker, newShowDocument, newShowSong, newSlide, type ShowDocument } from "../show/index.ts";
 import { steadySong } from "../testing/index.ts";
-import { type FilmPlan, filmFacts, gapOffers, planFilm, takeGapOffer } from "./index.ts";
+import { type FilmPlan, type FilmSlot, filmFacts, gapOffers, planFilm, takeGapOffer } from "./index.ts";
 
 const HASH = "a".repeat(64);
 const music: MusicAnalysis = steadySong(30);
@@ -26,8 +27,11 @@ const onMarkers: ShowDocument = {
     },
   ],
 };
-const slotFrom = (plan: FilmPlan, seconds: number) =>
-  plan.slots.find((slot) => Math.abs((slot.landing?.seconds ?? 0) - seconds) < 0.01)!;
+const isFrom =
+  (seconds: number) =>
+  ({ landing }: FilmSlot): boolean =>
+    Math.abs((landing?.seconds ?? 0) - seconds) < 0.01;
+const slotFrom = (plan: FilmPlan, seconds: number): FilmSlot => present(plan.slots.find(isFrom(seconds)));
 
 describe("gaps between markers", () => {
   it("a long one may have two pictures, or a marker in its middle", () => {
@@ -39,7 +43,7 @@ describe("gaps between markers", () => {
     const long = slotFrom(plan, 4);
     const offers = gapOffers(asked, plan, long);
     expect(offers.map(({ kind }) => kind)).toEqual(["two-pictures", "divide"]);
-    expect(offers[0]!.text).toContain("5.jpg");
+    expect(itemAt(offers, 0).text).toContain("5.jpg");
     const two = takeGapOffer(asked, plan, long, "two-pictures");
     const after = planOf(two);
     expect(slotFrom(after, 4).slideId).toBe(long.slideId);
@@ -47,7 +51,7 @@ describe("gaps between markers", () => {
     expect(slotFrom(after, 12).slideId).toBe("s5");
     expect(two.slides.find(({ id }) => id === "s5")).toMatchObject({ rating: "keep", stays: true });
     const divided = takeGapOffer(asked, plan, long, "divide");
-    expect(divided.songs[0]!.markers).toHaveLength(12);
+    expect(itemAt(divided.songs, 0).markers).toHaveLength(12);
     expect(slotFrom(planOf(divided), 12)).toBeDefined();
   });
 
@@ -72,10 +76,13 @@ describe("gaps between markers", () => {
     const short = slotFrom(plan, 24);
     expect(gapOffers(onMarkers, plan, short).map(({ kind }) => kind)).toEqual(["skip-marker", "leave-out"]);
     const skipped = takeGapOffer(onMarkers, plan, short, "skip-marker");
-    expect(skipped.songs[0]!.markers.find(({ seconds }) => seconds === 24)).toMatchObject({ id: "m3", kind: "note" });
-    expect(slotFrom(planOf(skipped), 24)).toBeUndefined();
+    expect(itemAt(skipped.songs, 0).markers.find(({ seconds }) => seconds === 24)).toMatchObject({
+      id: "m3",
+      kind: "note",
+    });
+    expect(planOf(skipped).slots.find(isFrom(24))).toBeUndefined();
     const without = takeGapOffer(onMarkers, plan, short, "leave-out");
-    expect(without.slides.find(({ id }) => id === short.slideId)!.rating).toBe("out");
+    expect(present(without.slides.find(({ id }) => id === short.slideId)).rating).toBe("out");
     expect(gapOffers(onMarkers, plan, slotFrom(plan, 33))).toEqual([]);
     // With words of its own they may stay, under the picture before.
     const worded = {
@@ -87,6 +94,6 @@ describe("gaps between markers", () => {
     expect(gapOffers(worded, plan, short).map(({ kind }) => kind)).toEqual(["skip-marker", "caption", "leave-out"]);
     const captioned = takeGapOffer(worded, plan, short, "caption");
     expect(captioned.slides[short.slideIndex - 1]).toMatchObject({ caption: "The prize", rating: "keep" });
-    expect(captioned.slides[short.slideIndex]!.rating).toBe("out");
+    expect(itemAt(captioned.slides, short.slideIndex).rating).toBe("out");
   });
 });

@@ -1,5 +1,6 @@
 import { songPlaceAt } from "../arrange/index.ts";
 import { isMoving } from "../picture/index.ts";
+import { itemAt, present } from "../presence/index.ts";
 import {
   changeMarker,
   changeSlides,
@@ -33,7 +34,7 @@ const SAME_PLACE_SECONDS = 0.03;
  */
 export function gapOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): GapOffer[] {
   const seconds = secondsOf(plan, slot);
-  const { hero, length } = show.slides[slot.slideIndex]!;
+  const { hero, length } = itemAt(show.slides, slot.slideIndex);
   // Paces that change on markers wish what there is to the next: there the film's mean tells what is much. Heroes and lengths of their own are meant.
   const usual = hero || length ? slot.wishedSeconds : Math.min(slot.wishedSeconds, meanSeconds(plan));
   if (seconds > LONG_SECONDS && seconds > OFF_FACTOR * usual) return longOffers(show, plan, slot);
@@ -51,7 +52,7 @@ function longOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): GapOffe
   if (waiting !== null)
     offers.push({
       kind: "two-pictures",
-      text: `Two pictures here: “${slideName(show.slides[waiting]!)}” comes behind this one`,
+      text: `Two pictures here: “${slideName(itemAt(show.slides, waiting))}” comes behind this one`,
     });
   if (middle !== null) offers.push({ kind: "divide", text: `Add marker at ${middle.toFixed(1)} s, on a bar` });
   return offers;
@@ -65,7 +66,7 @@ function shortOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): GapOff
   if (words)
     offers.push({ kind: "caption", text: `Leave it out and keep “${words}” as a caption of the picture before` });
   if (plan.slots.length > 1)
-    offers.push({ kind: "leave-out", text: `Leave “${slideName(show.slides[slot.slideIndex]!)}” out` });
+    offers.push({ kind: "leave-out", text: `Leave “${slideName(itemAt(show.slides, slot.slideIndex))}” out` });
   return offers;
 }
 
@@ -94,8 +95,8 @@ export function takeGapOffer(show: ShowDocument, plan: FilmPlan, slot: FilmSlot,
   if (kind === "divide") return divided;
   const waiting = nearestWaiting(show, plan, slot);
   if (waiting === null) return show;
-  const ids = new Set([show.slides[waiting]!.id]);
-  const { passageId } = show.slides[slot.slideIndex]!;
+  const ids = new Set([itemAt(show.slides, waiting).id]);
+  const { passageId } = itemAt(show.slides, slot.slideIndex);
   const behind = show.slides[slot.slideIndex + 1];
   const place = { passageId, beforeId: behind?.passageId === passageId ? behind.id : null };
   return moveSlides(changeSlides(divided, ids, { rating: "keep", stays: true }), ids, place);
@@ -114,8 +115,8 @@ function withMarkerInMiddle(show: ShowDocument, plan: FilmPlan, slot: FilmSlot):
 /** A caption that the picture before could have instead of its own; null where there is none, or that one has words already. */
 function wordsOf(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): string | null {
   const before = plan.slots[slot.index - 1];
-  const words = show.slides[slot.slideIndex]!.caption;
-  return before && words !== "" && show.slides[before.slideIndex]!.caption === "" ? words : null;
+  const words = itemAt(show.slides, slot.slideIndex).caption;
+  return before && words !== "" && itemAt(show.slides, before.slideIndex).caption === "" ? words : null;
 }
 
 const secondsOf = (plan: FilmPlan, slot: FilmSlot): number => frameStart(slot.endFrame - slot.startFrame, plan.rate);
@@ -151,6 +152,7 @@ function middleBar(plan: FilmPlan, slot: FilmSlot): number | null {
 const markerAt = (plan: FilmPlan, slot: FilmSlot): FilmPlan["music"]["markers"][number] | undefined =>
   slot.landing?.kind === "marker"
     ? plan.music.markers.find(
-        ({ seconds, kind }) => kind !== "note" && Math.abs(seconds - slot.landing!.seconds) <= SAME_PLACE_SECONDS,
+        ({ seconds, kind }) =>
+          kind !== "note" && Math.abs(seconds - present(slot.landing).seconds) <= SAME_PLACE_SECONDS,
       )
     : undefined;

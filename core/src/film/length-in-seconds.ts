@@ -1,4 +1,5 @@
 import { type Grid, indexOfNearestBeat } from "../grid/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import type { FilmLength } from "../values/index.ts";
 
@@ -7,7 +8,7 @@ export function lengthInSeconds(length: FilmLength, atSeconds: Seconds, beats: G
   if (length.unit === "seconds") return length.count;
   if (beats.length < 2) return length.count * 0.5;
   const nearest = indexOfNearestBeat(beats, atSeconds);
-  const holding = beats[nearest]!.seconds > atSeconds + 1e-6 ? nearest - 1 : nearest;
+  const holding = itemAt(beats, nearest).seconds > atSeconds + 1e-6 ? nearest - 1 : nearest;
   const from = Math.max(0, Math.min(holding, beats.length - 2));
-  return length.count * (beats[from + 1]!.seconds - beats[from]!.seconds);
+  return length.count * (itemAt(beats, from + 1).seconds - itemAt(beats, from).seconds);
 }

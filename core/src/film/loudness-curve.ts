@@ -1,5 +1,6 @@
 import type { ArrangedMusic } from "../arrange/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
+import { itemAt } from "../presence/index.ts";
 import { soundSecondsAt } from "../sound/index.ts";
 import type { Seconds } from "../time/index.ts";
 
@@ -31,10 +32,10 @@ export function loudnessCurve(
     return 10 * Math.log10(Math.max(FLOOR ** 2, power));
   });
   const sorted = [...decibels].sort((a, b) => a - b);
-  const share = (part: number): number => sorted[Math.min(sorted.length - 1, Math.floor(part * sorted.length))]!;
+  const share = (part: number): number => itemAt(sorted, Math.min(sorted.length - 1, Math.floor(part * sorted.length)));
   const [quiet, middle, loud] = [share(0.1), share(0.5), share(0.9)];
   return (seconds) => {
-    const level = decibels[Math.max(0, Math.min(decibels.length - 1, Math.floor(seconds / STEP_SECONDS)))]!;
+    const level = itemAt(decibels, Math.max(0, Math.min(decibels.length - 1, Math.floor(seconds / STEP_SECONDS))));
     const span = level < middle ? middle - quiet : loud - middle;
     return span < 1 ? 0 : Math.max(-1, Math.min(1, (level - middle) / span));
   };

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import type { MusicAnalysis } from "../music/index.ts";
 import { TEXTURE_WIDTH } from "../music/structure/texture.ts";
 import { parseDrawnPicture } from "../picture/index.ts";
+import { itemAt, present } from "../presence/index.ts";
 import {
   AS_ABOVE,
   changeSong,
@@ -59,7 +60,8 @@ function expectTiles(plan: FilmPlan, rate: FrameRate): void {
     const shownMs = (1000 * (slot.startFrame + plan.leadFrames) * rate.den) / rate.num;
     const error = shownMs - 1000 * slot.landing.seconds;
     const isHalfFrame = Math.abs(error) <= (500 * rate.den) / rate.num + 1e-6;
-    if (!isHalfFrame || Math.abs(error - slot.landingErrorMs!) > 1e-6) wrong.push(`slot ${slot.index}: ${error} ms`);
+    if (!isHalfFrame || Math.abs(error - present(slot.landingErrorMs)) > 1e-6)
+      wrong.push(`slot ${slot.index}: ${error} ms`);
   }
   expect(wrong).toEqual([]);
   expect(at).toBe(plan.totalFrames);
@@ -125,12 +127,12 @@ describe("the film plan", () => {
       facts(music),
     );
     after.slots.slice(1).forEach((slot, i) => {
-      expect(slot.landing!.seconds).toBeCloseTo(before.slots[i + 1]!.landing!.seconds + 0.02, 9);
+      expect(present(slot.landing).seconds).toBeCloseTo(present(itemAt(before.slots, i + 1).landing).seconds + 0.02, 9);
     });
   });
 
   it("shows a clip no longer than the part that may be seen, with its moment on an accent", () => {
-    const music = { ...song(60, 0.5), accents: [{ seconds: song(60, 0.5).beats[47]!.seconds, strength: 1 }] };
+    const music = { ...song(60, 0.5), accents: [{ seconds: itemAt(song(60, 0.5).beats, 47).seconds, strength: 1 }] };
     const base = show(12);
     const clip = { inSeconds: 1, outSeconds: 6, momentSeconds: 3, speed: 1 };
     const withClip = {
@@ -146,8 +148,8 @@ describe("the film plan", () => {
       withClip,
       filmFacts(() => music, seen),
     );
-    const [from, to] = [slots[4]!.startFrame / 25, slots[4]!.endFrame / 25];
-    const accent = music.accents[0]!.seconds;
+    const [from, to] = [itemAt(slots, 4).startFrame / 25, itemAt(slots, 4).endFrame / 25];
+    const accent = itemAt(music.accents, 0).seconds;
     // From 1 to 5.5, where the clip ends: two seconds before the moment and two and a half behind it.
     expect(to - from).toBeLessThan(4.5 + 0.05);
     expect(accent - from).toBeLessThan(2 + 0.03);
@@ -166,7 +168,7 @@ describe("the film plan", () => {
     expect(plan.slots.map(({ name }) => name)).toEqual([1, 2, 4, 5, 7, 8, 10, 11].map((i) => `${i}.jpg`));
     const tight = planFilm({ ...rated, pace: { kind: "beats", count: 12 } }, facts(song(30, 0.5)));
     expect(tight.leftOut.length).toBeGreaterThan(0);
-    for (const index of tight.leftOut) expect(rated.slides[index]!.rating).toBe("keep");
+    for (const index of tight.leftOut) expect(itemAt(rated.slides, index).rating).toBe("keep");
     const none = { ...base, slides: base.slides.map((slide) => ({ ...slide, rating: "out" as const })) };
     expect(() => planFilm(none, facts(song(30, 0.5)))).toThrow(/Of 12 pictures in this show every one is left out/);
   });
@@ -174,7 +176,7 @@ describe("the film plan", () => {
   it("draws a turned picture under its own name and in its own shape", () => {
     const base = show(3);
     const turns = [0, 90, 180] as const;
-    const turned = { ...base, slides: base.slides.map((slide, i) => ({ ...slide, turn: turns[i]! })) };
+    const turned = { ...base, slides: base.slides.map((slide, i) => ({ ...slide, turn: itemAt(turns, i) })) };
     const { slots } = planFilm(turned, facts(song(12, 0.5)));
     expect(slots.map(({ picture, pictureSize }) => [picture, pictureSize.width, pictureSize.height])).toEqual([
       [HASH, 300, 200],
@@ -182,7 +184,7 @@ describe("the film plan", () => {
       [`${HASH}-180`, 300, 200],
     ]);
     for (const slot of slots) {
-      expect(parseDrawnPicture(slot.picture!)).toEqual({ sha256: HASH, turn: turns[slot.index] });
+      expect(parseDrawnPicture(present(slot.picture))).toEqual({ sha256: HASH, turn: turns[slot.index] });
     }
     for (const wrong of ["", HASH.slice(1), `${HASH}-45`, `../${HASH}`]) expect(parseDrawnPicture(wrong)).toBeNull();
   });
@@ -276,7 +278,7 @@ describe("ways out", () => {
 
   it("take the next faster or slower pace of a passage", () => {
     const second = { ...newPassage("p2", "Race"), pace: { kind: "bars" as const, count: 1 } };
-    const passages = [newShowDocument("").passages[0]!, second];
+    const passages = [itemAt(newShowDocument("").passages, 0), second];
     const slides = show(50).slides.map((slide, i) => ({ ...slide, passageId: i < 5 ? "p1" : "p2" }));
     const crowded = show(0, { passages, slides });
     const fit = fitShow(crowded, known);
@@ -284,7 +286,7 @@ describe("ways out", () => {
       ({ change }) => change.kind === "pace" && change.passageId === "p2" && change.pace.kind === "beats",
     );
     expect(way?.text).toMatch(/^Pace of “Race” from a bar to 2 beats/);
-    expect(applyFitChange(crowded, way!.change).passages[1]!.pace).toEqual({ kind: "beats", count: 2 });
+    expect(itemAt(applyFitChange(crowded, present(way).change).passages, 1).pace).toEqual({ kind: "beats", count: 2 });
   });
 
   it("let the song run longer or shorter by whole bars where it is not heard", () => {
@@ -312,9 +314,9 @@ describe("ways out", () => {
       const fit = fitShow(asked, facts60);
       const way = waysOut(asked, fit, facts60).find(({ change }) => change.kind === "song");
       expect(way?.text).toMatch(new RegExp(`^Let the song run \\d+ bars ${word}`));
-      const edited = applyFitChange(asked, way!.change);
+      const edited = applyFitChange(asked, present(way).change);
       const after = fitShow(edited, facts60);
-      expect(costOfFilm(after)).toBeCloseTo(way!.cost, 9);
+      expect(costOfFilm(after)).toBeCloseTo(present(way).cost, 9);
       expect(after.result.leftOut.length + after.result.repeats).toBeLessThan(
         fit.result.leftOut.length + fit.result.repeats,
       );
@@ -348,9 +350,9 @@ describe("ways out", () => {
     );
     for (const [i, slot] of plan.slots.slice(1).entries()) {
       expect(slot.transitionIn.kind).toBe("dissolve");
-      expect(slot.transitionIn.startFrame).toBeGreaterThanOrEqual(plan.slots[i]!.transitionIn.endFrame);
+      expect(slot.transitionIn.startFrame).toBeGreaterThanOrEqual(itemAt(plan.slots, i).transitionIn.endFrame);
       // Hardly any standing time: two frames of a hundred.
-      if (i > 0) expect(slot.transitionIn.startFrame - plan.slots[i]!.transitionIn.endFrame).toBeLessThan(30);
+      if (i > 0) expect(slot.transitionIn.startFrame - itemAt(plan.slots, i).transitionIn.endFrame).toBeLessThan(30);
     }
   });
 });

@@ -10,6 +10,7 @@ import {
   unmetWishes,
 } from "../fit/index.ts";
 import type { PictureTrack } from "../picture/index.ts";
+import { itemAt, lastOf } from "../presence/index.ts";
 import { type ShowDocument, type Slide, slideName } from "../show/index.ts";
 import type { DecibelCurve, SoundPlan, SpokenStretch } from "../sound/index.ts";
 import {
@@ -91,18 +92,18 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
   const { leadFrames } = show.transitionLanding;
   const starts = fit.slots.map((slot) => (slot.landing ? nearestFrame(slot.landing.seconds, rate) - leadFrames : 0));
   const laid = fit.slots.map((slot, index) => ({
-    slide: used[slot.slideIndex]!.slide,
+    slide: itemAt(used, slot.slideIndex).slide,
     round: slot.round,
-    startFrame: starts[index]!,
+    startFrame: itemAt(starts, index),
     endFrame: starts[index + 1] ?? totalFrames,
     landingSeconds: slot.landing?.seconds ?? null,
   }));
   const pictures = planPictures(show, laid, facts, music);
   const slots = fit.slots.map((slot, index): FilmSlot => {
-    const { slide, index: slideIndex } = used[slot.slideIndex]!;
-    const landedFrame = starts[index]! + leadFrames;
+    const { slide, index: slideIndex } = itemAt(used, slot.slideIndex);
+    const landedFrame = itemAt(starts, index) + leadFrames;
     return {
-      ...pictures[index]!,
+      ...itemAt(pictures, index),
       ...slotFacts(slot, slide),
       index,
       slideIndex,
@@ -121,7 +122,7 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
     totalFrames,
     leadFrames,
     slots,
-    fadeOut: pictureFade(slots.at(-1)!, totalFrames, rate),
+    fadeOut: pictureFade(lastOf(slots), totalFrames, rate),
     watermark: null,
     loopBack: null,
     sound,
@@ -131,7 +132,7 @@ export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
     soundRemarks: remarks,
     music,
     messages: explainFit(request, fit),
-    leftOut: fit.leftOut.map((index) => used[index]!.index),
+    leftOut: fit.leftOut.map((index) => itemAt(used, index).index),
     repeats: fit.repeats,
     conflict: fit.conflict,
     unmetLocks: fit.unmetLocks,

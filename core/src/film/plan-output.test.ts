@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { type FramePlan, imagesIn, planFrame } from "../picture/index.ts";
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import {
   mainOutput,
   newCard,
@@ -47,7 +48,7 @@ describe("the film of an output", () => {
     const plan = planOutput(show, { ...main, watermark }, facts);
     for (let frame = 0; frame < plan.totalFrames; frame += 7) {
       const { layers } = planFrame(plan, frame);
-      const last = layers.at(-1)!;
+      const last = lastOf(layers);
       expect(last.kind === "scene" && last.parts).toMatchObject([
         { kind: "words", alpha: 0.4, sheet: [{ text: "Proof", place: "bottom-right" }] },
       ]);
@@ -58,10 +59,10 @@ describe("the film of an output", () => {
   it("that loops ends a step before its own first frame: the seam is a step of the dissolve like any other", () => {
     const plan = planOutput(show, { ...main, loops: true }, facts);
     expect(plan.totalFrames).toBe(planFilm(show, facts).totalFrames);
-    const { startFrame, endFrame } = plan.loopBack!.transitionIn;
+    const { startFrame, endFrame } = present(plan.loopBack).transitionIn;
     expect(endFrame).toBe(plan.totalFrames);
     expect(endFrame - startFrame).toBeGreaterThanOrEqual(15);
-    const first = plan.slots[0]!.picture;
+    const first = itemAt(plan.slots, 0).picture;
     const alphaAt = (frame: number): number =>
       pictures(planFrame(plan, frame)).find(([picture]) => picture === first)?.[1] ?? 0;
     const step = 1 / (endFrame - startFrame + 1);
@@ -93,7 +94,7 @@ describe("chapters", () => {
     const slides = show.slides.map((slide, i) => ({ ...slide, passageId: i < 5 ? "p1" : "p2" }));
     const divided = { ...show, passages, slides };
     const plan = planFilm(divided, facts);
-    const begins = plan.slots.find(({ slideId }) => slideId === "s5")!.startFrame;
+    const begins = present(plan.slots.find(({ slideId }) => slideId === "s5")).startFrame;
     expect(chaptersOf(divided, plan)).toEqual([
       { title: "The quay", startFrame: 0, endFrame: begins },
       { title: "Passage 2", startFrame: begins, endFrame: plan.totalFrames },
@@ -108,9 +109,9 @@ describe("usual outputs", () => {
       ...song,
       energy: { stepSeconds: 1, values: Array.from({ length: 122 }, (_, i) => (i >= 64 && i < 96 ? 1 : 0.3)) },
     };
-    const part = strongestPart(show, () => loud, 30)!;
+    const part = present(strongestPart(show, () => loud, 30));
     expect(part).toMatchObject({ songId: "song 1", startSeconds: 64, endSeconds: 94 });
-    const teaser = defaultOutputs(show, () => loud).find(({ name }) => name === "Vertical teaser")!;
+    const teaser = present(defaultOutputs(show, () => loud).find(({ name }) => name === "Vertical teaser"));
     expect(teaser.size.height).toBeGreaterThan(teaser.size.width);
     expect(
       planOutput(

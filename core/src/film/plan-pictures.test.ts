@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { clipAt, coversFrame, isMoving, seenPart, viewOf } from "../picture/index.ts";
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import {
   type ClipPart,
   changeStyle,
@@ -65,7 +66,7 @@ describe("planned pictures", () => {
     };
     const plan = planOf(pointed);
     for (const size of [plan.size, { width: 1080, height: 1080 }, { width: 1080, height: 1920 }]) {
-      const slot = filmInSize(pointed, plan, facts, size).slots[1]!;
+      const slot = itemAt(filmInSize(pointed, plan, facts, size).slots, 1);
       const part = seenPart(viewOf(slot.move.start, slot.pictureSize, size), slot.pictureSize, size);
       expect(part.y).toBeLessThan(0.9);
       expect(part.y + part.height).toBeGreaterThan(0.99);
@@ -79,16 +80,16 @@ describe("planned pictures", () => {
     const end = { centre: { x: 0.6, y: 0.5 }, zoom: 2 };
     const byHand = setView(show, "s0", "16:9", { start, end });
     const plan = planOf(byHand);
-    const { move, pictureSize } = plan.slots[0]!;
+    const { move, pictureSize } = itemAt(plan.slots, 0);
     expect(viewOf(move.start, pictureSize, plan.size).zoom).toBeCloseTo(1.5, 9);
     expect(viewOf(move.end, pictureSize, plan.size).centre.x).toBeCloseTo(0.6, 9);
-    const square = filmInSize(byHand, plan, facts, { width: 1000, height: 1000 }).slots[0]!;
+    const square = itemAt(filmInSize(byHand, plan, facts, { width: 1000, height: 1000 }).slots, 0);
     expect(viewOf(square.move.start, square.pictureSize, { width: 1000, height: 1000 }).zoom).toBeLessThan(1.3);
-    expect(isMoving(planOf({ ...byHand, standsStill: true }).slots[0]!.move)).toBe(false);
+    expect(isMoving(itemAt(planOf({ ...byHand, standsStill: true }).slots, 0).move)).toBe(false);
   });
 
   it("arrive on the strongest accent in the later part of a slide where moves follow the music", () => {
-    const accents = [1.6, 3.1, 4.4].map((seconds, i) => ({ seconds, strength: [0.9, 0.5, 0.8][i]! }));
+    const accents = [1.6, 3.1, 4.4].map((seconds, i) => ({ seconds, strength: itemAt([0.9, 0.5, 0.8], i) }));
     const accented = filmFacts(
       () => ({ ...song, accents }),
       (sha256) => SEEN[sha256],
@@ -99,12 +100,12 @@ describe("planned pictures", () => {
       style: { ...show.style, move: { kind: "in" as const, strength: 1, withMusic: true } },
     };
     const { slots, rate } = planFilm(withMusic, accented);
-    const { move } = slots[0]!;
+    const { move } = itemAt(slots, 0);
     expect(move.eased).toBe(true);
     // Of those behind the first two fifths the one at 4.4 s is the strongest; 1.6 s is too early to arrive and right to set off.
     expect(move.endFrame).toBe(Math.round((4.4 * rate.num) / rate.den));
     expect(move.startFrame).toBe(Math.round((1.6 * rate.num) / rate.den));
-    expect(slots.at(-1)!.move.eased).toBe(false);
+    expect(lastOf(slots).move.eased).toBe(false);
   });
 
   it("show of a clip what there is of it, with its moment on the accent that lies in its slot, and leave it unmoved", () => {
@@ -122,24 +123,24 @@ describe("planned pictures", () => {
         clipped,
       );
     const moment = { inSeconds: 1, outSeconds: 11, momentSeconds: 5, speed: 1 };
-    const slot = withClip(moment).slots[2]!;
+    const slot = itemAt(withClip(moment).slots, 2);
     expect(slot.startFrame).toBeLessThan(250);
     expect(slot.endFrame).toBeGreaterThan(250);
-    expect(clipAt(slot.clip!, 2, 250).seconds).toBeCloseTo(5, 6);
-    expect(clipAt(slot.clip!, 2, 275).seconds).toBeCloseTo(6, 6);
+    expect(clipAt(present(slot.clip), 2, 250).seconds).toBeCloseTo(5, 6);
+    expect(clipAt(present(slot.clip), 2, 275).seconds).toBeCloseTo(6, 6);
     expect(isMoving(slot.move)).toBe(false);
-    expect(slot.clip!.size).toEqual({ width: 2400, height: 1350 });
-    const quick = withClip({ ...moment, speed: 2 }).slots[2]!;
-    expect(clipAt(quick.clip!, 2, 250).seconds).toBeCloseTo(5, 6);
-    expect(clipAt(quick.clip!, 2, 260).seconds).toBeCloseTo(5.8, 6);
+    expect(present(slot.clip).size).toEqual({ width: 2400, height: 1350 });
+    const quick = itemAt(withClip({ ...moment, speed: 2 }).slots, 2);
+    expect(clipAt(present(quick.clip), 2, 250).seconds).toBeCloseTo(5, 6);
+    expect(clipAt(present(quick.clip), 2, 260).seconds).toBeCloseTo(5.8, 6);
     // Without a moment it is under way when it comes in, and never shows what lies outside its part.
-    const plain = withClip({ inSeconds: 2, outSeconds: 9, momentSeconds: null, speed: 1 }).slots[2]!;
-    expect(clipAt(plain.clip!, 2, plain.transitionIn.startFrame).seconds).toBeCloseTo(2, 6);
-    expect(clipAt(plain.clip!, 2, plain.startFrame).seconds).toBeGreaterThan(2.3);
-    expect(clipAt(plain.clip!, 2, 1e6).seconds).toBeLessThan(9);
-    expect(clipAt(plain.clip!, 2, 1e6).secondsPerFrame).toBe(0);
-    expect(clipAt(plain.clip!, 2, plain.startFrame)).toMatchObject({ slotIndex: 2, secondsPerFrame: 0.04 });
-    expect(withClip(null).slots[1]!.clip).toBeNull();
+    const plain = itemAt(withClip({ inSeconds: 2, outSeconds: 9, momentSeconds: null, speed: 1 }).slots, 2);
+    expect(clipAt(present(plain.clip), 2, plain.transitionIn.startFrame).seconds).toBeCloseTo(2, 6);
+    expect(clipAt(present(plain.clip), 2, plain.startFrame).seconds).toBeGreaterThan(2.3);
+    expect(clipAt(present(plain.clip), 2, 1e6).seconds).toBeLessThan(9);
+    expect(clipAt(present(plain.clip), 2, 1e6).secondsPerFrame).toBe(0);
+    expect(clipAt(present(plain.clip), 2, plain.startFrame)).toMatchObject({ slotIndex: 2, secondsPerFrame: 0.04 });
+    expect(itemAt(withClip(null).slots, 1).clip).toBeNull();
   });
 
   it("stand beside another picture of the show, and beside their own blurred copy where that one has gone", () => {
@@ -148,7 +149,7 @@ describe("planned pictures", () => {
       { kind: "slides", slideIds: set("s1") },
       { fill: { kind: "picture", sha256: hash(3) } },
     );
-    expect(planOf(beside).slots[1]!.ground).toMatchObject({
+    expect(itemAt(planOf(beside).slots, 1).ground).toMatchObject({
       kind: "image",
       image: { picture: hash(3), of: "picture" },
     });
@@ -157,7 +158,10 @@ describe("planned pictures", () => {
       { kind: "slides", slideIds: set("s1") },
       { fill: { kind: "picture", sha256: hash(7) } },
     );
-    expect(planOf(gone).slots[1]!.ground).toMatchObject({ kind: "image", image: { picture: hash(2), of: "fill" } });
+    expect(itemAt(planOf(gone).slots, 1).ground).toMatchObject({
+      kind: "image",
+      image: { picture: hash(2), of: "fill" },
+    });
   });
 
   it("say which transitions are shorter than asked", () => {

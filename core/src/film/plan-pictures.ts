@@ -6,6 +6,7 @@ import {
   type Size,
   withoutFlicker,
 } from "../picture/index.ts";
+import { itemAt, lastOf } from "../presence/index.ts";
 import { type ShowDocument, styleOf } from "../show/index.ts";
 import { type Frames, framesPerSecond } from "../time/index.ts";
 import type { FilmFacts } from "./film-facts.ts";
@@ -37,19 +38,19 @@ export function planPictures(
   const styles = laid.map(({ slide }) => styleOf(show, slide));
   const drawn = withoutFlicker(
     drawnStyles(
-      laid.slice(1).map((one, i) => ({ wish: styles[i + 1]!.transition, name: lotName(one) })),
+      laid.slice(1).map((one, i) => ({ wish: itemAt(styles, i + 1).transition, name: lotName(one) })),
       show.seed,
     ),
     laid.slice(1).map(({ startFrame }) => startFrame / framesPerSecond(rate)),
   );
   const requests = laid.slice(1).map(({ landingSeconds }, i) => {
-    const wish = styles[i + 1]!.transition;
+    const wish = itemAt(styles, i + 1).transition;
     return {
-      style: drawn[i]!.style,
+      style: itemAt(drawn, i).style,
       seconds: wish.kind === "cut" ? 0 : lengthInSeconds(wish.length, landingSeconds ?? 0, moments.grid.beats),
     };
   });
-  const starts = [...laid.map(({ startFrame }) => startFrame), laid.at(-1)!.endFrame];
+  const starts = [...laid.map(({ startFrame }) => startFrame), lastOf(laid).endFrame];
   const transitions: PlannedTransition[] = [
     { kind: "cut", startFrame: 0, endFrame: 0 },
     ...placeTransitions(starts, requests, rate, show.transitionLanding.point),
@@ -57,7 +58,7 @@ export function planPictures(
   const framer = new Framer(show, facts, laid);
   return laid.map((one, i) => {
     const { slide, startFrame, endFrame } = one;
-    const transitionIn = transitions[i]!;
+    const transitionIn = itemAt(transitions, i);
     const next = transitions[i + 1];
     const times: SlideTimes = {
       // A picture is seen from where it comes in to where the next one has replaced it.
@@ -71,8 +72,8 @@ export function planPictures(
       },
       isLast: !next,
     };
-    const framed = framer.frame(i, styles[i]!, times, moments);
-    const words = planWords(slide, styles[i]!, times, moments.grid.beats, rate);
+    const framed = framer.frame(i, itemAt(styles, i), times, moments);
+    const words = planWords(slide, itemAt(styles, i), times, moments.grid.beats, rate);
     const clip = framer.clip(i, times, moments);
     const asked = requests[i - 1];
     const askedFrames = asked && asked.style.kind !== "cut" ? longestOdd(asked.seconds * framesPerSecond(rate)) : 0;

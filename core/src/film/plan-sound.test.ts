@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import {
   addVoice,
   changeClipSound,
@@ -65,7 +66,7 @@ const base: ShowDocument = {
 const withVoice = addVoice(base, { sha256: VOICE, fileName: "vows.wav" }, { slideId: "s1", seconds: 0.5 });
 
 const startOf = (plan: FilmPlan, slideId: string): number =>
-  frameStart(plan.slots.find((slot) => slot.slideId === slideId)!.startFrame, plan.rate);
+  frameStart(present(plan.slots.find((slot) => slot.slideId === slideId)).startFrame, plan.rate);
 const pieceOf = (plan: FilmPlan, kind: string): SoundPiece | undefined =>
   plan.sound.pieces.find(({ owner }) => owner.kind === kind);
 
@@ -73,16 +74,16 @@ describe("voices in the film", () => {
   it("begin with their slide, wherever a new fit puts it", () => {
     for (const show of [withVoice, { ...withVoice, pace: { kind: "seconds" as const, seconds: 2 } }]) {
       const plan = planFilm(show, facts());
-      const voice = pieceOf(plan, "voice")!;
-      expect(voice.time[0]!.filmSeconds).toBeCloseTo(startOf(plan, "s1") + 0.5, 9);
-      expect(voice.time[0]!.soundSeconds).toBe(0);
-      expect(voice.time.at(-1)!.filmSeconds - voice.time[0]!.filmSeconds).toBeCloseTo(6, 9);
+      const voice = present(pieceOf(plan, "voice"));
+      expect(itemAt(voice.time, 0).filmSeconds).toBeCloseTo(startOf(plan, "s1") + 0.5, 9);
+      expect(itemAt(voice.time, 0).soundSeconds).toBe(0);
+      expect(lastOf(voice.time).filmSeconds - itemAt(voice.time, 0).filmSeconds).toBeCloseTo(6, 9);
     }
   });
 
   it("go on with the next slide when theirs is taken out, and are placed where one drops them", () => {
-    expect(removeSlides(withVoice, new Set(["s1"])).voices[0]!.place.slideId).toBe("clip");
-    expect(removeSlides(withVoice, new Set(["s1", "clip", "s3", "s4"])).voices[0]!.place.slideId).toBe("s0");
+    expect(itemAt(removeSlides(withVoice, new Set(["s1"])).voices, 0).place.slideId).toBe("clip");
+    expect(itemAt(removeSlides(withVoice, new Set(["s1", "clip", "s3", "s4"])).voices, 0).place.slideId).toBe("s0");
     const plan = planFilm(withVoice, facts());
     for (const slideId of ["s0", "s3"]) {
       const at = startOf(plan, slideId) + 0.25;
@@ -92,11 +93,11 @@ describe("voices in the film", () => {
 
   it("are brought to one level, and the music lies under their words by what it is ducked, and nowhere else", () => {
     const plan = planFilm(withVoice, facts());
-    const voice = pieceOf(plan, "voice")!;
-    const origin = voice.time[0]!.filmSeconds;
+    const voice = present(pieceOf(plan, "voice"));
+    const origin = itemAt(voice.time, 0).filmSeconds;
     // -22 LUFS is brought to -16.
     expect(decibels(gainAt(voice.gain, origin + 3))).toBeCloseTo(6, 2);
-    expect(decibels(gainAt(pieceOf(plan, "song")!.gain, origin))).toBeCloseTo(-6, 2);
+    expect(decibels(gainAt(present(pieceOf(plan, "song")).gain, origin))).toBeCloseTo(-6, 2);
     for (const t of [1, 1.5, 2, 4.2, 5]) expect(decibelsAt(plan.ducking, origin + t)).toBeCloseTo(-12, 6);
     expect(decibelsAt(plan.ducking, origin)).toBe(0);
     expect(decibelsAt(plan.ducking, origin + 7)).toBe(0);
@@ -114,7 +115,7 @@ describe("voices in the film", () => {
       { seconds: 3, decibels: -4 },
     ];
     const plan = planFilm(changeVoice(withVoice, "voice 1", { musicLevel }), facts());
-    const origin = pieceOf(plan, "voice")!.time[0]!.filmSeconds;
+    const origin = itemAt(present(pieceOf(plan, "voice")).time, 0).filmSeconds;
     expect(decibelsAt(plan.ducking, origin + 1)).toBeCloseTo(-20, 6);
     expect(decibelsAt(plan.ducking, origin + 2)).toBeCloseTo(-12, 6);
     expect(decibelsAt(plan.ducking, origin + 4.5)).toBe(0);
@@ -124,17 +125,17 @@ describe("voices in the film", () => {
     const silentSpeech = planFilm(withVoice, facts({ [VOICE]: { ...SPOKEN, stretches: [] } }));
     expect(silentSpeech.soundRemarks.map(({ text }) => text).join()).toMatch(/No speech was found in “vows.wav”/);
     const long = planFilm(withVoice, facts({ [VOICE]: { ...SPOKEN, durationSeconds: 400 } }));
-    expect(long.soundRemarks[0]!.text).toMatch(/behind the film's end/);
-    expect(pieceOf(long, "voice")!.time.at(-1)!.filmSeconds).toBe(long.sound.lengthSeconds);
-    expect(gainAt(pieceOf(long, "voice")!.gain, long.sound.lengthSeconds)).toBeCloseTo(0, 6);
+    expect(itemAt(long.soundRemarks, 0).text).toMatch(/behind the film's end/);
+    expect(lastOf(present(pieceOf(long, "voice")).time).filmSeconds).toBe(long.sound.lengthSeconds);
+    expect(gainAt(present(pieceOf(long, "voice")).gain, long.sound.lengthSeconds)).toBeCloseTo(0, 6);
     const lost = planFilm(changeVoice(withVoice, "voice 1", { place: { slideId: "gone", seconds: 2 } }), facts());
-    expect(lost.soundRemarks[0]!.text).toMatch(/is not in the film/);
-    expect(pieceOf(lost, "voice")!.time[0]!.filmSeconds).toBe(2);
+    expect(itemAt(lost.soundRemarks, 0).text).toMatch(/is not in the film/);
+    expect(itemAt(present(pieceOf(lost, "voice")).time, 0).filmSeconds).toBe(2);
     const twice = planFilm(
       addVoice(withVoice, { sha256: VOICE, fileName: "toast.wav" }, { slideId: "s1", seconds: 1 }),
       facts(),
     );
-    expect(twice.soundRemarks[0]!.text).toMatch(/“vows.wav” and “toast.wav” speak at the same time/);
+    expect(itemAt(twice.soundRemarks, 0).text).toMatch(/“vows.wav” and “toast.wav” speak at the same time/);
   });
 
   it("are left out, without a word, until they are measured", () => {
@@ -163,16 +164,16 @@ describe("the sound of clips", () => {
       { kind: "beside", leadSeconds: 0.4, tailSeconds: 0.4 },
     );
     const plan = planFilm(show, facts());
-    const piece = pieceOf(plan, "clip")!;
-    const slot = plan.slots.find(({ slideId }) => slideId === "clip")!;
+    const piece = present(pieceOf(plan, "clip"));
+    const slot = present(plan.slots.find(({ slideId }) => slideId === "clip"));
     const { clip } = slot;
     for (let frame = slot.startFrame; frame < slot.endFrame; frame++) {
-      const shown = clip!.startSeconds + (frame - clip!.startFrame) * clip!.secondsPerFrame;
-      if (shown < clip!.firstSeconds || shown > clip!.lastSeconds) continue;
+      const shown = present(clip).startSeconds + (frame - present(clip).startFrame) * present(clip).secondsPerFrame;
+      if (shown < present(clip).firstSeconds || shown > present(clip).lastSeconds) continue;
       const film = frameStart(frame, plan.rate);
       expect(soundSecondsAt(piece.time, film) - shown).toBeCloseTo(0, 6);
     }
-    const [start, end] = [piece.time[0]!.filmSeconds, piece.time.at(-1)!.filmSeconds];
+    const [start, end] = [itemAt(piece.time, 0).filmSeconds, lastOf(piece.time).filmSeconds];
     expect(start).toBeGreaterThanOrEqual(startOf(plan, "clip") - 0.4 - 1e-9);
     expect(end).toBeLessThanOrEqual(frameStart(slot.endFrame, plan.rate) + 0.4 + 1e-9);
     expect(end - start).toBeGreaterThan(1);
@@ -196,7 +197,7 @@ describe("songs", () => {
 
   it("keep the level they were recorded at where a show does not even them", () => {
     const plan = planFilm(changeMix(base, { evensSongs: false }), facts());
-    expect(gainAt(pieceOf(plan, "song")!.gain, 10)).toBe(1);
+    expect(gainAt(present(pieceOf(plan, "song")).gain, 10)).toBe(1);
   });
 });
 
@@ -212,7 +213,7 @@ describe("edges", () => {
     const mixer = new SoundMixer(plan.sound, rate, () => one);
     const [left] = mixer.render(0, mixer.frameCount);
     let largest = 0;
-    for (let i = 1; i < left.length; i++) largest = Math.max(largest, Math.abs(left[i]! - left[i - 1]!));
+    for (let i = 1; i < left.length; i++) largest = Math.max(largest, Math.abs(itemAt(left, i) - itemAt(left, i - 1)));
     const loudest = left.reduce((most, sample) => Math.max(most, sample), 0);
     expect(loudest).toBeGreaterThan(0.9);
     expect(largest / loudest).toBeLessThan((1.2 * Math.PI) / 2 / (0.008 * rate));

@@ -1,4 +1,5 @@
 import type { ArrangedMusic } from "../arrange/index.ts";
+import { present } from "../presence/index.ts";
 import {
   type ClipSound,
   FIRST_CLIP_SOUND,
@@ -342,15 +343,19 @@ function overlaps(spoken: readonly SpokenSound[]): SoundRemark[] {
   const remarks: SoundRemark[] = [];
   let latest = all[0];
   for (const one of all.slice(1)) {
-    const pair = `${latest!.ownerId} ${one.ownerId}`;
-    if (one.ownerId !== latest!.ownerId && one.startSeconds < latest!.endSeconds - 0.1 && !said.has(pair)) {
+    const pair = `${present(latest).ownerId} ${one.ownerId}`;
+    if (
+      one.ownerId !== present(latest).ownerId &&
+      one.startSeconds < present(latest).endSeconds - 0.1 &&
+      !said.has(pair)
+    ) {
       said.add(pair);
       remarks.push({
         ownerId: one.ownerId,
-        text: `“${latest!.name}” and “${one.name}” speak at the same time at ${clockText(one.startSeconds)}.`,
+        text: `“${present(latest).name}” and “${one.name}” speak at the same time at ${clockText(one.startSeconds)}.`,
       });
     }
-    if (one.endSeconds > latest!.endSeconds) latest = one;
+    if (one.endSeconds > present(latest).endSeconds) latest = one;
   }
   return remarks;
 }

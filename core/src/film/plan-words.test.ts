@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../presence/index.ts";
 import { FIRST_STYLE, type Words } from "../show/index.ts";
 import type { SlideTimes } from "./laid-slide.ts";
 import { planWords } from "./plan-words.ts";
@@ -72,7 +73,7 @@ describe("words of a slide", () => {
             beats,
             RATE,
           );
-          const { startFrame, endFrame, fadeInFrames, fadeOutFrames } = planned[0]!;
+          const { startFrame, endFrame, fadeInFrames, fadeOutFrames } = itemAt(planned, 0);
           const { standing, seen, isLast } = when;
           const wait = (standing.endFrame - standing.startFrame) / 4;
           const frames = beats.map(({ seconds }) => frameOf(seconds));

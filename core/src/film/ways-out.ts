@@ -4,6 +4,7 @@ import type { LockName } from "../fit/index.ts";
 import { correctedGrid, type Grid } from "../grid/index.ts";
 import { counted } from "../language/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
+import { itemAt, lastOf } from "../presence/index.ts";
 import {
   changePassage,
   changeSlides,
@@ -145,7 +146,7 @@ function proposals(show: ShowDocument, { result, used, music }: ShowFit): { text
       proposed.push({ text: "Let the slides lead", change: { kind: "lead", lead: { kind: "slides" } } });
   }
   if (result.leftOut.length > 0) {
-    const slides = result.leftOut.map((index) => used[index]!.slide);
+    const slides = result.leftOut.map((index) => itemAt(used, index).slide);
     const maybe = slides.filter((slide) => slide.rating === "maybe");
     const gone = maybe.length > 0 ? maybe : slides;
     proposed.push({
@@ -181,7 +182,7 @@ function songProposals(show: ShowDocument, fit: ShowFit, facts: FitFacts): { tex
     const found = rearranged(heard, grid, seconds, song.refusedJoins);
     if (!found || found.joins.length === 0) continue;
     const bars = songBars(heard, grid).starts;
-    const barSeconds = (bars.at(-1)! - bars[0]!) / (bars.length - 1);
+    const barSeconds = (lastOf(bars) - itemAt(bars, 0)) / (bars.length - 1);
     const count = Math.round((found.lengthSeconds - length) / barSeconds);
     if (count === 0) continue;
     const which = show.songs.length === 1 ? "the song" : `song ${index + 1}`;

@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { ChosenOrder, SlideChoice } from "./choose-order.ts";
 import { costOfFit } from "./fit-cost.ts";
 import type { FitRequest, FitResult, SlideForFit } from "./fit-request.ts";
@@ -50,7 +51,7 @@ export function cheapestChoice(
 function neighbours({ slides }: FitRequest, leftOut: readonly number[], most: number): number[][] {
   const out = new Set(leftOut);
   const shown = slides.map((_, index) => index).filter((index) => !out.has(index));
-  const free = shown.filter((index) => !isHeld(slides[index]!));
+  const free = shown.filter((index) => !isHeld(itemAt(slides, index)));
   const isSmall = setsUpToTwo(free.length) * setsUpToTwo(leftOut.length) <= most;
   const locks = slides.flatMap((slide, index) => (isLocked(slide) ? [index] : []));
   const lists = (list: readonly number[]): number[][] =>

@@ -1,3 +1,4 @@
+import { itemAt, present } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
 import { naturalLengths } from "./metre.ts";
@@ -58,7 +59,7 @@ export class SlideChoice {
     this.#request = request;
     this.#wishes = wishes;
     this.#filmSeconds = filmSeconds;
-    const wishOf = (slide: SlideForFit): PaceWish => wishes[slide.passage]!;
+    const wishOf = (slide: SlideForFit): PaceWish => itemAt(wishes, slide.passage);
     const atMost = (slide: SlideForFit, seconds: Seconds): number =>
       Math.min(seconds, slide.materialSeconds ?? Infinity);
     this.#asked = slides.map((slide) => askedSeconds(slide, wishOf(slide)));
@@ -74,7 +75,7 @@ export class SlideChoice {
       atMost(
         slide,
         this.#asked[i] ??
-          Math.max(slide.minimumSeconds ?? 0, (slide.hero ? this.heroSeconds : shortest)[slide.passage]!),
+          Math.max(slide.minimumSeconds ?? 0, present((slide.hero ? this.heroSeconds : shortest)[slide.passage])),
       ),
     );
     this.#most = slides.map((slide, i) => {
@@ -158,7 +159,7 @@ export class SlideChoice {
   #roundsFor(seconds: Seconds): number {
     let count = 0;
     for (let filled = 0; filled < seconds; count++)
-      filled += Math.max(SEEN_SECONDS, this.#most[count % this.#most.length]!);
+      filled += Math.max(SEEN_SECONDS, itemAt(this.#most, count % this.#most.length));
     return count;
   }
 
@@ -182,16 +183,16 @@ export class SlideChoice {
     let fixed = 0;
     let parts = 0;
     for (const { slideIndex } of order) {
-      const slide = this.#request.slides[slideIndex]!;
-      const asked = this.#asked[slideIndex]!;
-      if (asked === null) parts += heroFactor(slide, this.#wishes[slide.passage]!);
+      const slide = itemAt(this.#request.slides, slideIndex);
+      const asked = itemAt(this.#asked, slideIndex);
+      if (asked === null) parts += heroFactor(slide, itemAt(this.#wishes, slide.passage));
       else fixed += asked;
     }
     return parts === 0 ? this.#filmSeconds / order.length : Math.max(SEEN_SECONDS, (this.#filmSeconds - fixed) / parts);
   }
 
   #total(indices: readonly number[], of: readonly number[]): number {
-    return indices.reduce((total, i) => total + of[i]!, 0);
+    return indices.reduce((total, i) => total + itemAt(of, i), 0);
   }
 }
 

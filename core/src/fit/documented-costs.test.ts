@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import {
   fitMusic as music,
   fitPassage as passage,
@@ -14,7 +15,7 @@ import { paceWish } from "./pace.ts";
 const lengths = (asked: FitRequest): number[] => {
   const { slots, endSeconds } = fitSlides(asked);
   const at = [...slots.map(({ landing }) => landing?.seconds ?? 0), endSeconds];
-  return at.slice(1).map((seconds, i) => seconds - at[i]!);
+  return at.slice(1).map((seconds, i) => seconds - itemAt(at, i));
 };
 
 describe("costs", () => {
@@ -50,7 +51,7 @@ describe("costs", () => {
       endSeconds: 24,
     });
     const { slots } = fitSlides(asked);
-    expect(slots[2]!.landing!.seconds).toBe(6.1);
+    expect(present(itemAt(slots, 2).landing).seconds).toBe(6.1);
     expect(slots.filter(({ landing }) => landing?.kind === "free")).toHaveLength(1);
   });
 
@@ -103,7 +104,7 @@ describe("the strength of a place", () => {
       }),
       60,
     );
-    const at = (seconds: number) => landings.find((landing) => Math.abs(landing.seconds - seconds) < 1e-6)!;
+    const at = (seconds: number) => present(landings.find((landing) => Math.abs(landing.seconds - seconds) < 1e-6));
     const table: readonly (readonly [seconds: number, kind: string, strength: number])[] = [
       [1.2, "beat", 0.4],
       [2.2, "bar", 0.75],
@@ -127,7 +128,7 @@ describe("heroes", () => {
   it("wish half as much again in best fit, and twice as much where beats are counted", () => {
     const wishes = (pace: FitRequest["passages"][number]["pace"]) => {
       const { slots } = fitSlides(request({ slides: slides(12, { 5: { hero: true } }), pace }));
-      return slots[5]!.wishedSeconds / slots[4]!.wishedSeconds;
+      return itemAt(slots, 5).wishedSeconds / itemAt(slots, 4).wishedSeconds;
     };
     expect(wishes({ kind: "auto" })).toBeCloseTo(1.5, 9);
     expect(wishes({ kind: "beats", count: 8 })).toBeCloseTo(2, 9);
@@ -139,7 +140,9 @@ describe("heroes", () => {
     expect(leftOut.length).toBeGreaterThan(15);
     const at = [...slots.map(({ landing }) => landing?.seconds ?? 0), 60];
     const mean = (isHero: boolean): number => {
-      const own = slots.flatMap(({ slideIndex }, k) => (slideIndex in heroes === isHero ? [at[k + 1]! - at[k]!] : []));
+      const own = slots.flatMap(({ slideIndex }, k) =>
+        slideIndex in heroes === isHero ? [itemAt(at, k + 1) - itemAt(at, k)] : [],
+      );
       return own.reduce((sum, seconds) => sum + seconds, 0) / own.length;
     };
     expect(mean(true) / mean(false)).toBeGreaterThanOrEqual(1.5);
@@ -177,14 +180,14 @@ describe("bounds", () => {
   });
 
   it("of energy are 1.6 times as long in the quietest section and as short in the loudest, where they differ by half", () => {
-    const sections = [0.2, 24.2].map((startSeconds, i) => ({ startSeconds, label: "AB"[i]! }));
+    const sections = [0.2, 24.2].map((startSeconds, i) => ({ startSeconds, label: itemAt("AB", i) }));
     const wishes = (quiet: number, loud: number) => {
       const asked = request({
         music: music(100, 0.5, 0.2, { sections, loudnessAt: (at) => (at < 24.2 ? quiet : loud) }),
         endSeconds: 50,
       });
       const { slots } = fitSlides(asked);
-      return slots.at(1)!.wishedSeconds / slots.at(-1)!.wishedSeconds;
+      return present(slots.at(1)).wishedSeconds / lastOf(slots).wishedSeconds;
     };
     expect(wishes(-1, 1)).toBeCloseTo(1.6 ** 2, 1);
     expect(wishes(-0.3, 0.3)).toBeCloseTo(1.6 ** 0.6, 1);

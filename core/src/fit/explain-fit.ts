@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import type { FitRequest, FitResult, LockName } from "./fit-request.ts";
 import type { Landing } from "./landings.ts";
@@ -131,8 +132,8 @@ export function unmetWishes(request: FitRequest, result: FitResult): UnmetWish[]
 
 /** What the slot of an index wishes and has not. `accents` are those that a moment may meet, rising. */
 function unmetBy(request: FitRequest, result: FitResult, k: number, accents: readonly number[]): UnmetWish[] {
-  const { slideIndex, landing, wishedSeconds, keepsMetre } = result.slots[k]!;
-  const slide = request.slides[slideIndex]!;
+  const { slideIndex, landing, wishedSeconds, keepsMetre } = itemAt(result.slots, k);
+  const slide = itemAt(request.slides, slideIndex);
   const { place } = slide;
   const from = landing?.seconds ?? 0;
   const to = result.slots[k + 1]?.landing?.seconds ?? result.endSeconds;
@@ -147,9 +148,9 @@ function unmetBy(request: FitRequest, result: FitResult, k: number, accents: rea
     unmet.push({ kind: "landing", slot: k, cost: landingCost(hero, landing), slide: place, landing });
   }
   const before = result.slots[k - 1];
-  if (before && landing && request.slides[before.slideIndex]!.passage !== slide.passage) {
+  if (before && landing && itemAt(request.slides, before.slideIndex).passage !== slide.passage) {
     const cost = landingCost({ landingWeight: 0, startsPassage: true, landingLock: 0, metreOnly: false }, landing);
-    const { name } = request.passages[slide.passage]!;
+    const { name } = itemAt(request.passages, slide.passage);
     if (cost > 0) unmet.push({ kind: "passage", slot: k, cost, passage: slide.passage + 1, name, landing });
   }
   if (slide.moment && !findsAccent(slide.moment, from, to, accents))

@@ -1,4 +1,5 @@
 import { firstIndex } from "../numeric/index.ts";
+import { itemAt, lastOf, valueFor } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { inRounds, type Shown } from "./choose-order.ts";
 import type { FitRequest, FittedSlot, LockName } from "./fit-request.ts";
@@ -73,7 +74,7 @@ export class FilmFit {
       if (solved) return { order, ...solved, kept: locks, conflict, unmet };
       const found = smallestConflict(locks, (some) => this.#isPossible(order, some, ALL));
       if (conflict.length === 0) conflict = found.map(nameOf);
-      const dropped = found.at(-1)!;
+      const dropped = lastOf(found);
       unmet.push(nameOf(dropped));
       locks = locks.filter((lock) => lock !== dropped);
     }
@@ -115,15 +116,15 @@ export class FilmFit {
     const seconds = new Map([[0, 0]]);
     for (const lock of locks) if (lock.kind !== "length") seconds.set(lock.slot, lock.seconds);
     const starts = [...seconds.keys()].sort((a, b) => a - b);
-    let end = this.#request.ends.at(-1)!.seconds;
+    let end = lastOf(this.#request.ends).seconds;
     let filled = order;
     for (const start of starts.toReversed()) {
       const part = order.slice(start, starts[starts.indexOf(start) + 1]);
       const rest = filled.slice(start + part.length);
-      const fill = this.#fill(filled.slice(0, start), part, rest, end - seconds.get(start)!);
+      const fill = this.#fill(filled.slice(0, start), part, rest, end - valueFor(seconds, start));
       if (!fill) return null;
       filled = fill;
-      end = seconds.get(start)!;
+      end = valueFor(seconds, start);
     }
     return filled;
   }
@@ -147,8 +148,8 @@ export class FilmFit {
     const least = Math.max(part.length + 1, Math.floor((part.length * seconds) / material));
     for (let count = least; count <= MOST_SLOTS * least; count++) {
       const rounds = inRounds(part.length, count).map(({ slideIndex: at, round }) => ({
-        slideIndex: part[at]!.slideIndex,
-        round: part[at]!.round + round,
+        slideIndex: itemAt(part, at).slideIndex,
+        round: itemAt(part, at).round + round,
       }));
       const order = [...before, ...rounds, ...rest];
       if (holds(order)) return order;
@@ -160,15 +161,15 @@ export class FilmFit {
     const starts = [0, ...solution.landings.map(({ seconds }) => seconds)];
     const wishes = this.#slotWishes.of(order, release);
     return order.map(({ slideIndex, round }, k) => {
-      const { rhythm, logWish } = wishes[k]!;
-      const place = k === 0 ? 0 : nearestIndex(this.#landings, starts[k]!) + 1;
+      const { rhythm, logWish } = itemAt(wishes, k);
+      const place = k === 0 ? 0 : nearestIndex(this.#landings, itemAt(starts, k)) + 1;
       return {
         slideIndex,
         round,
-        landing: k === 0 ? null : solution.landings[k - 1]!,
+        landing: k === 0 ? null : itemAt(solution.landings, k - 1),
         locked: locks.some((lock) => lock.slot === k && lock.kind !== "length"),
         keepsMetre: rhythm !== "free",
-        wishedSeconds: Math.exp(logWish[place]!),
+        wishedSeconds: Math.exp(itemAt(logWish, place)),
       };
     });
   }
@@ -179,7 +180,7 @@ export class FilmFit {
   }
 
   #isInside({ kind, seconds }: SlotLock): boolean {
-    return kind === "length" || seconds <= this.#request.ends.at(-1)!.seconds;
+    return kind === "length" || seconds <= lastOf(this.#request.ends).seconds;
   }
 
   /** With as little let go as can be. */
@@ -196,14 +197,14 @@ export class FilmFit {
   #problem(order: readonly Shown[], locks: readonly SlotLock[], release: Release): OrderProblem | null {
     const slots = [...this.#slotWishes.of(order, release)];
     for (const { slot, kind, seconds, exact } of locks) {
-      const wish = slots[slot]!;
+      const wish = itemAt(slots, slot);
       if (kind === "length") slots[slot] = { ...wish, lengthLockSeconds: seconds };
       // The first slide begins with the film: a lock there is kept by itself.
       else if (slot > 0 || seconds >= EDGE_SECONDS) {
         const landingLock = lockedIndex(this.#landings, seconds, exact);
         const isOther = wish.landingLock !== null && wish.landingLock !== landingLock;
         if (slot === 0 || landingLock < 0 || isOther) return null;
-        slots[slot] = { ...slots[slot]!, landingLock };
+        slots[slot] = { ...itemAt(slots, slot), landingLock };
       }
     }
     const { beats, beatsPerBar } = this.#request.music;
@@ -223,9 +224,11 @@ export class FilmFit {
     if (!slidesLead) return this.#request.ends;
     const ends = lastSeconds === null ? this.#request.ends : this.#endsAfter(lastSeconds, order.length);
     const asked = order.reduce((sum, { slideIndex }) => {
-      const slide = slides[slideIndex]!;
-      const wish = this.#wishes[slide.passage]!;
-      return sum + (slide.lengthLockSeconds ?? Math.exp(this.#slotWishes.logWish(slide)[wish.logWish.length >> 1]!));
+      const slide = itemAt(slides, slideIndex);
+      const wish = itemAt(this.#wishes, slide.passage);
+      return (
+        sum + (slide.lengthLockSeconds ?? Math.exp(itemAt(this.#slotWishes.logWish(slide), wish.logWish.length >> 1)))
+      );
     }, 0);
     return ends.map(({ seconds, cost }) => ({
       seconds,
@@ -236,7 +239,7 @@ export class FilmFit {
   /** A last slide of a locked length may begin on any landing: the music fades where the slide ends, on a bar or not. */
   #endsAfter(lastSeconds: Seconds, slots: number): FitRequest["ends"] {
     const { ends } = this.#request;
-    const music = ends.at(-1)!.seconds;
+    const music = lastOf(ends).seconds;
     const cost = ends.reduce((most, end) => Math.max(most, end.cost), 0);
     const starts = slots === 1 ? [0] : this.#landings.map(({ seconds }) => seconds);
     const found = starts.map((seconds) => seconds + lastSeconds).filter((seconds) => seconds <= music);
@@ -250,10 +253,16 @@ export class FilmFit {
     const begun = new Set<number>();
     for (const [slot, { slideIndex, round }] of order.entries()) {
       if (round > 0) continue;
-      const { id, passage, landingLockSeconds, landingLockExact: exact, lengthLockSeconds } = slides[slideIndex]!;
-      const start = passages[passage]!.startLockSeconds;
+      const {
+        id,
+        passage,
+        landingLockSeconds,
+        landingLockExact: exact,
+        lengthLockSeconds,
+      } = itemAt(slides, slideIndex);
+      const start = itemAt(passages, passage).startLockSeconds;
       if (!begun.has(passage) && start !== null)
-        locks.push({ kind: "passage", id: passages[passage]!.id, slot, seconds: start, exact: false });
+        locks.push({ kind: "passage", id: itemAt(passages, passage).id, slot, seconds: start, exact: false });
       begun.add(passage);
       if (landingLockSeconds !== null) locks.push({ kind: "landing", id, slot, seconds: landingLockSeconds, exact });
       if (lengthLockSeconds !== null)

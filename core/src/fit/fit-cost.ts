@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { FitRequest, FitResult } from "./fit-request.ts";
 import { leftOutCost } from "./slide-worth.ts";
 
@@ -8,6 +9,6 @@ const LOCK_COST = 20;
 /** What a film costs: its laying, every picture that is left out or comes again, every lock that is not kept. */
 export const costOfFit = ({ slides }: Pick<FitRequest, "slides">, result: FitResult): number =>
   result.cost +
-  result.leftOut.reduce((sum, index) => sum + leftOutCost(slides[index]!), 0) +
+  result.leftOut.reduce((sum, index) => sum + leftOutCost(itemAt(slides, index)), 0) +
   REPEAT_COST * result.repeats +
   LOCK_COST * (result.unmetLocks.length + Math.log2(result.maximumFactor));

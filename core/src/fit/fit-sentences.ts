@@ -1,4 +1,5 @@
 import { counted, wordFor } from "../language/index.ts";
+import { lastOf } from "../presence/index.ts";
 import { clockText } from "../time/index.ts";
 import type { FitMessage, NamedLock, UnmetWish } from "./explain-fit.ts";
 import type { Landing } from "./landings.ts";
@@ -45,7 +46,7 @@ export function fitMessageText(message: FitMessage): string {
         "Choose a longer song, or let some of them go."
       );
     case "conflict":
-      return `${conflictText(message.locks)} Free one of them; until then the film is laid without ${lockText(message.locks.at(-1)!)}.`;
+      return `${conflictText(message.locks)} Free one of them; until then the film is laid without ${lockText(lastOf(message.locks))}.`;
   }
 }
 
@@ -70,7 +71,7 @@ export function conflictText(locks: readonly NamedLock[]): string {
 
 /** "a", "a and b", "a, b and c". */
 const list = (names: readonly string[]): string =>
-  names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names.at(-1)!}`;
+  names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${lastOf(names)}`;
 
 function lockText(lock: NamedLock): string {
   if (lock.kind === "passage") return `the start of ${passageText(lock, "passage")}`;

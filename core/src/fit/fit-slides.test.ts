@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt, present } from "../presence/index.ts";
 import {
   fitMusic as music,
   fitPassage as passage,
@@ -27,7 +28,7 @@ const times = (asked: FitRequest): number[] => {
 };
 const lengths = (asked: FitRequest): number[] => {
   const at = times(asked);
-  return at.slice(1).map((seconds, i) => seconds - at[i]!);
+  return at.slice(1).map((seconds, i) => seconds - itemAt(at, i));
 };
 
 const anyPace: fc.Arbitrary<Pace> = fc.oneof(
@@ -129,8 +130,8 @@ describe("fitting slides to music", () => {
         const result = fitSlides(asked);
         const { slots, leftOut, repeats, unmetLocks } = result;
         const at = times(asked);
-        for (let i = 1; i < at.length; i++) expect(at[i]!).toBeGreaterThan(at[i - 1]!);
-        expect(slots[0]!.landing).toBeNull();
+        for (let i = 1; i < at.length; i++) expect(itemAt(at, i)).toBeGreaterThan(itemAt(at, i - 1));
+        expect(itemAt(slots, 0).landing).toBeNull();
         const shown = new Set(slots.map((slot) => slot.slideIndex));
         expect(shown.size + leftOut.length).toBe(asked.slides.length);
         const firstRound = slots.filter(({ round }) => round === 0).map((slot) => slot.slideIndex);
@@ -140,8 +141,8 @@ describe("fitting slides to music", () => {
         const isUnmet = (kind: string, id: string): boolean =>
           unmetLocks.some((lock) => lock.kind === kind && lock.id === id);
         for (const [k, slot] of slots.entries()) {
-          const own = asked.slides[slot.slideIndex]!;
-          const length = at[k + 1]! - at[k]!;
+          const own = itemAt(asked.slides, slot.slideIndex);
+          const length = itemAt(at, k + 1) - itemAt(at, k);
           if (slot.round === 0 && own.lengthLockSeconds !== null && !isUnmet("length", own.id))
             expect(Math.abs(length - own.lengthLockSeconds)).toBeLessThan(0.013);
           if (slot.round === 0 && own.landingLockSeconds !== null && !isUnmet("landing", own.id))
@@ -231,7 +232,7 @@ describe("fitting slides to music", () => {
       ),
     ).toEqual(new Set(["1.000000"]));
     const bars = fitSlides(request({ slides: slides(25), pace: { kind: "bars", count: 1 } })).slots.slice(1);
-    expect(bars.every(({ landing }) => landing!.kind === "bar")).toBe(true);
+    expect(bars.every(({ landing }) => present(landing).kind === "bar")).toBe(true);
   });
 
   it("gives each passage its own pace", () => {
@@ -277,8 +278,8 @@ describe("fitting slides to music", () => {
   it("gives heroes a longer place on a stronger landing", () => {
     const got = fitSlides(request({ slides: slides(20, { 7: { hero: true } }) }));
     const at = times(request({ slides: slides(20, { 7: { hero: true } }) }));
-    expect(at[8]! - at[7]!).toBeGreaterThan(3);
-    expect(got.slots[7]!.landing!.kind).toBe("bar");
+    expect(itemAt(at, 8) - itemAt(at, 7)).toBeGreaterThan(3);
+    expect(present(itemAt(got.slots, 7).landing).kind).toBe("bar");
   });
 
   it("begins a passage with a section where one is near", () => {
@@ -288,7 +289,7 @@ describe("fitting slides to music", () => {
       passages: [passage(), passage(undefined, null, "p2")],
       music: music(100, 0.5, 0.2, { sections }),
     });
-    expect(fitSlides(asked).slots[9]!.landing).toMatchObject({ seconds: 24.2, kind: "section", name: "B" });
+    expect(itemAt(fitSlides(asked).slots, 9).landing).toMatchObject({ seconds: 24.2, kind: "section", name: "B" });
   });
 
   it("brings a clip's moment under an accent if its material reaches", () => {
@@ -297,11 +298,11 @@ describe("fitting slides to music", () => {
       music: music(100, 0.5, 0.2, { accents: [{ seconds: 21.2, strength: 1 }] }),
     });
     const at = times(asked);
-    expect(at[4]!).toBeLessThanOrEqual(21.2);
-    expect(at[5]!).toBeGreaterThanOrEqual(21.2);
-    expect(21.2 - at[4]!).toBeLessThanOrEqual(3);
-    expect(at[5]! - 21.2).toBeLessThanOrEqual(2);
-    expect(at[5]! - at[4]!).toBeLessThanOrEqual(5.01);
+    expect(itemAt(at, 4)).toBeLessThanOrEqual(21.2);
+    expect(itemAt(at, 5)).toBeGreaterThanOrEqual(21.2);
+    expect(21.2 - itemAt(at, 4)).toBeLessThanOrEqual(3);
+    expect(itemAt(at, 5) - 21.2).toBeLessThanOrEqual(2);
+    expect(itemAt(at, 5) - itemAt(at, 4)).toBeLessThanOrEqual(5.01);
   });
 
   it("begins a slide just where a person put it, off the beat, and no other slide there", () => {
@@ -310,11 +311,11 @@ describe("fitting slides to music", () => {
     expect(slots[4]).toMatchObject({ locked: true, landing: { seconds: 21.37, kind: "free", strength: 0 } });
     expect(slots.filter(({ landing }) => landing?.kind === "free")).toHaveLength(1);
     const near = request({ slides: slides(10, { 4: { landingLockSeconds: 21.37 } }) });
-    expect(fitSlides(near).slots[4]!.landing!.seconds).toBeCloseTo(21.2, 9);
+    expect(present(itemAt(fitSlides(near).slots, 4).landing).seconds).toBeCloseTo(21.2, 9);
     // A lock to the nearest landing never means the place of another slide.
     const places = withFreeLandings(landingsOf(music(100), 50), [21.37, 21.4, 0.1], 50);
     const index = lockedIndex(places, 21.39, false);
-    expect([places[index]!.seconds, places[lockedIndex(places, 21.39, true)]!.kind]).toEqual([
+    expect([itemAt(places, index).seconds, itemAt(places, lockedIndex(places, 21.39, true)).kind]).toEqual([
       expect.closeTo(21.2, 9),
       "free",
     ]);
@@ -334,7 +335,7 @@ describe("fitting slides to music", () => {
     );
     const kept = fitSlides(request({ slides: locked }));
     expect([kept.conflict, kept.unmetLocks, kept.beyondMaterial]).toEqual([[], [], true]);
-    expect(kept.slots[4]!.landing!.seconds).toBeCloseTo(30.2, 9);
+    expect(present(itemAt(kept.slots, 4).landing).seconds).toBeCloseTo(30.2, 9);
   });
 
   it("repeats in rounds where there are too few, and lets a single one stand", () => {
@@ -342,7 +343,7 @@ describe("fitting slides to music", () => {
     // Ten slots would have to stand for ten seconds each, the longest that a picture should; four bars are eight.
     expect(few.slots.map((slot) => slot.slideIndex)).toEqual([0, 1, 2, 0, 1, 2, 0, 1, 2, 0, 1, 2, 0]);
     const starts = few.slots.map(({ landing }) => landing?.seconds ?? 0.2);
-    const lasting = starts.slice(1).map((at, i) => at - starts[i]!);
+    const lasting = starts.slice(1).map((at, i) => at - itemAt(starts, i));
     expect(lasting.filter((seconds) => Math.abs(seconds - 8) < 1e-6).length).toBeGreaterThan(10);
     expect(few.maximumFactor).toBe(1);
     expect(fitSlides(request({ slides: slides(1) })).slots).toHaveLength(1);
@@ -376,17 +377,17 @@ describe("too many slides", () => {
     fitSlides(request({ slides: list, endSeconds, pace: { kind: "beats", count: 2 } })).leftOut;
 
   it("lose those rated maybe first, evenly, and only then others; the first and the last stay", () => {
-    expect(left(34).every((index) => rated[index]!.rating === "maybe")).toBe(true);
+    expect(left(34).every((index) => itemAt(rated, index).rating === "maybe")).toBe(true);
     expect(left(34).length).toBeGreaterThan(4);
     const all = left(20);
-    expect(all.filter((index) => rated[index]!.rating === "maybe")).toHaveLength(10);
+    expect(all.filter((index) => itemAt(rated, index).rating === "maybe")).toHaveLength(10);
     expect(all).not.toContain(0);
     expect(all).not.toContain(39);
   });
 
   it("never lose one that must stay", () => {
     const staying = rated.map((one, i) => ({ ...one, stays: i % 7 === 5 }));
-    for (const index of left(12, staying)) expect(staying[index]!.stays).toBe(false);
+    for (const index of left(12, staying)) expect(itemAt(staying, index).stays).toBe(false);
   });
 });
 
@@ -396,8 +397,8 @@ describe("locks", () => {
       request({ slides: slides(10, { 4: { landingLockSeconds: 30.14 }, 7: { landingLockSeconds: 36.2 } }) }),
     );
     expect(conflict).toEqual([]);
-    expect(slots[4]!.landing!.seconds).toBeCloseTo(30.2, 9);
-    expect(slots[7]!.landing!.seconds).toBeCloseTo(36.2, 9);
+    expect(present(itemAt(slots, 4).landing).seconds).toBeCloseTo(30.2, 9);
+    expect(present(itemAt(slots, 7).landing).seconds).toBeCloseTo(36.2, 9);
     expect(slots.filter((slot) => slot.locked)).toHaveLength(2);
   });
 
@@ -414,7 +415,7 @@ describe("locks", () => {
     const result = fitSlides(asked);
     expect(result.conflict.map(({ kind, id }) => `${kind} ${id}`)).toEqual(["landing s2", "length s3", "landing s4"]);
     expect(result.unmetLocks).toEqual([{ kind: "landing", id: "s4" }]);
-    expect(result.slots[2]!.landing!.seconds).toBeCloseTo(20.2, 9);
+    expect(present(itemAt(result.slots, 2).landing).seconds).toBeCloseTo(20.2, 9);
     expect(explainFit(asked, result)).toContainEqual({
       kind: "conflict",
       locks: [
@@ -472,7 +473,7 @@ describe("the rest of the film", () => {
 
   it("stays where it is when one landing is dragged by a bar, or one length is locked", () => {
     for (const index of [7, 30, 52]) {
-      const place = at(free)[index]!;
+      const place = itemAt(at(free), index);
       const dragged = { ...free, slides: slides(60, { [index]: { landingLockSeconds: place + 2 } }) };
       expect(at(dragged)[index]).toBeCloseTo(place + 2, 9);
       expect(moved(dragged)).toBeLessThanOrEqual(7);
@@ -482,13 +483,13 @@ describe("the rest of the film", () => {
   });
 
   it("is laid anew where that is asked, which never costs more", () => {
-    const dragged = { ...free, slides: slides(60, { 30: { landingLockSeconds: at(free)[30]! + 2 } }) };
+    const dragged = { ...free, slides: slides(60, { 30: { landingLockSeconds: itemAt(at(free), 30) + 2 } }) };
     const anew = fitSlides({ ...dragged, keepsPlan: false });
     expect(anew.cost).toBeLessThanOrEqual(fitSlides(dragged).cost + 1e-9);
   });
 
   it("is laid from nothing when all is fitted again, and from then on stays with that", () => {
-    const dragged = { ...free, slides: slides(60, { 30: { landingLockSeconds: at(free)[30]! + 2 } }) };
+    const dragged = { ...free, slides: slides(60, { 30: { landingLockSeconds: itemAt(at(free), 30) + 2 } }) };
     const settledLocks = dragged.slides.flatMap(({ id, landingLockSeconds: seconds, landingLockExact: exact }) =>
       seconds === null ? [] : [{ kind: "landing" as const, id, seconds, exact }],
     );
@@ -499,13 +500,13 @@ describe("the rest of the film", () => {
     const [before, after] = [settled, freed].map((asked) =>
       fitSlides(asked).slots.map(({ landing }) => landing?.seconds),
     );
-    const moved = after!.filter((seconds, i) => seconds !== before![i]).length;
+    const moved = present(after).filter((seconds, i) => seconds !== present(before)[i]).length;
     expect(moved).toBeLessThanOrEqual(6);
   });
 
   it("comes back as it was when the lock goes, and is the same whatever was laid in between", () => {
     const before = at(free);
-    at({ ...free, slides: slides(60, { 30: { landingLockSeconds: before[30]! + 2 } }) });
+    at({ ...free, slides: slides(60, { 30: { landingLockSeconds: itemAt(before, 30) + 2 } }) });
     at({ ...free, slides: slides(50, { 30: { landingLockSeconds: 100 } }), music: music(400) });
     expect(at(free)).toEqual(before);
   });
@@ -523,7 +524,7 @@ describe("locks at the ends of the film", () => {
       });
       const { slots, endSeconds, unmetLocks } = fitSlides(asked);
       expect(unmetLocks).toEqual([]);
-      expect(endSeconds - slots[9]!.landing!.seconds).toBeCloseTo(length, 6);
+      expect(endSeconds - present(itemAt(slots, 9).landing).seconds).toBeCloseTo(length, 6);
       expect(Math.abs(endSeconds - (36 + length))).toBeLessThan(6);
     }
   });
@@ -544,7 +545,7 @@ describe("too many slides for best fit", () => {
     const { slots } = fitSlides(request({ slides: slides(30, wishing), music: music(60), endSeconds: 20 }));
     expect(slots.length).toBeGreaterThan(4);
     const starts = [...slots.map(({ landing }) => landing?.seconds ?? 0), 20];
-    const lasting = starts.slice(1).map((at, i) => at - starts[i]!);
+    const lasting = starts.slice(1).map((at, i) => at - itemAt(starts, i));
     for (const seconds of lasting) expect(seconds).toBeGreaterThan(1.48);
     expect(lasting.reduce((sum, seconds) => sum + seconds, 0) / lasting.length).toBeGreaterThan(1.99);
   });
@@ -583,7 +584,7 @@ describe("which slides are left out", () => {
     fc.assert(
       fc.property(small, ({ list, beats }) => {
         const asked = request({
-          slides: slides(list.length).map((one, i) => ({ ...one, ...list[i]! })),
+          slides: slides(list.length).map((one, i) => ({ ...one, ...itemAt(list, i) })),
           music: music(beats),
           endSeconds: 0.2 + beats / 2,
         });
@@ -597,7 +598,7 @@ describe("which slides are left out", () => {
           const more = set.filter((i) => !shown.includes(i)).length;
           const less = shown.filter((i) => !set.includes(i)).length;
           if (set.length === 0 || more > 2 || less > 2) continue;
-          const other = fitSlides({ ...asked, slides: set.map((i) => asked.slides[i]!) });
+          const other = fitSlides({ ...asked, slides: set.map((i) => itemAt(asked.slides, i)) });
           if (other.leftOut.length + other.repeats > 0) continue;
           const cost = costOfFit(asked, { ...other, leftOut: all.filter((i) => !set.includes(i)) });
           expect(costOfFit(asked, result)).toBeLessThanOrEqual(cost + 1e-9);
@@ -624,7 +625,7 @@ describe("one an accent", () => {
   it("takes the strongest of each phrase, of equal ones the earlier", () => {
     const accents = Array.from({ length: 80 }, (_, i) => ({
       seconds: 0.2 + i / 2,
-      strength: [0.9, 0.3, 0.6, 0.3][i % 4]!,
+      strength: itemAt([0.9, 0.3, 0.6, 0.3], i % 4),
     }));
     const phrases = Array.from({ length: 5 }, (_, i) => 0.2 + 8 * i);
     const starts = (perPhrase: number) =>
@@ -656,9 +657,9 @@ describe("films of clips", () => {
     const seen = { again: 0, still: 0, locked: 0 };
     fc.assert(
       fc.property(anyClips, ({ seconds, lock, endSeconds }) => {
-        const clips = slides(seconds.length).map((one, i) => ({ ...one, materialSeconds: seconds[i]! }));
+        const clips = slides(seconds.length).map((one, i) => ({ ...one, materialSeconds: itemAt(seconds, i) }));
         const at = lock && lock.slide > 0 && lock.slide < clips.length ? lock : null;
-        if (at) clips[at.slide] = { ...clips[at.slide]!, landingLockSeconds: at.seconds };
+        if (at) clips[at.slide] = { ...itemAt(clips, at.slide), landingLockSeconds: at.seconds };
         const result = fitSlides(request({ slides: clips, music: music(120), endSeconds }));
         const all = seconds.reduce((sum, one) => sum + one, 0);
         if (all < endSeconds) expect(result.leftOut).toEqual([]);
@@ -717,7 +718,7 @@ describe("a pace without places", () => {
       { kind: "no-places", of: "taps", passage: 1, name: "" },
       { kind: "no-places", of: "accents", passage: 2, name: "" },
     ]);
-    const cut = [{ ...markers[0]!, kind: "cut" as const }];
+    const cut = [{ ...itemAt(markers, 0), kind: "cut" as const }];
     const found = { ...asked, music: { ...asked.music, markers: cut } };
     expect(explainFit(found, fitSlides(found)).filter(({ kind }) => kind === "no-places")).toHaveLength(1);
   });

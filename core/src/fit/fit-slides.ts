@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { cheapestChoice } from "./cheapest-choice.ts";
 import { type ChosenOrder, SlideChoice } from "./choose-order.ts";
@@ -41,7 +42,7 @@ function fitChosen(
   heroSeconds: readonly Seconds[],
 ): FitResult {
   const byHand = chosen.order.flatMap(({ slideIndex, round }) => {
-    const { landingLockSeconds, landingLockExact } = request.slides[slideIndex]!;
+    const { landingLockSeconds, landingLockExact } = itemAt(request.slides, slideIndex);
     return round === 0 && landingLockExact && landingLockSeconds !== null ? [landingLockSeconds] : [];
   });
   const landings = withFreeLandings(offer.landings, byHand, offer.endSeconds);

@@ -1,4 +1,5 @@
 import { firstIndex } from "../numeric/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 /** What the music offers to land on, in film time: plain data, so that fit and music need not know each other. */
 export interface MusicForFit {
@@ -83,8 +84,8 @@ export function landingsOf(music: MusicForFit, endSeconds: Seconds): Landing[] {
   } else addFreeTime(landings, endSeconds);
   const merge = (seconds: Seconds, raised: (landing: Landing) => Landing, alone: Landing | null): void => {
     const near = nearestIndex(landings, seconds);
-    if (near >= 0 && Math.abs(landings[near]!.seconds - seconds) <= SAME_PLACE_SECONDS)
-      landings[near] = raised(landings[near]!);
+    if (near >= 0 && Math.abs(itemAt(landings, near).seconds - seconds) <= SAME_PLACE_SECONDS)
+      landings[near] = raised(itemAt(landings, near));
     else if (alone) landings.splice(upperBound(landings, seconds), 0, alone);
   };
   for (const seconds of music.phrases) merge(seconds, (landing) => raise(landing, "phrase", ""), null);
@@ -116,7 +117,7 @@ export function landingsOf(music: MusicForFit, endSeconds: Seconds): Landing[] {
 /** Puts even half seconds where beats fall silent. `landings` are the beats, at least one. */
 function addFreeTime(landings: Landing[], endSeconds: Seconds): void {
   const beats = landings.map(({ seconds }) => seconds);
-  const steps = beats.slice(1).map((seconds, i) => seconds - beats[i]!);
+  const steps = beats.slice(1).map((seconds, i) => seconds - itemAt(beats, i));
   const usual = steps.sort((a, b) => a - b)[steps.length >> 1] ?? EVEN_STEP_SECONDS;
   const least = Math.max(FREE_SECONDS, FREE_BEATS * usual);
   const silences = [0, ...beats].map((from, i) => ({ from, to: beats[i] ?? endSeconds, isLast: i === beats.length }));
@@ -145,7 +146,7 @@ export function withFreeLandings(
   const free = exactSeconds.filter((seconds) => {
     if (seconds < EDGE_SECONDS || seconds > endSeconds - EDGE_SECONDS) return false;
     const near = nearestIndex(landings, seconds);
-    return near < 0 || Math.abs(landings[near]!.seconds - seconds) > SAME_INSTANT_SECONDS;
+    return near < 0 || Math.abs(itemAt(landings, near).seconds - seconds) > SAME_INSTANT_SECONDS;
   });
   if (free.length === 0) return landings;
   const added = [...new Set(free)].map((seconds) => placeOf("free", seconds, {}));
@@ -155,13 +156,13 @@ export function withFreeLandings(
 /** Index of the landing that a lock names: the nearest that the music offers, or the exact place. -1 where there is none. O(log landings). */
 export function lockedIndex(landings: readonly Landing[], seconds: Seconds, exact: boolean): number {
   const near = nearestIndex(landings, seconds);
-  if (near < 0 || exact || landings[near]!.kind !== "free") return near;
+  if (near < 0 || exact || itemAt(landings, near).kind !== "free") return near;
   let [before, after] = [near, near];
-  while (before >= 0 && landings[before]!.kind === "free") before--;
-  while (after < landings.length && landings[after]!.kind === "free") after++;
+  while (before >= 0 && itemAt(landings, before).kind === "free") before--;
+  while (after < landings.length && itemAt(landings, after).kind === "free") after++;
   if (before < 0) return after < landings.length ? after : -1;
   if (after >= landings.length) return before;
-  return seconds - landings[before]!.seconds <= landings[after]!.seconds - seconds ? before : after;
+  return seconds - itemAt(landings, before).seconds <= itemAt(landings, after).seconds - seconds ? before : after;
 }
 
 /** A place that nothing but a locked length put there. */
@@ -190,10 +191,10 @@ export function nearestIndex(landings: readonly { readonly seconds: Seconds }[],
   if (landings.length === 0) return -1;
   const after = Math.min(landings.length - 1, upperBound(landings, seconds));
   const before = Math.max(0, after - 1);
-  return seconds - landings[before]!.seconds <= landings[after]!.seconds - seconds ? before : after;
+  return seconds - itemAt(landings, before).seconds <= itemAt(landings, after).seconds - seconds ? before : after;
 }
 
 /** How many landings lie at or before a moment. */
 function upperBound(landings: readonly { readonly seconds: Seconds }[], seconds: Seconds): number {
-  return firstIndex(landings.length, (index) => landings[index]!.seconds > seconds);
+  return firstIndex(landings.length, (index) => itemAt(landings, index).seconds > seconds);
 }

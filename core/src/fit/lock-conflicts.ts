@@ -1,4 +1,6 @@
 /** So many pairs are tried when a conflict of three or more is made smaller. */
+import { itemAt } from "../presence/index.ts";
+
 const MOST_PAIRS = 60;
 
 /**
@@ -18,7 +20,7 @@ export function smallestConflict<Lock>(locks: readonly Lock[], holds: (kept: rea
   let tried = 0;
   for (let a = 0; a < locks.length; a++) {
     for (let b = a + 1; b < locks.length && tried < MOST_PAIRS; b++, tried++) {
-      if (!holds([locks[a]!, locks[b]!])) return [locks[a]!, locks[b]!];
+      if (!holds([itemAt(locks, a), itemAt(locks, b)])) return [itemAt(locks, a), itemAt(locks, b)];
     }
   }
   return conflict;

@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 
 /** Material of a clip before and behind the moment that should fall on an accent. */
@@ -11,7 +12,7 @@ export function findsAccent(moment: Moment, from: number, to: number, accentSeco
   const first = Math.max(from, to - moment.afterSeconds);
   const last = Math.min(to, from + moment.beforeSeconds);
   for (let i = 0; i < accentSeconds.length; i++) {
-    if (accentSeconds[i]! >= first && accentSeconds[i]! <= last) return true;
+    if (itemAt(accentSeconds, i) >= first && itemAt(accentSeconds, i) <= last) return true;
   }
   return false;
 }

@@ -1,3 +1,4 @@
+import { itemAt, lastOf } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import type { Pace } from "../values/index.ts";
 import type { MusicForFit } from "./landings.ts";
@@ -22,7 +23,7 @@ export function paceUnits(music: Pick<MusicForFit, "beats" | "beatsPerBar" | "ph
 
 /** Seconds of a beat, from the first to the last; half a second where there are fewer than two. */
 export const meanBeatSeconds = (beats: MusicForFit["beats"]): Seconds =>
-  beats.length < 2 ? EVEN_BEAT_SECONDS : (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1);
+  beats.length < 2 ? EVEN_BEAT_SECONDS : (lastOf(beats).seconds - itemAt(beats, 0).seconds) / (beats.length - 1);
 
 /** The usual number of bars between phrase starts. */
 export function usualPhraseBars({
@@ -31,7 +32,7 @@ export function usualPhraseBars({
   beatsPerBar,
 }: Pick<MusicForFit, "beats" | "beatsPerBar" | "phrases">): number {
   const gaps = phrases.slice(1).map((seconds, i) => {
-    const between = beats.filter((beat) => beat.seconds >= phrases[i]! - 0.05 && beat.seconds < seconds - 0.05);
+    const between = beats.filter((beat) => beat.seconds >= itemAt(phrases, i) - 0.05 && beat.seconds < seconds - 0.05);
     return Math.round(between.length / beatsPerBar);
   });
   const usual = gaps.filter((gap) => gap > 0).sort((a, b) => a - b);

@@ -1,5 +1,6 @@
 import { assertNever } from "../errors/index.ts";
 import { firstIndex } from "../numeric/index.ts";
+import { itemAt, lastOf } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import type { Pace } from "../values/index.ts";
 import { type Landing, type MusicForFit, nearestIndex } from "./landings.ts";
@@ -111,10 +112,10 @@ function countedWish(logWish: Float64Array): PaceWish {
   const lengths = [...logWish].map(Math.exp).sort((a, b) => a - b);
   return {
     logWish,
-    askedSeconds: lengths[lengths.length >> 1]!,
+    askedSeconds: itemAt(lengths, lengths.length >> 1),
     floorSeconds: SHORTEST_SLOT_SECONDS,
-    minimumSeconds: Math.max(SEEN_SECONDS, Math.min(SHORTEST_SLOT_SECONDS, PACED_MINIMUM * lengths[0]!)),
-    maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * lengths.at(-1)!),
+    minimumSeconds: Math.max(SEEN_SECONDS, Math.min(SHORTEST_SLOT_SECONDS, PACED_MINIMUM * itemAt(lengths, 0))),
+    maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * lastOf(lengths)),
     allowed: null,
     keepsMetre: false,
     counts: true,
@@ -148,9 +149,9 @@ function placed(isOne: (landing: Landing) => boolean, offer: MusicOffer, goesOn:
   const { landings, endSeconds } = offer;
   const chosen = landings.filter(isOne);
   if (chosen.length === 0) return null;
-  const gaps = chosen.slice(1).map((landing, i) => landing.seconds - chosen[i]!.seconds);
+  const gaps = chosen.slice(1).map((landing, i) => landing.seconds - itemAt(chosen, i).seconds);
   const usual = goesOn ? gaps.toSorted((a, b) => a - b)[gaps.length >> 1] : undefined;
-  const last = chosen.at(-1)!.seconds;
+  const last = lastOf(chosen).seconds;
   const isBehind = (seconds: Seconds): boolean => usual !== undefined && seconds > last + usual / 2;
   const toNext = (seconds: Seconds): number => {
     const next = chosen.find((landing) => landing.seconds >= seconds + SEEN_SECONDS);
@@ -163,7 +164,7 @@ function placed(isOne: (landing: Landing) => boolean, offer: MusicOffer, goesOn:
   const more = usual === undefined ? 0 : Math.floor((endSeconds - last) / usual);
   return {
     logWish: Float64Array.from(lengths, Math.log),
-    askedSeconds: (more > 0 ? endSeconds : landings.at(-1)!.seconds) / (slots + more),
+    askedSeconds: (more > 0 ? endSeconds : lastOf(landings).seconds) / (slots + more),
     floorSeconds: SHORTEST_SLOT_SECONDS,
     minimumSeconds,
     maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * Math.max(0, ...gaps)),
@@ -181,7 +182,7 @@ function strongestAccents({ music, landings }: MusicOffer, perPhrase: number): R
   const byPhrase = new Map<number, Landing[]>();
   for (const landing of landings) {
     if (landing.accent === 0) continue;
-    const phrase = firstIndex(starts.length, (i) => starts[i]! > landing.seconds + PHRASE_TOLERANCE_SECONDS);
+    const phrase = firstIndex(starts.length, (i) => itemAt(starts, i) > landing.seconds + PHRASE_TOLERANCE_SECONDS);
     byPhrase.set(phrase, [...(byPhrase.get(phrase) ?? []), landing]);
   }
   const strongest = (accents: readonly Landing[]): Landing[] =>
@@ -200,7 +201,8 @@ function sectionLoudness({ sections, loudnessAt }: MusicForFit, endSeconds: Seco
     return sum / count;
   });
   if (Math.max(...levels) - Math.min(...levels) < HEARD_DIFFERENCE) return () => 0;
-  return (seconds) => levels[Math.max(0, firstIndex(starts.length, (i) => starts[i]! > seconds + 0.01) - 1)]!;
+  return (seconds) =>
+    itemAt(levels, Math.max(0, firstIndex(starts.length, (i) => itemAt(starts, i) > seconds + 0.01) - 1));
 }
 
 /** Seconds of a beat around a moment: the mean of the four distances around it, so that one late beat does not count. */
@@ -210,6 +212,6 @@ function beatLength({ beats }: MusicForFit): (seconds: Seconds) => number {
     const near = nearestIndex(beats, seconds);
     const first = Math.max(0, Math.min(near - 2, beats.length - 5));
     const last = Math.min(beats.length - 1, first + 4);
-    return (beats[last]!.seconds - beats[first]!.seconds) / (last - first);
+    return (itemAt(beats, last).seconds - itemAt(beats, first).seconds) / (last - first);
   };
 }

@@ -1,4 +1,5 @@
 import { firstIndex } from "../numeric/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { type Landing, lengthLanding, nearestIndex } from "./landings.ts";
 import { changeCost, naturalLengths, OFF_METRE_COST, unevenCost } from "./metre.ts";
@@ -95,7 +96,7 @@ export class Places {
   /** The place of a moment: a landing that is there within the tolerance, or a new one of its own. */
   at(seconds: Seconds): number {
     const near = nearestIndex(this.#offered, seconds);
-    if (near >= 0 && Math.abs(this.#offered[near]!.seconds - seconds) <= this.#toleranceSeconds) return near + 1;
+    if (near >= 0 && Math.abs(itemAt(this.#offered, near).seconds - seconds) <= this.#toleranceSeconds) return near + 1;
     this.times.push(seconds);
     this.landings.push(lengthLanding(seconds));
     this.wishPlace.push(Math.max(0, near + 1));

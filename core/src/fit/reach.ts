@@ -1,3 +1,4 @@
+import { itemAt, lastOf } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import {
   longestSeconds,
@@ -26,15 +27,15 @@ export function isPossible(problem: OrderProblem): boolean {
     begins = reached(begins, slot, targets);
     if (begins.length === 0) return false;
   }
-  const last = slots.at(-1)!;
+  const last = lastOf(slots);
   return ends.some(({ seconds }) => reached(begins, last, Float64Array.of(seconds)).length > 0);
 }
 
 /** The latest moment that each slot can begin, so that those behind it have their minima. */
 function latestBeginnings({ slots, ends }: OrderProblem, fixed: readonly (number | null)[]): Float64Array {
-  const latest = new Float64Array(slots.length + 1).fill(ends.at(-1)!.seconds);
+  const latest = new Float64Array(slots.length + 1).fill(lastOf(ends).seconds);
   for (let k = slots.length - 1; k >= 0; k--)
-    latest[k] = Math.min(latest[k + 1]! - shortestSeconds(slots[k]!), fixed[k] ?? Infinity);
+    latest[k] = Math.min(latest[k + 1]! - shortestSeconds(itemAt(slots, k)), fixed[k] ?? Infinity);
   return latest;
 }
 
@@ -48,11 +49,11 @@ function targetsOf(
   { from, to }: { readonly from: number; readonly to: number },
 ): Float64Array {
   if (fixed !== null) return Float64Array.of(fixed);
-  const length = slots[k]!.lengthLockSeconds;
+  const length = itemAt(slots, k).lengthLockSeconds;
   if (length !== null) return begins.map((at) => landed(at + length, offered)).filter((at) => at <= to);
   const first = firstAtOrAfter(offered, from);
   const inReach = offered.subarray(first, Math.max(first, firstAtOrAfter(offered, to)));
-  const { allowed } = slots[k + 1]!;
+  const { allowed } = itemAt(slots, k + 1);
   if (!allowed) return inReach;
   return inReach.filter((_, i) => allowed[first + i] === 1);
 }
@@ -84,10 +85,10 @@ function reached(begins: Float64Array, slot: SlotWish, targets: Float64Array): F
  */
 export function fixedBeginnings({ slots, ends, landings }: OrderProblem): (number | null)[] {
   const fixed: (number | null)[] = [];
-  let end = ends.length === 1 ? ends[0]!.seconds : null;
+  let end = ends.length === 1 ? itemAt(ends, 0).seconds : null;
   for (const { landingLock, lengthLockSeconds } of slots.toReversed()) {
     const byLength = lengthLockSeconds === null || end === null ? null : end - lengthLockSeconds;
-    end = landingLock === null ? byLength : landings[landingLock]!.seconds;
+    end = landingLock === null ? byLength : itemAt(landings, landingLock).seconds;
     fixed.unshift(end);
   }
   return fixed;

@@ -1,3 +1,4 @@
+import { itemAt, valueFor } from "../presence/index.ts";
 import type { SlideForFit } from "./fit-request.ts";
 
 const LEFT_OUT_COST = { alike: 0.5, maybe: 1, keep: 3, hero: 6 };
@@ -29,7 +30,7 @@ export function mostWorth(slides: readonly SlideForFit[], count: number): number
   }
   const chosen: number[] = [];
   for (const worth of [...ranks.keys()].sort((a, b) => b - a)) {
-    const rank = ranks.get(worth)!;
+    const rank = valueFor(ranks, worth);
     chosen.push(...evenly(rank, Math.min(rank.length, count - chosen.length)));
   }
   return chosen.sort((a, b) => a - b);
@@ -38,6 +39,6 @@ export function mostWorth(slides: readonly SlideForFit[], count: number): number
 /** So many of a list, evenly spread with both ends. */
 function evenly(list: readonly number[], count: number): number[] {
   if (count <= 0) return [];
-  if (count === 1) return [list[0]!];
-  return Array.from({ length: count }, (_, k) => list[Math.round((k * (list.length - 1)) / (count - 1))]!);
+  if (count === 1) return [itemAt(list, 0)];
+  return Array.from({ length: count }, (_, k) => itemAt(list, Math.round((k * (list.length - 1)) / (count - 1))));
 }

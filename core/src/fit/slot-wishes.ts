@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { heroFactor, type Shown } from "./choose-order.ts";
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
@@ -56,11 +57,11 @@ export class SlotWishes {
   }
 
   #slotWish(order: readonly Shown[], k: number, release: Release): SlotWish {
-    const slide = this.#request.slides[order[k]!.slideIndex]!;
-    const wish = this.#wishes[slide.passage]!;
-    const before = k === 0 ? null : this.#request.slides[order[k - 1]!.slideIndex]!;
+    const slide = itemAt(this.#request.slides, itemAt(order, k).slideIndex);
+    const wish = itemAt(this.#wishes, slide.passage);
+    const before = k === 0 ? null : itemAt(this.#request.slides, itemAt(order, k - 1).slideIndex);
     const isAlone = order.length === 1;
-    const material = this.materialOf(order[k]!.slideIndex);
+    const material = this.materialOf(itemAt(order, k).slideIndex);
     const isStill = k < release.stillBefore;
     const own = slide.wishedSeconds;
     return {
@@ -78,13 +79,13 @@ export class SlotWishes {
       rhythm: rhythmOf(slide, wish),
       metreOnly: wish.counts && this.#request.music.beats.length > 0,
       moment: slide.moment,
-      plannedLanding: this.#plannedLanding(order[k]!),
+      plannedLanding: this.#plannedLanding(itemAt(order, k)),
     };
   }
 
   /** How long a clip may be shown at most, around its moment if it has one; Infinity for pictures. */
   materialOf(slideIndex: number): number {
-    const { materialSeconds, moment } = this.#request.slides[slideIndex]!;
+    const { materialSeconds, moment } = itemAt(this.#request.slides, slideIndex);
     const around = moment ? moment.beforeSeconds + moment.afterSeconds : Infinity;
     return Math.min(materialSeconds ?? Infinity, around);
   }
@@ -93,7 +94,7 @@ export class SlotWishes {
   #minimumOf(slide: SlideForFit, { minimumSeconds: floor, askedSeconds }: PaceWish, release: Release): number {
     const { minimumSeconds: reading, wishedSeconds: own, hero, passage } = slide;
     let least = own === null ? floor : Math.min(floor, own / 2);
-    if (hero && own === null && askedSeconds === null) least = Math.max(least, this.#heroSeconds[passage]!);
+    if (hero && own === null && askedSeconds === null) least = Math.max(least, itemAt(this.#heroSeconds, passage));
     if (reading !== null && own !== null) least = Math.max(least, Math.min(reading, own));
     if (reading !== null && own === null && askedSeconds === null) least = Math.max(least, reading);
     return release.floor ? Math.min(least, SHORTEST_BETWEEN_LOCKS_SECONDS) : least;
@@ -106,7 +107,7 @@ export class SlotWishes {
    * no longer than it lasts. Slides of one kind share theirs.
    */
   logWish(slide: SlideForFit, isStill = false): Float64Array {
-    const wish = this.#wishes[slide.passage]!;
+    const wish = itemAt(this.#wishes, slide.passage);
     const factor = heroFactor(slide, wish);
     const most = isStill ? slide.materialSeconds : null;
     if (slide.wishedSeconds === null && factor === 1 && most === null) return wish.logWish;

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import { propertyRuns } from "../testing/index.ts";
 import type { Landing } from "./landings.ts";
 import type { OrderProblem, SlotWish } from "./order-problem.ts";
@@ -60,7 +61,7 @@ function metreOf({ slots, beatsPerBar, firstBeat }: OrderProblem, chosen: readon
   let run: number | null = null;
   for (const [k, { rhythm }] of slots.slice(0, -1).entries()) {
     const from = chosen[k - 1] ?? null;
-    const to = chosen[k]!;
+    const to = itemAt(chosen, k);
     const [first, last] = [from ? from.beatIndex : firstBeat, to.beatIndex];
     const beats = first === null || last === null ? null : last - first;
     if (rhythm === "free") {
@@ -68,7 +69,7 @@ function metreOf({ slots, beatsPerBar, firstBeat }: OrderProblem, chosen: readon
     } else if (beats === null) {
       run = null;
       if (from?.kind === "accent" || to.kind === "accent") cost += 4;
-    } else if (!NATURAL[beatsPerBar]!.includes(beats)) {
+    } else if (!present(NATURAL[beatsPerBar]).includes(beats)) {
       run = null;
       cost += beats % beatsPerBar === 0 ? 2 : 4;
     } else if (rhythm === "kept") {
@@ -94,9 +95,9 @@ function costOf(
   const starts = [0, ...chosen.map(({ seconds }) => seconds), end.seconds];
   let cost = end.cost + metreOf(problem, chosen);
   for (const [k, wish] of slots.entries()) {
-    const [from, to] = [starts[k]!, starts[k + 1]!];
+    const [from, to] = [itemAt(starts, k), itemAt(starts, k + 1)];
     const seconds = to - from;
-    const at = k === 0 ? null : chosen[k - 1]!;
+    const at = k === 0 ? null : itemAt(chosen, k - 1);
     const place = at === null ? -1 : landings.indexOf(at);
     if (wish.landingLock !== null && place !== wish.landingLock) return Infinity;
     if (at && wish.allowed && place >= 0 && wish.allowed[place] === 0 && wish.landingLock === null) return Infinity;
@@ -108,7 +109,7 @@ function costOf(
         seconds > Math.min(wish.maximumSeconds * factor, wish.materialSeconds) + 0.012
       )
         return Infinity;
-      cost += 4 * Math.log(seconds / Math.exp(wish.logWish[place + 1]!)) ** 2;
+      cost += 4 * Math.log(seconds / Math.exp(itemAt(wish.logWish, place + 1))) ** 2;
     }
     if (wish.moment) {
       const { beforeSeconds, afterSeconds } = wish.moment;
@@ -137,11 +138,11 @@ function cheapest(problem: OrderProblem): number {
         for (const end of ends) best = Math.min(best, costOf(problem, chosen, end, factor));
         return;
       }
-      for (let i = from; i < landings.length; i++) choose(i + 1, [...chosen, landings[i]!]);
+      for (let i = from; i < landings.length; i++) choose(i + 1, [...chosen, itemAt(landings, i)]);
     };
     choose(0, []);
     if (best < Infinity) return best;
-    if (slots.every((wish) => wish.maximumSeconds * factor >= ends.at(-1)!.seconds)) return Infinity;
+    if (slots.every((wish) => wish.maximumSeconds * factor >= lastOf(ends).seconds)) return Infinity;
   }
   return Infinity;
 }
@@ -185,8 +186,8 @@ const anyProblem = fc
     let at = 0;
     let beat = 0;
     const landings = gaps.map((gap, i) => {
-      const beatIndex = beatSteps[i] === 0 ? null : (beat += beatSteps[i]!);
-      return landing((at += gap), strengths[i]!, kinds[i], accents[i], beatIndex);
+      const beatIndex = beatSteps[i] === 0 ? null : (beat += itemAt(beatSteps, i));
+      return landing((at += gap), itemAt(strengths, i), kinds[i], accents[i], beatIndex);
     });
     const last = { seconds: at + tail, cost: 0 };
     return {
@@ -217,9 +218,9 @@ describe("the cheapest way to lay slots in a fixed order", () => {
           return;
         }
         possible++;
-        expect(solution!.cost).toBeCloseTo(best, 9);
-        const end = problem.ends.find(({ seconds }) => seconds === solution!.endSeconds)!;
-        expect(costOf(problem, solution!.landings, end, solution!.maximumFactor)).toBeCloseTo(best, 9);
+        expect(present(solution).cost).toBeCloseTo(best, 9);
+        const end = present(problem.ends.find(({ seconds }) => seconds === present(solution).endSeconds));
+        expect(costOf(problem, present(solution).landings, end, present(solution).maximumFactor)).toBeCloseTo(best, 9);
       }),
       { numRuns: propertyRuns },
     );
@@ -254,9 +255,9 @@ describe("the cheapest way to lay slots in a fixed order", () => {
       ends: [{ seconds: 6, cost: 0 }],
       ...NO_METRE,
     };
-    expect(solveOrder(problem)!.landings.map(({ seconds }) => seconds)).toEqual([3]);
+    expect(present(solveOrder(problem)).landings.map(({ seconds }) => seconds)).toEqual([3]);
     const even = { ...problem, landings: [2, 4].map((seconds) => landing(seconds, 1)) };
-    expect(solveOrder(even)!.landings.map(({ seconds }) => seconds)).toEqual([2]);
+    expect(present(solveOrder(even)).landings.map(({ seconds }) => seconds)).toEqual([2]);
   });
 
   it("keeps locked lengths to the instant, off the beat where they fall, also in a row, at the end and before a locked landing", () => {
@@ -270,12 +271,12 @@ describe("the cheapest way to lay slots in a fixed order", () => {
         slots: Array.from({ length: 6 }, (_, k) => slot({ wished: 3, ...locks[k] }, 19)),
       })?.landings.map(({ seconds }) => seconds);
     const lengths = (starts: number[]) => [...starts, 20].map((seconds, i) => seconds - (starts[i - 1] ?? 0));
-    expect(lengths(solve({ 0: { lengthLockSeconds: 2.6 } })!)[0]).toBeCloseTo(2.6, 9);
-    const row = lengths(solve({ 2: { lengthLockSeconds: 2.6 }, 3: { lengthLockSeconds: 3.3 } })!);
+    expect(lengths(present(solve({ 0: { lengthLockSeconds: 2.6 } })))[0]).toBeCloseTo(2.6, 9);
+    const row = lengths(present(solve({ 2: { lengthLockSeconds: 2.6 }, 3: { lengthLockSeconds: 3.3 } })));
     expect(row[2]).toBeCloseTo(2.6, 9);
     expect(row[3]).toBeCloseTo(3.3, 9);
-    expect(lengths(solve({ 5: { lengthLockSeconds: 2.6 } })!)[5]).toBeCloseTo(2.6, 9);
-    const before = solve({ 2: { lengthLockSeconds: 2.6 }, 3: { landingLock: 9 } })!;
+    expect(lengths(present(solve({ 5: { lengthLockSeconds: 2.6 } })))[5]).toBeCloseTo(2.6, 9);
+    const before = present(solve({ 2: { lengthLockSeconds: 2.6 }, 3: { landingLock: 9 } }));
     expect(before[2]).toBe(10);
     expect(before[1]).toBeCloseTo(7.4, 9);
     expect(solve({ 1: { landingLock: 12 }, 2: { landingLock: 12 } })).toBeUndefined();

@@ -1,3 +1,4 @@
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { advanceFreely, advanceNaturally, type Begun, beginNaturally, type Step, type Target } from "./advance.ts";
 import type { Landing } from "./landings.ts";
@@ -122,7 +123,7 @@ class OrderSolver {
   #ending(fronts: readonly Front[]): OrderSolution | null {
     const { ends } = this.#problem;
     const lastSlot = fronts.length - 1;
-    const last = fronts[lastSlot]!;
+    const last = itemAt(fronts, lastSlot);
     const reached = this.#bestRuns(last);
     let best = Infinity;
     let bestFrom = -1;
@@ -141,12 +142,12 @@ class OrderSolver {
     const chosen: Landing[] = [];
     let [i, run] = [bestFrom, reached.run[bestFrom]!];
     for (let k = lastSlot; k > 0; k--) {
-      const { layer, back } = fronts[k]!;
-      chosen.unshift(this.#places.landings[layer[i]!]!);
+      const { layer, back } = itemAt(fronts, k);
+      chosen.unshift(present(itemAt(this.#places.landings, layer[i]!)));
       const code = back[run * layer.length + i]!;
       [i, run] = [Math.floor(code / this.#runs), code % this.#runs];
     }
-    return { landings: chosen, endSeconds: ends[bestEnd]!.seconds, cost: best, maximumFactor: this.#factor };
+    return { landings: chosen, endSeconds: itemAt(ends, bestEnd).seconds, cost: best, maximumFactor: this.#factor };
   }
 
   /** The cheapest of the runs for each place of a layer. */
@@ -172,25 +173,25 @@ class OrderSolver {
     const [earliest, latest] = [this.#earliest, this.#latest];
     earliest[0] = 0;
     for (const [k, slot] of slots.entries()) {
-      if (slot.landingLock !== null) earliest[k] = Math.max(earliest[k]!, landings[slot.landingLock]!.seconds);
+      if (slot.landingLock !== null) earliest[k] = Math.max(earliest[k]!, itemAt(landings, slot.landingLock).seconds);
       earliest[k + 1] = earliest[k]! + shortestSeconds(slot);
     }
-    latest[slots.length] = ends.at(-1)!.seconds;
+    latest[slots.length] = lastOf(ends).seconds;
     for (let k = slots.length - 1; k >= 0; k--) {
-      const lock = slots[k]!.landingLock;
-      latest[k] = latest[k + 1]! - shortestSeconds(slots[k]!);
-      if (lock !== null) latest[k] = Math.min(latest[k]!, landings[lock]!.seconds);
+      const lock = itemAt(slots, k).landingLock;
+      latest[k] = latest[k + 1]! - shortestSeconds(itemAt(slots, k));
+      if (lock !== null) latest[k] = Math.min(latest[k]!, itemAt(landings, lock).seconds);
     }
     // Maxima bound from the other side.
     let reach = 0;
     for (let k = 0; k <= slots.length; k++) {
       latest[k] = Math.min(latest[k]!, reach);
-      reach = latest[k]! + (k < slots.length ? this.#maximum(slots[k]!) : 0);
+      reach = latest[k]! + (k < slots.length ? this.#maximum(itemAt(slots, k)) : 0);
     }
-    let need = ends[0]!.seconds;
+    let need = itemAt(ends, 0).seconds;
     for (let k = slots.length; k >= 0; k--) {
       earliest[k] = Math.max(earliest[k]!, need);
-      need = earliest[k]! - (k > 0 ? this.#maximum(slots[k - 1]!) : 0);
+      need = earliest[k]! - (k > 0 ? this.#maximum(itemAt(slots, k - 1)) : 0);
     }
     return earliest.every((seconds, k) => seconds <= latest[k]! + 2 * TOLERANCE_SECONDS);
   }
@@ -202,15 +203,16 @@ class OrderSolver {
   /** Where slot k + 1 may begin, given where slot k does. */
   #layerAfter(k: number, before: Layer, cost: Float64Array): Layer {
     const { slots } = this.#problem;
-    const slot = slots[k]!;
-    const next = slots[k + 1]!;
+    const slot = itemAt(slots, k);
+    const next = itemAt(slots, k + 1);
     const [from, to] = [this.#earliest[k + 1]! - TOLERANCE_SECONDS, this.#latest[k + 1]! + TOLERANCE_SECONDS];
     const isInside = (place: number): boolean => this.#places.times[place]! >= from && this.#places.times[place]! <= to;
     if (next.landingLock !== null) return Int32Array.of(next.landingLock + 1).filter(isInside);
     if (slot.lengthLockSeconds !== null) {
       const places: number[] = [];
       before.forEach((place, i) => {
-        if (cost[i]! < Infinity) places.push(this.#places.at(this.#places.times[place]! + slot.lengthLockSeconds!));
+        if (cost[i]! < Infinity)
+          places.push(this.#places.at(this.#places.times[place]! + present(slot.lengthLockSeconds)));
       });
       return Int32Array.from(new Set(places))
         .filter(isInside)
@@ -227,7 +229,7 @@ class OrderSolver {
 
   /** What slot k costs from a place to a moment; Infinity where it may not be so long. The metre is not in it. */
   #slotCost(k: number, place: number, toSeconds: Seconds): number {
-    const slot = this.#problem.slots[k]!;
+    const slot = itemAt(this.#problem.slots, k);
     const from = this.#places.times[place]!;
     const length = toSeconds - from;
     if (length < shortestSeconds(slot) || length > this.#maximum(slot)) return Infinity;
@@ -247,7 +249,7 @@ class OrderSolver {
     const row = (run: number): Target => ({ costs, back, offset: run * count, runs });
     const ways = this.#waysOf(k, front.layer, nextLayer);
     ways.freely(best, row(none));
-    const { rhythm } = this.#problem.slots[k]!;
+    const { rhythm } = itemAt(this.#problem.slots, k);
     const size = front.layer.length;
     if (rhythm === "kept") {
       const changes = this.#changesOn(front.layer);
@@ -265,13 +267,13 @@ class OrderSolver {
 
   #changesOn(layer: Layer): Float64Array {
     const { changes } = this.#places;
-    if (this.#isStretch(layer)) return changes.subarray(layer[0], layer.at(-1)! + 1);
+    if (this.#isStretch(layer)) return changes.subarray(layer[0], lastOf(layer) + 1);
     return Float64Array.from(layer, (place) => changes[place] ?? CHANGE_COST.elsewhere);
   }
 
   /** How slot k gets from the places of one layer to those of the next: by any length, or by one natural length. */
   #waysOf(k: number, layer: Layer, nextLayer: Layer): Ways {
-    const slot = this.#problem.slots[k]!;
+    const slot = itemAt(this.#problem.slots, k);
     const isPlain = slot.lengthLockSeconds === null && slot.moment === null;
     if (!isPlain || !this.#isStretch(layer) || !this.#isStretch(nextLayer)) return this.#slowWays(k, layer, nextLayer);
     const lengths = this.#lengthTable;
@@ -279,7 +281,7 @@ class OrderSolver {
     if (!table) return this.#slowWays(k, layer, nextLayer);
     const step: Step = {
       times: this.#places.baseTimes,
-      landings: this.#landingCostsOf(this.#problem.slots[k + 1]!),
+      landings: this.#landingCostsOf(itemAt(this.#problem.slots, k + 1)),
       minimum: shortestSeconds(slot),
       maximum: this.#maximum(slot),
       first: layer[0]!,
@@ -289,14 +291,14 @@ class OrderSolver {
     return {
       freely: (begun, target) => advanceFreely(step, begun, table, lengths.offsets, target),
       naturally: (begun, length, target) =>
-        advanceNaturally(step, begun, lengths.natural(slot.logWish)[length]!, target),
+        advanceNaturally(step, begun, itemAt(lengths.natural(slot.logWish), length), target),
     };
   }
 
   /** The same for layers of any places, and for slots with conditions of their own. */
   #slowWays(k: number, layer: Layer, nextLayer: Layer): Ways {
-    const slot = this.#problem.slots[k]!;
-    const nextSlot = this.#problem.slots[k + 1]!;
+    const slot = itemAt(this.#problem.slots, k);
+    const nextSlot = itemAt(this.#problem.slots, k + 1);
     const [minimum, maximum] = [shortestSeconds(slot), this.#maximum(slot)];
     const times = Float64Array.from(layer, (place) => this.#places.times[place]!);
     const metre = (from: number, to: number): number =>
@@ -343,7 +345,7 @@ class OrderSolver {
 
   /** Whether a layer is one stretch of the places that the music offers. */
   #isStretch(layer: Layer): boolean {
-    const [first, last] = [layer[0]!, layer.at(-1)!];
+    const [first, last] = [layer[0]!, lastOf(layer)];
     return last < this.#places.baseCount && last - first === layer.length - 1;
   }
 

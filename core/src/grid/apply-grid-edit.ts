@@ -1,4 +1,5 @@
 import { assertNever } from "../errors/index.ts";
+import { itemAt, lastOf } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { commonestBeatsPerBar } from "./beats-per-bar.ts";
 import { type Grid, type GridBeat, indexOfNearestBeat } from "./grid.ts";
@@ -62,7 +63,7 @@ function divided(grid: Grid, parts: number): Grid {
     return [beat, ...between];
   });
   const first = grid.beats.findIndex((beat) => beat.position === 1);
-  const start = first < 0 ? 0 : beats.indexOf(grid.beats[first]!);
+  const start = first < 0 ? 0 : beats.indexOf(itemAt(grid.beats, first));
   return { ...grid, beats: recounted(beats, start, grid.beatsPerBar) };
 }
 
@@ -125,8 +126,8 @@ function dragged(grid: Grid, seconds: Seconds, toSeconds: Seconds): Grid {
   if (!beat || Math.abs(beat.seconds - seconds) > POINTING_SECONDS) return grid;
   const before = anchorFrom(grid, index, -1);
   const after = anchorFrom(grid, index, 1);
-  const lowest = before === null ? 0 : grid.beats[before]!.seconds + CLOSEST_SECONDS * (index - before);
-  const highest = after === null ? Infinity : grid.beats[after]!.seconds - CLOSEST_SECONDS * (after - index);
+  const lowest = before === null ? 0 : itemAt(grid.beats, before).seconds + CLOSEST_SECONDS * (index - before);
+  const highest = after === null ? Infinity : itemAt(grid.beats, after).seconds - CLOSEST_SECONDS * (after - index);
   if (lowest > highest) return grid;
   const target = Math.min(highest, Math.max(lowest, toSeconds));
   const shift = target - beat.seconds;
@@ -135,7 +136,7 @@ function dragged(grid: Grid, seconds: Seconds, toSeconds: Seconds): Grid {
     const anchor = i < index ? before : after;
     const reaches = i < index ? anchor === null || i > anchor : anchor === null || i < anchor;
     if (!reaches) return other;
-    const anchorSeconds = anchor === null ? null : grid.beats[anchor]!.seconds;
+    const anchorSeconds = anchor === null ? null : itemAt(grid.beats, anchor).seconds;
     const share = anchorSeconds === null ? 1 : (other.seconds - anchorSeconds) / (beat.seconds - anchorSeconds);
     return { ...other, seconds: other.seconds + shift * share };
   });
@@ -146,8 +147,8 @@ function dragged(grid: Grid, seconds: Seconds, toSeconds: Seconds): Grid {
 function anchorFrom(grid: Grid, index: number, step: 1 | -1): number | null {
   let bars = 0;
   for (let i = index + step; i >= 0 && i < grid.beats.length; i += step) {
-    const beat = grid.beats[i]!;
-    const inner = grid.beats[i - step]!;
+    const beat = itemAt(grid.beats, i);
+    const inner = itemAt(grid.beats, i - step);
     if (isAcrossFreeTime(grid, beat, inner)) return i - step === index ? null : i - step;
     if (beat.placed) return i;
     if (beat.position === 1 && ++bars === DRAG_BARS) return i;
@@ -241,13 +242,13 @@ function withGiven(grid: Grid, beatsOfFile: readonly { readonly seconds: Seconds
 
 /** Other beats in a stretch; those that come too near to the new ones at its edges go as well. The bar count of the first goes on. */
 function replaced(grid: Grid, times: readonly number[], startSeconds: Seconds, endSeconds: Seconds): Grid {
-  const [from, to] = [Math.min(startSeconds, times[0]!), Math.max(endSeconds, times.at(-1)!)];
-  const spacing = times.length > 1 ? (to - times[0]!) / Math.max(1, times.length - 1) : 2 * CLOSEST_SECONDS;
+  const [from, to] = [Math.min(startSeconds, itemAt(times, 0)), Math.max(endSeconds, lastOf(times))];
+  const spacing = times.length > 1 ? (to - itemAt(times, 0)) / Math.max(1, times.length - 1) : 2 * CLOSEST_SECONDS;
   const margin = Math.max(CLOSEST_SECONDS, Math.min(spacing, 2) / 2);
-  const before = grid.beats.filter((beat) => beat.seconds < from && beat.seconds <= times[0]! - margin);
-  const after = grid.beats.filter((beat) => beat.seconds > to && beat.seconds >= times.at(-1)! + margin);
+  const before = grid.beats.filter((beat) => beat.seconds < from && beat.seconds <= itemAt(times, 0) - margin);
+  const after = grid.beats.filter((beat) => beat.seconds > to && beat.seconds >= lastOf(times) + margin);
   const replacedFirst = grid.beats[before.length];
-  const isSame = replacedFirst && Math.abs(replacedFirst.seconds - times[0]!) < margin;
+  const isSame = replacedFirst && Math.abs(replacedFirst.seconds - itemAt(times, 0)) < margin;
   const previous = before.at(-1);
   const firstPosition =
     isSame && replacedFirst.position > 0
@@ -271,8 +272,8 @@ function barRecounted(beats: readonly GridBeat[], index: number): GridBeat[] {
   const result = [...beats];
   let count = result[index - 1]?.position ?? 0;
   if (index > 0 && count === 0) return result;
-  for (let i = index; i < result.length && (i === index ? true : result[i]!.position !== 1); i++) {
-    const beat = result[i]!;
+  for (let i = index; i < result.length && (i === index ? true : itemAt(result, i).position !== 1); i++) {
+    const beat = itemAt(result, i);
     if (i === index && beat.position === 1 && beat.one) break;
     count += 1;
     result[i] = { ...beat, position: count };

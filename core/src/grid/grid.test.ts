@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../presence/index.ts";
 import { musicAnalysis, propertyRuns, steadyBeats } from "../testing/index.ts";
 import { correctedGrid, type GridEdit, indexOfNearestBeat } from "./index.ts";
 
@@ -28,7 +29,7 @@ describe("level and phase", () => {
   it("keeps the half that holds the bar starts", () => {
     const { beats } = gridAfter([{ kind: "half" }], 9, 4);
     expect(beats.map((beat) => beat.seconds)).toEqual([0.5, 1.5, 2.5, 3.5]);
-    expect(beats[0]!.position).toBe(1);
+    expect(itemAt(beats, 0).position).toBe(1);
   });
 
   it("keeps every third beat, and gives back what was there before the triple", () => {
@@ -165,7 +166,7 @@ describe("any corrections in any order", () => {
         grid.beats.forEach((beat, i) => {
           expect(beat.seconds).toBeGreaterThanOrEqual(0);
           expect(beat.position).toBeGreaterThanOrEqual(1);
-          if (i > 0) expect(beat.seconds).toBeGreaterThan(grid.beats[i - 1]!.seconds);
+          if (i > 0) expect(beat.seconds).toBeGreaterThan(itemAt(grid.beats, i - 1).seconds);
         });
       }),
       { numRuns: propertyRuns },
@@ -189,7 +190,7 @@ describe("any corrections in any order", () => {
           const first = analysis(40);
           const better = {
             ...first,
-            beats: first.beats.map((beat, i) => ({ ...beat, seconds: beat.seconds + 0.02 + jitter[i]! / 1000 })),
+            beats: first.beats.map((beat, i) => ({ ...beat, seconds: beat.seconds + 0.02 + itemAt(jitter, i) / 1000 })),
           };
           const counts = (music: typeof first): number[] =>
             correctedGrid(music, edits).beats.map((beat) => beat.position);
@@ -214,7 +215,7 @@ describe("any corrections in any order", () => {
           ],
           count,
         );
-        back.forEach((time, i) => expect(time).toBeCloseTo(original[i]!, 9));
+        back.forEach((time, i) => expect(time).toBeCloseTo(itemAt(original, i), 9));
       }),
     );
   });
@@ -271,7 +272,7 @@ it("finds the nearest beat as a search through all would, the earlier of two equ
       const beats = all.sort((a, b) => a - b).map((place) => ({ seconds: place }));
       let best = 0;
       beats.forEach((beat, i) => {
-        if (Math.abs(beat.seconds - at) < Math.abs(beats[best]!.seconds - at)) best = i;
+        if (Math.abs(beat.seconds - at) < Math.abs(itemAt(beats, best).seconds - at)) best = i;
       });
       expect(indexOfNearestBeat(beats, at)).toBe(best);
     }),

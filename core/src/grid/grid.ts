@@ -1,5 +1,6 @@
 import type { Beat, Stretch } from "../music/index.ts";
 import { firstIndex } from "../numeric/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 
 /** A beat of the grid. */
@@ -22,8 +23,8 @@ export interface Grid {
 
 /** Index of the beat nearest to a time, the earlier of two equally near; -1 where there are none. O(log beats). */
 export function indexOfNearestBeat(beats: readonly { readonly seconds: Seconds }[], at: number): number {
-  const next = firstIndex(beats.length, (index) => beats[index]!.seconds >= at);
+  const next = firstIndex(beats.length, (index) => itemAt(beats, index).seconds >= at);
   if (next === 0) return beats.length ? 0 : -1;
   if (next === beats.length) return beats.length - 1;
-  return at - beats[next - 1]!.seconds <= beats[next]!.seconds - at ? next - 1 : next;
+  return at - itemAt(beats, next - 1).seconds <= itemAt(beats, next).seconds - at ? next - 1 : next;
 }

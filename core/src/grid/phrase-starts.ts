@@ -1,4 +1,5 @@
 import type { MusicAnalysis } from "../music/index.ts";
+import { itemAt } from "../presence/index.ts";
 import { type Grid, indexOfNearestBeat } from "./grid.ts";
 
 /**
@@ -8,6 +9,6 @@ import { type Grid, indexOfNearestBeat } from "./grid.ts";
 export function phraseStarts(analysis: MusicAnalysis, grid: Grid): number[] {
   const bars = grid.beats.filter((beat) => beat.position === 1);
   if (bars.length === 0) return [];
-  const starts = new Set(analysis.phrases.map((seconds) => bars[indexOfNearestBeat(bars, seconds)]!.seconds));
+  const starts = new Set(analysis.phrases.map((seconds) => itemAt(bars, indexOfNearestBeat(bars, seconds)).seconds));
   return [...starts].sort((a, b) => a - b);
 }

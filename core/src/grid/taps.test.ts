@@ -1,8 +1,13 @@
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../presence/index.ts";
 import { seededNormal, seededRandom } from "../testing/index.ts";
 import { averagedPasses, drawnTo, measureTapLag, pulseOfTaps } from "./taps.ts";
 
-const median = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1]!;
+const median = (values: number[]): number =>
+  itemAt(
+    values.sort((a, b) => a - b),
+    values.length >> 1,
+  );
 const every = (count: number, gap: number, from = 0): number[] =>
   Array.from({ length: count }, (_, i) => from + i * gap);
 
@@ -47,7 +52,7 @@ describe("a pass as the grid", () => {
       const beats = every(32, 60 / (60 + 90 * someone.random()), 5);
       const fitted = pulseOfTaps(someone.tap(beats).map((tap) => tap - medianSeconds));
       expect(fitted).toHaveLength(32);
-      all.push(...fitted.map((time, i) => Math.abs(time - beats[i]!)));
+      all.push(...fitted.map((time, i) => Math.abs(time - itemAt(beats, i))));
     }
     expect(median(all)).toBeLessThanOrEqual(0.01);
   });
@@ -58,18 +63,18 @@ describe("a pass as the grid", () => {
       const normal = seededNormal(seededRandom(seed));
       const beats = every(32, 1).map((i) => i * 0.5 + 0.0008 * i * i);
       const fitted = pulseOfTaps(beats.map((beat) => beat + 0.02 * normal()));
-      errors.push(...fitted.map((time, i) => Math.abs(time - beats[i]!)));
+      errors.push(...fitted.map((time, i) => Math.abs(time - itemAt(beats, i))));
     }
     expect(median(errors)).toBeLessThan(0.01);
   });
 
   it("puts in a beat that was left out, takes a double tap once, and is not bent by one wrong tap", () => {
     const beats = every(24, 0.5, 2);
-    const taps = beats.filter((_, i) => i !== 9).concat(beats[15]! + 0.08);
-    taps[4] = taps[4]! + 0.15;
+    const taps = beats.filter((_, i) => i !== 9).concat(itemAt(beats, 15) + 0.08);
+    taps[4] = itemAt(taps, 4) + 0.15;
     const fitted = pulseOfTaps(taps.sort((a, b) => a - b));
     expect(fitted).toHaveLength(24);
-    fitted.forEach((time, i) => expect(Math.abs(time - beats[i]!)).toBeLessThan(0.02));
+    fitted.forEach((time, i) => expect(Math.abs(time - itemAt(beats, i))).toBeLessThan(0.02));
   });
 
   it("keeps what is too short to fit", () => {

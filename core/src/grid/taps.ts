@@ -1,4 +1,5 @@
 import { evenPulse, median } from "../music/index.ts";
+import { itemAt, lastOf } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { indexOfNearestBeat } from "./grid.ts";
 import { gridError } from "./grid-errors.ts";
@@ -27,9 +28,9 @@ const ROUNDS = 6;
 /** A person's lag from taps to a click. Both lists in seconds, rising. Throws `too-few-taps`. O(taps log clicks). */
 export function measureTapLag(clickSeconds: readonly Seconds[], tapSeconds: readonly Seconds[]): TapLag {
   const clicks = clickSeconds.map((seconds) => ({ seconds }));
-  const gap = median(clickSeconds.slice(1).map((seconds, i) => seconds - clickSeconds[i]!));
+  const gap = median(clickSeconds.slice(1).map((seconds, i) => seconds - itemAt(clickSeconds, i)));
   const lags = tapSeconds
-    .map((tap) => tap - clickSeconds[indexOfNearestBeat(clicks, tap)]!)
+    .map((tap) => tap - (clickSeconds[indexOfNearestBeat(clicks, tap)] ?? Number.NaN))
     .filter((lag) => Math.abs(lag) <= LARGEST_SHARE * gap);
   if (lags.length < FEWEST_CALIBRATION_TAPS) {
     throw gridError("too-few-taps", {
@@ -51,12 +52,12 @@ export function measureTapLag(clickSeconds: readonly Seconds[], tapSeconds: read
  * beat if they are nearer than half the usual gap. Rising lists in seconds; O(taps log taps).
  */
 export function averagedPasses(passes: readonly (readonly number[])[]): number[] {
-  const gap = median(passes.flatMap((pass) => pass.slice(1).map((tap, i) => tap - pass[i]!)));
+  const gap = median(passes.flatMap((pass) => pass.slice(1).map((tap, i) => tap - itemAt(pass, i))));
   const all = passes.flat().sort((a, b) => a - b);
   const groups: number[][] = [];
   for (const tap of all) {
     const group = groups.at(-1);
-    if (group && tap - group[0]! < DOUBLE_TAP_SHARE * gap) group.push(tap);
+    if (group && tap - itemAt(group, 0) < DOUBLE_TAP_SHARE * gap) group.push(tap);
     else groups.push([tap]);
   }
   return groups.map(median);
@@ -68,13 +69,18 @@ export function drawnTo(seconds: readonly Seconds[], targets: readonly number[],
   const taken = new Map<number, number>();
   const nearest = seconds.map((time, i) => {
     const index = indexOfNearestBeat(points, time);
-    if (index < 0 || Math.abs(targets[index]! - time) > toleranceSeconds) return -1;
+    if (index < 0 || Math.abs(itemAt(targets, index) - time) > toleranceSeconds) return -1;
     const rival = taken.get(index);
-    if (rival === undefined || Math.abs(targets[index]! - time) < Math.abs(targets[index]! - seconds[rival]!))
+    if (
+      rival === undefined ||
+      Math.abs(itemAt(targets, index) - time) < Math.abs(itemAt(targets, index) - itemAt(seconds, rival))
+    )
       taken.set(index, i);
     return index;
   });
-  return seconds.map((time, i) => (nearest[i]! >= 0 && taken.get(nearest[i]!) === i ? targets[nearest[i]!]! : time));
+  return seconds.map((time, i) =>
+    itemAt(nearest, i) >= 0 && taken.get(itemAt(nearest, i)) === i ? itemAt(targets, itemAt(nearest, i)) : time,
+  );
 }
 
 /**
@@ -84,11 +90,11 @@ export function drawnTo(seconds: readonly Seconds[], targets: readonly number[],
  */
 export function pulseOfTaps(tapSeconds: readonly Seconds[]): number[] {
   if (tapSeconds.length < 3) return [...tapSeconds];
-  const gap = median(tapSeconds.slice(1).map((tap, i) => tap - tapSeconds[i]!));
-  const times: number[] = [tapSeconds[0]!];
+  const gap = median(tapSeconds.slice(1).map((tap, i) => tap - itemAt(tapSeconds, i)));
+  const times: number[] = [itemAt(tapSeconds, 0)];
   const isTapped: boolean[] = [true];
   for (const tap of tapSeconds.slice(1)) {
-    const last = times.at(-1)!;
+    const last = lastOf(times);
     const steps = Math.round((tap - last) / gap);
     if (steps === 0) continue;
     for (let k = 1; k < steps; k++) {
@@ -101,7 +107,7 @@ export function pulseOfTaps(tapSeconds: readonly Seconds[]): number[] {
   let weights = isTapped.map(Number);
   let pulse = evenPulse(times, weights, TAP_STIFFNESS);
   for (let round = 0; round < ROUNDS; round++) {
-    const distances = times.map((time, i) => Math.abs(time - pulse[i]!));
+    const distances = times.map((time, i) => Math.abs(time - itemAt(pulse, i)));
     const spread = Math.max(0.001, 1.4826 * median(distances.filter((_, i) => isTapped[i])));
     weights = distances.map((distance, i) =>
       isTapped[i] ? Math.min(1, (HUBER_SPREADS * spread) / Math.max(distance, 1e-9)) : 0,

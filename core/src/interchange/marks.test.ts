@@ -4,6 +4,7 @@ import { parseMidi } from "midi-file";
 import { describe, expect, it } from "vitest";
 import { WaveFile } from "wavefile";
 import { WebVTTParser } from "webvtt-parser";
+import { itemAt, present } from "../presence/index.ts";
 import { propertyRuns } from "../testing/index.ts";
 import {
   MARKS_FORMATS,
@@ -143,11 +144,11 @@ describe("Standard MIDI File", () => {
     let [seconds, each] = [0, 500_000];
     const ticks: { tick: number; seconds: number; event: string; numerator?: number | undefined }[] = [];
     let tick = 0;
-    for (const event of midi.tracks[0]!) {
-      seconds += (event.deltaTime * each) / ticksPerBeat! / 1e6;
+    for (const event of itemAt(midi.tracks, 0)) {
+      seconds += (event.deltaTime * each) / present(ticksPerBeat) / 1e6;
       tick += event.deltaTime;
       ticks.push({ tick, seconds, event: event.type, numerator: event.numerator });
-      if (event.type === "setTempo") each = event.microsecondsPerBeat!;
+      if (event.type === "setTempo") each = present(event.microsecondsPerBeat);
     }
     // Every tempo change falls on a beat, or on the start of the file.
     for (const at of ticks.filter(({ event }) => event === "setTempo" && tick > 0).slice(1)) {
@@ -170,7 +171,7 @@ describe("Standard MIDI File", () => {
           marks.markers.map(({ name, kind }) => ({ name, kind })),
         );
         back.markers.forEach((marker, i) =>
-          expect(Math.abs(marker.seconds - marks.markers[i]!.seconds)).toBeLessThan(0.002),
+          expect(Math.abs(marker.seconds - itemAt(marks.markers, i).seconds)).toBeLessThan(0.002),
         );
       }),
       { numRuns: propertyRuns },
@@ -270,7 +271,7 @@ describe("WAV cue points", () => {
       fc.property(anyMarks, ({ markers: some }) => {
         const back = readWavCues(withWavCues(sound().toBuffer(), some));
         expect(back.map(({ name, kind }) => ({ name, kind }))).toEqual(some.map(({ name, kind }) => ({ name, kind })));
-        back.forEach((marker, i) => expect(marker.seconds).toBeCloseTo(some[i]!.seconds, 3));
+        back.forEach((marker, i) => expect(marker.seconds).toBeCloseTo(itemAt(some, i).seconds, 3));
       }),
       { numRuns: 100 },
     );

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { filmFacts, planFilm } from "../film/index.ts";
+import { itemAt, present } from "../presence/index.ts";
 import { newCard, newPassage, newShowDocument, newShowSong, newSlide, type ShowDocument } from "../show/index.ts";
 import { steadySong } from "../testing/index.ts";
 import { NAMED_FRAME_RATES } from "../time/index.ts";
@@ -88,7 +89,7 @@ describe("an OpenTimelineIO file", () => {
       readonly value: number;
       readonly rate: number;
     }
-    const children = tracks.children[0]!.children as unknown as {
+    const children = itemAt(tracks.children, 0).children as unknown as {
       OTIO_SCHEMA: string;
       in_offset: Value;
       out_offset: Value;
@@ -98,7 +99,7 @@ describe("an OpenTimelineIO file", () => {
     let slot = 0;
     for (const child of children)
       if (child.OTIO_SCHEMA === "Transition.1") {
-        const { transition } = timeline.items[slot]!;
+        const { transition } = itemAt(timeline.items, slot);
         expect([at - child.in_offset.value, at + child.out_offset.value]).toEqual([
           transition.startFrame,
           transition.endFrame,
@@ -161,7 +162,7 @@ describe("a CMX 3600 edit list", () => {
     for (const rate of ["50", "59.94", "60"] as const)
       expect(() => writeEditList(timelineAt(rate))).toThrow(/up to 30 frames a second/);
     const timeline = timelineAt("25");
-    const long = { ...timeline, items: Array.from({ length: 1000 }, () => timeline.items[1]!) };
+    const long = { ...timeline, items: Array.from({ length: 1000 }, () => itemAt(timeline.items, 1)) };
     expect(() => writeEditList(long)).toThrow(/up to 999 events, and this film has 1000/);
     expect(() => writeEditList({ ...long, items: long.items.slice(1) })).not.toThrow();
   });
@@ -175,15 +176,15 @@ describe("a CMX 3600 edit list", () => {
     const coming = events.filter((event) => event.at(-1) !== event.at(-2));
     expect(coming).toHaveLength(timeline.items.length);
     coming.forEach((event, i) => {
-      if (i > 0) expect(event.at(-2)).toBe(coming[i - 1]!.at(-1));
-      expect(event[1]!.length).toBeLessThanOrEqual(8);
+      if (i > 0) expect(event.at(-2)).toBe(itemAt(coming, i - 1).at(-1));
+      expect(itemAt(event, 1).length).toBeLessThanOrEqual(8);
     });
     // The third slide's dissolve of 19 frames, centred on frame 149.
-    const { transition, startFrame } = timeline.items[2]!;
+    const { transition, startFrame } = itemAt(timeline.items, 2);
     expect(startFrame - transition.startFrame).toBe((transition.endFrame - transition.startFrame - 1) / 2);
-    const label = coming[2]!.at(-2)!;
+    const label = present(itemAt(coming, 2).at(-2));
     const [, , secs, frame] = label.split(":").map(Number);
-    expect(secs! * 25 + frame!).toBe(transition.startFrame);
+    expect(present(secs) * 25 + present(frame)).toBe(transition.startFrame);
   });
 
   it("comes back with every change in its frame", () => {
@@ -230,7 +231,7 @@ describe("comparing", () => {
       endFrame,
     }));
     const moved = items.map((item, i) => (i === 3 ? { ...item, startFrame: item.startFrame + 2 } : item));
-    const [gone, ...rest] = [moved[5]!, ...moved.slice(0, 5), ...moved.slice(6)];
+    const [gone, ...rest] = [itemAt(moved, 5), ...moved.slice(0, 5), ...moved.slice(6)];
     const other = {
       name: "",
       rate: own.rate,
@@ -239,11 +240,11 @@ describe("comparing", () => {
     };
     expect(compareTimings(own, other)).toEqual([
       {
-        name: own.items[3]!.name,
-        ownSeconds: own.items[3]!.startFrame / 25,
-        otherSeconds: own.items[3]!.startFrame / 25 + 0.08,
+        name: itemAt(own.items, 3).name,
+        ownSeconds: itemAt(own.items, 3).startFrame / 25,
+        otherSeconds: itemAt(own.items, 3).startFrame / 25 + 0.08,
       },
-      { name: own.items[5]!.name, ownSeconds: gone.startFrame / 25, otherSeconds: null },
+      { name: itemAt(own.items, 5).name, ownSeconds: gone.startFrame / 25, otherSeconds: null },
       { name: "new.jpg", ownSeconds: null, otherSeconds: 16 },
     ]);
   });

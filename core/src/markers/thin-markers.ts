@@ -1,5 +1,6 @@
 import { indexOfNearestBeat } from "../grid/index.ts";
 import type { Stretch } from "../music/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { Marker, MarkerOrigin } from "../show/index.ts";
 import type { Seconds } from "../time/index.ts";
 
@@ -32,7 +33,7 @@ export function thinnedMarkers(
     const isInside = seconds >= within.startSeconds && seconds < within.endSeconds;
     if (!isInside || !origins.has(origin) || kind === "section" || kind === "note") continue;
     const place = indexOfNearestBeat(places, seconds);
-    const distance = Math.abs(places[place]!.seconds - seconds);
+    const distance = Math.abs(itemAt(places, place).seconds - seconds);
     const rival = nearest.get(place);
     if ((reachSeconds !== null && distance > reachSeconds) || (rival && rival.distance <= distance)) thinned.add(id);
     else {

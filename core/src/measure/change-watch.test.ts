@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import { ChangeWatch, type SeenChange, sharesOf, shiftOfShares } from "./index.ts";
 
 /** Slots of random lengths with transitions of random lengths that at most touch, in frames. */
@@ -24,7 +25,7 @@ describe("the watch over changes", () => {
   it("hands over the frames around every change, in order and complete, and keeps only few", () => {
     fc.assert(
       fc.property(anySlots, (slots) => {
-        const total = slots.at(-1)!.endFrame;
+        const total = lastOf(slots).endFrame;
         const seen: SeenChange[] = [];
         const watch = new ChangeWatch(slots, (change) => seen.push(change));
         for (let frame = 0; frame < total; frame++) {
@@ -33,8 +34,8 @@ describe("the watch over changes", () => {
         watch.end(total);
         expect(seen.map(({ index }) => index)).toEqual(slots.slice(1).map((_, i) => i + 1));
         for (const { index, fromFrame, looks } of seen) {
-          const { transitionIn } = slots[index]!;
-          const frames = looks.map(([low, high]) => low! + 256 * high!);
+          const { transitionIn } = itemAt(slots, index);
+          const frames = looks.map(([low, high]) => present(low) + 256 * present(high));
           expect(frames).toEqual(frames.map((_, i) => fromFrame + i));
           expect(fromFrame).toBeLessThan(Math.max(1, transitionIn.startFrame));
           expect(frames.at(-1)).toBeGreaterThanOrEqual(Math.min(total - 1, transitionIn.endFrame));
@@ -71,7 +72,7 @@ describe("the shift of shares", () => {
         const expected = [...Array<number>(13).fill(0), ...core, ...Array<number>(13).fill(1)];
         const seen = expected.map((_, i) => {
           const at = Math.max(0, Math.min(expected.length - 1, i - shift));
-          return expected[at]! + 0.004 * Math.sin(phase + 3 * i);
+          return itemAt(expected, at) + 0.004 * Math.sin(phase + 3 * i);
         });
         expect(shiftOfShares(seen, expected)).toBe(shift);
       }),

@@ -1,3 +1,4 @@
+import { itemAt, lastOf } from "../presence/index.ts";
 import type { Frames } from "../time/index.ts";
 import { shareOfAfter } from "./shown-change.ts";
 
@@ -78,7 +79,7 @@ export function framesAroundChange(slots: readonly WatchedSlot[], index: number)
   const slot = slots[index];
   if (!slot) return { from: Number.POSITIVE_INFINITY, to: Number.POSITIVE_INFINITY };
   const { transitionIn, startFrame } = slot;
-  const before = slots[index - 1]!;
+  const before = itemAt(slots, index - 1);
   const next = slots[index + 1];
   const first = Math.min(transitionIn.startFrame, startFrame) - 1;
   const last = Math.max(transitionIn.endFrame, startFrame);
@@ -92,7 +93,7 @@ export function framesAroundChange(slots: readonly WatchedSlot[], index: number)
 
 /** How much of the new picture is in each look of a change, by least squares between the first and the last of them. */
 export function sharesOf({ looks }: Pick<SeenChange, "looks">): number[] {
-  const [before, after] = [looks[0]!, looks.at(-1)!];
+  const [before, after] = [itemAt(looks, 0), lastOf(looks)];
   return looks.map((look) => shareOfAfter(look, before, after));
 }
 
@@ -101,7 +102,7 @@ export function sharesOf({ looks }: Pick<SeenChange, "looks">): number[] {
  * the search; the nearest to none of equally good ones. Outside what is expected, the ends go on. Shares are compared up to scale and offset: what encoding changes in the two pictures that shares are measured between changes all of them alike, and for pictures that look much the same by more than a frame does.
  */
 export function shiftOfShares(seen: readonly number[], expected: readonly number[]): number {
-  const at = (i: number): number => expected[Math.max(0, Math.min(expected.length - 1, i))]!;
+  const at = (i: number): number => itemAt(expected, Math.max(0, Math.min(expected.length - 1, i)));
   let best = { shift: 0, cost: Number.POSITIVE_INFINITY };
   for (let step = 0; step <= 2 * SEARCH_FRAMES; step++) {
     const shift = step % 2 === 0 ? 0 - step / 2 : (step + 1) / 2;
@@ -121,8 +122,8 @@ function unexplained(values: readonly number[], by: readonly number[]): number {
   let [all, along, spread] = [0, 0, 0];
   for (const [i, value] of values.entries()) {
     all += (value - meanValue) ** 2;
-    along += (value - meanValue) * (by[i]! - meanBy);
-    spread += (by[i]! - meanBy) ** 2;
+    along += (value - meanValue) * (itemAt(by, i) - meanBy);
+    spread += (itemAt(by, i) - meanBy) ** 2;
   }
   return along > 0 && spread > 0 ? all - along ** 2 / spread : all;
 }

@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../presence/index.ts";
 import { seededRandom } from "../testing/index.ts";
 import { withEndCounted } from "./beats/counted-end.ts";
 import { ANALYSIS_SAMPLE_RATE, analyseMusic as analyse, type MonoAudio, readBeatNetwork } from "./index.ts";
@@ -68,7 +69,7 @@ describe("beats of clicks", () => {
     }
     const { meter, bars } = analyseMusic(audio);
     expect(meter).toBe("3/4");
-    expect(distanceToNearest(truth[1]!, bars)).toBeLessThan(0.02);
+    expect(distanceToNearest(itemAt(truth, 1), bars)).toBeLessThan(0.02);
   });
 });
 
@@ -87,7 +88,7 @@ describe("the end of a song", () => {
     // 11.02 is in time (60 ms of a beat of 500 ms), 11.3 is not, 12.06 is where the slower pulse is due.
     const counted = withEndCounted(heard, [9.9, 10.5, 11.02, 11.3, 12.06], 20);
     expect(counted.map(({ position }) => position)).toEqual([1, 2, 3, 4, 1]);
-    expect(counted[4]!.seconds).toBeCloseTo(12.06, 9);
+    expect(itemAt(counted, 4).seconds).toBeCloseTo(12.06, 9);
     expect(counted.slice(2).every((one) => one.heard === 0)).toBe(true);
   });
 

@@ -1,3 +1,4 @@
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import {
   type BeatActivations,
@@ -144,8 +145,8 @@ export function analyseMusic(
   const freeTime = findFreeTime(counted, energy, kind === "chord" ? fromSeconds : endSeconds);
   const sounds = texture(heard.spectrum, heard.onsets, heard.harmony);
   // Bars that only the end's count added would be sections of their own.
-  const heardBars = bars.filter((seconds) => seconds <= timed.at(-1)!.seconds);
-  const structure = findStructure(heardBars, beats.at(-1)!.seconds, sounds, activations);
+  const heardBars = bars.filter((seconds) => seconds <= lastOf(timed).seconds);
+  const structure = findStructure(heardBars, lastOf(beats).seconds, sounds, activations);
   const beatsPerBar = commonestBeatsPerBar(timed);
   return {
     ...nothing,
@@ -231,8 +232,8 @@ function findStructure(
   activations: BeatActivations,
 ): Pick<MusicAnalysis, "phraseBars" | "phrases" | "sections"> {
   // The last bar ends where a bar like the one before it would.
-  const lastLength = bars.length > 1 ? bars.at(-1)! - bars.at(-2)! : 0;
-  const starts = bars.length > 1 ? [...bars, Math.max(bars.at(-1)! + lastLength, lastBeatSeconds)] : [];
+  const lastLength = bars.length > 1 ? lastOf(bars) - present(bars.at(-2)) : 0;
+  const starts = bars.length > 1 ? [...bars, Math.max(lastOf(bars) + lastLength, lastBeatSeconds)] : [];
   const features = barFeatures(starts, sounds);
   const runs = findSections(
     features,
@@ -241,10 +242,10 @@ function findStructure(
   const length = phraseBars(features);
   return {
     phraseBars: features.barCount > 0 ? length : null,
-    phrases: phraseStarts(runs, length).map((bar) => starts[bar]!),
+    phrases: phraseStarts(runs, length).map((bar) => itemAt(starts, bar)),
     sections: runs.map(({ firstBar, endBar, label }) => ({
-      startSeconds: starts[firstBar]!,
-      endSeconds: starts[endBar]!,
+      startSeconds: itemAt(starts, firstBar),
+      endSeconds: itemAt(starts, endBar),
       label,
     })),
   };
@@ -269,18 +270,18 @@ function sectionOdds({ sectionStart, frameCount }: BeatActivations, seconds: Sec
   const centre = Math.round(seconds / FRAME_SECONDS);
   let strongest = -Infinity;
   for (let frame = Math.max(0, centre - reach); frame <= Math.min(frameCount - 1, centre + reach); frame++) {
-    strongest = Math.max(strongest, sectionStart[frame]!);
+    strongest = Math.max(strongest, itemAt(sectionStart, frame));
   }
   return strongest;
 }
 
 /** Stretches of at least three seconds in which something sounds but no pulse was found. */
 function findFreeTime(beats: readonly TimedBeat[], energy: EnergyCurve, lastSeconds: Seconds): Stretch[] {
-  const gaps: Stretch[] = [{ startSeconds: 0, endSeconds: beats[0]!.seconds }];
+  const gaps: Stretch[] = [{ startSeconds: 0, endSeconds: itemAt(beats, 0).seconds }];
   for (const [i, beat] of beats.entries()) {
-    if (i > 0 && beat.entersTime) gaps.push({ startSeconds: beats[i - 1]!.seconds, endSeconds: beat.seconds });
+    if (i > 0 && beat.entersTime) gaps.push({ startSeconds: itemAt(beats, i - 1).seconds, endSeconds: beat.seconds });
   }
-  gaps.push({ startSeconds: beats.at(-1)!.seconds, endSeconds: lastSeconds });
+  gaps.push({ startSeconds: lastOf(beats).seconds, endSeconds: lastSeconds });
   const loudest = Math.max(...energy.values);
   return gaps.filter(({ startSeconds, endSeconds }) => {
     if (endSeconds - startSeconds < SHORTEST_FREE_SECONDS) return false;
@@ -298,12 +299,15 @@ const AUDIBLE_RATIO = 0.01;
 function commonestBeatsPerBar(beats: readonly TimedBeat[]): number {
   const counts = new Map<number, number>();
   for (const { beatsPerBar } of beats) counts.set(beatsPerBar, (counts.get(beatsPerBar) ?? 0) + 1);
-  return [...counts].sort((a, b) => b[1] - a[1])[0]![0];
+  return itemAt(
+    [...counts].sort((a, b) => b[1] - a[1]),
+    0,
+  )[0];
 }
 
 function medianTempo(beats: readonly TimedBeat[]): number | null {
   const gaps: number[] = [];
   for (let i = 1; i < beats.length; i++)
-    if (!beats[i]!.entersTime) gaps.push(beats[i]!.seconds - beats[i - 1]!.seconds);
+    if (!itemAt(beats, i).entersTime) gaps.push(itemAt(beats, i).seconds - itemAt(beats, i - 1).seconds);
   return gaps.length > 0 ? 60 / median(gaps) : null;
 }

@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { likeness, slopesOf } from "./fingerprint.ts";
 import { isSameMoment } from "./similar-moments.ts";
@@ -24,7 +25,7 @@ export function haveBetterLikes(pictures: readonly PictureInOrder[]): boolean[] 
   for (const [i, first] of pictures.entries()) {
     if (first.fingerprint === null) continue;
     for (let j = i + 1; j <= i + NEAR_PLACES && j < pictures.length; j++) {
-      const second = pictures[j]!;
+      const second = itemAt(pictures, j);
       if (second.fingerprint === null) continue;
       const alike = likeness(knownSlopes(first.fingerprint), knownSlopes(second.fingerprint));
       if (!isSameMoment(alike, first.seconds, second.seconds)) continue;

@@ -1,4 +1,5 @@
 /** A picture in grey, row by row, 0 to 255. */
+import { itemAt } from "../presence/index.ts";
 export interface GreyPicture {
   readonly width: number;
   readonly height: number;
@@ -11,7 +12,7 @@ const PIXELS = FINGERPRINT_SIDE * FINGERPRINT_SIDE;
 
 /** A picture shrunk to 16 x 16 in grey, as text: two hexadecimal digits a pixel. */
 export const fingerprint = ({ pixels }: GreyPicture): string =>
-  Array.from({ length: PIXELS }, (_, at) => Math.round(pixels[at]!).toString(16).padStart(2, "0")).join("");
+  Array.from({ length: PIXELS }, (_, at) => Math.round(itemAt(pixels, at)).toString(16).padStart(2, "0")).join("");
 
 /**
  * The slopes of a fingerprint, from each pixel to its right and its lower neighbour, as a vector of length 1. Light and contrast fall

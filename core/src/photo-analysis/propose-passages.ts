@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 
 /** A slide in the film's order with its time on the common clock; null where it has none. */
@@ -35,17 +36,18 @@ export function proposePassages(
 ): ProposedPassage[] {
   const timed: { index: number; seconds: Seconds }[] = [];
   for (const [index, { seconds }] of slides.entries()) if (seconds !== null) timed.push({ index, seconds });
-  const gaps = timed.slice(1).map((slide, i) => slide.seconds - timed[i]!.seconds);
+  const gaps = timed.slice(1).map((slide, i) => slide.seconds - itemAt(timed, i).seconds);
   const logs = gaps.map((gap) => Math.log(Math.max(1, gap)));
   const beginnings: { index: number; gap: number | null }[] = slides.length > 0 ? [{ index: 0, gap: null }] : [];
   for (const [i, gap] of gaps.entries()) {
     const around = [...logs.slice(Math.max(0, i - NEIGHBOURS), i), ...logs.slice(i + 1, i + 1 + NEIGHBOURS)];
     const usual = around.length > 0 ? around.reduce((sum, value) => sum + value, 0) / around.length : 0;
-    const longer = logs[i]! >= Math.log(PASSAGE_SENSITIVITY[sensitivity]) + usual && gap >= SHORTEST_BREAK_SECONDS;
-    if (longer || gap <= -SHORTEST_BREAK_SECONDS) beginnings.push({ index: timed[i + 1]!.index, gap });
+    const longer =
+      itemAt(logs, i) >= Math.log(PASSAGE_SENSITIVITY[sensitivity]) + usual && gap >= SHORTEST_BREAK_SECONDS;
+    if (longer || gap <= -SHORTEST_BREAK_SECONDS) beginnings.push({ index: itemAt(timed, i + 1).index, gap });
   }
   return beginnings.map(({ index, gap }, i) => ({
-    slideId: slides[index]!.id,
+    slideId: itemAt(slides, index).id,
     gapSeconds: gap,
     count: (beginnings[i + 1]?.index ?? slides.length) - index,
   }));

@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { likeness, slopesOf } from "./fingerprint.ts";
 
@@ -26,14 +27,14 @@ export function similarMoments(pictures: readonly LookedAt[]): string[][] {
   const root = (index: number): number => {
     let at = index;
     while (parent[at] !== at) {
-      parent[at] = parent[parent[at]!]!;
-      at = parent[at]!;
+      parent[at] = itemAt(parent, itemAt(parent, at));
+      at = itemAt(parent, at);
     }
     return at;
   };
   const alike = (i: number, j: number): boolean => {
     const [a, b] = [slopes[i], slopes[j]];
-    return !!a && !!b && isSameMoment(likeness(a, b), pictures[i]!.seconds, pictures[j]!.seconds);
+    return !!a && !!b && isSameMoment(likeness(a, b), itemAt(pictures, i).seconds, itemAt(pictures, j).seconds);
   };
   for (let i = 0; i < pictures.length; i++) {
     for (let j = i + 1; j < pictures.length; j++) {

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../presence/index.ts";
 import { LAYOUT_KINDS } from "../show/index.ts";
 import { insideMargin, layoutCells } from "./cells.ts";
 
@@ -45,7 +46,9 @@ describe("layouts", () => {
 
   it("give the slide's own picture the large place, and stand one above the other in upright frames", () => {
     const wide = layoutCells("large-left", 4, { x: 0, y: 0, width: 1920, height: 1080 }, 0);
-    expect(wide[0]!.width * wide[0]!.height).toBeGreaterThan(3 * wide[1]!.width * wide[1]!.height);
+    expect(itemAt(wide, 0).width * itemAt(wide, 0).height).toBeGreaterThan(
+      3 * itemAt(wide, 1).width * itemAt(wide, 1).height,
+    );
     const upright = layoutCells("row", 3, { x: 0, y: 0, width: 1080, height: 1920 }, 0);
     expect(upright.map(({ x, width }) => [x, width])).toEqual(Array(3).fill([0, 1080]));
     expect(insideMargin({ width: 1920, height: 1080 }, 54.4)).toEqual({ x: 54, y: 54, width: 1812, height: 972 });

@@ -1,4 +1,5 @@
 import { firstIndex } from "../numeric/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { Frames, Seconds } from "../time/index.ts";
 import { clamp, type Size } from "./geometry.ts";
 
@@ -41,6 +42,6 @@ const SAME_TIME_SECONDS = 5e-4;
  * frames' first instants, ascending. O(log frames).
  */
 export function clipFrameAt(starts: ArrayLike<number>, seconds: Seconds): number {
-  const next = firstIndex(starts.length, (index) => starts[index]! > seconds + SAME_TIME_SECONDS);
+  const next = firstIndex(starts.length, (index) => itemAt(starts, index) > seconds + SAME_TIME_SECONDS);
   return Math.max(0, next - 1);
 }

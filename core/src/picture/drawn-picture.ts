@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { Turn } from "../show/index.ts";
 import type { Size } from "./geometry.ts";
 
@@ -10,7 +11,7 @@ export const drawnPicture = (sha256: string, turn: Turn): string => (turn === 0 
 /** What a name stands for; null for a text that is no such name. */
 export function parseDrawnPicture(name: string): { readonly sha256: string; readonly turn: Turn } | null {
   const match = /^([0-9a-f]{64})(?:-(90|180|270))?$/.exec(name);
-  return match ? { sha256: match[1]!, turn: Number(match[2] ?? 0) as Turn } : null;
+  return match ? { sha256: itemAt(match, 1), turn: Number(match[2] ?? 0) as Turn } : null;
 }
 
 /** A size after turning. */

@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { Point } from "../values/index.ts";
 
 export interface Size {
@@ -62,7 +63,7 @@ export function coveringFrame(image: Size, frame: Size): Rectangle {
 export function polygonBehind(polygon: readonly Point[], point: Point, normal: Point): Point[] {
   const distance = (p: Point): number => (p.x - point.x) * normal.x + (p.y - point.y) * normal.y;
   return polygon.flatMap((corner, i) => {
-    const next = polygon[(i + 1) % polygon.length]!;
+    const next = itemAt(polygon, (i + 1) % polygon.length);
     const [here, there] = [distance(corner), distance(next)];
     const kept = here <= 0 ? [corner] : [];
     if (here <= 0 === there <= 0) return kept;

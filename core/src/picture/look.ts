@@ -1,5 +1,6 @@
 import { assertNever } from "../errors/index.ts";
 import { LUMA_SHARES, luma } from "../numeric/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { Look } from "../show/index.ts";
 
 /**
@@ -52,13 +53,17 @@ function fullTone(kind: Look["kind"]): ToneMatrix {
 
 /** Less colour, less contrast, and blacks that are grey. */
 function faded(saturation: number, contrast: number, lift: number): ToneMatrix {
-  const row = (channel: number): Row => {
-    const weights = LUMA_SHARES.map(
-      (share, i) => contrast * ((1 - saturation) * share + (i === channel ? saturation : 0)),
-    );
-    return [weights[0]!, weights[1]!, weights[2]!, lift];
-  };
-  return [row(0), row(1), row(2)];
+  const [red, green, blue] = LUMA_SHARES.map((share) => contrast * (1 - saturation) * share) as [
+    number,
+    number,
+    number,
+  ];
+  const own = contrast * saturation;
+  return [
+    [red + own, green, blue, lift],
+    [red, green + own, blue, lift],
+    [red, green, blue + own, lift],
+  ];
 }
 
 /** Whether a look leaves every pixel as it is. */
@@ -70,11 +75,14 @@ export function applyLook(pixels: Uint8Array | Uint8ClampedArray, look: Look): v
   if (isAsTaken(look)) return;
   const { scale, offset } = look.levels > 0 ? levelsOf(pixels, look.levels) : { scale: 1, offset: 0 };
   const full = fullTone(look.kind);
-  const [[rr, rg, rb, r0], [gr, gg, gb, g0], [br, bg, bb, b0]] = full.map((row, channel) => {
-    const weights = row.map((weight, i) => AS_TAKEN[channel]![i]! + look.strength * (weight - AS_TAKEN[channel]![i]!));
-    const constant = weights[3]! + (weights[0]! + weights[1]! + weights[2]!) * offset;
-    return [weights[0]! * scale, weights[1]! * scale, weights[2]! * scale, constant];
-  }) as unknown as [Row, Row, Row];
+  const [[rr, rg, rb, r0], [gr, gg, gb, g0], [br, bg, bb, b0]] = full.map((row, channel): Row => {
+    const asTaken = itemAt(AS_TAKEN, channel);
+    const [red, green, blue, lift] = row.map((weight, i) => {
+      const plain = itemAt(asTaken, i);
+      return plain + look.strength * (weight - plain);
+    }) as [number, number, number, number];
+    return [red * scale, green * scale, blue * scale, lift + (red + green + blue) * offset];
+  }) as [Row, Row, Row];
   const clamped =
     pixels instanceof Uint8ClampedArray
       ? pixels

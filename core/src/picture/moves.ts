@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { MoveWish } from "../show/index.ts";
 import type { Frames, Seconds } from "../time/index.ts";
 import type { Point, View } from "../values/index.ts";
@@ -142,7 +143,7 @@ export function chosenDirection(
     return isTall === (direction === "up" || direction === "down");
   });
   const others = fitting.filter((direction) => direction !== before);
-  return others[seededChoice(seed, name, others.length)]!;
+  return itemAt(others, seededChoice(seed, name, others.length));
 }
 
 /** Where the picture lies in a frame. A move that is not eased takes even steps, so that the eye sees no jerk. */

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../presence/index.ts";
 import type { PapersPart } from "./frame-plan.ts";
 import { grainTile, overlayPart, type PlannedOverlay } from "./overlays.ts";
 
@@ -29,7 +30,7 @@ describe("overlays", () => {
     for (let frame = 0; frame < 400; frame++) {
       const [now, next] = [middles(frame), middles(frame + 1)];
       for (const [i, y] of now.entries()) {
-        const by = next[i]! - y;
+        const by = itemAt(next, i) - y;
         if (by < 0) returned++;
         else expect(by).toBeLessThan(0.1 * SIZE.height);
       }
@@ -44,8 +45,8 @@ describe("overlays", () => {
     let sum = 0;
     let strongest = 0;
     for (let i = 0; i < tile.length; i += 4) {
-      sum += (tile[i]! > 0 ? 1 : -1) * tile[i + 3]!;
-      strongest = Math.max(strongest, tile[i + 3]!);
+      sum += (itemAt(tile, i) > 0 ? 1 : -1) * itemAt(tile, i + 3);
+      strongest = Math.max(strongest, itemAt(tile, i + 3));
     }
     expect(Math.abs(sum) / (tile.length / 4)).toBeLessThan(0.2);
     expect(strongest).toBeGreaterThan(60);

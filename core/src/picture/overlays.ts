@@ -1,3 +1,4 @@
+import { itemAt, present } from "../presence/index.ts";
 import type { Frames, Seconds } from "../time/index.ts";
 import type { Point } from "../values/index.ts";
 import type { GrainPart, LightsPart, PapersPart } from "./frame-plan.ts";
@@ -47,7 +48,7 @@ function glow(strength: number, seed: number, seconds: Seconds, { width, height 
     return {
       centre: { x: width * (0.5 + 0.55 * turn("x")), y: height * (0.5 + 0.5 * turn("y")) },
       radius: Math.max(width, height) * (0.28 + 0.16 * of("radius")),
-      colour: LIGHT_COLOURS[i % LIGHT_COLOURS.length]!,
+      colour: itemAt(LIGHT_COLOURS, i % LIGHT_COLOURS.length),
       alpha: strength * 0.34 * (0.75 + 0.25 * turn("light")),
     };
   });
@@ -73,7 +74,7 @@ function confetti(strength: number, seed: number, seconds: Seconds, size: Size):
     const angle = 6.3 * of("angle") + seconds * (1 + 2 * of("turn")) * (of("side") < 0.5 ? -1 : 1);
     // Seen from its edge a paper is thin: it tumbles.
     const across = 0.62 * length * Math.cos(seconds * (2 + 3 * of("tumble")) + 6.3 * of("tumble phase"));
-    return { corners: leaning(centre, length, across, angle), colour: PAPER_COLOURS[i % PAPER_COLOURS.length]! };
+    return { corners: leaning(centre, length, across, angle), colour: itemAt(PAPER_COLOURS, i % PAPER_COLOURS.length) };
   });
   return { kind: "papers", papers };
 }
@@ -86,8 +87,8 @@ function leaning(centre: Point, length: number, across: number, angle: number): 
     [length, across],
     [-length, across],
   ].map(([along, side]) => ({
-    x: centre.x + 0.5 * (cos * along! - sin * side!),
-    y: centre.y + 0.5 * (sin * along! + cos * side!),
+    x: centre.x + 0.5 * (cos * present(along) - sin * present(side)),
+    y: centre.y + 0.5 * (sin * present(along) + cos * present(side)),
   }));
 }
 

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt, present } from "../presence/index.ts";
 import { type DrawnTransition, VARIED_KINDS, WIPE_DIRECTIONS } from "../show/index.ts";
 import {
   NO_WORDS,
@@ -95,7 +96,7 @@ describe("planned frames", () => {
   });
 
   it("have ground only where the picture leaves some of the frame free", () => {
-    expect(pictures(track(dissolve), 20)[0]!.ground).toBeNull();
+    expect(itemAt(pictures(track(dissolve), 20), 0).ground).toBeNull();
     expect(pictures(track(dissolve), 150)[0]).toMatchObject({ ground: { colour: "#102030" }, target: NARROW });
   });
 
@@ -127,7 +128,7 @@ describe("planned frames", () => {
 const area = (polygon: readonly { x: number; y: number }[]): number =>
   Math.abs(
     polygon.reduce((sum, p, i) => {
-      const next = polygon[(i + 1) % polygon.length]!;
+      const next = itemAt(polygon, (i + 1) % polygon.length);
       return sum + p.x * next.y - next.x * p.y;
     }, 0) / 2,
   );
@@ -182,28 +183,30 @@ describe("every kind of transition", () => {
     "%s lets half of the new picture through in its middle, from every side",
     (kind) => {
       for (const transition of styles[kind]) {
-        expect(letThrough(pictures(track(transition), 100)[1]!)).toBeCloseTo(0.5, 2);
-        const shares = Array.from({ length: 11 }, (_, i) => letThrough(pictures(track(transition), 95 + i)[1]!));
-        for (const [i, share] of shares.slice(1).entries()) expect(share).toBeGreaterThan(shares[i]!);
+        expect(letThrough(itemAt(pictures(track(transition), 100), 1))).toBeCloseTo(0.5, 2);
+        const shares = Array.from({ length: 11 }, (_, i) => letThrough(itemAt(pictures(track(transition), 95 + i), 1)));
+        for (const [i, share] of shares.slice(1).entries()) expect(share).toBeGreaterThan(itemAt(shares, i));
       }
     },
   );
 
   it("iris opens around the subject and holds the whole frame at last", () => {
-    const opening = styles.iris[0]!;
+    const opening = itemAt(styles.iris, 0);
     const subject = { x: 0.2, y: 0.9 };
-    const shares = Array.from({ length: 11 }, (_, i) => letThrough(pictures(track(opening, { subject }), 95 + i)[1]!));
-    for (const [i, share] of shares.slice(1).entries()) expect(share).toBeGreaterThanOrEqual(shares[i]!);
+    const shares = Array.from({ length: 11 }, (_, i) =>
+      letThrough(itemAt(pictures(track(opening, { subject }), 95 + i), 1)),
+    );
+    for (const [i, share] of shares.slice(1).entries()) expect(share).toBeGreaterThanOrEqual(itemAt(shares, i));
     expect(shares[0]).toBeLessThan(0.1);
     expect(shares.at(-1)).toBeGreaterThan(0.9);
-    const { mask } = pictures(track(opening, { subject }), 97)[1]!;
+    const { mask } = itemAt(pictures(track(opening, { subject }), 97), 1);
     expect(mask).toMatchObject({ centre: { x: NARROW.x + 0.2 * 45, y: 81 } });
   });
 
   it("push and page turn tile the frame: no gap, and nothing twice", () => {
     for (const transition of styles.push) {
       for (let frame = 95; frame < 106; frame++) {
-        const seen = pictures(track(transition), frame).map(({ bounds }) => bounds!);
+        const seen = pictures(track(transition), frame).map(({ bounds }) => present(bounds));
         const inFrame = seen.map((polygon) =>
           polygon.map(({ x, y }) => ({ x: Math.max(0, Math.min(160, x)), y: Math.max(0, Math.min(90, y)) })),
         );
@@ -213,7 +216,7 @@ describe("every kind of transition", () => {
     for (const transition of styles["page-turn"]) {
       const flat = (frame: number): number => {
         const sheet = pictures(track(transition), frame).find(({ picture }) => picture === "a");
-        return sheet ? area(sheet.bounds!) : 0;
+        return sheet ? area(present(sheet.bounds)) : 0;
       };
       expect(flat(100)).toBeCloseTo(80 * 90, 6);
       for (let frame = 96; frame < 106; frame++) expect(flat(frame)).toBeLessThan(flat(frame - 1));
@@ -221,11 +224,15 @@ describe("every kind of transition", () => {
   });
 
   it("dip reaches its colour in the middle, a flash is brightest there, and both change pictures under it", () => {
-    const veil = (kind: "dip" | "light-flash", frame: number) => planFrame(track(styles[kind][0]!), frame).veils[0]!;
+    const veil = (kind: "dip" | "light-flash", frame: number) =>
+      itemAt(planFrame(track(itemAt(styles[kind], 0)), frame).veils, 0);
     expect(veil("dip", 100)).toEqual({ colour: "#203040", alpha: 1 });
     expect(veil("light-flash", 100).alpha).toBeGreaterThan(0.9);
     for (const kind of ["dip", "light-flash"] as const) {
-      const names = Array.from({ length: 11 }, (_, i) => pictures(track(styles[kind][0]!), 95 + i)[0]!.picture);
+      const names = Array.from(
+        { length: 11 },
+        (_, i) => itemAt(pictures(track(itemAt(styles[kind], 0)), 95 + i), 0).picture,
+      );
       expect(names.join("")).toBe("aaaaabbbbbb");
     }
     fc.assert(

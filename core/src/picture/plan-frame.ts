@@ -1,4 +1,5 @@
 import { firstIndex } from "../numeric/index.ts";
+import { itemAt, present } from "../presence/index.ts";
 import type { Look } from "../show/index.ts";
 import type { Frames } from "../time/index.ts";
 import type { Point } from "../values/index.ts";
@@ -80,7 +81,7 @@ export const NO_WORDS: SlotWords = { sheet: [], times: [] };
 export function planFrame(track: PictureTrack, frame: Frames): FramePlan {
   const { slots, fadeOut, size } = track;
   const index = slotIndexAt(slots, frame);
-  const current = slots[index]!;
+  const current = itemAt(slots, index);
   const next = slots[index + 1] ?? track.loopBack;
   const passing =
     next && frame >= next.transitionIn.startFrame
@@ -99,7 +100,7 @@ export function planFrame(track: PictureTrack, frame: Frames): FramePlan {
       : [];
   const mark = watermarkLayers(track);
   if (passing === null) return { size, layers: [layer(track, index, frame), ...mark], veils };
-  const after = slots[passing + 1] ?? track.loopBack!;
+  const after = slots[passing + 1] ?? present(track.loopBack);
   const afterLayer = layer(track, passing + 1, frame);
   const afterTarget = placedAt(after.move, frame);
   const drawn = planTransition(after.transitionIn, {
@@ -133,11 +134,11 @@ function watermarkLayers({ watermark }: PictureTrack): SceneLayer[] {
 
 /** The slot that holds a frame; the first before the film and the last after it. */
 export function slotIndexAt(slots: readonly { readonly startFrame: Frames }[], frame: Frames): number {
-  return Math.max(0, firstIndex(slots.length, (index) => slots[index]!.startFrame > frame) - 1);
+  return Math.max(0, firstIndex(slots.length, (index) => itemAt(slots, index).startFrame > frame) - 1);
 }
 
 function layer({ size, slots, loopBack }: PictureTrack, slotIndex: number, frame: Frames): SceneLayer {
-  const slot = slots[slotIndex] ?? loopBack!;
+  const slot = slots[slotIndex] ?? present(loopBack);
   const target = placedAt(slot.move, frame);
   const parts: ScenePart[] = [];
   if (slot.picture !== null) {
@@ -237,7 +238,7 @@ export function imagesIn(plan: FramePlan): ImageName[] {
 export function repeatsFrame(track: PictureTrack, frame: Frames): boolean {
   const { slots, fadeOut } = track;
   const index = slotIndexAt(slots, frame);
-  const { startFrame, transitionIn, move, clip, words, beside, overlay } = slots[index]!;
+  const { startFrame, transitionIn, move, clip, words, beside, overlay } = itemAt(slots, index);
   const next = slots[index + 1] ?? track.loopBack;
   if (frame - 1 < Math.max(startFrame, transitionIn.endFrame)) return false;
   if (next && frame >= next.transitionIn.startFrame) return false;

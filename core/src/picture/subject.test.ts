@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../presence/index.ts";
 import { type ColourRaster, findSubject, subjectAt, turnSubject } from "./index.ts";
 
 /** A picture of a slowly changing ground with an ellipse of another colour on it; shares of 96 x 64 pixels. */
@@ -10,7 +11,7 @@ function blob(x: number, y: number, rx: number, ry: number, colour: readonly [nu
     for (let px = 0; px < width; px++) {
       const inside = ((px / width - x) / rx) ** 2 + ((py / height - y) / ry) ** 2 < 1;
       const ground = [70 + 30 * (py / height), 90 + 20 * (py / height), 110 - 10 * (px / width)];
-      for (let c = 0; c < 3; c++) pixels[3 * (py * width + px) + c] = inside ? colour[c]! : ground[c]!;
+      for (let c = 0; c < 3; c++) pixels[3 * (py * width + px) + c] = inside ? itemAt(colour, c) : itemAt(ground, c);
     }
   }
   return { width, height, pixels };

@@ -1,4 +1,4 @@
-import { luma } from "../numeric/index.ts";
+import { AreaSums, luma } from "../numeric/index.ts";
 import type { Turn } from "../show/index.ts";
 import type { Point } from "../values/index.ts";
 import { clamp, type Rectangle, type Size } from "./geometry.ts";
@@ -67,9 +67,10 @@ export function findSubject(raster: ColourRaster): Subject {
   const rows = new Float64Array(height);
   let total = 0;
   for (const i of heap) {
-    columns[i % width]! += weight[i]!;
-    rows[Math.floor(i / width)]! += weight[i]!;
-    total += weight[i]!;
+    const own = weight[i]!;
+    columns[i % width]! += own;
+    rows[Math.floor(i / width)]! += own;
+    total += own;
   }
   const across = spread(columns, total);
   const down = spread(rows, total);
@@ -151,7 +152,9 @@ function conspicuousness({ width, height, pixels }: ColourRaster): Float64Array 
     const mean = plane.reduce((sum, value) => sum + value, 0) / count;
     const fine = boxBlur(plane, width, height, near);
     const coarse = boxBlur(plane, width, height, wide);
-    for (let i = 0; i < count; i++) result[i]! += (fine[i]! - mean) ** 2 + (fine[i]! - coarse[i]!) ** 2;
+    fine.forEach((own, i) => {
+      result[i]! += (own - mean) ** 2 + (own - coarse[i]!) ** 2;
+    });
   }
   const skinNear = boxBlur(skin, width, height, near);
   const detail = boxBlur(edges(lab[0], width, height), width, height, 2 * near);
@@ -181,27 +184,15 @@ function edges(lightness: Float64Array, width: number, height: number): Float64A
   return result;
 }
 
-/** Means over squares of 2 radius + 1 pixels, cut off at the edges; from running sums. */
+/** Means over squares of 2 radius + 1 pixels, cut off at the edges. */
 function boxBlur(plane: Float64Array, width: number, height: number, radius: number): Float64Array {
-  const sums = new Float64Array((width + 1) * (height + 1));
-  for (let y = 0; y < height; y++) {
-    let row = 0;
-    for (let x = 0; x < width; x++) {
-      row += plane[y * width + x]!;
-      sums[(y + 1) * (width + 1) + x + 1] = sums[y * (width + 1) + x + 1]! + row;
-    }
-  }
+  const sums = new AreaSums(width, height, (i) => plane[i]!);
   const result = new Float64Array(plane.length);
   for (let y = 0; y < height; y++) {
     const [top, bottom] = [Math.max(0, y - radius), Math.min(height, y + radius + 1)];
     for (let x = 0; x < width; x++) {
       const [left, right] = [Math.max(0, x - radius), Math.min(width, x + radius + 1)];
-      const sum =
-        sums[bottom * (width + 1) + right]! -
-        sums[top * (width + 1) + right]! -
-        sums[bottom * (width + 1) + left]! +
-        sums[top * (width + 1) + left]!;
-      result[y * width + x] = sum / ((bottom - top) * (right - left));
+      result[y * width + x] = sums.sum(left, top, right, bottom) / ((bottom - top) * (right - left));
     }
   }
   return result;

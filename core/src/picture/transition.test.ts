@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt, lastOf } from "../presence/index.ts";
 import { VARIED_KINDS } from "../show/index.ts";
 import { NAMED_FRAME_RATES } from "../time/index.ts";
 import { drawnStyles, placeTransitions, transitionShare } from "./index.ts";
@@ -8,7 +9,7 @@ const anyRate = fc.constantFrom(...Object.values(NAMED_FRAME_RATES));
 /** First frames of slots, and the end of the film, from random slot lengths. */
 const anyStarts = fc
   .array(fc.integer({ min: 1, max: 400 }), { minLength: 2, maxLength: 40 })
-  .map((lengths) => lengths.reduce((starts, length) => [...starts, starts.at(-1)! + length], [0]));
+  .map((lengths) => lengths.reduce((starts, length) => [...starts, lastOf(starts) + length], [0]));
 const dissolve = (seconds: number) => ({ style: { kind: "dissolve" as const }, seconds });
 
 describe("transitions", () => {
@@ -22,9 +23,9 @@ describe("transitions", () => {
         );
         let free = 0;
         placed.forEach((transition, i) => {
-          const landing = starts[i + 1]!;
+          const landing = itemAt(starts, i + 1);
           expect(transition.startFrame).toBeGreaterThanOrEqual(free);
-          expect(transition.endFrame).toBeLessThanOrEqual(starts[i + 2]!);
+          expect(transition.endFrame).toBeLessThanOrEqual(itemAt(starts, i + 2));
           free = transition.endFrame;
           if (transition.kind === "cut") return;
           expect(transitionShare(transition, landing)).toBe(0.5);
@@ -60,8 +61,8 @@ describe("transitions", () => {
         }
         // A slide that comes in does not change what those far behind it have drawn.
         if (kinds.length > 2) {
-          const more = drawnStyles([{ ...wishes[0]!, name: "new one" }, ...wishes], seed).slice(1);
-          expect(more.filter((style, i) => style.kind === drawn[i]!.kind).length).toBeGreaterThan(25);
+          const more = drawnStyles([{ ...itemAt(wishes, 0), name: "new one" }, ...wishes], seed).slice(1);
+          expect(more.filter((style, i) => style.kind === itemAt(drawn, i).kind).length).toBeGreaterThan(25);
         }
       }),
       { numRuns: 200 },

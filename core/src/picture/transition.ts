@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import {
   type DrawnTransition,
   PUSH_DIRECTIONS,
@@ -28,7 +29,7 @@ const DARK = "#000000";
 
 /** What one of the kinds looks like where nobody chose more than the kind: directions by lot. */
 function defaultStyle(kind: DrawnTransition["kind"], seed: number, name: string): TransitionStyle {
-  const oneOf = <T>(list: readonly T[]): T => list[seededChoice(seed, `${name} direction`, list.length)]!;
+  const oneOf = <T>(list: readonly T[]): T => itemAt(list, seededChoice(seed, `${name} direction`, list.length));
   switch (kind) {
     case "wipe":
       return { kind, direction: oneOf(WIPE_DIRECTIONS), softness: SOFT_WIPE };
@@ -87,7 +88,7 @@ export function drawnStyles(
     if (wish.kind === "vary") {
       const others = wish.kinds.filter((kind) => kind !== before);
       const set = others.length > 0 ? others : wish.kinds;
-      style = defaultStyle(set[seededChoice(seed, `${name} transition`, set.length)]!, seed, name);
+      style = defaultStyle(itemAt(set, seededChoice(seed, `${name} transition`, set.length)), seed, name);
     } else {
       style = wish;
     }
@@ -108,7 +109,7 @@ export function withoutFlicker(
 ): { readonly style: TransitionStyle; readonly isFlashRefused: boolean }[] {
   const flashes: number[] = [];
   return styles.map((style, i) => {
-    const at = landingSeconds[i]!;
+    const at = itemAt(landingSeconds, i);
     if (style.kind !== "light-flash") return { style, isFlashRefused: false };
     const third = flashes.at(-MOST_FLASHES_A_SECOND);
     if (third !== undefined && at - third < 1) return { style: { kind: "dissolve" }, isFlashRefused: true };
@@ -130,10 +131,10 @@ export function placeTransitions(
   point: TransitionLanding["point"] = "middle",
 ): PlannedTransition[] {
   return starts.slice(1, -1).map((landing, i) => {
-    const { style, seconds } = requests[i]!;
+    const { style, seconds } = itemAt(requests, i);
     const half = style.kind === "cut" ? 0 : Math.floor((seconds * framesPerSecond(rate) - 1) / 2);
-    const slotBefore = landing - starts[i]!;
-    const slotAfter = starts[i + 2]! - landing;
+    const slotBefore = landing - itemAt(starts, i);
+    const slotAfter = itemAt(starts, i + 2) - landing;
     const free = { start: slotAfter, middle: Math.min(slotBefore, slotAfter), end: slotBefore }[point];
     const side = Math.min(half, Math.floor((free - 1) / 2));
     if (side < 1) return { kind: "cut", startFrame: landing, endFrame: landing };

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt, present } from "../presence/index.ts";
 import { scrolledShare, type WordTime, wordAlpha, wordsChange } from "./word-time.ts";
 
 const times: fc.Arbitrary<WordTime> = fc
@@ -38,13 +39,13 @@ describe("words in time", () => {
     fc.assert(
       fc.property(times, (time) => {
         const rolling = { ...time, isScrolling: true };
-        const shares = Array.from(
-          { length: time.endFrame - time.startFrame },
-          (_, i) => scrolledShare(rolling, time.startFrame + i)!,
+        const shares = Array.from({ length: time.endFrame - time.startFrame }, (_, i) =>
+          present(scrolledShare(rolling, time.startFrame + i)),
         );
         expect(shares[0]).toBeGreaterThan(0);
         expect(shares.at(-1)).toBeLessThan(1);
-        for (const [i, share] of shares.slice(1).entries()) expect(share - shares[i]!).toBeCloseTo(shares[0]!, 9);
+        for (const [i, share] of shares.slice(1).entries())
+          expect(share - itemAt(shares, i)).toBeCloseTo(itemAt(shares, 0), 9);
       }),
     );
   });

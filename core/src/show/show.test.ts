@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt, present } from "../presence/index.ts";
 import { anyEdit, propertyRuns } from "../testing/index.ts";
 import {
   AS_ABOVE,
@@ -299,9 +300,9 @@ describe("other edits", () => {
     const changed = changeSlides(show, set("ac"), { rating: "out" });
     expect(changed.slides.map(({ rating }) => rating)).toEqual(["out", "keep", "out"]);
     expect(changeSlides(changed, set("ac"), { rating: "out" })).toBe(changed);
-    expect(posterSlide(changed)!.id).toBe("b");
-    expect(turnSlides(show, set("a"), -1).slides[0]!.turn).toBe(270);
-    expect(turnSlides(turnSlides(show, set("a"), 3), set("a"), 1).slides[0]!.turn).toBe(0);
+    expect(present(posterSlide(changed)).id).toBe("b");
+    expect(itemAt(turnSlides(show, set("a"), -1).slides, 0).turn).toBe(270);
+    expect(itemAt(turnSlides(turnSlides(show, set("a"), 3), set("a"), 1).slides, 0).turn).toBe(0);
     const withPoster = { ...show, posterSlideId: "b" };
     expect(removeSlides(withPoster, set("b"))).toMatchObject({ posterSlideId: null });
     expect(removeSlides(withPoster, set("x"))).toBe(withPoster);
@@ -311,21 +312,21 @@ describe("other edits", () => {
     const race = { sha256: OTHER_HASH, fileName: "race.wav" };
     const waltz = { sha256: HASH, fileName: "waltz.wav" };
     const begun = chooseSong(showOf("ab|c"), race);
-    const songId = begun.songs[0]!.id;
+    const songId = itemAt(begun.songs, 0).id;
     const at = (seconds: number): SongPlace => ({ songId, seconds, turn: 0 });
-    const locked = lockPassageStart(lockLanding(begun, "b", at(12), true), begun.passages[1]!.id, at(20));
+    const locked = lockPassageStart(lockLanding(begun, "b", at(12), true), itemAt(begun.passages, 1).id, at(20));
     const decided = changeSong(locked, songId, { gridEdits: [{ kind: "twice" }] });
 
     it("take another song and lose nothing: locks wait, and the old song comes back as it was", () => {
       const changed = chooseSong(decided, waltz);
       expect(changed.songs).toMatchObject([{ ...waltz, gridEdits: [] }]);
-      expect(changed.songs[0]!.id).not.toBe(songId);
+      expect(itemAt(changed.songs, 0).id).not.toBe(songId);
       expect(chooseSong(changed, waltz)).toBe(changed);
       expect(openLocks(changed)).toEqual([
-        { kind: "passage", id: begun.passages[1]!.id, place: at(20), exact: false },
+        { kind: "passage", id: itemAt(begun.passages, 1).id, place: at(20), exact: false },
         { kind: "landing", id: "b", place: { ...at(12), exact: true }, exact: true },
       ]);
-      expect(formerSongOf(changed, openLocks(changed)[0]!)).toEqual(decided.songs[0]);
+      expect(formerSongOf(changed, itemAt(openLocks(changed), 0))).toEqual(decided.songs[0]);
       const back = chooseSong(changed, race);
       expect({ ...back, formerSongs: [] }).toEqual(decided);
       expect(openLocks(back)).toEqual([]);
@@ -334,10 +335,10 @@ describe("other edits", () => {
     it("place an open lock on the new song, or free it, and leave the others", () => {
       const changed = chooseSong(decided, waltz);
       const [start, landing] = openLocks(changed) as [OpenLock, OpenLock];
-      const place = { songId: changed.songs[0]!.id, seconds: 3, turn: 0 };
+      const place = { songId: itemAt(changed.songs, 0).id, seconds: 3, turn: 0 };
       const placed = placeLock(placeLock(changed, landing, place), start, null);
-      expect(placed.slides[1]!.landingLock).toEqual({ ...place, exact: true });
-      expect(placed.passages[1]!.startLock).toBeNull();
+      expect(itemAt(placed.slides, 1).landingLock).toEqual({ ...place, exact: true });
+      expect(itemAt(placed.passages, 1).startLock).toBeNull();
       expect(openLocks(placed)).toEqual([]);
     });
 
@@ -359,7 +360,7 @@ describe("other edits", () => {
       let show = begun;
       for (let i = 0; i < 30; i++) show = chooseSong(show, { sha256: hash(i), fileName: `${i}.wav` });
       expect(show.formerSongs).toHaveLength(MOST_FORMER_SONGS);
-      expect(show.formerSongs[0]!.fileName).toBe("28.wav");
+      expect(itemAt(show.formerSongs, 0).fileName).toBe("28.wav");
       expect(showDocumentSchema.parse(show)).toEqual(show);
     });
   });
@@ -375,7 +376,7 @@ describe("templates", () => {
     ...made,
     passages: made.passages.map((p, i) => ({
       ...p,
-      name: ["Crews", "Dance"][i]!,
+      name: itemAt(["Crews", "Dance"], i),
       style: { ...AS_ABOVE, transition: { kind: "cut" as const } },
     })),
   });
@@ -420,7 +421,7 @@ describe("templates", () => {
 describe("the border of a passage", () => {
   const list = ["a", "b", "c", "d", "e"].map((id) => newSlide({ id, sha256: HASH, fileName: `${id}.jpg` }));
   const base = splitPassage({ ...newShowDocument("Regatta"), slides: list }, "c", "Race");
-  const second = base.passages[1]!.id;
+  const second = itemAt(base.passages, 1).id;
   const border = (show: ShowDocument): string =>
     show.slides.map(({ id, passageId }) => (passageId === second ? id.toUpperCase() : id)).join("");
 
@@ -430,7 +431,7 @@ describe("the border of a passage", () => {
     expect(border(movePassageStart(base, second, "a"))).toBe("ABCDE");
     expect(border(movePassageStart(base, second, null))).toBe("abcde");
     expect(movePassageStart(base, second, "c")).toBe(base);
-    expect(movePassageStart(base, base.passages[0]!.id, "c")).toBe(base);
+    expect(movePassageStart(base, itemAt(base.passages, 0).id, "c")).toBe(base);
   });
 });
 
@@ -477,7 +478,7 @@ describe("documents of other versions", () => {
       ...{ version: 1, title: "Old", frameRate, size, ...LOOK_BEFORE_6 },
       ...{ slides: [{ ...slide, landingLockSeconds: 12.5 }], pace: { kind: "bar" }, song, gridEdits },
     });
-    const songId = read.songs[0]!.id;
+    const songId = itemAt(read.songs, 0).id;
     expect(read).toMatchObject({
       version: SHOW_DOCUMENT_VERSION,
       title: "Old",
@@ -588,7 +589,7 @@ describe("documents of other versions", () => {
     expect(showDocumentSchema.parse(read)).toEqual(read);
     const captions = { ...FIRST_STYLE.captions, shown: false };
     expect(read.style).toEqual({ ...FIRST_STYLE, ...style, captions });
-    expect(read.passages[0]!.style).toEqual({ ...AS_ABOVE, fill: { kind: "blur" } });
+    expect(itemAt(read.passages, 0).style).toEqual({ ...AS_ABOVE, fill: { kind: "blur" } });
     expect(read.slides[0]).toMatchObject({
       caption: "At the quay",
       words: [],
@@ -608,7 +609,7 @@ describe("documents of other versions", () => {
     const read = readShowDocument({ ...seven, slides: [slide], songs: [song] });
     expect(showDocumentSchema.parse(read)).toEqual(read);
     expect(read).toMatchObject({ voices: [], mix: { targetLufs: null, evensSongs: false } });
-    expect(read.slides[0]!.sound).toBeNull();
+    expect(itemAt(read.slides, 0).sound).toBeNull();
     expect(read.songs[0]).toMatchObject({ decibels: 0, muted: false });
     const { mix, ...old } = templateOf(newShowDocument("")) as unknown as Record<string, unknown>;
     expect(templateSchema.parse(old).mix).toEqual(mix);
@@ -631,7 +632,11 @@ describe("documents of other versions", () => {
   it("refuses slides outside their passage's run, and ids that come twice", () => {
     const show = showOf("ab|c");
     const [a, b, c] = show.slides;
-    for (const slides of [[c!, a!, b!], [a!, a!], [{ ...a!, passageId: "p9" }]]) {
+    for (const slides of [
+      [present(c), present(a), present(b)],
+      [present(a), present(a)],
+      [{ ...present(a), passageId: "p9" }],
+    ]) {
       expect(showDocumentSchema.safeParse({ ...show, slides }).success).toBe(false);
     }
     expect(showDocumentSchema.safeParse({ ...show, passages: [show.passages[0], show.passages[0]] }).success).toBe(

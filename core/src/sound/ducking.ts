@@ -1,3 +1,4 @@
+import { present } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import type { DecibelCurve } from "./decibel-curve.ts";
 
@@ -43,7 +44,7 @@ export function duckingCurve(speech: readonly Stretch[], ducking: Ducking): Deci
     } else {
       // Rising from one and sinking to the next cross at this share of the way up.
       const share = gap / (attackSeconds + releaseSeconds);
-      points.push({ seconds: before!.end + share * releaseSeconds, decibels: -depth * (1 - share) });
+      points.push({ seconds: present(before).end + share * releaseSeconds, decibels: -depth * (1 - share) });
     }
     points.push({ seconds: start, decibels: -depth }, { seconds: end, decibels: -depth });
   }

@@ -1,3 +1,4 @@
+import { present } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { piecewiseLinearHeld } from "./piecewise-linear.ts";
 
@@ -52,7 +53,7 @@ export function applyGain(curve: GainCurve, samples: Float32Array, startSeconds:
       ? Math.min(samples.length, Math.ceil((right.seconds - startSeconds) * sampleRate))
       : samples.length;
     if (end <= i) continue;
-    const from = left?.gain ?? right!.gain;
+    const from = left?.gain ?? present(right).gain;
     const slope = left && right ? (right.gain - left.gain) / (right.seconds - left.seconds) : 0;
     if (slope === 0 && from === 1) {
       i = end;

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../presence/index.ts";
 import { seededRandom } from "../testing/index.ts";
 import {
   decibels,
@@ -52,13 +53,13 @@ function measured(mix: SoundRenderer, targetLufs: number | null, ceilingDbtp = -
 function finePeak(samples: Float32Array): number {
   let peak = 0;
   for (let i = 32; i < samples.length - 32; i++) {
-    if (Math.abs(samples[i]!) < 0.7) continue;
+    if (Math.abs(itemAt(samples, i)) < 0.7) continue;
     for (let phase = 0; phase < 16; phase++) {
       let sum = 0;
       for (let k = -31; k <= 32; k++) {
         const x = k - phase / 16;
         const sinc = x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x);
-        sum += samples[i + k]! * sinc * Math.cos((Math.PI * x) / 66) ** 2;
+        sum += itemAt(samples, i + k) * sinc * Math.cos((Math.PI * x) / 66) ** 2;
       }
       peak = Math.max(peak, Math.abs(sum));
     }

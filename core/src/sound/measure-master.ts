@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import { amplitude, decibels } from "./decibels.ts";
 import { blockPeaks, LIMITER_BLOCK, LIMITER_MARGIN, limiterDecibels, PEAK_MARGIN } from "./limiter.ts";
 import { KWeighting, LOUDNESS_SAMPLE_RATE, loudnessOf, STEP_FRAMES } from "./loudness.ts";
@@ -68,7 +69,7 @@ export class MasterMeasure {
     const sound = this.#mix.render(this.#block * LIMITER_BLOCK - PEAK_MARGIN, count + 2 * PEAK_MARGIN);
     this.#peaks.set(blockPeaks(sound), this.#block);
     for (const [channel, filter] of this.#filters.entries()) {
-      const samples = sound[channel]!;
+      const samples = itemAt(sound, channel);
       for (let block = 0; block < blocks; block++) {
         const from = PEAK_MARGIN + block * LIMITER_BLOCK;
         this.#energies[this.#block + block]! += filter.energyOf(samples, from, from + LIMITER_BLOCK);
@@ -115,17 +116,17 @@ function levelsOf(energies: Float32Array, peaks: Float32Array, treatment: Treatm
   const powerOf = (block: number): number => {
     if (!treatment) return 1;
     const { gainDecibels, boundaries } = treatment;
-    return amplitude(gainDecibels + (boundaries[block]! + boundaries[block + 1]!) / 2) ** 2;
+    return amplitude(gainDecibels + (itemAt(boundaries, block) + itemAt(boundaries, block + 1)) / 2) ** 2;
   };
   const steps = Array.from({ length: Math.floor(energies.length / STEP_BLOCKS) }, (_, step) => {
     let sum = 0;
     for (let block = step * STEP_BLOCKS; block < (step + 1) * STEP_BLOCKS; block++)
-      sum += energies[block]! * powerOf(block);
+      sum += itemAt(energies, block) * powerOf(block);
     return sum / STEP_FRAMES;
   });
   let peak = 0;
   for (let block = 0; block < peaks.length; block++)
-    peak = Math.max(peak, peaks[block]! * (treatment ? Math.sqrt(powerOf(block)) : 1));
+    peak = Math.max(peak, itemAt(peaks, block) * (treatment ? Math.sqrt(powerOf(block)) : 1));
   const { integratedLufs, rangeLu, shortTermLufs } = loudnessOf(steps);
   return {
     integratedLufs: Number.isFinite(integratedLufs) ? integratedLufs : null,

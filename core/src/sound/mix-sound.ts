@@ -1,3 +1,4 @@
+import { itemAt, lastOf } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { applyGain } from "./gain-curve.ts";
 import type { SoundRenderer } from "./mastered-mix.ts";
@@ -56,8 +57,8 @@ export class SoundMixer implements SoundRenderer {
   /** Adds pieces to sound that begins with frame `first`, up to frame `end`. */
   #add(out: Stereo, pieces: readonly SoundPiece[], first: number, end: number): void {
     for (const piece of pieces) {
-      const pieceStart = Math.max(first, this.#frame(piece.time[0]!.filmSeconds));
-      const pieceEnd = Math.min(end, this.#frame(piece.time.at(-1)!.filmSeconds));
+      const pieceStart = Math.max(first, this.#frame(itemAt(piece.time, 0).filmSeconds));
+      const pieceEnd = Math.min(end, this.#frame(lastOf(piece.time).filmSeconds));
       if (pieceEnd <= pieceStart) continue;
       const sound = this.#renderPiece(piece, pieceStart, pieceEnd);
       for (const channel of [0, 1] as const) {
@@ -83,8 +84,8 @@ export class SoundMixer implements SoundRenderer {
   #renderPiece(piece: SoundPiece, start: number, end: number): Stereo {
     const out = silence(end - start);
     for (const [index, run] of runsOf(piece.time).entries()) {
-      const from = Math.max(start, this.#frame(run.points[0]!.filmSeconds));
-      const to = Math.min(end, this.#frame(run.points.at(-1)!.filmSeconds));
+      const from = Math.max(start, this.#frame(itemAt(run.points, 0).filmSeconds));
+      const to = Math.min(end, this.#frame(lastOf(run.points).filmSeconds));
       if (to <= from) continue;
       const sound = this.#renderRun(piece, run, index, from, to - from);
       for (const channel of [0, 1] as const) out[channel].set(sound[channel], from - start);
@@ -114,7 +115,7 @@ export class SoundMixer implements SoundRenderer {
 
   /** The whole of a run whose tempo is not that of the recording, ending where the recording goes on. */
   #stretch(source: SampleSource, { points }: Run): SampleSource {
-    const [first, last] = [points[0]!, points.at(-1)!];
+    const [first, last] = [itemAt(points, 0), lastOf(points)];
     const start = this.#frame(first.filmSeconds);
     const length = this.#frame(last.filmSeconds) - start;
     const stretch = new TimeStretch(
@@ -150,7 +151,7 @@ interface Run {
 function runsOf(time: readonly TimePoint[]): Run[] {
   const runs: Run[] = [];
   for (let i = 1; i < time.length; i++) {
-    const [from, to] = [time[i - 1]!, time[i]!];
+    const [from, to] = [itemAt(time, i - 1), itemAt(time, i)];
     const speed = slope(from, to);
     const change = Math.abs(speed - 1);
     const kind = change < 1e-7 ? "same" : change <= TAPE_CHANGE ? "tape" : "stretched";

@@ -1,4 +1,5 @@
 import { firstIndex } from "../numeric/index.ts";
+import { itemAt, lastOf } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 
 /**
@@ -11,11 +12,11 @@ export function piecewiseLinear<Point>(
   outputOf: (point: Point) => number,
   input: number,
 ): number {
-  const [first, last] = [points[0]!, points.at(-1)!];
+  const [first, last] = [itemAt(points, 0), lastOf(points)];
   if (input <= inputOf(first)) return outputOf(first) + input - inputOf(first);
   if (input >= inputOf(last)) return outputOf(last) + input - inputOf(last);
   const next = points.findIndex((point) => inputOf(point) > input);
-  const [from, to] = [points[next - 1]!, points[next]!];
+  const [from, to] = [itemAt(points, next - 1), itemAt(points, next)];
   const share = (input - inputOf(from)) / (inputOf(to) - inputOf(from));
   return outputOf(from) + share * (outputOf(to) - outputOf(from));
 }
@@ -26,11 +27,11 @@ export function piecewiseLinearHeld<Point extends { readonly seconds: Seconds }>
   valueOf: (point: Point) => number,
   seconds: Seconds,
 ): number {
-  const first = points[0]!;
+  const first = itemAt(points, 0);
   if (seconds <= first.seconds) return valueOf(first);
-  const next = firstIndex(points.length, (index) => points[index]!.seconds > seconds);
-  if (next === points.length) return valueOf(points.at(-1)!);
-  const [left, right] = [points[next - 1]!, points[next]!];
+  const next = firstIndex(points.length, (index) => itemAt(points, index).seconds > seconds);
+  if (next === points.length) return valueOf(lastOf(points));
+  const [left, right] = [itemAt(points, next - 1), itemAt(points, next)];
   const share = (seconds - left.seconds) / (right.seconds - left.seconds);
   return valueOf(left) + share * (valueOf(right) - valueOf(left));
 }

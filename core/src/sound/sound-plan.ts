@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import type { GainCurve } from "./gain-curve.ts";
 
@@ -65,5 +66,5 @@ export const soundName = (sha256: string, version: SoundVersion): string =>
 /** The hash and version in a name; null where it is none. */
 export function parseSoundName(name: string): { readonly sha256: string; readonly version: SoundVersion } | null {
   const match = /^([0-9a-f]{64})(?:-(spoken|cleaned))?$/.exec(name);
-  return match && { sha256: match[1]!, version: (match[2] ?? "song") as SoundVersion };
+  return match && { sha256: itemAt(match, 1), version: (match[2] ?? "song") as SoundVersion };
 }

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt, lastOf, present } from "../presence/index.ts";
 import { propertyRuns, seededRandom } from "../testing/index.ts";
 import {
   type GainCurve,
@@ -114,7 +115,7 @@ describe("mixing", () => {
           for (let i = 0; i < left.length; i += 7) {
             let sum = 0;
             for (const [film, from, length, gain] of list) {
-              if (i >= film && i < film + length) sum += song[from + i - film]! * gainAt(gain, i / RATE);
+              if (i >= film && i < film + length) sum += itemAt(song, from + i - film) * gainAt(gain, i / RATE);
             }
             expect(left[i]).toBeCloseTo(sum * gainAt(master, i / RATE), 4);
           }
@@ -143,10 +144,10 @@ describe("mixing", () => {
     const pieces = new Float32Array(8500);
     const again = mixer(sound);
     for (const from of [6000, 0, 3000, 333, 7001]) {
-      const to = Math.min(8500, [333, 3000, 6000, 7001, 8500].find((edge) => edge > from)!);
+      const to = Math.min(8500, present([333, 3000, 6000, 7001, 8500].find((edge) => edge > from)));
       pieces.set(again.render(from, to - from)[0], from);
     }
-    for (let i = 0; i < 8500; i++) expect(Math.abs(pieces[i]! - whole[i]!)).toBeLessThan(1e-5);
+    for (let i = 0; i < 8500; i++) expect(Math.abs(itemAt(pieces, i) - itemAt(whole, i))).toBeLessThan(1e-5);
     // Behind its end and before its beginning there is silence; where the song plays as recorded it is the song.
     expect(whole.subarray(8000).every((sample) => sample === 0)).toBe(true);
     const [alone] = mixer(plan([{ ...stretched, gain: [] }], 8)).render(0, 8000);
@@ -160,10 +161,10 @@ describe("mixing", () => {
 function frequencyOf(samples: Float32Array, sampleRate: number): number {
   const rises: number[] = [];
   for (let i = 1; i < samples.length; i++) {
-    const [before, after] = [samples[i - 1]!, samples[i]!];
+    const [before, after] = [itemAt(samples, i - 1), itemAt(samples, i)];
     if (before < 0 && after >= 0) rises.push(i - after / (after - before));
   }
-  return ((rises.length - 1) * sampleRate) / (rises.at(-1)! - rises[0]!);
+  return ((rises.length - 1) * sampleRate) / (lastOf(rises) - itemAt(rises, 0));
 }
 
 describe("another speed", () => {
@@ -180,7 +181,8 @@ describe("another speed", () => {
     expect(power).toBeCloseTo(0.5, 1);
     // No jump between neighbouring samples larger than the tone itself makes: no click.
     const steepest = (2 * Math.PI * 440) / sampleRate;
-    for (let i = 1; i < out.length; i++) expect(Math.abs(out[i]! - out[i - 1]!)).toBeLessThan(1.3 * steepest);
+    for (let i = 1; i < out.length; i++)
+      expect(Math.abs(itemAt(out, i) - itemAt(out, i - 1))).toBeLessThan(1.3 * steepest);
   });
 
   it("of 1 gives the very samples", () => {
@@ -188,7 +190,7 @@ describe("another speed", () => {
     const stretch = new TimeStretch(memorySource([music, music]), (frame) => 5000 + frame);
     for (let hop = 0; hop < 5; hop++) {
       const [left] = stretch.next();
-      for (let i = 0; i < STRETCH_HOP; i++) expect(left[i]).toBeCloseTo(music[5000 + hop * STRETCH_HOP + i]!, 6);
+      for (let i = 0; i < STRETCH_HOP; i++) expect(left[i]).toBeCloseTo(itemAt(music, 5000 + hop * STRETCH_HOP + i), 6);
     }
   });
 
@@ -201,7 +203,7 @@ describe("another speed", () => {
     for (let second = 0.5; second < 3; second += 0.5) {
       const wanted = (second / 0.75) * sampleRate;
       const near = out.subarray(wanted - 2000, wanted + 2000);
-      const loudest = near.reduce((best, sample, i) => (sample > near[best]! ? i : best), 0);
+      const loudest = near.reduce((best, sample, i) => (sample > itemAt(near, best) ? i : best), 0);
       expect(Math.abs(loudest - 2000)).toBeLessThan(0.011 * sampleRate + STRETCH_HOP / 4);
     }
   });
@@ -210,7 +212,7 @@ describe("another speed", () => {
     const [out] = resampled(source, 1000.25, 1.009, sampleRate);
     for (let i = 0; i < out.length; i += 101) {
       const exact = Math.sin((2 * Math.PI * 440 * (1000.25 + i * 1.009)) / sampleRate);
-      expect(Math.abs(out[i]! - exact)).toBeLessThan(1e-4);
+      expect(Math.abs(itemAt(out, i) - exact)).toBeLessThan(1e-4);
     }
   });
 });

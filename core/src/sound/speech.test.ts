@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../presence/index.ts";
 import { seededRandom } from "../testing/index.ts";
 import { decibels, denoise, type SpeechFacts, SpeechFinder } from "./index.ts";
 
@@ -47,8 +48,8 @@ describe("speech", () => {
     const { stretches } = found(spokenIn(10, truth, noise));
     expect(stretches).toHaveLength(truth.length);
     for (const [i, [from, to]] of truth.entries()) {
-      expect(Math.abs(stretches[i]!.startSeconds - from)).toBeLessThan(0.1);
-      expect(Math.abs(stretches[i]!.endSeconds - to)).toBeLessThan(0.1);
+      expect(Math.abs(itemAt(stretches, i).startSeconds - from)).toBeLessThan(0.1);
+      expect(Math.abs(itemAt(stretches, i).endSeconds - to)).toBeLessThan(0.1);
     }
   });
 
@@ -78,7 +79,7 @@ describe("less noise", () => {
     // Nearer to what was said than before, sample by sample: nothing is late or turned.
     const error = (samples: Float32Array): number =>
       rms(
-        samples.map((sample, i) => sample - clean[i]!),
+        samples.map((sample, i) => sample - itemAt(clean, i)),
         1.1,
         2.9,
       );
@@ -90,7 +91,7 @@ describe("less noise", () => {
     const [same] = denoise([clean, clean], found(clean).stretches, RATE);
     expect(
       rms(
-        same.map((sample, i) => sample - clean[i]!),
+        same.map((sample, i) => sample - itemAt(clean, i)),
         0,
         4,
       ),

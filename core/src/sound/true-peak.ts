@@ -1,3 +1,4 @@
+import { present } from "../presence/index.ts";
 import type { Stereo } from "./sample-source.ts";
 
 /**
@@ -16,8 +17,8 @@ const TAPS = 12;
 type Phase = typeof PHASE_0 | typeof PHASE_1;
 type Half = readonly [number, number, number, number, number, number];
 /** Each phase divided into what is the same backwards and what turns its sign: half the work, for both directions at once. */
-const evenPart = (phase: Phase): Half => halfOf((k) => (phase[k]! + phase[TAPS - 1 - k]!) / 2);
-const oddPart = (phase: Phase): Half => halfOf((k) => (phase[k]! - phase[TAPS - 1 - k]!) / 2);
+const evenPart = (phase: Phase): Half => halfOf((k) => (present(phase[k]) + present(phase[TAPS - 1 - k])) / 2);
+const oddPart = (phase: Phase): Half => halfOf((k) => (present(phase[k]) - present(phase[TAPS - 1 - k])) / 2);
 const halfOf = (tap: (k: number) => number): Half => [tap(0), tap(1), tap(2), tap(3), tap(4), tap(5)];
 // As single numbers: a loop that reads no coefficient from memory takes half the time.
 const [even00, even01, even02, even03, even04, even05] = evenPart(PHASE_0);

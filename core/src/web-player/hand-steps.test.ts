@@ -1,5 +1,6 @@
 import { expect, it } from "vitest";
 import type { PictureSlot } from "../picture/index.ts";
+import { itemAt, lastOf } from "../presence/index.ts";
 import { seededRandom } from "../testing/index.ts";
 import { handSteps, stepAt } from "./index.ts";
 
@@ -34,13 +35,13 @@ it("leaves no frame between two steps and shows every slide, whatever the film",
       const half = index === 0 ? 0 : Math.min(upTo(20), start);
       return slot(start, at, start - half, start + half + 1);
     });
-    const fade = upTo(1) ? { startFrame: Math.max(slots.at(-1)!.startFrame + 1, at - 25), endFrame: at } : null;
+    const fade = upTo(1) ? { startFrame: Math.max(lastOf(slots).startFrame + 1, at - 25), endFrame: at } : null;
     const steps = handSteps({ slots, fadeOut: fade });
     expect(steps).toHaveLength(slots.length);
     for (const [index, { startFrame, restFrame }] of steps.entries()) {
-      expect(startFrame).toBe(index === 0 ? 0 : steps[index - 1]!.restFrame + 1);
-      expect(restFrame).toBeGreaterThanOrEqual(Math.max(startFrame, slots[index]!.startFrame));
-      expect(restFrame).toBeLessThan(slots[index]!.endFrame + 20);
+      expect(startFrame).toBe(index === 0 ? 0 : itemAt(steps, index - 1).restFrame + 1);
+      expect(restFrame).toBeGreaterThanOrEqual(Math.max(startFrame, itemAt(slots, index).startFrame));
+      expect(restFrame).toBeLessThan(itemAt(slots, index).endFrame + 20);
     }
   }
 });

@@ -1,5 +1,6 @@
 import type { Chapter, FilmPlan } from "../film/index.ts";
 import { type PictureSlot, type PictureTrack, type Rectangle, type Size, type WordSheet } from "../picture/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { FrameRate, Frames } from "../time/index.ts";
 
 /** Of the file that a player's page reads; a page knows one version only, that of the program that packed both. */
@@ -83,7 +84,7 @@ export function seenFrames(
   { slots, loopBack }: Pick<PictureTrack, "slots" | "loopBack">,
   index: number,
 ): { readonly startFrame: Frames; readonly endFrame: Frames } {
-  const slot = slots[index]!;
+  const slot = itemAt(slots, index);
   const next = slots[index + 1] ?? loopBack;
   return {
     startFrame: Math.min(slot.startFrame, slot.transitionIn.startFrame),

@@ -1,4 +1,5 @@
 import LineBreaker from "linebreak";
+import { present } from "../presence/index.ts";
 import { graphemes } from "./font-files.ts";
 import type { Paragraph } from "./runs.ts";
 import type { Shaper } from "./shaper.ts";
@@ -95,7 +96,7 @@ function brokenPieces({ paragraph, pieces }: MeasuredParagraph, width: number, s
     if (piece.width <= width) return [piece];
     const single = graphemes(paragraph.text.slice(piece.start, piece.end)).map(({ text, start }) => {
       const at = piece.start + start;
-      const run = paragraph.runs.findLast((other) => other.start <= at)!;
+      const run = present(paragraph.runs.findLast((other) => other.start <= at));
       return {
         start: at,
         end: at + text.length,

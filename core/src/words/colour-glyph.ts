@@ -1,4 +1,5 @@
 import { type ColorLine, type Font, PaintFuncs } from "harfbuzzjs";
+import { itemAt, lastOf } from "../presence/index.ts";
 import type { Outline, OutlineStep, Paint, PaintFill, PaintStop } from "./shaper.ts";
 
 /**
@@ -38,7 +39,8 @@ const moved = ({ xx, xy, yx, yy, dx, dy }: Affine, x: number, y: number): [numbe
 export function outlineOf(font: Font, glyph: number, affine: Affine): Outline {
   return font.glyphToJson(glyph).map(({ type, values }): OutlineStep => {
     const points: number[] = [];
-    for (let i = 0; i + 1 < values.length; i += 2) points.push(...moved(affine, values[i]!, values[i + 1]!));
+    for (let i = 0; i + 1 < values.length; i += 2)
+      points.push(...moved(affine, itemAt(values, i), itemAt(values, i + 1)));
     return [type, ...points] as unknown as OutlineStep;
   });
 }
@@ -62,7 +64,7 @@ let made: PaintFuncs | null = null;
 function walker(): PaintFuncs {
   if (made) return made;
   const funcs = new PaintFuncs();
-  const top = (walk: Walk): Affine => walk.affines.at(-1)!;
+  const top = (walk: Walk): Affine => lastOf(walk.affines);
   const paint = (walk: Walk, fill: PaintFill): void => {
     const outline = walk.clips.findLast((clip) => clip !== null);
     if (outline) walk.paints.push({ outline, fill });

@@ -1,3 +1,4 @@
+import { present } from "../presence/index.ts";
 import type { FilmFont } from "../show/index.ts";
 
 /** One file of a font: a weight of a family, for some letters of the world. */
@@ -53,7 +54,7 @@ export function candidateFiles(
 export const seenPoints = (grapheme: string): number[] =>
   Array.from(grapheme)
     .filter((letter) => !UNSEEN.test(letter))
-    .map((letter) => letter.codePointAt(0)!);
+    .map((letter) => present(letter.codePointAt(0)));
 
 const isIn = (ranges: FontFile["ranges"], point: number): boolean =>
   ranges.some(([first, last]) => point >= first && point <= last);
@@ -62,7 +63,7 @@ const isIn = (ranges: FontFile["ranges"], point: number): boolean =>
 export function parseUnicodeRange(text: string): (readonly [number, number])[] {
   return text.split(",").map((part) => {
     const [first, last] = part.trim().replace(/^U\+/i, "").split("-");
-    const from = Number.parseInt(first!, 16);
+    const from = Number.parseInt(present(first), 16);
     return [from, last === undefined ? from : Number.parseInt(last, 16)] as const;
   });
 }

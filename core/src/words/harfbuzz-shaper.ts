@@ -1,4 +1,5 @@
 import { Blob, Buffer, Direction, Face, Font, shape } from "harfbuzzjs";
+import { itemAt, valueFor } from "../presence/index.ts";
 import { emAffine, outlineOf, paintsOf } from "./colour-glyph.ts";
 import { seenPoints } from "./font-files.ts";
 import type { FontExtent, Outline, Paint, ShapedGlyph, ShapedRun, Shaper } from "./shaper.ts";
@@ -39,13 +40,13 @@ export class HarfBuzzShaper implements Shaper {
   };
 
   readonly extent = (file: string): FontExtent => {
-    const { font, unitsPerEm } = this.#fonts.get(file)!;
+    const { font, unitsPerEm } = valueFor(this.#fonts, file);
     const { ascender, descender } = font.hExtents();
     return { ascent: ascender / unitsPerEm, descent: -descender / unitsPerEm };
   };
 
   readonly shape = (file: string, text: string, isRightToLeft: boolean): ShapedRun => {
-    const loaded = this.#fonts.get(file)!;
+    const loaded = valueFor(this.#fonts, file);
     const { font, unitsPerEm } = loaded;
     const buffer = new Buffer();
     buffer.addText(text);
@@ -55,7 +56,7 @@ export class HarfBuzzShaper implements Shaper {
     const positions = buffer.getGlyphPositions();
     let x = 0;
     const glyphs = buffer.getGlyphInfos().map(({ codepoint: glyph, cluster }, i): ShapedGlyph => {
-      const { xAdvance, xOffset, yOffset } = positions[i]!;
+      const { xAdvance, xOffset, yOffset } = itemAt(positions, i);
       const paints = loaded.hasColours ? this.#paints(loaded, glyph) : null;
       const placed = {
         outline: paints ? [] : this.#outline(loaded, glyph),

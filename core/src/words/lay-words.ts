@@ -6,6 +6,7 @@ import {
   safeArea,
   type WordSheet,
 } from "../picture/index.ts";
+import { itemAt } from "../presence/index.ts";
 import { breakLines, fitsUnbroken, type MeasuredParagraph, measureParagraph } from "./break-lines.ts";
 import {
   BACKING_PADDING,
@@ -198,9 +199,9 @@ function placeLines(
   const { ascent, descent } = shaper.extent(mainFile(files, letters.font, letters.weight));
   const placed = shaped.map(({ line, runs }, i): LaidLine => {
     const box = {
-      x: from + shareAcross * (widest - widths[i]!),
+      x: from + shareAcross * (widest - itemAt(widths, i)),
       y: top + line.top,
-      width: widths[i]!,
+      width: itemAt(widths, i),
       height: line.height,
     };
     const baseline = box.y + (line.height - (ascent + descent) * line.pixels) / 2 + ascent * line.pixels;

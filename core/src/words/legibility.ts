@@ -1,4 +1,5 @@
 import type { PlannedWords, Size } from "../picture/index.ts";
+import { itemAt, lastOf } from "../presence/index.ts";
 import { contrastRatio, parseColour, type Rgb, relativeLuminance } from "./contrast.ts";
 
 /** The share of the letters' surroundings that may be worse than what is said: a speck of light does not hide a word. */
@@ -30,7 +31,7 @@ export function letterContrast(colour: string, behind: Rgba, around: Rgba, groun
   }
   if (ratios.length === 0) return 21;
   ratios.sort((a, b) => a - b);
-  return ratios[Math.floor(WORST_SHARE * (ratios.length - 1))]!;
+  return itemAt(ratios, Math.floor(WORST_SHARE * (ratios.length - 1)));
 }
 
 interface Ground {
@@ -58,7 +59,7 @@ export function backingFor(
         ({ behind, around }) =>
           letterContrast(colour, behind, around, { colour: parseColour(backing), strength: one }) >= wanted,
       ),
-    ) ?? STRENGTHS.at(-1)!;
+    ) ?? lastOf(STRENGTHS);
   return { colour: backing, strength };
 }
 

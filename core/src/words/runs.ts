@@ -1,4 +1,5 @@
 import bidiFactory from "bidi-js";
+import { itemAt } from "../presence/index.ts";
 import type { FilmFont } from "../show/index.ts";
 import { candidateFiles, type FontFile, graphemes } from "./font-files.ts";
 import type { Shaper } from "./shaper.ts";
@@ -56,7 +57,7 @@ export function divideParagraph(
 
 /** The file that says how tall lines of a font are. */
 export function mainFile(files: readonly FontFile[], font: FilmFont, weight: 400 | 700): string {
-  return candidateFiles(files, "x", font, weight)[0]!.name;
+  return itemAt(candidateFiles(files, "x", font, weight), 0).name;
 }
 
 /** All files that must be loaded before a text can be laid out: whatever might draw one of its graphemes. */
@@ -79,7 +80,7 @@ export function visualOrder<Run extends { readonly level: number }>(runs: readon
   for (let level = highest; level >= 1; level--) {
     for (let from = 0; from < ordered.length; from++) {
       let to = from;
-      while (to < ordered.length && ordered[to]!.level >= level) to++;
+      while (to < ordered.length && itemAt(ordered, to).level >= level) to++;
       if (to - from > 1) ordered.splice(from, to - from, ...ordered.slice(from, to).reverse());
       from = Math.max(from, to);
     }

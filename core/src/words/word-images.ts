@@ -1,4 +1,5 @@
 import type { DrawableImage, DrawnWords, Rectangle, Size, WordSheet } from "../picture/index.ts";
+import { itemAt } from "../presence/index.ts";
 import { drawLaidWords, inkOf, type MakeCanvas } from "./draw-laid-words.ts";
 import { type Fonts, type LaidWords, laySheet } from "./lay-words.ts";
 
@@ -32,7 +33,7 @@ export class WordImages<Image> {
   readonly get = (sheet: WordSheet, index: number, frame: Size): DrawnWords<Image> | null => {
     const kept = this.#keptFor(sheet, frame);
     if (!kept) return null;
-    kept.drawn[index] ??= this.#draw(kept.laid[index]!, sheet, index);
+    kept.drawn[index] ??= this.#draw(itemAt(kept.laid, index), sheet, index);
     return kept.drawn[index];
   };
 
@@ -44,7 +45,7 @@ export class WordImages<Image> {
     if (!isLaid) return true;
     const index = kept.drawn.indexOf(null);
     if (index < 0) return false;
-    kept.drawn[index] = this.#draw(kept.laid[index]!, sheet, index);
+    kept.drawn[index] = this.#draw(itemAt(kept.laid, index), sheet, index);
     return true;
   };
 
@@ -77,7 +78,7 @@ export class WordImages<Image> {
 
   /** Words that stand are one image; of those that scroll each line is one. */
   #draw(laid: LaidWords, sheet: WordSheet, index: number): DrawnWords<Image> {
-    const { kind, letters } = sheet[index]!;
+    const { kind, letters } = itemAt(sheet, index);
     const parts =
       kind === "credits" ? laid.lines.map((line): LaidWords => ({ ...laid, lines: [line], bounds: line.box })) : [laid];
     const pieces = parts.flatMap((part) => {

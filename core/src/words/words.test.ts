@@ -2,6 +2,7 @@ import bidiFactory from "bidi-js";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { safeArea } from "../picture/index.ts";
+import { itemAt, lastOf, valueFor } from "../presence/index.ts";
 import { breakLines, type MeasuredParagraph, measureParagraph } from "./break-lines.ts";
 import { candidateFiles, type FontFile, graphemes, parseUnicodeRange } from "./font-files.ts";
 import { backingFor, contrastRatio, letterContrast, parseColour, relativeLuminance, type Shaper } from "./index.ts";
@@ -50,9 +51,9 @@ describe("contrast", () => {
     const strengths = [0, 60, 120, 180, 255].map((level) => backingFor("#ffffff", [grey(level)], 4.5));
     expect(strengths.map(({ colour }) => colour)).toEqual(Array(5).fill("#0b171c"));
     for (const [i, { strength }] of strengths.slice(1).entries())
-      expect(strength).toBeGreaterThanOrEqual(strengths[i]!.strength);
+      expect(strength).toBeGreaterThanOrEqual(itemAt(strengths, i).strength);
     for (const [i, level] of [0, 60, 120, 180, 255].entries()) {
-      const { colour, strength } = strengths[i]!;
+      const { colour, strength } = itemAt(strengths, i);
       const ground = { colour: parseColour(colour), strength };
       expect(letterContrast("#ffffff", grey(level).behind, around, ground)).toBeGreaterThanOrEqual(4.5);
     }
@@ -170,10 +171,10 @@ describe("lines", () => {
   function bestWidths(widths: readonly number[]): Map<number, number> {
     const best = new Map<number, number>();
     for (let breaks = 0; breaks < 1 << (widths.length - 1); breaks++) {
-      const lines = [[widths[0]!]];
+      const lines = [[itemAt(widths, 0)]];
       for (let i = 1; i < widths.length; i++) {
-        if (breaks & (1 << (i - 1))) lines.push([widths[i]!]);
-        else lines.at(-1)!.push(widths[i]!);
+        if (breaks & (1 << (i - 1))) lines.push([itemAt(widths, i)]);
+        else lastOf(lines).push(itemAt(widths, i));
       }
       const widest = Math.max(...lines.map((line) => line.reduce((sum, one) => sum + one, 0.5 * (line.length - 1))));
       best.set(lines.length, Math.min(best.get(lines.length) ?? Number.POSITIVE_INFINITY, widest));
@@ -192,7 +193,7 @@ describe("lines", () => {
         const best = bestWidths(lengths.map((length) => length / 2));
         const fewest = [...best].filter(([, wide]) => wide <= width + 1e-9).map(([count]) => count);
         expect(lines.length).toBe(Math.min(...fewest));
-        expect(widest).toBeCloseTo(best.get(lines.length)!, 1);
+        expect(widest).toBeCloseTo(valueFor(best, lines.length), 1);
         expect(lines.map(({ start, end }) => text.slice(start, end)).join(" ")).toBe(text);
       }),
     );

@@ -1,4 +1,6 @@
 /** Figures of one song or of a mean, as score.py names them. */
+import { present, valueFor } from "@humming-tide/core/presence";
+
 type Scores = Readonly<Record<string, number | string>>;
 
 export interface BeatScores {
@@ -39,7 +41,7 @@ export function accuracyReport({ beats, sections, truths, minutes, processorSeco
     names.reduce((sum, name) => sum + (sections[name]?.[window] ?? 0), 0) / names.length;
   const songs = Object.keys(beats.songs);
   const having = (has: (truth: { meter: string; variants: readonly string[] }) => boolean): string[] =>
-    songs.filter((name) => has(truths.get(name)!));
+    songs.filter((name) => has(valueFor(truths, name)));
   const kinds = (
     groups: Readonly<Record<string, Scores>>,
     has: (kind: string) => readonly string[],
@@ -79,10 +81,10 @@ export function accuracyReport({ beats, sections, truths, minutes, processorSeco
       ["song", ...head, "level"],
       songs.map((name) => [
         name,
-        ...COLUMNS.map((column) => number(beats.songs[name]!, column)),
+        ...COLUMNS.map((column) => number(present(beats.songs[name]), column)),
         boundary([name], "0.5"),
         boundary([name], "3.0"),
-        String(beats.songs[name]!["octave"]),
+        String(present(beats.songs[name])["octave"]),
       ]),
     ),
   ].join("\n\n");

@@ -1,4 +1,5 @@
 import { analyseMusic } from "@humming-tide/core/music";
+import { itemAt } from "@humming-tide/core/presence";
 import { shippedBeatNetwork } from "@humming-tide/server";
 import { composeSong, SONGS } from "../music/songs.ts";
 import { median } from "./measure.ts";
@@ -7,7 +8,7 @@ import { median } from "./measure.ts";
 export function benchAnalysis(): void {
   for (const plan of SONGS) {
     const { sound, truth } = composeSong(plan);
-    const samples = sound.left.map((value, i) => (value + sound.right[i]!) / 2);
+    const samples = sound.left.map((value, i) => (value + itemAt(sound.right, i)) / 2);
     const before = process.cpuUsage();
     const { beats } = analyseMusic({ samples, sampleRate: sound.sampleRate }, shippedBeatNetwork());
     const { user, system } = process.cpuUsage(before);

@@ -1,4 +1,5 @@
 import { costOfFit, type FitRequest, fitSlides, type SlideForFit } from "@humming-tide/core/fit";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import type { Pace } from "@humming-tide/core/values";
 import { median } from "./measure.ts";
 import { plainSlide } from "./plain-slide.ts";
@@ -27,7 +28,7 @@ export function benchChoice(): void {
   const percent = (gap: number): string => `${(100 * Math.max(0, gap)).toFixed(1)} %`;
   console.log(
     `  choice of slides, ${SHOWS} small shows: the best in ${best}; dearer by ${percent(median(gaps))} on the median, ` +
-      `${percent(gaps[Math.floor(0.9 * SHOWS)]!)} in nine of ten, ${percent(gaps.at(-1)!)} at most`,
+      `${percent(itemAt(gaps, Math.floor(0.9 * SHOWS)))} in nine of ten, ${percent(lastOf(gaps))} at most`,
   );
 }
 
@@ -49,7 +50,7 @@ function bestCost(request: FitRequest): number {
 }
 
 function anyRequest(random: () => number): FitRequest {
-  const pick = <Value>(values: readonly Value[]): Value => values[Math.floor(random() * values.length)]!;
+  const pick = <Value>(values: readonly Value[]): Value => itemAt(values, Math.floor(random() * values.length));
   const gap = pick([0.4, 0.5, 0.6]);
   const count = 16 + Math.floor(random() * 17);
   const beats = Array.from({ length: count }, (_, i) => ({ seconds: 0.3 + i * gap, position: (i % 4) + 1 }));

@@ -2,6 +2,7 @@ import { spawnSync } from "node:child_process";
 import { statSync } from "node:fs";
 import path from "node:path";
 import type { FilmPlan } from "@humming-tide/core/film";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { QUALITIES, type VideoContainer } from "@humming-tide/core/show";
 import { rawVideoInput, VIDEO_FORMATS } from "@humming-tide/server/video";
 import { openDemoFilm } from "./demo-film.ts";
@@ -39,7 +40,7 @@ export async function benchFormats(): Promise<void> {
 function decibels(plan: FilmPlan, film: string, reference: string): string {
   const compare = ["-lavfi", "[0:v]format=yuv420p[film];[film][1:v]psnr", "-f", "null", "-"];
   const said = ffmpeg(["-i", film, ...rawVideoInput(plan), "-i", reference, ...compare], "info");
-  return /average:(\d+\.\d)/.exec(said)![1]!;
+  return itemAt(present(/average:(\d+\.\d)/.exec(said)), 1);
 }
 
 /** Gives what ffmpeg says. */

@@ -4,6 +4,7 @@ import { mkdtemp, readFile, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { IntakeFile, SavedShow } from "@humming-tide/contract";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { builtProgram } from "@humming-tide/server";
 import { CLIPS } from "../clips/clips.ts";
 import { encodeClip } from "../clips/encode-clip.ts";
@@ -34,13 +35,13 @@ export async function benchIntake(): Promise<void> {
     const address = await addressOf(server.stdout);
     const bases = await Promise.all(Array.from({ length: 12 }, (_, i) => noisyJpeg(SIZE, i)));
     const clipPath = path.join(folder, "clip.mp4");
-    await encodeClip(CLIPS[0]!, clipPath);
+    await encodeClip(itemAt(CLIPS, 0), clipPath);
     const clip = await readFile(clipPath);
-    const before = await memoryOf(server.pid!);
-    const result = await bringIn(address, server.pid!, (index) =>
-      index < PICTURES ? different(bases[index % bases.length]!, index) : different(clip, index),
+    const before = await memoryOf(present(server.pid));
+    const result = await bringIn(address, present(server.pid), (index) =>
+      index < PICTURES ? different(itemAt(bases, index % bases.length), index) : different(clip, index),
     );
-    const peak = await memoryOf(server.pid!, "VmHWM");
+    const peak = await memoryOf(present(server.pid), "VmHWM");
     const megabytes = Math.round(result.bytes / 1e6);
     console.log(
       `Intake of ${PICTURES} pictures (${SIZE.width} x ${SIZE.height}) and ${CLIP_COUNT} clips, ${megabytes} MB`,
@@ -62,7 +63,7 @@ async function addressOf(output: AsyncIterable<unknown>): Promise<string> {
   for await (const chunk of output) {
     text += String(chunk);
     const match = /ready: (\S+)/.exec(text);
-    if (match) return match[1]!;
+    if (match) return itemAt(match, 1);
   }
   throw new Error(`The server did not start: ${text}`);
 }
@@ -98,7 +99,7 @@ async function bringIn(address: string, processId: number, contentOf: (index: nu
     for (let index = next++; index < count; index = next++) {
       const body = contentOf(index);
       bytes += body.length;
-      const answer = await fetch(`${address}/api/shows/${show.id}/intake/${announced[index]!.id}`, {
+      const answer = await fetch(`${address}/api/shows/${show.id}/intake/${itemAt(announced, index).id}`, {
         method: "PUT",
         body: new Uint8Array(body),
       });

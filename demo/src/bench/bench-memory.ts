@@ -4,6 +4,7 @@ import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { Readable } from "node:stream";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { writeWav } from "@humming-tide/core/sound";
 import { builtProgram, openStudio } from "@humming-tide/server";
@@ -31,7 +32,7 @@ export async function benchMemory(): Promise<void> {
       let most = 0;
       const startedAt = performance.now();
       while (child.exitCode === null) {
-        most = Math.max(most, await memoryOfTree(child.pid!));
+        most = Math.max(most, await memoryOfTree(present(child.pid)));
         await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
       }
       if ((await ended)[0] !== 0) throw new Error(`The export of ${count} slides failed.`);
@@ -50,7 +51,7 @@ async function prepare(folder: string, count: number): Promise<void> {
     const bases = await Promise.all(Array.from({ length: 8 }, (_, i) => noisyJpeg(SIZE, i, 12)));
     const slides: ShowDocument["slides"] = [];
     for (let i = 0; i < count; i++) {
-      const content = different(bases[i % bases.length]!, i);
+      const content = different(itemAt(bases, i % bases.length), i);
       const { sha256 } = await studio.library.takeIn(Readable.from([content]), `${i}.jpg`);
       slides.push(newSlide({ id: `s${i}`, sha256, fileName: `${i}.jpg` }));
     }

@@ -1,4 +1,5 @@
 import { fitShow, type ShowFit } from "@humming-tide/core/film";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { corpusFilms } from "./corpus-films.ts";
 
 /** A few, a wedding's, and more than a song has room for. */
@@ -57,7 +58,7 @@ const share = (value: number | null): string => (value === null ? "–" : `${Mat
 function metreFigures({ request, result }: ShowFit): MetreFigures {
   const starts = result.slots.map(({ landing }) => landing);
   const lengths = starts.slice(0, -1).map((from, k) => {
-    const [first, last] = [from?.beatIndex ?? null, starts[k + 1]!.beatIndex];
+    const [first, last] = [from?.beatIndex ?? null, itemAt(starts, k + 1)?.beatIndex ?? null];
     return first === null || last === null ? null : last - first;
   });
   const counted = lengths.filter((beats) => beats !== null);
@@ -65,7 +66,7 @@ function metreFigures({ request, result }: ShowFit): MetreFigures {
   const mean = counted.reduce((sum, beats) => sum + beats, 0) / Math.max(1, counted.length);
   const isStrong = (kind: string | undefined): boolean => ["bar", "phrase", "section", "marker"].includes(kind ?? "");
   const turns = lengths.flatMap((beats, k) =>
-    k > 0 && beats !== null && lengths[k - 1] !== null && beats !== lengths[k - 1] ? [starts[k]!] : [],
+    k > 0 && beats !== null && lengths[k - 1] !== null && beats !== lengths[k - 1] ? [present(itemAt(starts, k))] : [],
   );
   const ratio = (part: number, of: number): number | null => (of === 0 ? null : part / of);
   return {
@@ -91,13 +92,13 @@ function energyOf({ music }: ShowFit["request"], { slots, endSeconds }: ShowFit[
     return { length: Math.log(to - from), loudness: loudnessOf(music, from, to) };
   });
   const ends = [...music.sections.map(({ startSeconds }) => startSeconds), endSeconds];
-  const levels = music.sections.map(({ startSeconds }, i) => loudnessOf(music, startSeconds, ends[i + 1]!));
+  const levels = music.sections.map(({ startSeconds }, i) => loudnessOf(music, startSeconds, itemAt(ends, i + 1)));
   if (levels.length === 0 || Math.max(...levels) - Math.min(...levels) < HEARD_DIFFERENCE) return null;
   const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
   const [x, y] = [pairs.map(({ length }) => length), pairs.map(({ loudness }) => loudness)];
   const [mx, my] = [mean(x), mean(y)];
   const product = (a: readonly number[], ma: number, b: readonly number[], mb: number): number =>
-    a.reduce((sum, value, i) => sum + (value - ma) * (b[i]! - mb), 0);
+    a.reduce((sum, value, i) => sum + (value - ma) * (itemAt(b, i) - mb), 0);
   const spread = Math.sqrt(product(x, mx, x, mx) * product(y, my, y, my));
   return spread === 0 ? 0 : product(x, mx, y, my) / spread;
 }

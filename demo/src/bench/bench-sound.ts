@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import {
   MasteredMix,
   MasterMeasure,
@@ -34,7 +35,7 @@ export function benchSound(): void {
   };
   const mix = new SoundMixer(plan, RATE, sourceOf);
   console.log(`  mixed: ${times(() => renderAll(mix))} times as fast as it plays; wanted: 50`);
-  const measured = new MasterMeasure(new SoundMixer(plan, RATE, sourceOf), plan.master!);
+  const measured = new MasterMeasure(new SoundMixer(plan, RATE, sourceOf), present(plan.master));
   console.log(
     `  mixed and measured: ${times(() => {
       while (!measured.done) measured.step();

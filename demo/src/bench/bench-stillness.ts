@@ -1,5 +1,6 @@
 import { fitShow, type ShowFit } from "@humming-tide/core/film";
 import { costOfFit, type FitRequest, type FitResult, fitSlides, LEAVING_COST } from "@humming-tide/core/fit";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import { changeSlides, lockLanding, type ShowDocument } from "@humming-tide/core/show";
 import { corpusFilms } from "./corpus-films.ts";
 import { median } from "./measure.ts";
@@ -9,27 +10,27 @@ const EDITS: Readonly<Record<string, (show: ShowDocument, fit: ShowFit) => ShowD
   "a landing dragged by a bar": (show, fit) => {
     const { slot, barSeconds } = middle(fit);
     const seconds = (slot.landing?.seconds ?? 0) + barSeconds;
-    return lockLanding(show, show.slides[slot.slideIndex]!.id, {
-      songId: show.songs[0]!.id,
+    return lockLanding(show, itemAt(show.slides, slot.slideIndex).id, {
+      songId: itemAt(show.songs, 0).id,
       seconds,
       turn: 0,
     });
   },
   "a length locked at two bars": (show, fit) => {
     const { slot, barSeconds } = middle(fit);
-    const id = show.slides[slot.slideIndex]!.id;
+    const id = itemAt(show.slides, slot.slideIndex).id;
     return changeSlides(show, new Set([id]), { length: { seconds: 2 * barSeconds, locked: true } });
   },
   "a picture left out": (show, fit) =>
-    changeSlides(show, new Set([show.slides[middle(fit).slot.slideIndex]!.id]), { rating: "out" }),
+    changeSlides(show, new Set([itemAt(show.slides, middle(fit).slot.slideIndex).id]), { rating: "out" }),
   "a hero made": (show, fit) =>
-    changeSlides(show, new Set([show.slides[middle(fit).slot.slideIndex]!.id]), { hero: true }),
+    changeSlides(show, new Set([itemAt(show.slides, middle(fit).slot.slideIndex).id]), { hero: true }),
 };
 
 function middle({ request: { music }, result: { slots } }: ShowFit) {
   const { beats, beatsPerBar } = music;
-  const beatSeconds = (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1);
-  return { slot: slots[slots.length >> 1]!, barSeconds: beatsPerBar * beatSeconds };
+  const beatSeconds = (lastOf(beats).seconds - itemAt(beats, 0).seconds) / (beats.length - 1);
+  return { slot: itemAt(slots, slots.length >> 1), barSeconds: beatsPerBar * beatSeconds };
 }
 
 /** Prints how many other landings move after one small edit: a slide keeps its place where nothing was asked. */
@@ -53,7 +54,7 @@ export function benchStillness(folder: string): void {
     }
     const few = moved.filter((count) => count <= 6).length;
     dearer.sort((a, b) => a - b);
-    const costs = [median(dearer), dearer[Math.floor(0.9 * dearer.length)]!].map(
+    const costs = [median(dearer), itemAt(dearer, Math.floor(0.9 * dearer.length))].map(
       (share) => `${(100 * share).toFixed(1)} %`,
     );
     console.log(
@@ -67,7 +68,7 @@ function movedLandings(before: ShowFit, after: ShowFit): number {
   const places = ({ result, used }: ShowFit): Map<string, number> =>
     new Map(
       result.slots.map(({ slideIndex, round, landing }) => [
-        `${used[slideIndex]!.slide.id} ${round}`,
+        `${itemAt(used, slideIndex).slide.id} ${round}`,
         Math.round(100 * (landing?.seconds ?? 0)),
       ]),
     );

@@ -1,6 +1,7 @@
 import { mkdir, mkdtemp, rm, writeFile } from "node:fs/promises";
 import { availableParallelism, tmpdir } from "node:os";
 import path from "node:path";
+import { itemAt } from "@humming-tide/core/presence";
 import { takeInPicture } from "@humming-tide/server";
 import sharp, { type Sharp } from "sharp";
 import { different, noisyJpeg } from "./bench-pictures.ts";
@@ -19,7 +20,7 @@ export async function benchThumbnails(): Promise<void> {
   try {
     const bases = await Promise.all(Array.from({ length: 8 }, (_, i) => noisyJpeg(SIZE, i)));
     const originals = bases.map((_, i) => path.join(folder, `${i}.jpg`));
-    for (const [i, base] of bases.entries()) await writeFile(originals[i]!, different(base, i));
+    for (const [i, base] of bases.entries()) await writeFile(itemAt(originals, i), different(base, i));
     const all = (work: (original: string, to: string) => Promise<unknown>): Promise<number> =>
       wallSeconds(async () => {
         let next = 0;
@@ -27,7 +28,7 @@ export async function benchThumbnails(): Promise<void> {
           for (let i = next++; i < PICTURES / ROUNDS; i = next++) {
             const to = path.join(folder, "made", String(i));
             await mkdir(to, { recursive: true });
-            await work(originals[i % originals.length]!, to);
+            await work(itemAt(originals, i % originals.length), to);
           }
         };
         await Promise.all(Array.from({ length: availableParallelism() }, oneAfterAnother));

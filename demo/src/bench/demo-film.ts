@@ -2,6 +2,7 @@ import { mkdtemp, open, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { type FilmPlan, planFilm } from "@humming-tide/core/film";
+import { present } from "@humming-tide/core/presence";
 import { AS_ABOVE, FIRST_STYLE, type ShowDocument } from "@humming-tide/core/show";
 import { openStudio } from "@humming-tide/server";
 import { ClipFrames, drawnFile, FramePainter, type PathOfImage, renderFrames } from "@humming-tide/server/video";
@@ -30,7 +31,7 @@ export async function openDemoFilm(frames: number): Promise<DemoFilm> {
   const studio = await openStudio(path.join(folder, "data"));
   const { store } = studio.library;
   const [listed] = await studio.shelf.list();
-  const document = plainStyle((await studio.shows.get(listed!.id)).document);
+  const document = plainStyle((await studio.shows.get(present(listed).id)).document);
   const facts = await studio.library.filmFacts(document);
   const moving = { ...planFilm(document, facts), totalFrames: frames };
   const pathOfImage: PathOfImage = (picture, of) => drawnFile(store, picture, of);

@@ -1,5 +1,9 @@
+import { itemAt } from "@humming-tide/core/presence";
 export const median = (values: readonly number[]): number =>
-  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+  itemAt(
+    [...values].sort((a, b) => a - b),
+    Math.floor(values.length / 2),
+  );
 
 export const mean = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;

@@ -1,5 +1,7 @@
 // Composes one of the songs on a thread of its own; its data is the song's place in SONGS.
+
 import { parentPort, workerData } from "node:worker_threads";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { composeSong, SONGS } from "./songs.ts";
 
-parentPort!.postMessage(composeSong(SONGS[workerData as number]!));
+present(parentPort).postMessage(composeSong(itemAt(SONGS, workerData as number)));

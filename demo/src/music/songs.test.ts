@@ -1,4 +1,5 @@
 import { analyseMusic } from "@humming-tide/core/music";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import { shippedBeatNetwork } from "@humming-tide/server";
 import { describe, expect, it } from "vitest";
 import { composeSong, SONGS } from "./songs.ts";
@@ -6,7 +7,7 @@ import { composeSong, SONGS } from "./songs.ts";
 /** The truth of a composed song are the times that its notes were placed by; the analysis knows nothing of them. */
 describe.each(SONGS)("$name", (plan) => {
   const { sound, truth } = composeSong(plan);
-  const samples = sound.left.map((value, i) => (value + sound.right[i]!) / 2);
+  const samples = sound.left.map((value, i) => (value + itemAt(sound.right, i)) / 2);
   const analysis = analyseMusic({ samples, sampleRate: sound.sampleRate }, shippedBeatNetwork());
   const distance = (time: number, times: readonly number[]): number =>
     Math.min(...times.map((t) => Math.abs(t - time)));
@@ -27,7 +28,7 @@ describe.each(SONGS)("$name", (plan) => {
   });
 
   it("rings out and is the same every time", () => {
-    const end = truth.beats.at(-1)!.seconds;
+    const end = lastOf(truth.beats).seconds;
     expect(analysis.musicEndSeconds).toBeGreaterThan(end + 1);
     const again = composeSong(plan).sound.left;
     // Compared as bytes: an element by element comparison of eight million samples takes a minute.

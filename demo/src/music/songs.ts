@@ -1,3 +1,4 @@
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import { Random } from "../random.ts";
 import { forgetNotes, type Instrument } from "./instruments.ts";
 import { mixdown, type PlayedNote, type StereoSound } from "./mixdown.ts";
@@ -136,14 +137,14 @@ export function composeSong(plan: SongPlan): { sound: StereoSound; truth: SongTr
   const sections: SongTruth["sections"][number][] = [];
   let bar = 0;
   for (const section of plan.sections) {
-    sections.push({ startSeconds: beatTimes[bar * plan.beatsPerBar]!, label: section.label });
+    sections.push({ startSeconds: itemAt(beatTimes, bar * plan.beatsPerBar), label: section.label });
     for (let i = 0; i < section.bars; i++, bar++) {
-      const chord = chordPitches(section.chords[i % section.chords.length]!);
+      const chord = chordPitches(itemAt(section.chords, i % section.chords.length));
       const at = (beat: number): number => timeAt(beatTimes, bar * plan.beatsPerBar + beat);
       for (const part of section.parts) playBar(part, { plan, chord, at, barInSection: i, notes });
     }
   }
-  const end = beatTimes.at(-1)!;
+  const end = lastOf(beatTimes);
   const final = chordPitches(plan.finalChord);
   for (const pitch of [...final, final[0] - 24]) {
     notes.push({ instrument: "keys", seconds: end, lengthSeconds: RING_SECONDS - 1, pitch, level: 0.9 });
@@ -162,22 +163,22 @@ function tempoMap(plan: SongPlan, beats: number, random: Random): number[] {
   for (let beat = 1; beat < beats; beat++) {
     wander = 0.95 * wander + 0.1 * random.bell();
     const wave = 0.5 * Math.sin(beat / 19) + 0.3 * Math.sin(beat / 7.3) + 0.2 * Math.max(-1, Math.min(1, wander));
-    times.push(times.at(-1)! + 60 / (plan.bpm * (1 + plan.drift * wave)));
+    times.push(lastOf(times) + 60 / (plan.bpm * (1 + plan.drift * wave)));
   }
   return times;
 }
 
 function timeAt(beatTimes: readonly number[], beat: number): number {
   const whole = Math.min(Math.floor(beat), beatTimes.length - 2);
-  const left = beatTimes[whole]!;
-  return left + (beat - whole) * (beatTimes[whole + 1]! - left);
+  const left = itemAt(beatTimes, whole);
+  return left + (beat - whole) * (itemAt(beatTimes, whole + 1) - left);
 }
 
 const ROOTS: Readonly<Record<string, number>> = { C: 60, D: 62, E: 64, F: 65, G: 67, A: 69, B: 71 };
 
 /** Root, third and fifth around middle C. */
 function chordPitches(name: string): [number, number, number] {
-  const root = ROOTS[name[0]!]! - (ROOTS[name[0]!]! > 66 ? 12 : 0);
+  const root = present(ROOTS[itemAt(name, 0)]) - (present(ROOTS[itemAt(name, 0)]) > 66 ? 12 : 0);
   return [root, root + (name.endsWith("m") ? 3 : 4), root + 7];
 }
 
@@ -209,7 +210,7 @@ function playBar(part: Part, bar: BarContext): void {
     case "arpeggio": {
       const steps = [0, 1, 2, 1, 3, 2, 1, 2];
       steps.forEach((step, i) =>
-        play("keys", i / 2, 0.9, step === 3 ? chord[0] + 12 : chord[step]!, i === 0 ? 1 : i % 2 ? 0.45 : 0.65),
+        play("keys", i / 2, 0.9, step === 3 ? chord[0] + 12 : itemAt(chord, step), i === 0 ? 1 : i % 2 ? 0.45 : 0.65),
       );
       return;
     }
@@ -276,7 +277,7 @@ function playMelody(
   rhythm.forEach((beat, i) => {
     const next = rhythm[i + 1] ?? plan.beatsPerBar;
     const onBeat = Number.isInteger(beat);
-    const tone = chord[random.whole(0, 2)]! + 12;
+    const tone = itemAt(chord, random.whole(0, 2)) + 12;
     play("reed", beat, (next - beat) * 0.92, onBeat ? tone : tone + random.pick([-2, 2]), i === 0 ? 1 : 0.8);
   });
 }

@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { Random } from "../random.ts";
 import { Painter } from "./painter.ts";
 import { AFTERNOON, DUSK, GOLDEN, type Hour, NIGHT } from "./palette.ts";
@@ -75,7 +76,9 @@ export function album(seed: number): AlbumPicture[] {
     for (let take = 0; take < chapter.count; take++) {
       const index = pictures.length;
       const [width, height] =
-        chapter.name === "race" && take === 4 ? PANORAMA : SHAPES[(index * 3 + Math.floor(index / 3)) % SHAPES.length]!;
+        chapter.name === "race" && take === 4
+          ? PANORAMA
+          : itemAt(SHAPES, (index * 3 + Math.floor(index / 3)) % SHAPES.length);
       // The 4:3 pictures are a phone's.
       const camera = width * 3 === height * 4 ? CAMERAS[1] : CAMERAS[0];
       const minute = 12 * 60 + chapter.startMinute + take * chapter.stepMinutes + camera.fastMinutes;

@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { mix, type Painter } from "./painter.ts";
 import { BOAT_COLOURS, LANTERN_COLOURS } from "./palette.ts";
 
@@ -94,7 +95,7 @@ export const crews: Scene = (p, take) => {
   p.water(horizon);
   p.quay(p.height * 0.8);
   p.pennants(0, p.height * 0.1, p.width, p.height * 0.06, 16);
-  const count = p.width < 0.9 * p.height ? 3 : [5, 7, 4, 6, 5, 8][take % 6]!;
+  const count = p.width < 0.9 * p.height ? 3 : itemAt([5, 7, 4, 6, 5, 8], take % 6);
   const height = p.height * 0.4;
   for (let i = 0; i < count; i++) {
     const x = (p.width * (i + 0.7)) / (count + 0.4);
@@ -166,7 +167,7 @@ export const race: Scene = (p, take) => {
   p.hills(horizon);
   p.town(horizon, p.width * 0.2, p.width * 0.75);
   p.water(horizon);
-  const boats = [3, 1, 4, 2, 5][take % 5]!;
+  const boats = itemAt([3, 1, 4, 2, 5], take % 5);
   for (let i = 0; i < boats; i++) {
     const depth = (i + 0.6) / boats;
     const length = (boats === 1 ? 0.95 : 0.26 + 0.42 * depth) * Math.min(1, p.width);
@@ -258,7 +259,7 @@ export const dance: Scene = (p, take) => {
       7 + 2 * i,
       0.05 - i * 0.009,
     );
-  const pairs = [3, 1, 4, 2, 5][take % 5]!;
+  const pairs = itemAt([3, 1, 4, 2, 5], take % 5);
   const height = p.height * (pairs === 1 ? 0.56 : pairs === 2 ? 0.44 : 0.31);
   for (let i = 0; i < pairs; i++) {
     const x = (p.width * (i + 0.6)) / (pairs + 0.2);
@@ -275,14 +276,14 @@ const FIREWORK_COLOURS = ["#ffb95e", "#ff7d6b", "#8fd3c7", "#c9a4ea", "#ffe6a8",
 export const fireworks: Scene = (p, take) => {
   const horizon = p.height * 0.74;
   p.sky(horizon);
-  const bursts = [3, 1, 4, 2, 5][take % 5]!;
+  const bursts = itemAt([3, 1, 4, 2, 5], take % 5);
   p.hills(horizon);
   p.town(horizon, 0, p.width);
   p.water(horizon);
   for (let i = 0; i < bursts; i++) {
     const x = p.width * (bursts === 1 ? 0.5 : 0.16 + (0.68 * i) / (bursts - 1)) + p.random.between(-0.06, 0.06);
     const y = p.height * p.random.between(0.2, 0.42);
-    const colour = FIREWORK_COLOURS[(take + i * 2) % FIREWORK_COLOURS.length]!;
+    const colour = itemAt(FIREWORK_COLOURS, (take + i * 2) % FIREWORK_COLOURS.length);
     p.firework(x, y, p.height * (bursts === 1 ? 0.34 : p.random.between(0.14, 0.25)), colour);
     p.reflection(x, horizon + 0.01, p.height * 0.2, colour, 0.08);
   }

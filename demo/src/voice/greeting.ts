@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { SAMPLE_RATE } from "../music/instruments.ts";
 import { Random } from "../random.ts";
 
@@ -52,7 +53,7 @@ const LEAD_SECONDS = 0.6;
 
 export function speakGreeting(): Greeting {
   const random = new Random(5);
-  const sounds = [...TEXT].map((letter) => ({ letter, ...SOUNDS[letter]! }));
+  const sounds = [...TEXT].map((letter) => ({ letter, ...present(SOUNDS[letter]) }));
   const length = LEAD_SECONDS * 2 + sounds.reduce((sum, sound) => sum + sound.seconds, 0);
   const samples = new Float32Array(Math.ceil(length * SAMPLE_RATE));
   const spoken: { startSeconds: number; endSeconds: number }[] = [];

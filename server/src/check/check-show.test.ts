@@ -3,6 +3,7 @@ import { createReadStream } from "node:fs";
 import { chmod, rename, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { type Finding, findingText } from "@humming-tide/core/check";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import { mainOutput, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
@@ -42,7 +43,7 @@ async function withClip(name: string, filter: string): Promise<ShowDocument> {
     ...studio.document,
     style: { ...studio.document.style, transition: { kind: "cut" } },
     // In shorter films too, which leave others out.
-    slides: [first!, { ...newSlide({ id: name, sha256, fileName: `${name}.mp4` }), stays: true }, ...others],
+    slides: [present(first), { ...newSlide({ id: name, sha256, fileName: `${name}.mp4` }), stays: true }, ...others],
   };
 }
 
@@ -55,9 +56,9 @@ describe("a thorough check", () => {
     expect(kinds(findings).filter((kind) => kind !== "enlarged")).toEqual([]);
     expect(facts.files).toBe(7);
     expect(facts.frames).toBeGreaterThan(15 * 25);
-    expect(facts.landings!.largestErrorFrames).toBeLessThanOrEqual(0.5);
-    expect(Math.abs(facts.levels!.integratedLufs! + 14)).toBeLessThan(0.5);
-    expect(facts.levels!.truePeakDbtp).toBeLessThanOrEqual(-1);
+    expect(present(facts.landings).largestErrorFrames).toBeLessThanOrEqual(0.5);
+    expect(Math.abs(present(present(facts.levels).integratedLufs) + 14)).toBeLessThan(0.5);
+    expect(present(facts.levels).truePeakDbtp).toBeLessThanOrEqual(-1);
   });
 
   it("finds a clip that flashes five times a second where it is shown, and not one that does so three times", async () => {
@@ -65,7 +66,7 @@ describe("a thorough check", () => {
     const flashes = quick.findings.filter(({ kind }) => kind === "flashes");
     expect(flashes.length).toBeGreaterThan(0);
     expect(flashes[0]).toMatchObject({ severity: "error", place: { slideId: "strobe" } });
-    expect(findingText(flashes[0]!)).toMatch(/strobe\.mp4/);
+    expect(findingText(itemAt(flashes, 0))).toMatch(/strobe\.mp4/);
     const calm = await checked(await withClip("lamp", blink(1 / 2.5)));
     expect(kinds(calm.findings)).not.toContain("flashes");
   });
@@ -76,7 +77,7 @@ describe("a thorough check", () => {
     const lamp = await withClip("small-lamp", box);
     const wide = mainOutput(lamp);
     const upright = { ...wide, id: "upright", name: "Upright", size: { width: 180, height: 320 } };
-    const song = lamp.songs[0]!.id;
+    const song = itemAt(lamp.songs, 0).id;
     const part = { songId: song, startSeconds: 0, endSeconds: 12, barsPerSlide: null };
     const document: ShowDocument = {
       ...lamp,
@@ -110,17 +111,17 @@ describe("a thorough check", () => {
     );
     const bars = (await checked(document)).findings.filter((finding) => finding.kind === "bars");
     expect(bars).toMatchObject([{ place: { slideId: "letterbox" }, fixes: [{ kind: "view" }] }]);
-    expect(bars[0]!.values.share).toBeCloseTo(20 / 180, 1);
+    expect(itemAt(bars, 0).values.share).toBeCloseTo(20 / 180, 1);
   });
 
   it("names files that are gone, and those that have changed on the disk", async () => {
     const { store } = studio.studio.library;
-    const [first, second] = studio.document.slides.map(({ sha256 }) => sha256!) as [string, string];
+    const [first, second] = studio.document.slides.map(({ sha256 }) => present(sha256)) as [string, string];
     const [gone, changed] = [store.originalPath(first), store.originalPath(second)];
     await rename(gone, `${gone}.away`);
     const bytes = execFileSync("cat", [changed]);
     await chmod(changed, 0o644);
-    await writeFile(changed, Buffer.concat([bytes.subarray(0, -1), Buffer.from([bytes.at(-1)! ^ 1])]));
+    await writeFile(changed, Buffer.concat([bytes.subarray(0, -1), Buffer.from([lastOf(bytes) ^ 1])]));
     try {
       const { findings } = await checked(studio.document);
       expect(findings.map(({ kind, severity, place }) => [kind, severity, place.slideId])).toEqual([

@@ -12,6 +12,7 @@ import {
   sortedFindings,
 } from "@humming-tide/core/check";
 import { factsOf, planFilm } from "@humming-tide/core/film";
+import { itemAt, present } from "@humming-tide/core/presence";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { jobError } from "../jobs/job-errors.ts";
@@ -41,7 +42,7 @@ const DRAWING_SHARE = 0.8;
 const PROGRESS_EVERY_MS = 100;
 
 const task = workerData as CheckTask;
-const port = parentPort!;
+const port = present(parentPort);
 const say = (message: CheckMessage): void => port.postMessage(message);
 const cancel = new AbortController();
 port.once("message", () => cancel.abort(jobError("cancelled")));
@@ -90,7 +91,7 @@ try {
         seen.map(({ flashes }) => flashes),
       ),
       // Bars are in pictures, whatever the shape of a film.
-      ...checkBars(plan, seen[0]!.bars),
+      ...checkBars(plan, itemAt(seen, 0).bars),
       ...checkLevels(task.document, after),
     ]),
     facts: {

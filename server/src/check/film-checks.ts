@@ -1,5 +1,6 @@
 import { EventEmitter } from "node:events";
 import type { CheckRun } from "@humming-tide/contract";
+import { valueFor } from "@humming-tide/core/presence";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { Doors } from "../doors.ts";
@@ -47,7 +48,7 @@ export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
       keeper: this.#jobs,
       noun: "check",
       limit: MOST_AT_ONCE,
-      load: (showId) => ({ ...this.#runs.get(showId)!.run, ...this.#jobs.status(showId) }),
+      load: (showId) => ({ ...valueFor(this.#runs, showId).run, ...this.#jobs.status(showId) }),
       firstStep: "Looking at the files",
       work: (run, context) => this.#check(run, context),
       abandonedError: "The server stopped. Check again.",
@@ -91,7 +92,7 @@ export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
   }
 
   async #check({ showId }: CheckRun, { signal, tell }: JobContext): Promise<string> {
-    const { run, document } = this.#runs.get(showId)!;
+    const { run, document } = valueFor(this.#runs, showId);
     const { findings, facts } = await checkShow({
       folder: this.#folder,
       library: this.#library,

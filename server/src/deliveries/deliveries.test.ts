@@ -4,6 +4,7 @@ import { copyFile, mkdir, readdir, readFile, stat, truncate } from "node:fs/prom
 import path from "node:path";
 import { setTimeout } from "node:timers/promises";
 import type { Delivery, DiscWish, VideoWish } from "@humming-tide/contract";
+import { present } from "@humming-tide/core/presence";
 import { mainOutput } from "@humming-tide/core/show";
 import { type RunningStandIns, startStandIns } from "@humming-tide/stand-ins";
 import sharp from "sharp";
@@ -41,8 +42,8 @@ beforeAll(async () => {
     if (change.state === "done") break;
     if (change.state === "failed") throw new Error(change.error ?? "");
   }
-  exportId = job!.id;
-  film = queue.filmPath(job!);
+  exportId = present(job).id;
+  film = queue.filmPath(present(job));
 });
 afterAll(() => studio.close());
 
@@ -106,13 +107,13 @@ describe("a film goes to the video site", () => {
     const done = await rests(await deliveries.add(showId, videoWish()));
     expect(done).toMatchObject({ state: "done", progress: 1 });
     expect(seen).toContain("The site is processing the film");
-    const page = await (await fetch(done.place!)).text();
+    const page = await (await fetch(present(done.place))).text();
     expect(page).toContain("<h1>Closing night</h1>");
     expect(page).toContain("Lanterns, boats<br>and a dance");
     const shown = Buffer.from(await (await fetch(`${done.place}/film`)).arrayBuffer());
     expect(createHash("sha256").update(shown).digest("hex")).toBe(await sha256(film));
     const hidden = await rests(await deliveries.add(showId, videoWish({ visibility: "private" })));
-    expect((await fetch(hidden.place!)).status).toBe(403);
+    expect((await fetch(present(hidden.place))).status).toBe(403);
   });
 
   it("goes on after lost chunks, a site that is away and an ended session, and sends no byte twice that has arrived", async () => {
@@ -160,7 +161,7 @@ describe("a film goes to the video site", () => {
 
   it("is taken up by the next start where the site has got to", async () => {
     await accounts.signIn("lantern", "regatta");
-    const { token } = (await studio.studio.stores.preferences.videoSession())!;
+    const { token } = present(await studio.studio.stores.preferences.videoSession());
     const { size } = await stat(film);
     const bytes = await readFile(film);
     // A server that died: a part of the film is there, and its row says that it is under way.
@@ -204,7 +205,7 @@ describe("a film goes onto a disc", () => {
     await deliveries.resume(wanted.id);
     const done = await rests(wanted);
     expect(done).toMatchObject({ state: "done", step: "Written and verified", remark: null });
-    const folder = done.place!;
+    const folder = present(done.place);
     const files = (await readdir(folder, { recursive: true })).sort();
     expect(files).toEqual(["disc.json", "film.mp4", "index.html", "menu", "menu/01.jpg"]);
     expect(await sha256(path.join(folder, "film.mp4"))).toBe(await sha256(film));
@@ -223,14 +224,14 @@ describe("a film goes onto a disc", () => {
     const discs = path.join(studio.folder, "stand-ins", "discs");
     const [disc] = await readdir(discs);
     for (const file of files.filter((name) => name !== "menu"))
-      expect(await sha256(path.join(discs, disc!, file))).toBe(await sha256(path.join(folder, file)));
+      expect(await sha256(path.join(discs, present(disc), file))).toBe(await sha256(path.join(folder, file)));
     // That disc is written: the next one wants another.
     expect(await rests(await deliveries.add(showId, discWish()))).toMatchObject({
       state: "failed",
       error: expect.stringContaining("not blank") as string,
     });
     const film2 = await rests(await deliveries.add(showId, discWish({ onlyFolder: true, firstPlay: "film" })));
-    expect(await readFile(path.join(film2.place!, "index.html"), "utf8")).toContain("play(0);");
+    expect(await readFile(path.join(present(film2.place), "index.html"), "utf8")).toContain("play(0);");
   });
 
   it("fails as drives fail, half way or in what was read, and the disc is spoilt", async () => {

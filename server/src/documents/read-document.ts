@@ -1,4 +1,5 @@
 import { inflateSync } from "node:zlib";
+import { itemAt } from "@humming-tide/core/presence";
 import { readShowDocument, type ShowDocument, showDocumentSchema } from "@humming-tide/core/show";
 import { ZodError } from "zod";
 import { documentError } from "./document-errors.ts";
@@ -51,6 +52,6 @@ export const readSent = (text: Uint8Array): ShowDocument => showDocumentSchema.p
 
 function reasonOf(cause: unknown): string {
   if (!(cause instanceof ZodError)) return (cause as Error).message.replace(/\.$/, "");
-  const issue = cause.issues[0]!;
+  const issue = itemAt(cause.issues, 0);
   return `${issue.path.join(".") || "document"}: ${issue.message}`;
 }

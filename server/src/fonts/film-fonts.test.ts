@@ -7,6 +7,7 @@ import {
   safeArea,
   type WordSheet,
 } from "@humming-tide/core/picture";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import { FILM_FONTS, FIRST_STYLE } from "@humming-tide/core/show";
 import { type LaidWords, laySheet, openTypeOf } from "@humming-tide/core/words";
 import { createCanvas } from "@napi-rs/canvas";
@@ -29,7 +30,7 @@ const words = (
 
 async function lay(sheet: WordSheet, frame = FRAME): Promise<readonly LaidWords[]> {
   await fonts.preload(sheet);
-  return laySheet(sheet, frame, fonts)!;
+  return present(laySheet(sheet, frame, fonts));
 }
 
 describe("film fonts", () => {
@@ -50,7 +51,8 @@ describe("film fonts", () => {
         let own = 0;
         for (let at = 0; at < length; at += 4) {
           let word = 0;
-          for (let byte = 0; byte < 4; byte++) word = word * 256 + (at + byte < length ? font[offset + at + byte]! : 0);
+          for (let byte = 0; byte < 4; byte++)
+            word = word * 256 + (at + byte < length ? itemAt(font, offset + at + byte) : 0);
           // The head table's own field of the whole font's sum counts as zero.
           own = (own + (isHead && at === 8 ? 0 : word)) >>> 0;
         }
@@ -68,7 +70,7 @@ describe("film fonts", () => {
       const [laid] = await lay([
         words("text", "Łódź Ærø Çeşme Žižkov Ñandú Ελλάδα Київ 123 – “…”", "middle", { font }),
       ]);
-      expect(laid!.missing, font).toEqual([]);
+      expect(present(laid).missing, font).toEqual([]);
     }
   });
 });
@@ -115,13 +117,17 @@ describe("words laid out", () => {
     const [wrapped] = await lay([words("title", "The race around the breakwater and back again", "middle")]);
     const [shrunk] = await lay([words("title", long, "middle")]);
     const [broken] = await lay([words("title", long.repeat(3), "middle")]);
-    expect([usual!.isShrunk, wrapped!.isShrunk, shrunk!.isShrunk]).toEqual([false, false, true]);
-    expect(wrapped!.lines.length).toBeGreaterThan(1);
-    expect(shrunk!.pixels).toBeLessThan(usual!.pixels);
-    expect(broken!.lines.length).toBeGreaterThan(1);
-    for (const { box } of broken!.lines) expect(box.width).toBeLessThanOrEqual(0.9 * FRAME.width);
+    expect([present(usual).isShrunk, present(wrapped).isShrunk, present(shrunk).isShrunk]).toEqual([
+      false,
+      false,
+      true,
+    ]);
+    expect(present(wrapped).lines.length).toBeGreaterThan(1);
+    expect(present(shrunk).pixels).toBeLessThan(present(usual).pixels);
+    expect(present(broken).lines.length).toBeGreaterThan(1);
+    for (const { box } of present(broken).lines) expect(box.width).toBeLessThanOrEqual(0.9 * FRAME.width);
     const [full] = await lay([words("caption", "word ".repeat(400), "bottom")]);
-    expect(full!.overflows).toBe(true);
+    expect(present(full).overflows).toBe(true);
   });
 
   it("join Arabic letters, and set Hebrew from right to left with its numbers from left to right", async () => {
@@ -129,21 +135,24 @@ describe("words laid out", () => {
       await lay([words("text", "سباق", "middle")]),
       await lay([words("text", "س\u200cب\u200cا\u200cق", "middle")]),
     ];
-    const shapes = ([one]: readonly LaidWords[]) => one!.lines[0]!.glyphs.map(({ outline }) => JSON.stringify(outline));
+    const shapes = ([one]: readonly LaidWords[]) =>
+      itemAt(present(one).lines, 0).glyphs.map(({ outline }) => JSON.stringify(outline));
     expect(new Set(shapes(joined))).not.toEqual(new Set(shapes(apart)));
     const [single] = await lay([words("text", "מ", "middle")]);
     const [hebrew] = await lay([words("text", "מרוץ 31", "middle")]);
-    const first = JSON.stringify(single!.lines[0]!.glyphs[0]!.outline);
-    const glyphs = [...hebrew!.lines[0]!.glyphs].sort((a, b) => a.x - b.x);
+    const first = JSON.stringify(itemAt(itemAt(present(single).lines, 0).glyphs, 0).outline);
+    const glyphs = [...itemAt(present(hebrew).lines, 0).glyphs].sort((a, b) => a.x - b.x);
     // What is read first stands at the right; the number, read last, at the left.
-    expect(JSON.stringify(glyphs.at(-1)!.outline)).toBe(first);
+    expect(JSON.stringify(lastOf(glyphs).outline)).toBe(first);
     const [three] = await lay([words("text", "3", "middle")]);
-    expect(JSON.stringify(glyphs[0]!.outline)).toBe(JSON.stringify(three!.lines[0]!.glyphs[0]!.outline));
+    expect(JSON.stringify(itemAt(glyphs, 0).outline)).toBe(
+      JSON.stringify(itemAt(itemAt(present(three).lines, 0).glyphs, 0).outline),
+    );
   });
 
   it("say which letters no font has", async () => {
     const [laid] = await lay([words("text", "港の夜 at the quay", "middle")]);
-    expect(laid!.missing).toEqual(["港", "の", "夜"]);
+    expect(present(laid).missing).toEqual(["港", "の", "夜"]);
   });
 });
 
@@ -190,7 +199,7 @@ describe("words drawn", () => {
     const middle = [0xf0 + 0x20, 0xc0 + 0x40, 0x40 + 0x60].map((sum) => sum / 2);
     const nearest = Math.min(
       ...[...half.colours].map((colour) =>
-        Math.max(...colour.split(" ").map((code, i) => Math.abs(Number(code) - middle[i]!))),
+        Math.max(...colour.split(" ").map((code, i) => Math.abs(Number(code) - itemAt(middle, i)))),
       ),
     );
     expect(nearest).toBeLessThanOrEqual(1);
@@ -204,12 +213,15 @@ describe("words drawn", () => {
     ]);
     expect(outlined.colours.has("192 32 32")).toBe(true);
     const [laid] = await lay([text]);
-    const beside = [Math.round(laid!.bounds.x) - 8, Math.round(laid!.bounds.y + laid!.bounds.height / 2)] as const;
+    const beside = [
+      Math.round(present(laid).bounds.x) - 8,
+      Math.round(present(laid).bounds.y + present(laid).bounds.height / 2),
+    ] as const;
     const backed = await drawn([
       { ...text, letters: { ...text.letters, backing: { colour: "#000000", strength: 0.5 } } },
     ]);
     for (const [i, code] of backed.at(...beside).entries())
-      expect(Math.abs(code - [16, 32, 48][i]!)).toBeLessThanOrEqual(3);
+      expect(Math.abs(code - itemAt([16, 32, 48], i))).toBeLessThanOrEqual(3);
     const shaded = await drawn([{ ...text, letters: { ...text.letters, shadow: 1 } }]);
     const darkest = Math.min(...[...shaded.colours].map((colour) => Number(colour.split(" ")[2])));
     expect(darkest).toBeLessThan(40);

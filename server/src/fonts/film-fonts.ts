@@ -3,6 +3,7 @@ import { readFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import path from "node:path";
 import type { WordSheet } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import {
   type FontFile,
   type Fonts,
@@ -64,7 +65,7 @@ export class FilmFonts implements Fonts {
   async preload(sheet: WordSheet): Promise<void> {
     for (const name of filesForWords(this, sheet)) {
       if (this.shaper.isLoaded(name)) continue;
-      const file = this.files.find((other) => other.name === name)!;
+      const file = present(this.files.find((other) => other.name === name));
       const bytes = await readFile(file.path).catch((cause: unknown) => {
         throw fontError("font-missing", { name }, { cause });
       });

@@ -1,5 +1,6 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { counted } from "@humming-tide/core/language";
+import { lastOf, valueFor } from "@humming-tide/core/presence";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { clockText, frameRateName, framesPerSecond, timecode } from "@humming-tide/core/time";
 import { GlobalFonts, type Image, loadImage, PDFDocument, type SKRSContext2D } from "@napi-rs/canvas";
@@ -71,8 +72,8 @@ function pagesOf(show: ShowDocument, plan: FilmPlan): Line[][] {
       pages.push([]);
       top = MARGIN.top + NEXT_HEAD_HEIGHT;
     }
-    if (begins) pages.at(-1)!.push({ kind: "passage", name: names.get(passage)! });
-    pages.at(-1)!.push({ kind: "slot", slot });
+    if (begins) lastOf(pages).push({ kind: "passage", name: valueFor(names, passage) });
+    lastOf(pages).push({ kind: "slot", slot });
     top += height;
   }
   return pages;

@@ -1,6 +1,7 @@
 import { execFileSync } from "node:child_process";
 import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { itemAt } from "@humming-tide/core/presence";
 import { newPassage, type ShowDocument } from "@humming-tide/core/show";
 import { parseMidi } from "midi-file";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -41,8 +42,8 @@ describe("files for other tools", () => {
     const { cues, errors } = new WebVTTParser().parse(vtt, "chapters");
     expect(errors).toEqual([]);
     expect(cues.map(({ text }) => text)).toEqual(["The quay", "Ночь"]);
-    expect(cues[0]!.startTime).toBe(0);
-    expect(cues[1]!.startTime).toBe(cues[0]!.endTime);
+    expect(itemAt(cues, 0).startTime).toBe(0);
+    expect(itemAt(cues, 1).startTime).toBe(itemAt(cues, 0).endTime);
     const midi = parseMidi((await fileOf("mid")).bytes);
     expect(midi.tracks.flat().some(({ type }) => type === "setTempo")).toBe(true);
     const undivided = {

@@ -2,6 +2,7 @@ import { readdir, rm } from "node:fs/promises";
 import path from "node:path";
 import type { IntakeFile, LibrarySong, SavedShow, SongFacts } from "@humming-tide/contract";
 import { readMarks } from "@humming-tide/core/interchange";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { newShowDocument, newShowSong } from "@humming-tide/core/show";
 import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -39,7 +40,9 @@ async function upload(content: Buffer, path: string): Promise<{ status: number; 
   const files = [{ path, bytes: content.length, modifiedMs: 1 }];
   const [announced] = (await request(app).post(`/api/shows/${showId}/intake`).send({ files }).expect(200))
     .body as IntakeFile[];
-  return request(app).put(`/api/shows/${showId}/intake/${announced!.id}`).send(content);
+  return request(app)
+    .put(`/api/shows/${showId}/intake/${present(announced).id}`)
+    .send(content);
 }
 
 async function taken(content: Buffer, path: string): Promise<{ body: unknown }> {
@@ -52,9 +55,11 @@ describe("the songs of all shows", () => {
   it("are listed with what is known and was noted, and counted in shows", async () => {
     const { sha256 } = (await taken(clickSong(20).wav, "Harbour waltz.wav")).body as SongFacts;
     const listed = async (): Promise<LibrarySong> =>
-      ((await request(app).get("/api/songs").expect(200)).body as LibrarySong[]).find(
-        (song) => song.sha256 === sha256,
-      )!;
+      present(
+        ((await request(app).get("/api/songs").expect(200)).body as LibrarySong[]).find(
+          (song) => song.sha256 === sha256,
+        ),
+      );
     expect(await listed()).toMatchObject({
       ...{ title: "Harbour waltz", fileName: "Harbour waltz.wav", steady: true },
       ...{ tags: [], isFavourite: false, showCount: 0 },
@@ -179,7 +184,7 @@ describe("bringing in files", () => {
     studio.library.off("preparing", hear);
     expect(told[0]).toMatchObject({ sha256: song.sha256, fileName: "song.wav", progress: null, isDone: false });
     expect(told.at(-1)).toMatchObject({ isDone: true });
-    const shares = told.slice(1, -1).map(({ progress }) => progress!);
+    const shares = told.slice(1, -1).map(({ progress }) => present(progress));
     expect(shares.length).toBeGreaterThanOrEqual(5);
     expect(shares).toEqual([...shares].sort((a, b) => a - b));
     expect(shares[0]).toBeGreaterThan(0);
@@ -278,7 +283,7 @@ describe("the same file at the same time", () => {
     const content = await stripedJpeg(33, 900, 600);
     const answers = await Promise.all(Array.from({ length: 4 }, (_, i) => upload(content, `twin ${i}.jpg`)));
     expect(answers.map(({ status }) => status)).toEqual([201, 201, 201, 201]);
-    const { sha256 } = answers[0]!.body as { sha256: string };
+    const { sha256 } = itemAt(answers, 0).body as { sha256: string };
     await request(app).get(`/api/media/${sha256}/working`).expect(200);
   });
 });
@@ -315,7 +320,7 @@ describe("who may ask", () => {
 
 it("sends the shelf's list beside the page's code, and asks for it with no other page", async () => {
   const shelf = await request(app).get("/");
-  const [, address] = /^<([^>]+)>; rel=preload; as=fetch/.exec(shelf.headers["link"] as string)!;
-  expect((await request(app).get(address!).expect(200)).body).toBeInstanceOf(Array);
+  const [, address] = present(/^<([^>]+)>; rel=preload; as=fetch/.exec(shelf.headers["link"] as string));
+  expect((await request(app).get(present(address)).expect(200)).body).toBeInstanceOf(Array);
   expect((await request(app).get("/shows/one/score")).headers["link"]).toBeUndefined();
 });

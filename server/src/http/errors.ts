@@ -1,5 +1,6 @@
 import type { ApiError } from "@humming-tide/contract";
 import { type ErrorMeaning, HummingTideError } from "@humming-tide/core";
+import { itemAt } from "@humming-tide/core/presence";
 import type { ErrorRequestHandler } from "express";
 import { ZodError } from "zod";
 import { asStorageError } from "../storage-errors.ts";
@@ -24,7 +25,7 @@ function answerFor(error: unknown): ErrorMeaning & { readonly body: ApiError } {
   if (error instanceof HummingTideError)
     return { ...error.meaning, body: { code: error.code, values: error.values, message: error.message } };
   if (error instanceof ZodError) {
-    const issue = error.issues[0]!;
+    const issue = itemAt(error.issues, 0);
     return {
       status: 400,
       log: "nothing",

@@ -1,5 +1,6 @@
 import path from "node:path";
 import { drawnPicture, parseDrawnPicture } from "@humming-tide/core/picture";
+import { lastOf } from "@humming-tide/core/presence";
 import { parseSoundName } from "@humming-tide/core/sound";
 import { type Response, Router } from "express";
 import { CLIP_FILES } from "../media/clip-intake.ts";
@@ -19,10 +20,7 @@ const LONGEST_NAME = 255;
 /** A file's own name from a header, without folders; `otherwise` where there is none that can be read. */
 function fileNameIn(header: string | string[] | undefined, otherwise: string): string {
   try {
-    const name = decodeURIComponent(String(header ?? ""))
-      .split(/[/\\]/)
-      .at(-1)!
-      .trim();
+    const name = lastOf(decodeURIComponent(String(header ?? "")).split(/[/\\]/)).trim();
     return name.slice(0, LONGEST_NAME) || otherwise;
   } catch {
     return otherwise;

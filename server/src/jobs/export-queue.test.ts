@@ -3,6 +3,7 @@ import { createReadStream } from "node:fs";
 import { mkdir, readFile, statfs, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { planOutput } from "@humming-tide/core/film";
+import { itemAt, present } from "@humming-tide/core/presence";
 import {
   addVoice,
   changeSong,
@@ -67,16 +68,16 @@ it("cancels what is still being prepared at once, and goes on with the next", as
   );
   const [first] = await queue.add(showId, document, [{ ...mainOutput(document), size: { width: 3840, height: 2160 } }]);
   await begun;
-  expect(await queue.get(first!.id)).toMatchObject({ state: "running", step: "Preparing the pictures" });
-  const firstEnded = ended(first!.id);
-  await queue.cancel(first!.id);
+  expect(await queue.get(present(first).id)).toMatchObject({ state: "running", step: "Preparing the pictures" });
+  const firstEnded = ended(present(first).id);
+  await queue.cancel(present(first).id);
   expect(await firstEnded).toBe("cancelled");
 
   preparing.mockRestore();
   const [second] = await queue.add(showId, document, [{ ...mainOutput(document), container: "webm" }]);
   expect(second).toMatchObject({ fileName: "Regatta, Main film 180p.webm", output: { container: "webm" } });
-  expect(await ended(second!.id)).toBe("done");
-  expect((await queue.get(second!.id)).measurement).toMatchObject({ ok: true, problems: [] });
+  expect(await ended(present(second).id)).toBe("done");
+  expect((await queue.get(present(second).id)).measurement).toMatchObject({ ok: true, problems: [] });
   await queue.close();
 });
 
@@ -107,7 +108,7 @@ it("makes the films of several outputs one after the other: voices heard, chapte
     expect(jobs.map(({ state }) => state)).toEqual(["queued", "queued"]);
     await new Promise<void>((resolve) =>
       queue.on("change", ({ id, state }) => {
-        if (id === jobs[1]!.id && state !== "queued" && state !== "running") resolve();
+        if (id === itemAt(jobs, 1).id && state !== "queued" && state !== "running") resolve();
       }),
     );
     const done = await Promise.all(jobs.map(({ id }) => queue.get(id)));
@@ -116,8 +117,8 @@ it("makes the films of several outputs one after the other: voices heard, chapte
       ["done", path.join(films, "Regatta, For phones 90p.mp4")],
     ]);
     expect(await readFile(path.join(films, "Regatta, Main film 180p.mp4"), "utf8")).toBe("something else");
-    expect(done[1]!.bytes).toBeLessThan(done[0]!.bytes!);
-    const film = queue.filmPath(done[0]!);
+    expect(itemAt(done, 1).bytes).toBeLessThan(present(itemAt(done, 0).bytes));
+    const film = queue.filmPath(itemAt(done, 0));
     const facts = probed(film);
     expect(facts.format.tags.title).toBe("Regatta");
     expect(facts.chapters.map(({ tags, start_time }) => [tags.title, Number(start_time)])).toEqual([
@@ -128,7 +129,7 @@ it("makes the films of several outputs one after the other: voices heard, chapte
     ]);
     // The voice, in the file that was put there.
     const sound = ffmpeg([
-      ...["-i", done[0]!.copiedTo!, "-af", "bandpass=f=300:width_type=h:w=60,volumedetect"],
+      ...["-i", present(itemAt(done, 0).copiedTo), "-af", "bandpass=f=300:width_type=h:w=60,volumedetect"],
       ...["-f", "s16le", "-ac", "1", "-ar", "8000", "-"],
     ]);
     const level = (from: number, to: number): number => {
@@ -183,10 +184,10 @@ it("begins an export three times where the server was killed, then says why no m
     ...{ state: "failed", tries: 3, error: expect.stringMatching(/stopped 3 times.*fewer or smaller/) as string },
   });
   const [meant] = await queue.add(showId, document, [mainOutput(document)]);
-  await expect.poll(async () => (await exports.get(meant!.id)).state).toBe("running");
+  await expect.poll(async () => (await exports.get(present(meant).id)).state).toBe("running");
   await queue.close();
-  expect(await exports.get(meant!.id)).toMatchObject({ state: "queued", tries: 0 });
-  await exports.jobs.cancelWaiting(meant!.id, "Cancelled");
+  expect(await exports.get(present(meant).id)).toMatchObject({ state: "queued", tries: 0 });
+  await exports.jobs.cancelWaiting(present(meant).id, "Cancelled");
 });
 
 it("refuses sizes that video cannot have", async () => {

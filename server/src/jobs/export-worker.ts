@@ -1,6 +1,7 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { type ErrorData, HummingTideError } from "@humming-tide/core";
 import { factsOf, planOutput } from "@humming-tide/core/film";
+import { present } from "@humming-tide/core/presence";
 import type { FilmOutput, ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { ContentStore } from "../media/content-store.ts";
@@ -26,7 +27,7 @@ export type ExportMessage =
   | { readonly kind: "failed"; readonly error: ErrorData };
 
 const { document, output, facts, folder, copies, filmPath, partsFolder } = workerData as ExportTask;
-const port = parentPort!;
+const port = present(parentPort);
 const say = (message: ExportMessage): void => port.postMessage(message);
 const cancel = new AbortController();
 port.once("message", () => cancel.abort(jobError("cancelled")));

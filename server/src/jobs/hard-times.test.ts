@@ -4,6 +4,7 @@ import { createReadStream } from "node:fs";
 import { mkdir, rm, stat, statfs, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { ExportJob, SavedShow } from "@humming-tide/contract";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { mainOutput, newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio } from "../start-server.ts";
@@ -39,7 +40,7 @@ async function startServer(
   for await (const chunk of child.stdout) {
     text += String(chunk);
     const match = /ready: (\S+)/.exec(text);
-    if (match) return { address: match[1]!, child };
+    if (match) return { address: itemAt(match, 1), child };
   }
   throw new Error(`The server did not start: ${text}`);
 }
@@ -123,14 +124,14 @@ describe("a server that is killed in the middle of an export", () => {
     const { progress } = await waitFor("progress", async () => {
       const [latest] = await exportsOf(second.address, showId);
       // Until it draws, it shows how far the first server had got when it last wrote that down.
-      return latest!.step === "Drawing and encoding" ? latest! : null;
+      return present(latest).step === "Drawing and encoding" ? present(latest) : null;
     });
     // The first third is there already, and is not made again.
     expect(progress).toBeGreaterThan(0.25);
     expect(await stat(part)).toMatchObject({ ino: finished.ino, mtimeMs: finished.mtimeMs });
     const job = await waitFor("the film", async () => {
       const [latest] = await exportsOf(second.address, showId);
-      return latest!.state === "done" || latest!.state === "failed" ? latest! : null;
+      return present(latest).state === "done" || present(latest).state === "failed" ? present(latest) : null;
     });
     expect(job).toMatchObject({ state: "done", tries: 2, error: null, measurement: { ok: true } });
     const film = Buffer.from(await (await fetch(`${second.address}/api/exports/${job.id}/film`)).arrayBuffer());
@@ -146,12 +147,12 @@ describe("cancelling", () => {
     const server = await startServer(data);
     const [{ id }] = (await (await startExport(server.address, showId)).json()) as [ExportJob];
     await waitFor("progress", async () =>
-      (await exportsOf(server.address, showId))[0]!.progress > 0.05 ? true : null,
+      itemAt(await exportsOf(server.address, showId), 0).progress > 0.05 ? true : null,
     );
     await fetch(`${server.address}/api/exports/${id}/cancel`, { method: "POST" });
     const job = await waitFor("the end", async () => {
       const [latest] = await exportsOf(server.address, showId);
-      return latest!.state === "running" ? null : latest!;
+      return present(latest).state === "running" ? null : present(latest);
     });
     expect(job).toMatchObject({ state: "cancelled", error: null });
     expect((await fetch(`${server.address}/api/exports/${id}/film`)).status).toBe(404);
@@ -270,7 +271,7 @@ describe("a full disk", () => {
       waitFor("the end", async () => {
         const jobs = await exportsOf(server.address, showId);
         return jobs.length === count && jobs.every(({ state }) => state === "done" || state === "failed")
-          ? jobs[0]!
+          ? itemAt(jobs, 0)
           : null;
       });
     const failed = await ended(1);

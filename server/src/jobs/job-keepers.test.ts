@@ -1,5 +1,6 @@
 import path from "node:path";
 import type { JobStatus } from "@humming-tide/contract";
+import { present } from "@humming-tide/core/presence";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { openDatabase, type StudioDatabase } from "../store/database.ts";
 import { JobTable } from "../store/job-table.ts";
@@ -50,7 +51,12 @@ const inTable = async (): Promise<Kept> => {
     },
     status: async (id) => {
       const row = await database.proxies.findByPk(id);
-      return { state: row!.state, step: row!.step, error: row!.error, tries: row!.tries };
+      return {
+        state: present(row).state,
+        step: present(row).step,
+        error: present(row).error,
+        tries: present(row).tries,
+      };
     },
   };
 };

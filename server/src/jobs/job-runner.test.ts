@@ -1,4 +1,5 @@
 import type { JobStatus } from "@humming-tide/contract";
+import { valueFor } from "@humming-tide/core/presence";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { serviceError } from "../services/service-errors.ts";
 import { type JobContext, JobRunner } from "./job-runner.ts";
@@ -52,11 +53,11 @@ it("runs one after the other, and tells each step", async () => {
   runner.look();
   await begun("a");
   expect(ends.has("b")).toBe(false);
-  contexts.get("a")!.tell("Drawing", 0.5);
+  valueFor(contexts, "a").tell("Drawing", 0.5);
   expect(runner.running("a")).toMatchObject({ step: "Drawing", progress: 0.5, state: "running" });
-  ends.get("a")!();
+  valueFor(ends, "a")();
   await begun("b");
-  ends.get("b")!(new Error("no room"));
+  valueFor(ends, "b")(new Error("no room"));
   await ended("b");
   expect(told).toEqual([
     ...["a running Beginning", "a running Drawing", "a done Done"],
@@ -73,7 +74,7 @@ it("runs as many at a time as it may", async () => {
   runner.look();
   await begun("b");
   expect([...ends.keys()]).toEqual(["a", "b"]);
-  ends.get("b")!();
+  valueFor(ends, "b")();
   await begun("c");
 });
 
@@ -107,7 +108,7 @@ it("goes on with what failed when it is told to", async () => {
   jobs.add("a");
   runner.look();
   await begun("a");
-  ends.get("a")!(serviceError("burn-failed", { why: "The disc is spoilt." }));
+  valueFor(ends, "a")(serviceError("burn-failed", { why: "The disc is spoilt." }));
   await ended("a");
   ends.clear();
   await runner.resume("a");
@@ -137,11 +138,11 @@ it("begins a job again whose end could not be written down", () =>
     vi.spyOn(jobs, "end").mockImplementationOnce(() => {
       throw new Error("no space left on device");
     });
-    ends.get("a")!();
+    valueFor(ends, "a")();
     ends.clear();
     await vi.advanceTimersByTimeAsync(50_000);
     expect(jobs.status("a")).toMatchObject({ state: "running", tries: 2 });
-    ends.get("a")!();
+    valueFor(ends, "a")();
     await vi.advanceTimersByTimeAsync(1000);
     expect(jobs.status("a")).toMatchObject({ state: "done" });
     silence.mockRestore();

@@ -1,4 +1,5 @@
 import type { JobStatus } from "@humming-tide/contract";
+import { valueFor } from "@humming-tide/core/presence";
 import { jobError } from "./job-errors.ts";
 import type { JobEnd, JobKeeper } from "./job-keeper.ts";
 import { secondsLeft } from "./seconds-left.ts";
@@ -195,7 +196,7 @@ export class JobRunner<Job extends JobStatus> {
       console.error(`The end of the ${noun} ${id} could not be written down:`, error);
       return;
     }
-    this.#running.get(id)!.job = null;
+    valueFor(this.#running, id).job = null;
     await this.tellOf(id).catch((error: unknown) => console.error(`The ${noun} ${id} could not be told of:`, error));
   }
 
@@ -216,7 +217,7 @@ export class JobRunner<Job extends JobStatus> {
   /** Takes up what the work tells. */
   #teller(id: string, begun: Job): JobContext["tell"] {
     const { onChange, firstStep } = this.#kind;
-    const running = this.#running.get(id)!;
+    const running = valueFor(this.#running, id);
     const startedAt = Date.now();
     let toldAt = 0;
     // What an earlier run had done says nothing of the speed of this one.

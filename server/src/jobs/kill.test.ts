@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { once } from "node:events";
 import path from "node:path";
 import type { SavedShow } from "@humming-tide/contract";
+import { itemAt } from "@humming-tide/core/presence";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { createShow, sendFile, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { builtProgram } from "../workers/built-program.ts";
@@ -34,7 +35,7 @@ async function startServer(data: string): Promise<{ address: string; child: Chil
   for await (const chunk of child.stdout) {
     text += String(chunk);
     const match = /ready: (\S+)/.exec(text);
-    if (match) return { address: match[1]!, child };
+    if (match) return { address: itemAt(match, 1), child };
   }
   throw new Error(`The server did not start: ${text}`);
 }
@@ -114,7 +115,7 @@ describe("a server killed at any moment under load", () => {
       const history = (await (await fetch(`${server.address}/api/shows/${showId}/revisions`)).json()) as {
         revisions: { revision: number }[];
       };
-      expect(history.revisions[0]!.revision).toBe(found.revision);
+      expect(itemAt(history.revisions, 0).revision).toBe(found.revision);
     }
     console.log(`${KILLS} kills: at most the last ${Math.round(worstLossMs)} ms of edits were lost.`);
     expect(worstLossMs).toBeLessThan(MAY_LOSE_MS + 3 * worstStallMs);

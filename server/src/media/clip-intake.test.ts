@@ -1,6 +1,7 @@
 import { readFile, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { ClipFacts, ProxyState } from "@humming-tide/contract";
+import { present } from "@humming-tide/core/presence";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -178,7 +179,7 @@ describe("the playable copy", () => {
     const reaches = async (wanted: string): Promise<ProxyState> => {
       for (let i = 0; i < 200; i++) {
         const [state] = await studio.proxies.states([clip.sha256]);
-        if (state!.state === wanted) return state!;
+        if (present(state).state === wanted) return present(state);
         await new Promise((resolve) => setTimeout(resolve, 50));
       }
       throw new Error(`The copy did not become ${wanted} within ten seconds.`);

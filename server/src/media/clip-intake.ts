@@ -1,5 +1,6 @@
 import type { ClipFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import sharp from "sharp";
 import { frameTimes } from "./clip-times.ts";
 import { inputFile, probe, startFfmpeg } from "./ffmpeg.ts";
@@ -46,7 +47,7 @@ export async function takeInClip(original: string, folder: string, signal?: Abor
   const measures = await writePictureFiles(sharp(poster), folder);
   const { width, height } = await sharp(poster).metadata();
   // The header's length is a claim; the frames are what there is.
-  const readSeconds = times.at(-1)! - times[0]! + pace.frameSeconds;
+  const readSeconds = lastOf(times) - itemAt(times, 0) + pace.frameSeconds;
   const cutShort = durationSeconds - readSeconds > 1;
   return {
     width,
@@ -109,10 +110,10 @@ interface FramePace {
 
 /** Whether frames come evenly is told by their times, not by the header, which states both a mean and a guess. */
 function framePace(times: readonly number[], video: ProbedStream): FramePace {
-  const steps = times.slice(1).map((time, index) => time - times[index]!);
+  const steps = times.slice(1).map((time, index) => time - itemAt(times, index));
   const tick = fraction(video.time_base);
   const tolerance = UNEVEN_SECONDS + (tick ? tick.num / tick.den : 0);
-  const span = times.at(-1)! - times[0]!;
+  const span = lastOf(times) - itemAt(times, 0);
   const mean = steps.length > 0 ? span / steps.length : 0;
   const variable = steps.some((step) => Math.abs(step - mean) > tolerance);
   const stated = fraction(variable ? video.avg_frame_rate : (video.r_frame_rate ?? video.avg_frame_rate));
@@ -146,7 +147,7 @@ function tagNamed(tags: Readonly<Record<string, string>>, name: string): string 
     const own = candidate.toLowerCase();
     return own === name || own.endsWith(`.${name}`);
   });
-  return key === undefined ? "" : tags[key]!;
+  return key === undefined ? "" : present(tags[key]);
 }
 
 /** "2031-06-21T19:04:11": the local time where the camera wrote one, else universal time, which a clock offset can put right. */
@@ -154,7 +155,9 @@ function capturedAt(tags: Readonly<Record<string, string>>): string | null {
   const local = tagNamed(tags, "creationdate") || tagNamed(tags, "creation_time");
   const match = /^(\d{4}-\d{2}-\d{2})[T ](\d{2}:\d{2}:\d{2})/.exec(local);
   // Cameras without a clock write the beginning of the format's calendar.
-  return match && !match[1]!.startsWith("1904") && !match[1]!.startsWith("1970") ? `${match[1]}T${match[2]}` : null;
+  return match && !itemAt(match, 1).startsWith("1904") && !itemAt(match, 1).startsWith("1970")
+    ? `${match[1]}T${match[2]}`
+    : null;
 }
 
 /** One whole frame near an instant as PNG, turned as the metadata asks; the first one where the instant has none. */

@@ -4,6 +4,7 @@ import { createRequire } from "node:module";
 import type { Readable, Writable } from "node:stream";
 import { promisify } from "node:util";
 import type { HummingTideError } from "@humming-tide/core";
+import { present } from "@humming-tide/core/presence";
 import { mediaError } from "./media-errors.ts";
 
 const run = promisify(execFile);
@@ -53,7 +54,7 @@ async function search(): Promise<Ffmpeg> {
 /** Each line of the list is the encoder's kind and abilities, its name and what it is. */
 async function encodersOf(program: string): Promise<ReadonlySet<string>> {
   const { stdout } = await run(program, ["-hide_banner", "-encoders"]);
-  return new Set([...stdout.matchAll(/^ [VAS]\S{5} (\S+)/gm)].map(([, name]) => name!));
+  return new Set([...stdout.matchAll(/^ [VAS]\S{5} (\S+)/gm)].map(([, name]) => present(name)));
 }
 
 function packagedPath(name: string): string | null {
@@ -133,7 +134,7 @@ export async function startFfmpeg(args: readonly string[], limits: FfmpegLimits 
       ending.removeEventListener("abort", kill);
       if (code === 0) resolve(complaints);
       else if (limits.signal?.aborted) reject(limits.signal.reason as Error);
-      else if (timeLimit?.aborted) reject(tookTooLong(limits.limitMs!));
+      else if (timeLimit?.aborted) reject(tookTooLong(present(limits.limitMs)));
       else
         reject(
           mediaError(

@@ -1,4 +1,5 @@
 import { type PictureTrack, type PlannedMove, parseDrawnPicture, type Size } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import { LARGE_PIXELS, WORKING_PIXELS } from "./picture-files.ts";
 
 /** Drawn so much larger than it is, a picture is still sharp to the eye. Common practice. */
@@ -31,7 +32,7 @@ export function filmCopies(
 ): Map<string, FilmCopy> {
   const copies = new Map<string, FilmCopy>();
   const look = (picture: string, { start, end }: PlannedMove): void => {
-    const original = originalOf(parseDrawnPicture(picture)!.sha256);
+    const original = originalOf(present(parseDrawnPicture(picture)).sha256);
     if (!original) return;
     const isLossless = LOSSLESS.has(original.mime);
     const drawn = Math.max(start.width, start.height, end.width, end.height);

@@ -1,4 +1,5 @@
 import { HummingTideError } from "@humming-tide/core";
+import { itemAt } from "@humming-tide/core/presence";
 import { fileTypeFromFile } from "file-type";
 import { probe } from "./ffmpeg.ts";
 import { mediaError } from "./media-errors.ts";
@@ -39,7 +40,7 @@ const KINDS: Readonly<Record<string, "picture" | "song" | "film">> = {
 export async function identify(path: string, bytes: number): Promise<{ kind: MediaKind; mime: string }> {
   if (bytes === 0) throw mediaError("file-empty");
   const type = await fileTypeFromFile(path);
-  const mime = (type?.mime ?? "").split(";")[0]!;
+  const mime = itemAt((type?.mime ?? "").split(";"), 0);
   const kind = type?.ext === "mov" ? "film" : KINDS[mime];
   if (kind === "film") return { kind: await filmKind(path), mime };
   if (kind) return { kind, mime };

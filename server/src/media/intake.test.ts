@@ -1,5 +1,6 @@
 import path from "node:path";
 import { Readable } from "node:stream";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { newShowDocument } from "@humming-tide/core/show";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -27,15 +28,17 @@ describe("bringing in", () => {
     const files = [file("card 1/a.jpg"), file("card 2/a.jpg"), file("b.jpg")];
     const first = await studio.intake.announce(showId, files);
     expect(first.map(({ path: name, state }) => [name, state])).toEqual(files.map((each) => [each.path, "waiting"]));
-    const facts = await studio.intake.take(showId, first[0]!.id, () => Readable.from([content]));
-    await expect(studio.intake.take(showId, first[1]!.id, () => Readable.from(["letter"]))).rejects.toThrow(/neither/);
+    const facts = await studio.intake.take(showId, itemAt(first, 0).id, () => Readable.from([content]));
+    await expect(studio.intake.take(showId, itemAt(first, 1).id, () => Readable.from(["letter"]))).rejects.toThrow(
+      /neither/,
+    );
 
     const again = await studio.intake.announce(showId, [...files, file("b.jpg"), file("b.jpg", 1, 6)]);
     expect(again.map(({ state }) => state)).toEqual(["in", "refused", "waiting", "waiting", "waiting"]);
-    expect(again[0]!.facts).toMatchObject({ sha256: facts.sha256, kind: "picture" });
-    expect(again[1]!.message).toMatch(/neither a picture/);
-    expect(again[2]!.id).toBe(again[3]!.id);
-    expect(again[4]!.id).not.toBe(again[3]!.id);
+    expect(itemAt(again, 0).facts).toMatchObject({ sha256: facts.sha256, kind: "picture" });
+    expect(itemAt(again, 1).message).toMatch(/neither a picture/);
+    expect(itemAt(again, 2).id).toBe(itemAt(again, 3).id);
+    expect(itemAt(again, 4).id).not.toBe(itemAt(again, 3).id);
     expect((await studio.intake.waiting(showId)).map(({ path: name }) => name)).toEqual(["b.jpg", "b.jpg"]);
     await studio.intake.forgetWaiting(showId);
     expect(await studio.intake.waiting(showId)).toEqual([]);
@@ -48,21 +51,23 @@ describe("bringing in", () => {
     );
     const announced = await studio.intake.announce(other, names);
     expect(announced.map(({ path: name }) => name)).toEqual(names.map((each) => each.path));
-    await expect(studio.intake.take(showId, announced[0]!.id, () => Readable.from(["x"]))).rejects.toMatchObject({
-      code: "intake-unknown",
-    });
+    await expect(studio.intake.take(showId, itemAt(announced, 0).id, () => Readable.from(["x"]))).rejects.toMatchObject(
+      {
+        code: "intake-unknown",
+      },
+    );
   });
 
   it("does not hold a broken-off upload against the file", async () => {
     const [announced] = await studio.intake.announce(showId, [file("half.jpg", 9)]);
     const broken = new Readable({ read: () => undefined });
-    const taking = studio.intake.take(showId, announced!.id, () => broken);
+    const taking = studio.intake.take(showId, present(announced).id, () => broken);
     broken.push("half");
     // Half of it is on its way to the disk when the sender goes.
     await new Promise((resolve) => setTimeout(resolve, 100));
     broken.destroy(Object.assign(new Error("aborted"), { code: "ECONNRESET" }));
     await expect(taking).rejects.toMatchObject({ code: "upload-broken-off" });
-    expect((await studio.intake.announce(showId, [file("half.jpg", 9)]))[0]!.state).toBe("waiting");
+    expect(itemAt(await studio.intake.announce(showId, [file("half.jpg", 9)]), 0).state).toBe("waiting");
   });
 });
 
@@ -88,7 +93,7 @@ describe("turned pictures", () => {
         expect([info.width, info.height]).toEqual(turn === 180 ? [120, 80] : [80, 120]);
         const [x, y] = redAt[turn];
         const at = (Math.floor(y * info.height) * info.width + Math.floor(x * info.width)) * info.channels;
-        expect([data[at]! > 180, data[at + 2]! < 60]).toEqual([true, true]);
+        expect([itemAt(data, at) > 180, itemAt(data, at + 2) < 60]).toEqual([true, true]);
       }
     }
     await expect(studio.library.ensureDrawn(`${"0".repeat(64)}-90`)).rejects.toMatchObject({ code: "media-unknown" });

@@ -8,6 +8,7 @@ import type { HummingTideError } from "@humming-tide/core";
 import { type FilmFacts, type FilmPlan, factsOf, type SeenMedia, speechName } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
 import { drawnPicture, type PictureTrack, parseDrawnPicture } from "@humming-tide/core/picture";
+import { present, valueFor } from "@humming-tide/core/presence";
 import { heardSounds, namedGraphics, namedPictures, type ShowDocument } from "@humming-tide/core/show";
 import { parseSoundName, type SpeechFacts, soundName } from "@humming-tide/core/sound";
 import pLimit from "p-limit";
@@ -175,7 +176,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     await this.store.derive(received.sha256, async (folder) => {
       facts = { ...common, ...(await makeFiles(kind, mime, received.path, folder, { signal })) };
     });
-    return facts!;
+    return present(facts);
   }
 
   /**
@@ -459,7 +460,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     const copies = filmCopies(plan, (sha256) => pictures.get(sha256));
     await Promise.all(
       [...copies].map(([name, copy]) =>
-        this.#ensureCopy(name, copy, pictures.get(parseDrawnPicture(name)!.sha256)!.mime),
+        this.#ensureCopy(name, copy, valueFor(pictures, present(parseDrawnPicture(name)).sha256).mime),
       ),
     );
     return new Map([...copies].map(([name, { folder }]) => [name, folder]));
@@ -467,7 +468,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
 
   async #ensureCopy(name: string, copy: FilmCopy, mime: string): Promise<void> {
     if (await this.store.has(this.store.derivedPath(copy.folder, COPY_FILE))) return;
-    const { sha256, turn } = parseDrawnPicture(name)!;
+    const { sha256, turn } = present(parseDrawnPicture(name));
     const original = this.store.originalPath(sha256);
     if (!(await this.store.has(original))) throw mediaError("media-unknown", { what: "This picture" });
     await this.#once(copy.folder, () =>

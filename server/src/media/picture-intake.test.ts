@@ -1,6 +1,7 @@
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { likeness, slopesOf } from "@humming-tide/core/photo-analysis";
+import { itemAt, present } from "@humming-tide/core/presence";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stripedJpeg, temporaryFolder } from "../testing/index.ts";
@@ -47,7 +48,7 @@ async function storedJpeg(orientation: number): Promise<Buffer> {
   const [width, height] = orientation >= 5 ? [HEIGHT, WIDTH] : [WIDTH, HEIGHT];
   const pixels = Buffer.alloc(width * height * 3);
   for (let r = 0; r < height; r++) {
-    for (let c = 0; c < width; c++) pixels.set(seen(...STORED[orientation]!(r, c)), (r * width + c) * 3);
+    for (let c = 0; c < width; c++) pixels.set(seen(...present(STORED[orientation])(r, c)), (r * width + c) * 3);
   }
   return sharp(pixels, { raw: { width, height, channels: 3 } })
     .withMetadata({ orientation })
@@ -83,7 +84,7 @@ describe("orientation", () => {
         [60, 90],
       ] as const) {
         const at = (row * info.width + column) * info.channels;
-        seen(row, column).forEach((value, c) => expect(Math.abs(data[at + c]! - value)).toBeLessThan(25));
+        seen(row, column).forEach((value, c) => expect(Math.abs(itemAt(data, at + c) - value)).toBeLessThan(25));
       }
     }
   });
@@ -136,7 +137,9 @@ describe("what comes in", () => {
       [180, 40],
       [60, 120],
       [180, 120],
-    ].map(([x, y]) => [...data.subarray((y! * info.width + x!) * 3, (y! * info.width + x!) * 3 + 3)]);
+    ].map(([x, y]) => [
+      ...data.subarray((present(y) * info.width + present(x)) * 3, (present(y) * info.width + present(x)) * 3 + 3),
+    ]);
     const painted = [
       [210, 20, 20],
       [20, 170, 30],
@@ -144,7 +147,8 @@ describe("what comes in", () => {
       [245, 245, 245],
     ];
     for (const [i, colour] of colours.entries()) {
-      for (const [c, value] of colour.entries()) expect(Math.abs(value - painted[i]![c]!)).toBeLessThan(25);
+      for (const [c, value] of colour.entries())
+        expect(Math.abs(value - itemAt(itemAt(painted, i), c))).toBeLessThan(25);
     }
     await expect(intake("half.heic", content.subarray(0, 700), "image/heic")).rejects.toThrow(
       /damaged|cannot be decoded/,
@@ -191,10 +195,12 @@ describe("what comes in", () => {
     const { folder, facts } = await intake("cmyk.jpg", cmyk);
     expect(facts).toMatchObject({ width: WIDTH, height: HEIGHT });
     const [red, green, blue, white] = await quarters(folder);
-    expect(red![0]!).toBeGreaterThan(Math.max(red![1]!, red![2]!) + 90);
-    expect(green![1]!).toBeGreaterThan(Math.max(green![0]!, green![2]!) + 60);
-    expect(blue![2]!).toBeGreaterThan(Math.max(blue![0]!, blue![1]!) + 60);
-    expect(Math.min(...white!)).toBeGreaterThan(225);
+    expect(itemAt(present(red), 0)).toBeGreaterThan(Math.max(itemAt(present(red), 1), itemAt(present(red), 2)) + 90);
+    expect(itemAt(present(green), 1)).toBeGreaterThan(
+      Math.max(itemAt(present(green), 0), itemAt(present(green), 2)) + 60,
+    );
+    expect(itemAt(present(blue), 2)).toBeGreaterThan(Math.max(itemAt(present(blue), 0), itemAt(present(blue), 1)) + 60);
+    expect(Math.min(...present(white))).toBeGreaterThan(225);
   });
 
   it("takes a PNG of 16 bits a channel in: the upper eight are what is seen", async () => {
@@ -202,7 +208,7 @@ describe("what comes in", () => {
     const pixels = new Uint16Array(64 * 64 * 3);
     for (let y = 0; y < 64; y++)
       for (let x = 0; x < 64; x++)
-        pixels.fill(codes[2 * Number(y >= 32) + Number(x >= 32)]!, 3 * (64 * y + x), 3 * (64 * y + x) + 3);
+        pixels.fill(itemAt(codes, 2 * Number(y >= 32) + Number(x >= 32)), 3 * (64 * y + x), 3 * (64 * y + x) + 3);
     const png = await sharp(pixels, { raw: { width: 64, height: 64, channels: 3 } })
       .toColourspace("rgb16")
       .png()
@@ -210,7 +216,7 @@ describe("what comes in", () => {
     expect((await sharp(png).metadata()).depth).toBe("ushort");
     const { folder } = await intake("deep.png", png, "image/png");
     for (const [i, seenColour] of (await quarters(folder)).entries())
-      for (const code of seenColour) expect(Math.abs(code - codes[i]! / 257)).toBeLessThanOrEqual(2);
+      for (const code of seenColour) expect(Math.abs(code - itemAt(codes, i) / 257)).toBeLessThanOrEqual(2);
   });
 
   it("refuses what declares 20,000 times 20,000 pixels before it decodes any of them", async () => {

@@ -1,4 +1,5 @@
 import { HummingTideError } from "@humming-tide/core";
+import { itemAt } from "@humming-tide/core/presence";
 import exifr from "exifr";
 import sharp, { type Sharp } from "sharp";
 import { decodeHeic } from "../workers/decode-heic.ts";
@@ -86,7 +87,7 @@ function explain(cause: unknown): unknown {
   if (/has not been built in|unsupported (feature|codec)|bad seek/i.test(text) && /heif/i.test(text)) {
     return mediaError("picture-format", {}, { cause });
   }
-  return mediaError("picture-damaged", { why: withoutPaths(text.split("\n")[0]!) }, { cause });
+  return mediaError("picture-damaged", { why: withoutPaths(itemAt(text.split("\n"), 0)) }, { cause });
 }
 
 /** Six bytes in front of the block as some containers keep it. */

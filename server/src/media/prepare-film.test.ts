@@ -4,6 +4,7 @@ import path from "node:path";
 import { isSeen } from "@humming-tide/contract";
 import { type FilmPlan, filmFacts, planFilm } from "@humming-tide/core/film";
 import { imagesIn, planFrame } from "@humming-tide/core/picture";
+import { valueFor } from "@humming-tide/core/presence";
 import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import { steadySong } from "@humming-tide/core/testing";
 import sharp from "sharp";
@@ -58,7 +59,7 @@ function show(size: ShowDocument["size"], turn: 0 | 90 = 0): ShowDocument {
 async function planOf(document: ShowDocument): Promise<FilmPlan> {
   const facts = await studio.library.facts(seenHashes(document));
   const seen = (sha256: string): { width: number; height: number } => {
-    const found = facts.get(sha256)!;
+    const found = valueFor(facts, sha256);
     if (!isSeen(found)) throw new Error("a picture was expected");
     return found;
   };

@@ -3,6 +3,7 @@ import { createReadStream } from "node:fs";
 import path from "node:path";
 import { Readable } from "node:stream";
 import type { MediaFacts } from "@humming-tide/contract";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import { decibels, type Stereo, soundName } from "@humming-tide/core/sound";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -50,8 +51,8 @@ describe("voices", () => {
     expect(facts).toMatchObject({ kind: "voice", remark: null });
     const { stretches, durationSeconds } = await studio.library.speech(facts.sha256);
     expect(durationSeconds).toBeCloseTo(4, 2);
-    expect(stretches[0]!.startSeconds).toBeCloseTo(1, 0);
-    expect(stretches.at(-1)!.endSeconds).toBeCloseTo(3, 0);
+    expect(itemAt(stretches, 0).startSeconds).toBeCloseTo(1, 0);
+    expect(lastOf(stretches).endSeconds).toBeCloseTo(3, 0);
     const [left, right] = await decodeOf(soundName(facts.sha256, "spoken"));
     expect(left).toHaveLength(4 * 48_000);
     expect(right).toEqual(left);
@@ -79,8 +80,8 @@ describe("voices", () => {
     expect(kind).toBe("song");
     expect((await studio.library.speech(sha256)).stretches).toEqual([]);
     const { stretches } = await studio.library.speech(soundName(sha256, "spoken"));
-    expect(stretches[0]!.startSeconds).toBeCloseTo(1, 0);
-    expect(stretches.at(-1)!.endSeconds).toBeCloseTo(3, 0);
+    expect(itemAt(stretches, 0).startSeconds).toBeCloseTo(1, 0);
+    expect(lastOf(stretches).endSeconds).toBeCloseTo(3, 0);
   });
 
   it("lose noise in a decode of their own", async () => {

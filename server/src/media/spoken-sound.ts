@@ -2,6 +2,7 @@ import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { speechFactsSchema } from "@humming-tide/contract";
 import { packPeaks } from "@humming-tide/core/music";
+import { present } from "@humming-tide/core/presence";
 import { LoudnessMeter, type SpeechFacts } from "@humming-tide/core/sound";
 import { hearSpeech } from "../workers/hear-speech.ts";
 import { clipTimes } from "./clip-times.ts";
@@ -36,7 +37,7 @@ export async function writeSpoken(original: string, folder: string, kind: "voice
   const { facts, peaks } = await hearSpeech(sound, "peaks");
   if (kind === "voice" && facts.durationSeconds < SHORTEST_SECONDS)
     throw mediaError("voice-too-short", { durationSeconds: facts.durationSeconds, leastSeconds: SHORTEST_SECONDS });
-  await writeFile(path.join(folder, SPOKEN_FILES.peaks), packPeaks(peaks!));
+  await writeFile(path.join(folder, SPOKEN_FILES.peaks), packPeaks(present(peaks)));
   await writeFile(path.join(folder, SPOKEN_FILES.speech), JSON.stringify(facts));
 }
 
@@ -60,5 +61,5 @@ export const heardIn = async (speechPath: string): Promise<SpeechFacts> =>
 /** Writes a voice with its noise taken down, from its decode. */
 export async function writeCleaned(spokenSound: string, folder: string): Promise<void> {
   const { cleaned } = await hearSpeech(spokenSound, "cleaned");
-  await encodeStereo(cleaned!, path.join(folder, SPOKEN_FILES.sound));
+  await encodeStereo(present(cleaned), path.join(folder, SPOKEN_FILES.sound));
 }

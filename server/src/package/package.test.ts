@@ -3,6 +3,7 @@ import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
 import { HummingTideError } from "@humming-tide/core";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import {
   hasPicture,
   namedTakes,
@@ -142,7 +143,7 @@ async function rightEntries(): Promise<Entry[]> {
     [...document.slides, ...document.songs].map(async ({ sha256, fileName }) => ({
       sha256,
       fileName,
-      content: await readFile(studio.library.store.originalPath(sha256!)),
+      content: await readFile(studio.library.store.originalPath(present(sha256))),
     })),
   );
   const manifest = {
@@ -182,9 +183,12 @@ const editManifest = (
   entries: Entry[],
   edit: (manifest: { media: Record<string, unknown>[]; version: number }) => void,
 ): Entry[] => {
-  const manifest = JSON.parse(entries[0]!.content.toString()) as { media: Record<string, unknown>[]; version: number };
+  const manifest = JSON.parse(itemAt(entries, 0).content.toString()) as {
+    media: Record<string, unknown>[];
+    version: number;
+  };
   edit(manifest);
-  return [{ ...entries[0]!, content: Buffer.from(JSON.stringify(manifest)) }, ...entries.slice(1)];
+  return [{ ...itemAt(entries, 0), content: Buffer.from(JSON.stringify(manifest)) }, ...entries.slice(1)];
 };
 
 describe("a damaged or hostile package", () => {
@@ -196,7 +200,7 @@ describe("a damaged or hostile package", () => {
       "with a byte of a picture flipped",
       async () => {
         const copy = Buffer.from(whole);
-        const picture = await readFile(studio.library.store.originalPath(document.slides[0]!.sha256!));
+        const picture = await readFile(studio.library.store.originalPath(present(itemAt(document.slides, 0).sha256)));
         copy[copy.indexOf(picture) + 500]! ^= 1;
         return copy;
       },
@@ -332,7 +336,8 @@ describe("a damaged or hostile package", () => {
     ],
     [
       "whose sizes lie",
-      async () => zipOf(editManifest(await rightEntries(), (manifest) => void (manifest.media[0]!["bytes"] = 7))),
+      async () =>
+        zipOf(editManifest(await rightEntries(), (manifest) => void (itemAt(manifest.media, 0)["bytes"] = 7))),
       /"1.jpg" does not have its size/,
       "package-damaged",
     ],
@@ -401,7 +406,7 @@ describe("over HTTP", () => {
       .split("\n")
       .map((line) => JSON.parse(line) as { kind: string; showId?: string });
     expect(events.map(({ kind }) => kind)).toEqual([...Array.from({ length: 6 }, () => "progress"), "opened"]);
-    expect((await studio.shows.get(events.at(-1)!.showId!)).document).toEqual(document);
+    expect((await studio.shows.get(present(lastOf(events).showId))).document).toEqual(document);
     const refused = (
       await request(app).post("/api/packages").set("Content-Type", "application/octet-stream").send(Buffer.from("x"))
     ).text;

@@ -3,6 +3,7 @@ import { stat } from "node:fs/promises";
 import type { Readable } from "node:stream";
 import { promisify } from "node:util";
 import { HummingTideError } from "@humming-tide/core";
+import { valueFor } from "@humming-tide/core/presence";
 import type { ShowDocument } from "@humming-tide/core/show";
 import yauzl, { type Entry, type ZipFile } from "yauzl";
 import type { Background } from "../background/background.ts";
@@ -250,7 +251,7 @@ async function takeInMedia(
       signal.throwIfAborted();
       const { sha256, fileName } = file;
       try {
-        const stream = await streamOf(zip, entries.get(file.path)!);
+        const stream = await streamOf(zip, valueFor(entries, file.path));
         await library.takeIn(stream, fileName, {
           expectedSha256: sha256,
           wanted: voices.has(sha256) ? "voice" : "any",

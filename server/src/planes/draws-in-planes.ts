@@ -1,4 +1,5 @@
 import type { FramePlan, Layer, ScenePart } from "@humming-tide/core/picture";
+import { itemAt } from "@humming-tide/core/presence";
 
 /**
  * Whether a planned frame can be drawn straight into video planes: pictures, words, lines and plain colours, standing or moving, cut, dissolved, dipped, flashed, pushed or zoomed. What has slopes
@@ -28,7 +29,7 @@ function isRectangle(bounds: readonly { readonly x: number; readonly y: number }
   return (
     bounds.length === 4 &&
     bounds.every((corner, i) => {
-      const next = bounds[(i + 1) % 4]!;
+      const next = itemAt(bounds, (i + 1) % 4);
       return (corner.x === next.x) !== (corner.y === next.y);
     })
   );

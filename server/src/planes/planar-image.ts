@@ -1,3 +1,4 @@
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import type { PlaneMemory } from "./plane-memory.ts";
 
 /** Planes of one size: luma, the two colour differences at half of it, and for what is not opaque the alpha of both. */
@@ -55,12 +56,12 @@ export class PlanarImage {
   levelFor(scale: number): { readonly planes: Planes; readonly shrunk: number } {
     const wanted = this.#owned.length === 0 ? 0 : Math.max(0, Math.round(-Math.log2(scale)));
     while (this.#levels.length <= wanted) {
-      const last = this.#levels.at(-1)!;
+      const last = lastOf(this.#levels);
       if (last.width <= 1 || last.height <= 1) break;
       this.#levels.push(this.#half(last));
     }
     const level = Math.min(wanted, this.#levels.length - 1);
-    return { planes: this.#levels[level]!, shrunk: 2 ** -level };
+    return { planes: itemAt(this.#levels, level), shrunk: 2 ** -level };
   }
 
   release(): void {

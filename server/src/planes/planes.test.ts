@@ -2,6 +2,7 @@ import { spawnSync } from "node:child_process";
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { LOOK } from "@humming-tide/core/measure";
+import { itemAt } from "@humming-tide/core/presence";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ffmpeg, temporaryFolder } from "../testing/index.ts";
@@ -72,7 +73,7 @@ describe("colours for the encoder (BT.709, limited range)", () => {
     const ours = converted(rgba);
     expect(theirs.length).toBe(ours.length);
     let furthest = 0;
-    for (let i = 0; i < ours.length; i++) furthest = Math.max(furthest, Math.abs(ours[i]! - theirs[i]!));
+    for (let i = 0; i < ours.length; i++) furthest = Math.max(furthest, Math.abs(itemAt(ours, i) - itemAt(theirs, i)));
     expect(furthest).toBeLessThanOrEqual(1);
   });
 });
@@ -131,7 +132,7 @@ function expectedLuma({ source, shown, target, clip, alpha, frame }: Drawing, gr
         }
       }
       const i = row * frame[0] + column;
-      out[i] = out[i]! + cover * alpha * (light - opacity * out[i]!);
+      out[i] = itemAt(out, i) + cover * alpha * (light - opacity * itemAt(out, i));
     }
   }
   return out;
@@ -165,7 +166,7 @@ const anyDrawing = fc
     const rgba = Uint8Array.from({ length: 4 * width * height }, (_, i) => value(i));
     for (let i = 3; i < rgba.length; i += 4) {
       if (opaque) rgba[i] = 255;
-      else for (let c = i - 3; c < i; c++) rgba[c] = Math.floor((rgba[c]! * rgba[i]!) / 255);
+      else for (let c = i - 3; c < i; c++) rgba[c] = Math.floor((itemAt(rgba, c) * itemAt(rgba, i)) / 255);
     }
     const shown: [number, number, number, number] =
       made.part && width > 4 && height > 4 ? [1, 2, width - 2, height - 3] : [0, 0, width, height];
@@ -207,7 +208,7 @@ describe("images drawn into planes", () => {
         const surface = drawn(drawing);
         const expected = expectedLuma(drawing, 126);
         const seen = surface.frame();
-        for (const [i, value] of expected.entries()) expect(Math.abs(seen[i]! - value)).toBeLessThanOrEqual(1.5);
+        for (const [i, value] of expected.entries()) expect(Math.abs(itemAt(seen, i) - value)).toBeLessThanOrEqual(1.5);
       }),
       { numRuns: 400 },
     );
@@ -226,7 +227,7 @@ describe("images drawn into planes", () => {
         const guard = memory.allocate(bytes);
         memory.bytes(guard, bytes).fill(77);
         guards.push(guard);
-        expect(memory.bytes(guards[0]!, 40).every((byte) => byte === 77)).toBe(true);
+        expect(memory.bytes(itemAt(guards, 0), 40).every((byte) => byte === 77)).toBe(true);
       }
       if (guards.length > 12) for (const guard of guards.splice(0)) memory.release(guard);
     }
@@ -239,7 +240,7 @@ describe("images drawn into planes", () => {
     const surface = new PlanarSurface(memory, width, height);
     surface.fillStyle = "#808080";
     surface.fillRect(0, 0, width, height);
-    const rgba = Uint8Array.from({ length: 4 * 20 * 20 }, (_, i) => [255, 0, 0, 255][i % 4]!);
+    const rgba = Uint8Array.from({ length: 4 * 20 * 20 }, (_, i) => itemAt([255, 0, 0, 255], i % 4));
     surface.drawImage(
       PlanarImage.of(memory, { width: 20, height: 20, rgba, opaque: true }),
       0,
@@ -280,9 +281,9 @@ describe("images drawn into planes", () => {
           [1, 1],
         ] as const) {
           const i = 4 * ((2 * y + dy) * width + 2 * x + dx);
-          sum += lumaOf(rgba[i]!, rgba[i + 1]!, rgba[i + 2]!, 255);
+          sum += lumaOf(itemAt(rgba, i), itemAt(rgba, i + 1), itemAt(rgba, i + 2), 255);
         }
-        expect(Math.abs(frame[y * 20 + x]! - sum / 4)).toBeLessThanOrEqual(1);
+        expect(Math.abs(itemAt(frame, y * 20 + x) - sum / 4)).toBeLessThanOrEqual(1);
       }
     }
   });
@@ -315,7 +316,7 @@ describe("the look of a frame", () => {
       let [sum, count] = [0, 0];
       for (let y = top; y < Math.max(top + 1, edge(row + 1, LOOK.height, down)); y++) {
         for (let x = left; x < Math.max(left + 1, edge(column + 1, LOOK.width, across)); x++, count++)
-          sum += frame[from + y * across + x]!;
+          sum += itemAt(frame, from + y * across + x);
       }
       return Math.round(sum / count);
     };

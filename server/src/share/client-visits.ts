@@ -1,6 +1,7 @@
 import type { ClientComment, ClientFilm, CommentWish, PaymentState, StudioComment } from "@humming-tide/contract";
 import { chaptersOf } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
+import { itemAt } from "@humming-tide/core/presence";
 import { CONTAINER_FACTS } from "@humming-tide/core/show";
 import { frameAt, framesPerSecond } from "@humming-tide/core/time";
 import { Doors } from "../doors.ts";
@@ -224,7 +225,7 @@ export class ClientVisits {
     if (!version) throw clientPageError("version-unknown");
     const { slots, rate, totalFrames } = (await this.#versions.laid(version.page)).plan;
     const seconds = Math.min(wish.seconds, (totalFrames - 1) / framesPerSecond(rate));
-    const { slideId, round } = slots[slotIndexAt(slots, frameAt(seconds, rate))]!;
+    const { slideId, round } = itemAt(slots, slotIndexAt(slots, frameAt(seconds, rate)));
     return clientComment(
       await this.#pages.addComment(showId, {
         ...{ threadId: null, from: "client", name, text, version: wish.version, seconds, slideId, round },

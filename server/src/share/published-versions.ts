@@ -1,6 +1,7 @@
 import { access } from "node:fs/promises";
 import { type ExportJob, VERSION_STATES } from "@humming-tide/contract";
 import type { FilmPlan } from "@humming-tide/core/film";
+import { present } from "@humming-tide/core/presence";
 import { type FilmOutput, offeredOutput, type ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import { filmKeyOf } from "../documents/checked-document.ts";
@@ -81,7 +82,7 @@ export class PublishedVersions {
       return job.id;
     }
     const [job] = await this.#queue.add(showId, document, [output]);
-    return job!.id;
+    return present(job).id;
   }
 
   async #hasFilm(job: ExportJob): Promise<boolean> {

@@ -1,5 +1,6 @@
 import { createHmac, randomBytes, scrypt, timingSafeEqual } from "node:crypto";
 import { promisify } from "node:util";
+import { itemAt, present } from "@humming-tide/core/presence";
 
 const derive = promisify(scrypt) as (password: string, salt: Buffer, length: number) => Promise<Buffer>;
 const HASH_BYTES = 32;
@@ -18,8 +19,8 @@ export async function hashPin(pin: string): Promise<string> {
 
 export async function isPin(pin: string, stored: string): Promise<boolean> {
   const [salt, hash] = stored.split(".").map((part) => Buffer.from(part, "base64url"));
-  const own = await derive(pin, salt!, HASH_BYTES);
-  return own.length === hash!.length && timingSafeEqual(own, hash!);
+  const own = await derive(pin, present(salt), HASH_BYTES);
+  return own.length === present(hash).length && timingSafeEqual(own, present(hash));
 }
 
 const IPV6_NETWORK_GROUPS = 4;
@@ -36,7 +37,7 @@ export function visitorName(key: string, from: string): string {
 }
 
 function ipv6Network(address: string): string {
-  const [head = "", tail] = address.toLowerCase().split("%")[0]!.split("::");
+  const [head = "", tail] = itemAt(address.toLowerCase().split("%"), 0).split("::");
   const groups = head === "" ? [] : head.split(":");
   const rest = tail ? tail.split(":") : [];
   const zeros = Array.from({ length: tail === undefined ? 0 : 8 - groups.length - rest.length }, () => "0");
@@ -60,8 +61,8 @@ export function newSession(key: string, scope: SessionScope, endsAt: number): st
 export function isSession(key: string, scope: SessionScope, session: string, now: number): boolean {
   const match = /^([0-9a-z]{1,11})\.([\w-]{43})$/.exec(session);
   if (!match) return false;
-  const endsAt = Number.parseInt(match[1]!, 36);
-  const [own, given] = [Buffer.from(signature(key, scope, endsAt)), Buffer.from(match[2]!)];
+  const endsAt = Number.parseInt(itemAt(match, 1), 36);
+  const [own, given] = [Buffer.from(signature(key, scope, endsAt)), Buffer.from(itemAt(match, 2))];
   return timingSafeEqual(own, given) && now < endsAt;
 }
 

@@ -1,6 +1,7 @@
 import type { ChangeClientPage, StudioClientPage, StudioComment, StudioVersion } from "@humming-tide/contract";
 import { VERSION_STATES } from "@humming-tide/contract";
 import type { HummingTideError } from "@humming-tide/core";
+import { present } from "@humming-tide/core/presence";
 import { filmKeyOf } from "../documents/checked-document.ts";
 import { escapedHtml } from "../escaped-html.ts";
 import type { ClientPageStore, StoredClientPage } from "../store/client-page-store.ts";
@@ -92,7 +93,7 @@ export class StudioPages {
   async change(showId: string, { pin, shown, expiresAt, embedOrigins }: ChangeClientPage): Promise<void> {
     await this.#shows.get(showId);
     await this.#pages.create(showId, newToken());
-    const stored = (await this.#pages.ofShow(showId))!;
+    const stored = present(await this.#pages.ofShow(showId));
     const expires = expiresAt === null ? null : new Date(expiresAt);
     await this.#pages.change(showId, { shown, expiresAt: expires, embedOrigins });
     if (pin !== undefined) {

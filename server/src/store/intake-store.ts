@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
 import type { AnnouncedFile, IntakeFile } from "@humming-tide/contract";
+import { valueFor } from "@humming-tide/core/presence";
 import { asStorageError } from "../storage-errors.ts";
 import type { StudioDatabase } from "./database.ts";
 import type { MediaStore } from "./media-store.ts";
@@ -43,7 +44,7 @@ export class IntakeStore {
     } catch (error) {
       throw asStorageError(error, "the list of files could not be saved");
     }
-    const rows = files.map((file) => known.get(keyOf(file))!);
+    const rows = files.map((file) => valueFor(known, keyOf(file)));
     return this.#withFacts(rows);
   }
 

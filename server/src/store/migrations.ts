@@ -1,4 +1,5 @@
 import { deflateSync } from "node:zlib";
+import { present } from "@humming-tide/core/presence";
 import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
 
 export interface Migration {
@@ -30,7 +31,7 @@ async function packRevisions(database: Sequelize, transaction: Transaction): Pro
       { type: QueryTypes.SELECT, replacements: [show_id, revision], transaction },
     );
     await database.query("INSERT INTO packed_revisions VALUES (?, ?, ?, ?)", {
-      replacements: [show_id, revision, deflateSync(row!.document), row!.created_at],
+      replacements: [show_id, revision, deflateSync(present(row).document), present(row).created_at],
       transaction,
     });
   }

@@ -2,6 +2,7 @@ import { spawn, spawnSync } from "node:child_process";
 import { once } from "node:events";
 import { mkdir, readFile, truncate, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { itemAt } from "@humming-tide/core/presence";
 import sqlite3 from "sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio } from "../start-server.ts";
@@ -79,7 +80,7 @@ describe("a data folder that a kill left half upgraded", () => {
       const last = migrations.slice(listed + 1).map(({ name }) => `'${name}'`);
       await execute(
         databaseOf(data),
-        `DELETE FROM SequelizeMeta WHERE name IN (${[`'${migrations[listed]!.name}'`, ...last].join()})`,
+        `DELETE FROM SequelizeMeta WHERE name IN (${[`'${itemAt(migrations, listed).name}'`, ...last].join()})`,
       );
       await openAndClose(data);
       expect(plain(await layoutOf(data))).toEqual(plain(wanted));

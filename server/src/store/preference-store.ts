@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import type { StudioDatabase } from "./database.ts";
 
 /** A password is never kept, only what the site gave for it. */
@@ -41,7 +42,7 @@ export class PreferenceStore {
       where: { name: CLIENT_KEY },
       defaults: { name: CLIENT_KEY, value: make() },
     });
-    return (await this.#database.preferences.findByPk(CLIENT_KEY))!.value;
+    return present(await this.#database.preferences.findByPk(CLIENT_KEY)).value;
   }
 }
 

@@ -1,5 +1,6 @@
 import type { ShowSummary } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { SHOW_DOCUMENT_VERSION } from "@humming-tide/core/show";
 import { Op, QueryTypes } from "sequelize";
 import type { Background } from "../background/background.ts";
@@ -130,7 +131,7 @@ export class ShowListings {
   }
 
   async #sumUpShow(id: string): Promise<void> {
-    const row = (await this.#database.shows.findByPk(id))!;
+    const row = present(await this.#database.shows.findByPk(id));
     try {
       const { summary, filmKey } = await this.#background.run("checkStored", row.document);
       const stored: StoredSummary = { kind: "readable", ...summary };
@@ -142,7 +143,7 @@ export class ShowListings {
   }
 
   async #sumUpExport(id: string): Promise<void> {
-    const row = (await this.#database.exports.findByPk(id))!;
+    const row = present(await this.#database.exports.findByPk(id));
     const { document: text, output, fileName } = row;
     const facts = await this.#background.run("exportFacts", { text, output });
     await row.update({ ...facts, fileName: fileName ?? facts.fileName });
@@ -207,7 +208,7 @@ function stateOf(
 const titleIn = ({ document }: Pick<ShowRow, "document">): string => {
   const match = /"title":("(?:[^"\\]|\\.){0,400}")/.exec(document.slice(0, 2000));
   try {
-    return match ? (JSON.parse(match[1]!) as string) : "";
+    return match ? (JSON.parse(itemAt(match, 1)) as string) : "";
   } catch {
     return "";
   }

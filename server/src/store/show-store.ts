@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { DELETED_DAYS, type RevisionPage, type ShowPlace } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
+import { itemAt } from "@humming-tide/core/presence";
 import { newShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import pLimit from "p-limit";
 import { Op, type Transaction } from "sequelize";
@@ -174,7 +175,7 @@ export class ShowStore {
     return {
       more: rows.length > PAGE,
       revisions: rows.slice(0, PAGE).map((row, index) => {
-        const { changes, pictureCount, problem } = described[index]!;
+        const { changes, pictureCount, problem } = itemAt(described, index);
         return {
           revision: row.revision,
           savedAt: row.createdAt.toISOString(),

@@ -1,5 +1,6 @@
 import { spawnSync } from "node:child_process";
 import path from "node:path";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import { AS_ABOVE, newShowDocument, SHOW_DOCUMENT_VERSION, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
@@ -46,12 +47,12 @@ describe("history", () => {
     for (let i = 0; i < 90; i++)
       show = await studio.shows.save(show.id, show.revision, { ...show.document, title: `Regatta ${i}` });
     const first = await studio.shows.revisions(show.id, null);
-    expect([first.revisions.length, first.more, first.revisions[0]!.revision]).toEqual([40, true, 91]);
+    expect([first.revisions.length, first.more, itemAt(first.revisions, 0).revision]).toEqual([40, true, 91]);
     const all = [...first.revisions];
-    while (all.at(-1)!.revision > 1)
-      all.push(...(await studio.shows.revisions(show.id, all.at(-1)!.revision)).revisions);
+    while (lastOf(all).revision > 1)
+      all.push(...(await studio.shows.revisions(show.id, lastOf(all).revision)).revisions);
     expect(all.map(({ revision }) => revision)).toEqual(Array.from({ length: 91 }, (_, i) => 91 - i));
-    expect(all[5]!.changes).toEqual(["named “Regatta 84”"]);
+    expect(itemAt(all, 5).changes).toEqual(["named “Regatta 84”"]);
     expect((await studio.shows.documentAt(show.id, 3)).title).toBe("Regatta 1");
     await expect(studio.shows.documentAt(show.id, 999)).rejects.toMatchObject({ code: "revision-unknown" });
   });

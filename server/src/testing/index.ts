@@ -1,6 +1,7 @@
 import { mkdir, mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { present } from "@humming-tide/core/presence";
 import { writeWav } from "@humming-tide/core/sound";
 import sharp from "sharp";
 
@@ -20,7 +21,7 @@ export function stripedJpeg(number: number, width = 480, height = 320): Promise<
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const isBright = Math.sin((x * (1 + (number % 5)) + y * (number % 7)) / 40) > 0;
-      pixels.set((isBright ? bright : dark)!, (y * width + x) * 3);
+      pixels.set(present(isBright ? bright : dark), (y * width + x) * 3);
     }
   }
   return sharp(pixels, { raw: { width, height, channels: 3 } })

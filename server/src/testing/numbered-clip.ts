@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { ffmpeg } from "./run-ffmpeg.ts";
 
 export const NUMBERED_CLIP = { width: 160, height: 96, frames: 90 } as const;
@@ -24,6 +25,6 @@ export function numberedClip(file: string, rate: string, more: readonly string[]
 export function readNumber(row: ArrayLike<number>): number {
   let value = 0;
   for (let bit = 0; bit < 8; bit++)
-    value = 2 * value + (row[Math.floor(((bit + 0.5) * row.length) / 8)]! > 125 ? 1 : 0);
+    value = 2 * value + (itemAt(row, Math.floor(((bit + 0.5) * row.length) / 8)) > 125 ? 1 : 0);
   return value;
 }

@@ -1,5 +1,6 @@
 import { once } from "node:events";
 import type { WaveformPeaks } from "@humming-tide/core/music";
+import { present } from "@humming-tide/core/presence";
 import type { SpeechFacts, Stereo } from "@humming-tide/core/sound";
 import { stereoPieces } from "../media/stereo-pieces.ts";
 import { startWorker } from "./start-worker.ts";
@@ -36,7 +37,7 @@ export async function hearSpeech(soundPath: string, wish: SpeechWish): Promise<H
     }
     worker.postMessage(null satisfies SpeechPiece);
     const [heard] = (await once(worker, "message")) as [SpeechAnswer];
-    return heard!;
+    return present(heard);
   } finally {
     await worker.terminate();
   }

@@ -1,10 +1,11 @@
 import { readFile } from "node:fs/promises";
 import { parentPort } from "node:worker_threads";
+import { present } from "@humming-tide/core/presence";
 import decode from "heic-decode";
 import type { HeicAnswer } from "./decode-heic.ts";
 
-parentPort!.once("message", (path: string) => {
-  void answer(path).then((message) => parentPort!.postMessage(message));
+present(parentPort).once("message", (path: string) => {
+  void answer(path).then((message) => present(parentPort).postMessage(message));
 });
 
 async function answer(path: string): Promise<HeicAnswer> {

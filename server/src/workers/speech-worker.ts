@@ -1,5 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { waveformPeaks } from "@humming-tide/core/music";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { denoise, joinSamples, SpeechFinder, type Stereo } from "@humming-tide/core/sound";
 import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
 import type { HeardSpeech, SpeechAnswer, SpeechPiece, SpeechWish } from "./hear-speech.ts";
@@ -9,15 +10,15 @@ const finder = new SpeechFinder(FILM_SAMPLE_RATE);
 /** Kept where all of it is needed: one channel for the waveform, both to clean them. */
 const kept: Float32Array[][] = [[], []];
 
-parentPort!.on("message", (piece: SpeechPiece) => {
+present(parentPort).on("message", (piece: SpeechPiece) => {
   if (piece === null) {
-    parentPort!.postMessage(result() satisfies SpeechAnswer);
+    present(parentPort).postMessage(result() satisfies SpeechAnswer);
     return;
   }
   finder.add(piece);
-  if (wish === "peaks") kept[0]!.push(piece[0].map((left, i) => 0.5 * (left + piece[1][i]!)));
-  if (wish === "cleaned") for (const channel of [0, 1] as const) kept[channel]!.push(piece[channel]);
-  parentPort!.postMessage(null satisfies SpeechAnswer);
+  if (wish === "peaks") itemAt(kept, 0).push(piece[0].map((left, i) => 0.5 * (left + itemAt(piece[1], i))));
+  if (wish === "cleaned") for (const channel of [0, 1] as const) present(kept[channel]).push(piece[channel]);
+  present(parentPort).postMessage(null satisfies SpeechAnswer);
 });
 
 function result(): HeardSpeech {
@@ -29,4 +30,4 @@ function result(): HeardSpeech {
   };
 }
 
-const whole = (channel: 0 | 1): Float32Array => joinSamples(kept[channel]!.splice(0));
+const whole = (channel: 0 | 1): Float32Array => joinSamples(present(kept[channel]).splice(0));

@@ -1,3 +1,4 @@
+import { lastOf } from "@humming-tide/core/presence";
 import { insertSlides, newCard, type ShowDocument, type Slide, type Words } from "@humming-tide/core/show";
 import { SquarePlus } from "lucide-react";
 import type { ReactNode } from "react";
@@ -48,7 +49,7 @@ function withCard(show: ShowDocument, id: string, kind: CardKind, slide: Slide):
   const card = newCard(id, [{ kind, text: textOf(show, kind), place: null, size: 1 }], COLOUR, SECONDS[kind]);
   const isFirst = kind === "title" || kind === "text";
   return insertSlides(show, [card], {
-    passageId: isFirst ? slide.passageId : show.passages.at(-1)!.id,
+    passageId: isFirst ? slide.passageId : lastOf(show.passages).id,
     beforeId: isFirst ? slide.id : null,
   });
 }

@@ -1,4 +1,5 @@
 import { type ClientFilm, priceText } from "@humming-tide/contract";
+import { present } from "@humming-tide/core/presence";
 import { Download } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Button } from "../ui/Button.tsx";
@@ -56,7 +57,7 @@ export function DownloadBar({ download, session, onChanged }: DownloadBarProps):
       </Button>
       {(failure ?? (payment && SAID[payment])) && (
         <p role="status" className="text-[13px] text-warning">
-          {failure ?? SAID[payment!]}
+          {failure ?? SAID[present(payment)]}
         </p>
       )}
     </div>

@@ -1,9 +1,10 @@
+import { present } from "@humming-tide/core/presence";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { ClientPage } from "./ClientPage.tsx";
 import "../theme.css";
 
-createRoot(document.getElementById("root")!).render(
+createRoot(present(document.getElementById("root"))).render(
   <StrictMode>
     <ClientPage />
   </StrictMode>,

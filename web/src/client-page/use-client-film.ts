@@ -1,4 +1,5 @@
 import type { ClientFilm } from "@humming-tide/contract";
+import { present } from "@humming-tide/core/presence";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { ClientFailure, clientApi, memory } from "./client-api.ts";
 
@@ -35,7 +36,7 @@ export function useClientFilm(): {
 
   const look = useCallback(async (): Promise<void> => {
     const film = await clientApi.film(session.current ?? "");
-    setVisit({ kind: "film", session: session.current!, film });
+    setVisit({ kind: "film", session: present(session.current), film });
   }, []);
 
   const enter = useCallback(

@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { framesPerSecond } from "@humming-tide/core/time";
 import { handSteps, type PlayerFilm } from "@humming-tide/core/web-player";
 import { Hand, Play, VolumeX } from "lucide-react";
@@ -50,7 +51,7 @@ export function PlayerPage({ film, folder }: { film: PlayerFilm; folder: string 
     act(() => {
       clock.setMode(mode);
       if (mode === "music") clock.play();
-      else clock.seek(steps[0]!.restFrame);
+      else clock.seek(itemAt(steps, 0).restFrame);
     });
 
   const showKeys = useCallback(() => setShowsKeys(true), []);

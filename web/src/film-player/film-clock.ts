@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { type FrameRate, frameAt, frameStart, framesPerSecond } from "@humming-tide/core/time";
 import { type HandStep, stepAt } from "@humming-tide/core/web-player";
 
@@ -122,7 +123,7 @@ export class FilmClock extends EventTarget {
     if (mode === this.#mode) return;
     this.pause();
     this.#mode = mode;
-    if (mode === "hand") this.#restFrame = this.#film.steps[this.step]!.restFrame;
+    if (mode === "hand") this.#restFrame = itemAt(this.#film.steps, this.step).restFrame;
     this.#tell();
   }
 
@@ -138,11 +139,11 @@ export class FilmClock extends EventTarget {
   stepBy(count: number): void {
     const { steps } = this.#film;
     const at = this.step;
-    const next = steps[Math.max(0, Math.min(steps.length - 1, at + count))]!;
+    const next = itemAt(steps, Math.max(0, Math.min(steps.length - 1, at + count)));
     if (this.#mode === "music") {
       // Back in the middle of a slide goes to its own beginning, as everywhere.
-      const isInside = this.frame() > steps[at]!.startFrame + framesPerSecond(this.#film.rate);
-      this.seek(count < 0 && isInside ? steps[at]!.startFrame : next.startFrame);
+      const isInside = this.frame() > itemAt(steps, at).startFrame + framesPerSecond(this.#film.rate);
+      this.seek(count < 0 && isInside ? itemAt(steps, at).startFrame : next.startFrame);
       return;
     }
     this.#stop();

@@ -9,6 +9,7 @@ import {
   slotIndexAt,
   type WordSheet,
 } from "@humming-tide/core/picture";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { framesPerSecond } from "@humming-tide/core/time";
 import type { PlayerClip, PlayerFilm, PlayerImage, PlayerWords } from "@humming-tide/core/web-player";
 import { FollowingVideo } from "../stage/following-video.ts";
@@ -60,7 +61,7 @@ export class FilmDrawing extends EventTarget {
     }
     this.#waitingSince = null;
     fitCanvas(canvas, track.size);
-    const context = canvas.getContext("2d", { alpha: false })!;
+    const context = present(canvas.getContext("2d", { alpha: false }));
     const { width, height } = track.size;
     context.setTransform(canvas.width / width, 0, 0, canvas.height / height, 0, 0);
     const sources: DrawSources<CanvasImageSource> = {
@@ -116,7 +117,7 @@ export class FilmDrawing extends EventTarget {
   #isReady(frame: number): boolean {
     const { slots } = this.#film.track;
     const index = slotIndexAt(slots, frame);
-    const seen = [...this.#picturesBetween(frame, frame), ...this.#wordFiles([slots[index]!])];
+    const seen = [...this.#picturesBetween(frame, frame), ...this.#wordFiles([itemAt(slots, index)])];
     return seen.every((file) => this.#images.isSettled(file));
   }
 }

@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { PLAYER_FILM_VERSION, type PlayerFilm } from "@humming-tide/core/web-player";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
@@ -12,7 +13,7 @@ declare global {
   }
 }
 
-const place = document.getElementById("player")!;
+const place = present(document.getElementById("player"));
 const film = window.hummingTideFilm;
 if (film?.version === PLAYER_FILM_VERSION) {
   createRoot(place).render(

@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { describe, expect, it } from "vitest";
 import { type IntakeItem, intakeActions, intakeReducer, summaryOf } from "./intake-slice.ts";
 
@@ -10,7 +11,7 @@ const row = (id: string, more: Partial<IntakeItem> = {}): IntakeItem => ({
   message: null,
   ...more,
 });
-const run = (...actions: Parameters<typeof intakeReducer>[1][]) => actions.reduce(intakeReducer, undefined)!;
+const run = (...actions: Parameters<typeof intakeReducer>[1][]) => present(actions.reduce(intakeReducer, undefined));
 const phase = (to: "running" | "stopped" | "idle", now: number) => intakeActions.phaseChanged({ phase: to, now });
 
 describe("bringing in, in numbers", () => {

@@ -1,4 +1,5 @@
 import { ANNOUNCED_AT_ONCE, type IntakeFile, isSeen, type MediaFacts } from "@humming-tide/contract";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import { addSong, chooseSong, insertSlides, newSlide, type ShowDocument, swapFiles } from "@humming-tide/core/show";
 import { firstSong, type SoundKind, soundKind, soundName } from "@humming-tide/core/sound";
 import { ApiFailure, api, sendAnnounced } from "../api.ts";
@@ -97,8 +98,9 @@ function take(files: readonly FileWithPath[], known: readonly IntakeFile[], batc
     if (running.has(id) || waiting.some((item) => item.id === id)) continue;
     const order = orderOf.get(id) ?? orderOf.size;
     orderOf.set(id, order);
-    if (target.songs !== "add" && !isForSlides(target) && isSoundFile(files[index]!.file)) soundsComing.set(id, batch);
-    const item: Waiting = { id, file: files[index]!.file, batch, target, order };
+    if (target.songs !== "add" && !isForSlides(target) && isSoundFile(itemAt(files, index).file))
+      soundsComing.set(id, batch);
+    const item: Waiting = { id, file: itemAt(files, index).file, batch, target, order };
     if (entry.facts) {
       rows.push({ id, path, bytes, state: "already-there", sent: 1, message: null });
       arrive({ ...item, facts: entry.facts });
@@ -335,7 +337,7 @@ function placeOne(
     return show;
   }
   say("in", facts.remark);
-  const passage = target.passageId ?? show.passages.at(-1)!.id;
+  const passage = target.passageId ?? lastOf(show.passages).id;
   // Small files overtake large ones on the way in; each takes its place before the first that was given later.
   const later = show.slides.find((slide) => slide.passageId === passage && (orderOf.get(slide.id) ?? -1) > order);
   return insertSlides(show, [newSlide({ id, sha256, fileName })], { passageId: passage, beforeId: later?.id ?? null });

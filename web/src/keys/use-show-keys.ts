@@ -1,4 +1,5 @@
 import { indexOfNearestBeat } from "@humming-tide/core/grid";
+import { itemAt } from "@humming-tide/core/presence";
 import { useEffect } from "react";
 import { toggleFullScreen } from "../stage/full-screen.ts";
 import type { Player } from "../stage/player.ts";
@@ -41,8 +42,8 @@ function step(player: Player, direction: 1 | -1, byBeat: boolean): void {
   const now = player.filmSeconds();
   const near = indexOfNearestBeat(beats, now);
   if (near < 0) return;
-  const isThere = Math.abs(beats[near]!.seconds - now) < 0.02;
-  const behind = beats[near]!.seconds < now;
+  const isThere = Math.abs(itemAt(beats, near).seconds - now) < 0.02;
+  const behind = itemAt(beats, near).seconds < now;
   const target = isThere ? near + direction : direction > 0 ? (behind ? near + 1 : near) : behind ? near : near - 1;
   const beat = beats[Math.max(0, Math.min(beats.length - 1, target))];
   if (beat) player.seek(beat.seconds);

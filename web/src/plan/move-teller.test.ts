@@ -1,10 +1,14 @@
+import { itemAt } from "@humming-tide/core/presence";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { describe, expect, it } from "vitest";
 import { MoveTeller } from "./move-teller.ts";
 import { planSmallShow, smallShow } from "./testing/small-show.ts";
 
 const show = smallShow(4);
-const swapped: ShowDocument = { ...show, slides: show.slides.with(1, show.slides[2]!).with(2, show.slides[1]!) };
+const swapped: ShowDocument = {
+  ...show,
+  slides: show.slides.with(1, itemAt(show.slides, 2)).with(2, itemAt(show.slides, 1)),
+};
 const plan = planSmallShow(show);
 const swappedPlan = planSmallShow(swapped);
 

@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { describe, expect, it } from "vitest";
 import { movedLandings } from "./moved-landings.ts";
 import { planSmallShow, smallShow } from "./testing/small-show.ts";
@@ -9,7 +10,7 @@ describe("what a change has moved", () => {
   it("is told slide by slide, whatever the order, with what came and went", () => {
     expect(movedLandings(plan, plan)).toBeNull();
     const [first, second, third, ...rest] = show.slides;
-    const swapped = planSmallShow({ ...show, slides: [first!, third!, second!, ...rest] });
+    const swapped = planSmallShow({ ...show, slides: [present(first), present(third), present(second), ...rest] });
     expect(movedLandings(plan, swapped)).toEqual({
       moved: [
         { slideId: "s2", fromSeconds: 8, toSeconds: 4 },

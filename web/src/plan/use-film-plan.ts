@@ -2,6 +2,7 @@ import { isSeen } from "@humming-tide/contract";
 import type { ArrangedMusic } from "@humming-tide/core/arrange";
 import { type FilmPlan, type SeenMedia, speechName } from "@humming-tide/core/film";
 import type { MusicAnalysis } from "@humming-tide/core/music";
+import { present } from "@humming-tide/core/presence";
 import { heardSounds, openLocks, type ShowDocument } from "@humming-tide/core/show";
 import { parseSoundName, soundName } from "@humming-tide/core/sound";
 import { useEffect, useRef } from "react";
@@ -74,7 +75,7 @@ class PlanQueue {
 
   constructor(onAnswer: (answer: QueueAnswer, asked: ShowDocument) => void) {
     this.#worker.onmessage = ({ data }: MessageEvent<PlanAnswer>) => {
-      const asked = this.#asked!;
+      const asked = present(this.#asked);
       if (data.kind === "waysOut" || data.kind === "checked") {
         if (!this.#busy) onAnswer(data, asked);
         return;
@@ -85,7 +86,7 @@ class PlanQueue {
       if (data.kind === "planned") {
         this.#music = data.music ?? this.#music;
         // Frozen, it is taken into the store as it is; else each of its thousands of parts would be looked through.
-        const plan = Object.freeze({ ...data.plan, music: this.#music! });
+        const plan = Object.freeze({ ...data.plan, music: present(this.#music) });
         onAnswer({ kind: "planned", plan }, asked);
       } else onAnswer(data, asked);
       if (next) this.ask(next);
@@ -163,7 +164,7 @@ export function useSpeechFacts(): void {
     for (const name of wanted.split(",").filter(Boolean)) {
       if (askedSpeech.has(name)) continue;
       askedSpeech.add(name);
-      const { sha256, version } = parseSoundName(name)!;
+      const { sha256, version } = present(parseSoundName(name));
       const isSong = version === "song" && songs.includes(sha256);
       Promise.all([api.speech(name), isSong ? null : api.peaks(soundName(sha256, "spoken")).catch(() => null)]).then(
         ([speech, peaks]) => dispatch(soundActions.speechFound({ sha256, speech, peaks })),

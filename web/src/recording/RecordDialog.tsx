@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { clockText } from "@humming-tide/core/time";
 import { Circle, Square } from "lucide-react";
 import { type ReactNode, useEffect, useId, useRef, useState } from "react";
@@ -72,7 +73,7 @@ export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogPr
         <InputMeter levelNow={recording.levelNow} />
         <PlaysFilmTick id={playsId} checked={playsFilm} disabled={isBusy} onChange={setPlaysFilm} />
         <Told step={step} />
-        {step.kind === "taken" && recording.taken() && <Listen file={recording.taken()!.file} />}
+        {step.kind === "taken" && recording.taken() && <Listen file={present(recording.taken()).file} />}
       </div>
     </DialogBox>
   );

@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { delMany, entries, set } from "idb-keyval";
 
 /** A recording while it is made, kept in the browser second by second: a window that is closed or a page that dies loses the last second at most. */
@@ -29,7 +30,7 @@ export async function keptRecording(showId: string): Promise<KeptRecording | nul
     .sort(([a], [b]) => (a < b ? -1 : 1));
   const first = kept[0];
   if (!first) return null;
-  const id = first[0].slice(prefixOf(showId).length).split(" ")[0]!;
+  const id = itemAt(first[0].slice(prefixOf(showId).length).split(" "), 0);
   const own = kept.filter(([key]) => key.startsWith(`${prefixOf(showId)}${id} `));
   const { sampleRate, filmSeconds, takeOfVoice } = first[1];
   return { id, pieces: own.map(([, { samples }]) => samples), sampleRate, filmSeconds, takeOfVoice };

@@ -1,4 +1,5 @@
 import type { WordSheet } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import type { Fonts, HarfBuzzShaper } from "@humming-tide/core/words";
 import { api } from "../api.ts";
 
@@ -49,7 +50,7 @@ class FilmFonts extends EventTarget {
 
   async #fetch(name: string): Promise<void> {
     try {
-      this.#fonts!.shaper.add(name, await api.filmFont(name));
+      present(this.#fonts).shaper.add(name, await api.filmFont(name));
       this.dispatchEvent(new Event("arrived"));
     } catch {
       this.#asked.delete(name);

@@ -1,4 +1,5 @@
 import { applyLook } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import type { Look } from "@humming-tide/core/show";
 
 /** A picture to be fetched, made as large as a stage needs, and given a look: too much for the page's own thread. */
@@ -27,7 +28,7 @@ async function imageOf({ url, longestSide, look }: ImageRequest): Promise<ImageB
   const whole = await createImageBitmap(await response.blob());
   const scale = Math.min(1, longestSide / Math.max(whole.width, whole.height));
   const canvas = new OffscreenCanvas(Math.round(whole.width * scale), Math.round(whole.height * scale));
-  const context = canvas.getContext("2d", { willReadFrequently: true })!;
+  const context = present(canvas.getContext("2d", { willReadFrequently: true }));
   context.imageSmoothingQuality = "high";
   context.drawImage(whole, 0, 0, canvas.width, canvas.height);
   whole.close();

@@ -1,4 +1,5 @@
 import type { FilmPlan } from "@humming-tide/core/film";
+import { itemAt } from "@humming-tide/core/presence";
 import type { Master, SoundPlan } from "@humming-tide/core/sound";
 import { type FrameRate, frameAt, frameStart } from "@humming-tide/core/time";
 import { MixSounds } from "./mix-sounds.ts";
@@ -359,7 +360,8 @@ export class Player extends EventTarget {
     this.#nextTime = endTime;
     this.#scheduled.push({ source, startTime, endTime, fromSeconds, toSeconds, peaks });
     const past = context.currentTime - 1;
-    if (this.#scheduled[0]!.endTime < past) this.#scheduled = this.#scheduled.filter((chunk) => chunk.endTime >= past);
+    if (itemAt(this.#scheduled, 0).endTime < past)
+      this.#scheduled = this.#scheduled.filter((chunk) => chunk.endTime >= past);
     if (!ends) return;
     this.#ended = true;
     source.onended = () => {

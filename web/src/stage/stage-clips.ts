@@ -5,6 +5,7 @@ import {
   type ImageName,
   parseDrawnPicture,
 } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import type { Look, Turn } from "@humming-tide/core/show";
 import { mediaUrl } from "../api.ts";
 import { type Following, FollowingVideo } from "./following-video.ts";
@@ -69,7 +70,7 @@ class StageClip {
 
   constructor(picture: string, onArrived: () => void) {
     this.picture = picture;
-    const { sha256, turn } = parseDrawnPicture(picture)!;
+    const { sha256, turn } = present(parseDrawnPicture(picture));
     this.#turn = turn;
     this.#video = new FollowingVideo(mediaUrl(sha256, "proxy"), onArrived);
   }
@@ -88,7 +89,7 @@ class StageClip {
     const scale = Math.min(1, LOOK_PIXELS / Math.max(plain.width, plain.height));
     const [width, height] = [Math.round(plain.width * scale), Math.round(plain.height * scale)];
     this.#toned ??= new OffscreenCanvas(width, height);
-    const context = this.#toned.getContext("2d", { willReadFrequently: true })!;
+    const context = present(this.#toned.getContext("2d", { willReadFrequently: true }));
     context.drawImage(plain.image, 0, 0, width, height);
     const pixels = context.getImageData(0, 0, width, height);
     applyLook(pixels.data, { ...look, levels: 0 });
@@ -103,7 +104,7 @@ class StageClip {
     if (this.#turn === 0) return { image: video, width, height };
     const isAcross = this.#turn % 180 !== 0;
     this.#turned ??= new OffscreenCanvas(isAcross ? height : width, isAcross ? width : height);
-    const context = this.#turned.getContext("2d")!;
+    const context = present(this.#turned.getContext("2d"));
     context.setTransform(1, 0, 0, 1, this.#turned.width / 2, this.#turned.height / 2);
     context.rotate((this.#turn * Math.PI) / 180);
     context.drawImage(video, -width / 2, -height / 2);

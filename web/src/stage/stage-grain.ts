@@ -1,4 +1,5 @@
 import { type DrawableImage, GRAIN_TILE_PIXELS, grainTile } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 
 let tile: DrawableImage<CanvasImageSource> | null = null;
 
@@ -7,7 +8,7 @@ export function stageGrain(): DrawableImage<CanvasImageSource> {
   if (tile) return tile;
   const side = GRAIN_TILE_PIXELS;
   const image = new OffscreenCanvas(side, side);
-  image.getContext("2d")!.putImageData(new ImageData(grainTile(), side, side), 0, 0);
+  present(image.getContext("2d")).putImageData(new ImageData(grainTile(), side, side), 0, 0);
   tile = { image, width: side, height: side };
   return tile;
 }

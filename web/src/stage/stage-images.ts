@@ -1,4 +1,5 @@
 import { type DrawableImage, type ImageName, imageKey } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import { mediaUrl } from "../api.ts";
 import type { ImageAnswer, ImageRequest } from "./image-worker.ts";
 
@@ -75,7 +76,7 @@ export class StageImages extends EventTarget {
     this.#asked = key;
     this.#worker ??= this.#openWorker();
     const url = new URL(mediaUrl(picture, FILES[of]), location.href).href;
-    this.#worker.postMessage({ key, url, longestSide: LONGEST_SIDE, look: look! } satisfies ImageRequest);
+    this.#worker.postMessage({ key, url, longestSide: LONGEST_SIDE, look: present(look) } satisfies ImageRequest);
   }
 
   #openWorker(): Worker {

@@ -1,4 +1,5 @@
 import type { Scratch, Surface2D } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 
 /** A canvas of the page as drawFrame sees it: its context has more than a surface needs, under the same names. */
 export const surfaceOf = (
@@ -14,7 +15,7 @@ export class StageScratch {
     return () => {
       if (this.#canvas?.width !== width || this.#canvas.height !== height)
         this.#canvas = new OffscreenCanvas(width, height);
-      const context = this.#canvas.getContext("2d")!;
+      const context = present(this.#canvas.getContext("2d"));
       context.setTransform(width / filmWidth, 0, 0, height / filmHeight, 0, 0);
       return { surface: surfaceOf(context), image: this.#canvas, width, height };
     };

@@ -1,4 +1,5 @@
 import type { DrawnWords, Scratch, Size, WordSheet, WordSource } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import type { WordImages } from "@humming-tide/core/words";
 import { filmFonts } from "./film-fonts.ts";
 import { surfaceOf } from "./stage-surface.ts";
@@ -67,6 +68,6 @@ export function clearCanvas(
   height: number,
 ): Scratch<CanvasImageSource> & { readonly context: OffscreenCanvasRenderingContext2D } {
   const image = new OffscreenCanvas(width, height);
-  const context = image.getContext("2d")!;
+  const context = present(image.getContext("2d"));
   return { surface: surfaceOf(context), context, image, width, height };
 }

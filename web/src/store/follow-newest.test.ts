@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { expect, it } from "vitest";
 import { FollowNewest } from "./follow-newest.ts";
 
@@ -34,7 +35,7 @@ function world() {
     },
     asked: () => answers.length,
     answer: async () => {
-      answers.shift()!();
+      present(answers.shift())();
       await settle();
     },
   };
@@ -57,7 +58,7 @@ it("asks once where nothing newer is heard of, and takes nothing older", async (
   const looked = follower.look();
   await answer();
   await looked;
-  expect([here()!.revision, asked()]).toEqual([1, 0]);
+  expect([present(here()).revision, asked()]).toEqual([1, 0]);
 });
 
 it("ends where more was heard of than there is, as of a show that was open before", async () => {

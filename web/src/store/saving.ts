@@ -1,4 +1,5 @@
 import type { SavedShow } from "@humming-tide/contract";
+import { present } from "@humming-tide/core/presence";
 import {
   deltaBetween,
   hasPicture,
@@ -108,7 +109,7 @@ const others = new FollowNewest<SavedShow>({
     const { id, document, revision, saveState } = store.getState().show;
     return id && saveState.kind === "saved" && !inFlight ? { revision, document } : null;
   },
-  ask: () => api.getShow(store.getState().show.id!),
+  ask: () => api.getShow(present(store.getState().show.id)),
   take(show) {
     if (show.id === store.getState().show.id) store.dispatch(showActions.followed(show));
   },

@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { insertSlides, newShowDocument, newSlide } from "@humming-tide/core/show";
 import { anyEdit, propertyRuns } from "@humming-tide/core/testing";
 import fc from "fast-check";
@@ -14,11 +15,11 @@ describe("history", () => {
   it("gives back the very same documents on undo and redo, after any sequence of edits", () => {
     fc.assert(
       fc.property(fc.array(anyEdit, { maxLength: 60 }), (edits) => {
-        const documents = [opened.document!];
+        const documents = [present(opened.document)];
         let state = opened;
         for (const edit of edits) {
-          state = showReducer(state, showActions.edited(edit.apply(state.document!)));
-          if (state.document !== documents.at(-1)) documents.push(state.document!);
+          state = showReducer(state, showActions.edited(edit.apply(present(state.document))));
+          if (state.document !== documents.at(-1)) documents.push(present(state.document));
         }
         const texts = documents.map((document) => JSON.stringify(document));
         for (let at = documents.length - 2; at >= 0; at--) {
@@ -40,7 +41,7 @@ describe("history", () => {
     let state = opened;
     const add = (id: string, tag: string | null): void => {
       const slide = newSlide({ id, sha256: HASH, fileName: `${id}.jpg` });
-      const edited = insertSlides(state.document!, [slide], { passageId: "p1", beforeId: null });
+      const edited = insertSlides(present(state.document), [slide], { passageId: "p1", beforeId: null });
       state = showReducer(state, showActions.edited(edited, tag));
     };
     add("a", "drop 1");
@@ -50,13 +51,13 @@ describe("history", () => {
     expect(state.past).toHaveLength(3);
     for (const left of [3, 2, 0]) {
       state = showReducer(state, showActions.undone());
-      expect(state.document!.slides).toHaveLength(left);
+      expect(present(state.document).slides).toHaveLength(left);
     }
   });
 
   it("knows whether what was saved is still the newest, and waits for a choice in a conflict", () => {
-    const first = { ...opened.document!, title: "First" };
-    const second = { ...opened.document!, title: "Second" };
+    const first = { ...present(opened.document), title: "First" };
+    const second = { ...present(opened.document), title: "Second" };
     let state = showReducer(opened, showActions.edited(first));
     state = showReducer(state, showActions.edited(second));
     state = showReducer(state, showActions.savedAs({ revision: 2, document: first }));
@@ -72,16 +73,16 @@ describe("history", () => {
   });
 
   it("undoes only what was done here after another window's edits came in", () => {
-    const mine = { ...opened.document!, title: "Mine" };
-    const newest = { id: "show", revision: 2, document: { ...opened.document!, client: "Ada" }, media: {} };
+    const mine = { ...present(opened.document), title: "Mine" };
+    const newest = { id: "show", revision: 2, document: { ...present(opened.document), client: "Ada" }, media: {} };
     let state = showReducer(opened, showActions.edited(mine));
     state = showReducer(state, showActions.merged({ newest, document: { ...mine, client: "Ada" } }));
     state = showReducer(state, showActions.undone());
-    expect(state.document).toMatchObject({ title: opened.document!.title, client: "Ada" });
+    expect(state.document).toMatchObject({ title: present(opened.document).title, client: "Ada" });
   });
 
   it("takes over another window's document as a step that can be undone", () => {
-    const mine = { ...opened.document!, title: "Mine" };
+    const mine = { ...present(opened.document), title: "Mine" };
     const other = { id: "show", revision: 7, document: { ...mine, title: "Other" }, media: {} };
     let state = showReducer(showReducer(opened, showActions.edited(mine)), showActions.followed(other));
     expect(state).toMatchObject({ revision: 7, document: { title: "Other" }, saveState: { kind: "saved" } });

@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import {
   type DocumentDelta,
   deltaBetween,
@@ -110,10 +111,10 @@ export async function keptHistory(showId: string, document: ShowDocument): Promi
     if (steps.length !== head.end - head.first) return null;
     const past: ShowDocument[] = [];
     for (let at = head.at - 1, now = head.document; at >= head.first; at--)
-      past.unshift((now = withDelta(now, steps[at - head.first]!.back)));
+      past.unshift((now = withDelta(now, itemAt(steps, at - head.first).back)));
     const future: ShowDocument[] = [];
     for (let at = head.at, now = head.document; at < head.end; at++)
-      future.push((now = withDelta(now, steps[at - head.first]!.forth)));
+      future.push((now = withDelta(now, itemAt(steps, at - head.first).forth)));
     // Read the same way, both have the same order of fields.
     return JSON.stringify(readShowDocument(head.document)) === JSON.stringify(document)
       ? { past, future }
@@ -172,7 +173,7 @@ async function writeChain(
   const owner = await windowId();
   const same = before?.showId === showId ? before : null;
   // The oldest steps go when there are too many: what is left of the old chain begins further on.
-  const dropped = same ? same.chain.indexOf(chain[0]!) : -1;
+  const dropped = same ? same.chain.indexOf(itemAt(chain, 0)) : -1;
   const first = same && dropped >= 0 ? same.first + dropped : 0;
   let shared = 1;
   if (same && dropped >= 0) {
@@ -183,14 +184,14 @@ async function writeChain(
   if (!same || dropped < 0) await steps.delete(stepsOf(showId, owner));
   else if (dropped > 0) await steps.delete(IDBKeyRange.bound([showId, owner, 0], [showId, owner, first], false, true));
   for (let i = shared; i < chain.length; i++) {
-    const [from, to] = [chain[i - 1]!, chain[i]!];
+    const [from, to] = [itemAt(chain, i - 1), itemAt(chain, i)];
     await steps.put({ forth: deltaBetween(from, to), back: deltaBetween(to, from) }, [showId, owner, first + i - 1]);
   }
   const end = first + chain.length - 1;
   await steps.delete(IDBKeyRange.bound([showId, owner, end], [showId, owner, Infinity]));
   await heads.put({
     ...{ key: [showId, owner], showId, usedAt: Date.now(), version: SHOW_DOCUMENT_VERSION },
-    ...{ document: chain[at]!, first, at: first + at, end },
+    ...{ document: itemAt(chain, at), first, at: first + at, end },
   });
   const all = await heads.index("usedAt").getAllKeys();
   for (const [oldShow, oldOwner] of all.slice(0, Math.max(0, all.length - MOST_HEADS))) {

@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import {
   changeStyle,
   type ShowDocument,
@@ -39,7 +40,7 @@ export function stylePart<Key extends keyof Style>(
   };
   if (level.kind === "show") return { value: show.style[key], isOwn: true, isMixed: false, above: null, ...acts };
   if (level.kind === "passage") {
-    const own = show.passages.find(({ id }) => id === level.passageId)!.style;
+    const own = present(show.passages.find(({ id }) => id === level.passageId)).style;
     return {
       value: styleWith(show.style, own)[key],
       isOwn: own[key] !== null,

@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { Tooltip } from "radix-ui";
 import type { ReactNode } from "react";
 import { TERMS, type TermName } from "./terms.ts";
@@ -29,4 +30,4 @@ export function Term({ name, children }: { name: TermName; children: ReactNode }
 }
 
 /** "Slot: the stretch of the film in which a slide is seen". */
-const sentence = (name: TermName): string => `${name[0]!.toUpperCase()}${name.slice(1)}: ${TERMS[name]}`;
+const sentence = (name: TermName): string => `${present(name[0]).toUpperCase()}${name.slice(1)}: ${TERMS[name]}`;

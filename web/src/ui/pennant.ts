@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import type { MarkerKind, MarkerOrigin } from "@humming-tide/core/show";
 
 /** A marker's flag: its outline tells where the marker came from, what is filled of it tells its kind. The staff is at x = 0. */
@@ -68,7 +69,7 @@ const path = (points: readonly Point[]): string => `M${points.map(([x, y]) => `$
 /** The part of a polygon on one side of a line (Sutherland & Hodgman 1974). */
 function clipped(points: readonly Point[], depth: (point: Point) => number): Point[] {
   return points.flatMap((point, i) => {
-    const next = points[(i + 1) % points.length]!;
+    const next = itemAt(points, (i + 1) % points.length);
     const [here, there] = [depth(point), depth(next)];
     const share = here / (here - there);
     const crossing: Point = [point[0] + share * (next[0] - point[0]), point[1] + share * (next[1] - point[1])];

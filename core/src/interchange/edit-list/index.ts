@@ -1,4 +1,5 @@
 import type { HummingTideError } from "../../errors/index.ts";
+import { itemAt, lastOf, present } from "../../presence/index.ts";
 import {
   type FrameRate,
   type Frames,
@@ -33,12 +34,12 @@ export function writeEditList(timeline: Timeline): string {
   if (!editListHolds(rate)) throw interchangeError("edit-list-rate", { frameRate: frameRateName(rate) });
   if (items.length > MOST_EVENTS) throw interchangeError("edit-list-long", { events: items.length, most: MOST_EVENTS });
   const drop = dropsFrames(rate);
-  const first = frameOfTimecode(`${FIRST_HOUR}${drop ? ";" : ":"}00`, rate)!;
+  const first = present(frameOfTimecode(`${FIRST_HOUR}${drop ? ";" : ":"}00`, rate));
   const record = (frame: Frames): string => timecode(first + frame, rate, drop);
   // Reels are counted without gaps: a still or a clip has no tape whose labels could be left out.
   const source = (frame: Frames): string => timecode(Math.max(0, frame), rate, false);
   const reels = reelNames(items);
-  const beginOf = (index: number): number => items[index]!.transition.startFrame;
+  const beginOf = (index: number): number => itemAt(items, index).transition.startFrame;
   const lines = [
     `TITLE: ${plainLine(timeline.name, 70) || "UNTITLED"}`,
     `FCM: ${drop ? "DROP FRAME" : "NON-DROP FRAME"}`,
@@ -54,24 +55,32 @@ export function writeEditList(timeline: Timeline): string {
     const line = (reel: string, kind: string, duration: string, ...times: string[]): string =>
       `${number}  ${reel.padEnd(REEL_LETTERS)} V     ${kind.padEnd(4)} ${duration.padStart(3)} ${times.join(" ")}`;
     if (index > 0 && length > 0) {
-      const before = items[index - 1]!;
+      const before = itemAt(items, index - 1);
       const out = source(sourceFrame(before, begin, rate));
       lines.push(
-        line(reels[index - 1]!, "C", "", out, out, record(begin), record(begin)),
-        line(reels[index]!, "D", String(length).padStart(3, "0"), source(from), source(to), record(begin), record(end)),
+        line(itemAt(reels, index - 1), "C", "", out, out, record(begin), record(begin)),
+        line(
+          itemAt(reels, index),
+          "D",
+          String(length).padStart(3, "0"),
+          source(from),
+          source(to),
+          record(begin),
+          record(end),
+        ),
         `* FROM CLIP NAME: ${plainLine(before.name)}`,
         `* TO CLIP NAME: ${plainLine(item.name)}`,
       );
       if (item.transition.kind !== "dissolve") lines.push(`* TRANSITION: ${item.transition.kind}, here as a dissolve`);
     } else {
       lines.push(
-        line(reels[index]!, "C", "", source(from), source(to), record(begin), record(end)),
+        line(itemAt(reels, index), "C", "", source(from), source(to), record(begin), record(end)),
         `* FROM CLIP NAME: ${plainLine(item.name)}`,
       );
     }
     if (item.clip && Math.abs(item.clip.speed - 1) > 1e-6)
       lines.push(
-        `M2   ${reels[index]!.padEnd(REEL_LETTERS)} ${(item.clip.speed * framesPerSecond(rate)).toFixed(1).padStart(5, "0")}       ${source(from)}`,
+        `M2   ${itemAt(reels, index).padEnd(REEL_LETTERS)} ${(item.clip.speed * framesPerSecond(rate)).toFixed(1).padStart(5, "0")}       ${source(from)}`,
       );
     lines.push("");
   }
@@ -133,7 +142,7 @@ export function readEditList(text: string, rate: FrameRate): ImportedTimeline {
     if (/^TITLE:/i.test(line)) title = line.slice(6).trim();
     else if (name && items.length > 0) {
       // Of a dissolve both are named: the last is the one that comes in.
-      items.at(-1)!.name = name[1]!.trim();
+      lastOf(items).name = itemAt(name, 1).trim();
     } else if (/^\d{3,6}\s/.test(line)) {
       const found = EVENT.exec(line.trim());
       if (!found)
@@ -142,11 +151,11 @@ export function readEditList(text: string, rate: FrameRate): ImportedTimeline {
           `an event reads "001  REEL  V  C  in out in out" with four timecodes, but this is "${line.slice(0, 60)}".`,
         );
       const [, , reel, channel, , , duration, , , recordIn, recordOut] = found as unknown as string[];
-      if (!/V|B/i.test(channel!)) {
+      if (!/V|B/i.test(present(channel))) {
         other++;
         continue;
       }
-      const [begin, end] = [recordIn!, recordOut!].map((label) => frameOfTimecode(label, rate)) as [
+      const [begin, end] = [present(recordIn), present(recordOut)].map((label) => frameOfTimecode(label, rate)) as [
         number | null,
         number | null,
       ];
@@ -162,7 +171,7 @@ export function readEditList(text: string, rate: FrameRate): ImportedTimeline {
       const startFrame = begin - first + (items.length > 0 ? half : 0);
       const before = items.at(-1);
       if (before) before.endFrame = startFrame;
-      items.push({ name: reel!, startFrame, endFrame: end - first });
+      items.push({ name: present(reel), startFrame, endFrame: end - first });
     }
   }
   if (items.length === 0) throw unreadable(0, "there is no picture event in it.");

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { FilmPlan } from "../../film/index.ts";
 import { isMoving } from "../../picture/index.ts";
+import { itemAt, lastOf } from "../../presence/index.ts";
 import { asFrames, asMilliseconds, asSeconds } from "../../time/index.ts";
 import { interchangeError } from "../interchange-errors.ts";
 
@@ -77,9 +78,9 @@ export function filmSlots(plan: FilmPlan): FilmReport["slots"] {
 
 /** Whether the change into a slot can be measured in a film by itself: a cut or a dissolve between slides in which nothing moves, comes or goes. */
 export function isMeasurableFromFrames(plan: FilmPlan, index: number): boolean {
-  const slot = plan.slots[index]!;
+  const slot = itemAt(plan.slots, index);
   if (slot.transitionIn.kind !== "cut" && slot.transitionIn.kind !== "dissolve") return false;
-  return [slot, plan.slots[index - 1]!].every(
+  return [slot, itemAt(plan.slots, index - 1)].every(
     ({ move, clip, words, overlay, beside }) =>
       clip === null &&
       overlay === null &&
@@ -99,7 +100,7 @@ export function filmReport(
 ): FilmReport {
   const pieces = soloPieces(plan, pathOf);
   const { path, sha256, filmStartSeconds, songStartSeconds } = pieces[0] ?? firstPiece(plan, pathOf);
-  const isWhole = plan.sound.pieces.length === 1 && pieces.length === 1 && pieces[0]!.speed === 1;
+  const isWhole = plan.sound.pieces.length === 1 && pieces.length === 1 && itemAt(pieces, 0).speed === 1;
   return {
     fps: { num: plan.rate.num, den: plan.rate.den },
     durationSeconds: (plan.totalFrames * plan.rate.den) / plan.rate.num,
@@ -135,15 +136,15 @@ function soloPieces({ sound }: FilmPlan, pathOf: (songSha256: string) => string)
       const start = Math.max(
         from.filmSeconds,
         ...others
-          .filter((other) => other.time[0]!.filmSeconds <= from.filmSeconds)
-          .map((other) => other.time.at(-1)!.filmSeconds),
+          .filter((other) => itemAt(other.time, 0).filmSeconds <= from.filmSeconds)
+          .map((other) => lastOf(other.time).filmSeconds),
       );
       const end = Math.min(
         to.filmSeconds,
         sound.lengthSeconds,
         ...others
-          .filter((other) => other.time[0]!.filmSeconds > from.filmSeconds)
-          .map((other) => other.time[0]!.filmSeconds),
+          .filter((other) => itemAt(other.time, 0).filmSeconds > from.filmSeconds)
+          .map((other) => itemAt(other.time, 0).filmSeconds),
       );
       if (Math.abs(speed - 1) > LARGEST_CHANGE || end - start < SHORTEST_SOLO_SECONDS) continue;
       solos.push({
@@ -160,8 +161,8 @@ function soloPieces({ sound }: FilmPlan, pathOf: (songSha256: string) => string)
 }
 
 function firstPiece({ sound }: FilmPlan, pathOf: (songSha256: string) => string): ReportedPiece {
-  const piece = sound.pieces[0]!;
-  const [first, last] = [piece.time[0]!, piece.time.at(-1)!];
+  const piece = itemAt(sound.pieces, 0);
+  const [first, last] = [itemAt(piece.time, 0), lastOf(piece.time)];
   return {
     path: pathOf(piece.soundName),
     sha256: piece.soundName,
@@ -185,7 +186,7 @@ export function parseFilmReport(text: string): FilmReport {
   }
   const parsed = filmReportSchema.safeParse(json);
   if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
+    const issue = itemAt(parsed.error.issues, 0);
     throw interchangeError("not-a-report", { place: issue.path.join(".") || "top level", why: issue.message });
   }
   let from = 0;

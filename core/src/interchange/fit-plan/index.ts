@@ -2,6 +2,7 @@ import { z } from "zod";
 import { type FilmPlan, paceText, type WayOut } from "../../film/index.ts";
 import { unmetWishText } from "../../fit/index.ts";
 import type { MusicAnalysis } from "../../music/index.ts";
+import { itemAt } from "../../presence/index.ts";
 import type { ShowDocument } from "../../show/index.ts";
 import { asSeconds } from "../../time/index.ts";
 import { filmReportSchema, filmSlots } from "../film-report/index.ts";
@@ -46,7 +47,7 @@ export function fitPlanJson(show: ShowDocument, plan: FilmPlan, ways: readonly W
     fps: { num: plan.rate.num, den: plan.rate.den },
     durationSeconds: (plan.totalFrames * plan.rate.den) / plan.rate.num,
     slots: plan.slots.map((slot, i) => ({
-      ...slots[i]!,
+      ...itemAt(slots, i),
       slideId: slot.slideId,
       round: slot.round,
       landing: slot.landing?.kind ?? null,
@@ -57,7 +58,7 @@ export function fitPlanJson(show: ShowDocument, plan: FilmPlan, ways: readonly W
     lead: show.lead.kind,
     pace: paceText(show.pace),
     cost: plan.cost,
-    leftOut: plan.leftOut.map((index) => show.slides[index]!.id),
+    leftOut: plan.leftOut.map((index) => itemAt(show.slides, index).id),
     repeats: plan.repeats,
     unmetLocks: plan.unmetLocks.map((lock) => ({ ...lock })),
     unmetWishes: plan.unmetWishes.map((wish) => ({

@@ -1,4 +1,5 @@
 import papaparse from "papaparse";
+import { present } from "../../presence/index.ts";
 import {
   type BeatMark,
   byTime,
@@ -47,7 +48,7 @@ export function readMarksCsv(text: string): Marks {
         return;
       }
       const cell = (...names: string[]): string =>
-        data[header!.findIndex((name) => names.includes(name))]?.trim() ?? "";
+        data[present(header).findIndex((name) => names.includes(name))]?.trim() ?? "";
       const seconds = readSeconds(cell("seconds", "time", "start"), place);
       const type = cell("type", "kind").toLowerCase();
       const name = cell("name", "label", "text");

@@ -1,3 +1,4 @@
+import { itemAt, lastOf, present } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { type BeatMark, byTime, type Marks, markerKind, unreadable } from "../marks/index.ts";
 import { type MidiTimes, readMidiFile, writeMidiFile } from "./midi-file.ts";
@@ -43,7 +44,9 @@ function timesOf({ beats, markers }: Marks, endSeconds: Seconds): MidiTimes {
     quarters(1, Math.max(1, Math.min(LONGEST_MICROSECONDS, whole - (count - 1) * each)));
   };
   const usualGap =
-    beats.length > 1 ? (beats.at(-1)!.seconds - beats[0]!.seconds) / (beats.length - 1) : DEFAULT_MICROSECONDS / 1e6;
+    beats.length > 1
+      ? (lastOf(beats).seconds - itemAt(beats, 0).seconds) / (beats.length - 1)
+      : DEFAULT_MICROSECONDS / 1e6;
   for (const beat of beats) {
     const gap = beat.seconds * 1e6 - reachedMicroseconds;
     if (beatTicks.length === 0) {
@@ -75,7 +78,7 @@ function signaturesOf(beats: readonly BeatMark[], ticks: readonly number[]): Mid
     if (next === undefined && signatures.length > 0) break;
     const numerator = (next ?? beats.length) - start;
     if (signatures.at(-1)?.numerator !== numerator)
-      signatures.push({ tick: ticks[start]!, numerator: Math.min(255, numerator), denominator: 4 });
+      signatures.push({ tick: itemAt(ticks, start), numerator: Math.min(255, numerator), denominator: 4 });
   }
   return signatures;
 }
@@ -86,7 +89,7 @@ function marksOf(times: MidiTimes): Marks {
   const signatures = times.signatures.length > 0 ? times.signatures : [{ tick: 0, numerator: 4, denominator: 4 }];
   // What lies before the first signature is an upbeat to it.
   const spans = signatures.map((signature, i) => ({ ...signature, end: signatures[i + 1]?.tick ?? times.endTick + 1 }));
-  const first = spans[0]!;
+  const first = itemAt(spans, 0);
   const step = beatTicks(first, times.division);
   for (let tick = first.tick - step; tick >= 0; tick -= step) {
     const back = (first.tick - tick) / step;
@@ -131,17 +134,17 @@ function tickClock({ division, tempos }: MidiTimes): {
     { tick: 0, microseconds: 0, each: DEFAULT_MICROSECONDS },
   ];
   for (const { tick, microsecondsPerQuarter } of tempos) {
-    const last = points.at(-1)!;
+    const last = lastOf(points);
     const microseconds = last.microseconds + ((tick - last.tick) * last.each) / division;
     points.push({ tick, microseconds, each: microsecondsPerQuarter });
   }
   return {
     secondsAt(tick) {
-      const point = points.findLast((candidate) => candidate.tick <= tick)!;
+      const point = present(points.findLast((candidate) => candidate.tick <= tick));
       return (point.microseconds + ((tick - point.tick) * point.each) / division) / 1e6;
     },
     tickAt(seconds) {
-      const point = points.findLast((candidate) => candidate.microseconds <= seconds * 1e6) ?? points[0]!;
+      const point = points.findLast((candidate) => candidate.microseconds <= seconds * 1e6) ?? itemAt(points, 0);
       return Math.round(point.tick + ((seconds * 1e6 - point.microseconds) * division) / point.each);
     },
   };

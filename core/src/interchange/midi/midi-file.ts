@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import { unreadable } from "../marks/index.ts";
 
 /** What a Standard MIDI File says about time. Ticks count from the start; lists are in rising order. */
@@ -102,7 +103,7 @@ function readTrack(bytes: Uint8Array, at: number, end: number, found: Found): nu
   let status = 0;
   const byte = (): number => {
     if (at >= end) throw unreadable(`Byte ${at}`, "the track ends within an event.");
-    return bytes[at++]!;
+    return itemAt(bytes, at++);
   };
   const variable = (): number => {
     let value = 0;
@@ -125,12 +126,12 @@ function readTrack(bytes: Uint8Array, at: number, end: number, found: Found): nu
       at += length;
       if (type === END_OF_TRACK) return tick;
       if (type === TEMPO && length === 3) {
-        const microsecondsPerQuarter = (data[0]! << 16) | (data[1]! << 8) | data[2]!;
+        const microsecondsPerQuarter = (itemAt(data, 0) << 16) | (itemAt(data, 1) << 8) | itemAt(data, 2);
         if (microsecondsPerQuarter === 0) throw unreadable(`Byte ${eventAt}`, "a quarter note cannot last no time.");
         found.tempos.push({ tick, microsecondsPerQuarter });
       }
-      if (type === TIME_SIGNATURE && length >= 2 && data[0]! > 0)
-        found.signatures.push({ tick, numerator: data[0]!, denominator: 2 ** data[1]! });
+      if (type === TIME_SIGNATURE && length >= 2 && itemAt(data, 0) > 0)
+        found.signatures.push({ tick, numerator: itemAt(data, 0), denominator: 2 ** itemAt(data, 1) });
       if (type === TEXT_MARKER || type === TEXT_CUE) found.markers.push({ tick, text: fromUtf8(data) });
     } else if (first === 0xf0 || first === 0xf7) {
       at += variable();

@@ -1,4 +1,5 @@
 import type { HummingTideError } from "../../errors/index.ts";
+import { itemAt, lastOf } from "../../presence/index.ts";
 import { type FrameRate, type Frames, framesPerSecond, NAMED_FRAME_RATES } from "../../time/index.ts";
 import { interchangeError } from "../interchange-errors.ts";
 import type { ImportedTimeline, Timeline, TimelineItem, TimelineSound } from "../timeline/index.ts";
@@ -154,7 +155,7 @@ function mediaReference(fileName: string | null, words: readonly string[]): Json
 function lanesOf(sounds: readonly TimelineSound[]): TimelineSound[][] {
   const lanes: TimelineSound[][] = [];
   for (const sound of [...sounds].sort((a, b) => a.startSeconds - b.startSeconds)) {
-    const lane = lanes.find((other) => other.at(-1)!.endSeconds <= sound.startSeconds);
+    const lane = lanes.find((other) => lastOf(other).endSeconds <= sound.startSeconds);
     if (lane) lane.push(sound);
     else lanes.push([sound]);
   }
@@ -217,7 +218,7 @@ export function readOtio(text: string): ImportedTimeline {
   let at = 0;
   const items: { name: string; startFrame: Frames; endFrame: Frames }[] = [];
   for (const [index, child] of children.entries()) {
-    const kind = String(child["OTIO_SCHEMA"]).split(".")[0]!;
+    const kind = itemAt(String(child["OTIO_SCHEMA"]).split("."), 0);
     const place = `item ${index + 1}`;
     if (kind === "Transition") continue;
     const range = (child["source_range"] ?? availableRange(child)) as Json | null;

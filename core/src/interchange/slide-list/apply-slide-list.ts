@@ -1,3 +1,4 @@
+import { itemAt, lastOf } from "../../presence/index.ts";
 import { AS_ABOVE, dividePassages, hasPicture, type ShowDocument, type Slide, showError } from "../../show/index.ts";
 import type { SlideListProblem, SlideListRow } from "./read-slide-list.ts";
 
@@ -53,7 +54,7 @@ export function applySlideList(
 function slideFinder(slides: readonly Slide[]): (name: string) => Slide | undefined {
   const queues = new Map<string, Slide[]>();
   const taken = new Set<string>();
-  const loose = (name: string): string => `loose ${name.split(/[/\\]/).at(-1)!.normalize("NFC").toLowerCase()}`;
+  const loose = (name: string): string => `loose ${lastOf(name.split(/[/\\]/)).normalize("NFC").toLowerCase()}`;
   for (const slide of slides) {
     for (const key of [slide.fileName, loose(slide.fileName)]) {
       const queue = queues.get(key);
@@ -99,7 +100,7 @@ function inListOrder(show: ShowDocument, named: readonly { slide: Slide; passage
     if (run && next && next.passageId === card.passageId) run.splice(run.indexOf(next), 0, card);
     else place(card, nameOf.get(card.passageId) ?? "");
   }
-  const beginnings = [...runs].map(([name, run]) => ({ slideId: run[0]!.id, name }));
+  const beginnings = [...runs].map(([name, run]) => ({ slideId: itemAt(run, 0).id, name }));
   const divided = dividePassages({ ...show, slides: [...runs.values()].flat() }, beginnings);
   return {
     ...divided,

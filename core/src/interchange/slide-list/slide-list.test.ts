@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../../presence/index.ts";
 import { lockOrder, newCard, newShowDocument, newSlide, type ShowDocument, type Slide } from "../../show/index.ts";
 import { anyEdit, propertyRuns } from "../../testing/index.ts";
 import { applySlideList, readSlideList, writeSlideList } from "./index.ts";
@@ -14,9 +15,9 @@ const namesOf = (show: ShowDocument): string[] => show.slides.map(({ fileName })
 describe("writing a slide list", () => {
   it("gives exactly these bytes (golden)", () => {
     const show = showOf("1.jpg", 'with "quotes", and commas.jpg', "=1+1.jpg", "שלום 🏮.jpg");
-    show.passages[0] = { ...show.passages[0]!, name: "Crews" };
-    show.slides[1] = { ...show.slides[1]!, caption: "two\nlines", rating: "out" };
-    show.slides[3] = { ...show.slides[3]!, rating: "maybe", hero: true };
+    show.passages[0] = { ...itemAt(show.passages, 0), name: "Crews" };
+    show.slides[1] = { ...itemAt(show.slides, 1), caption: "two\nlines", rating: "out" };
+    show.slides[3] = { ...itemAt(show.slides, 3), rating: "maybe", hero: true };
     expect(writeSlideList(show)).toBe(
       "\uFEFFfile,caption,passage,rating,hero\r\n" +
         "1.jpg,,Crews,keep,\r\n" +
@@ -39,7 +40,7 @@ describe("writing a slide list", () => {
           const start = showOf(...names);
           const renamed = {
             ...start,
-            slides: start.slides.map((slide, i) => ({ ...slide, id: "abcdefghijklmnop"[i]! })),
+            slides: start.slides.map((slide, i) => ({ ...slide, id: itemAt("abcdefghijklmnop", i) })),
           };
           let show: ShowDocument = renamed;
           for (const edit of edits) {
@@ -120,7 +121,7 @@ describe("reading a slide list", () => {
       [9, "5.jpg"],
     ]);
     expect(problems.map(({ line }) => line)).toEqual([4, 5, 7, 8, 10]);
-    expect(problems[0]!.message).toMatch(/"excellent".*keep, maybe, leave out/);
+    expect(itemAt(problems, 0).message).toMatch(/"excellent".*keep, maybe, leave out/);
   });
 
   it.each([

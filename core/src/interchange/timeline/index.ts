@@ -1,5 +1,6 @@
 import { type Chapter, chaptersOf, type FilmPlan, type FilmSlot } from "../../film/index.ts";
 import { clipAt } from "../../picture/index.ts";
+import { itemAt } from "../../presence/index.ts";
 import { type ShowDocument, takeOf } from "../../show/index.ts";
 import { type FrameRate, type Frames, framesPerSecond, type Milliseconds, type Seconds } from "../../time/index.ts";
 
@@ -117,25 +118,30 @@ export interface TimingDifference {
 export function compareTimings(own: Timeline, other: ImportedTimeline): TimingDifference[] {
   const [a, b] = [own.items, other.items];
   const lengths = Array.from({ length: a.length + 1 }, () => new Uint32Array(b.length + 1));
-  const same = (i: number, j: number): boolean => plainName(a[i]!.name) === plainName(b[j]!.name);
+  const same = (i: number, j: number): boolean => plainName(itemAt(a, i).name) === plainName(itemAt(b, j).name);
   for (let i = a.length - 1; i >= 0; i--)
     for (let j = b.length - 1; j >= 0; j--)
-      lengths[i]![j] = same(i, j) ? lengths[i + 1]![j + 1]! + 1 : Math.max(lengths[i + 1]![j]!, lengths[i]![j + 1]!);
+      itemAt(lengths, i)[j] = same(i, j)
+        ? itemAt(itemAt(lengths, i + 1), j + 1) + 1
+        : Math.max(itemAt(itemAt(lengths, i + 1), j), itemAt(itemAt(lengths, i), j + 1));
   const tolerance = 0.5 / Math.min(framesPerSecond(own.rate), framesPerSecond(other.rate));
-  const ownAt = (i: number): number => a[i]!.startFrame / framesPerSecond(own.rate);
-  const otherAt = (j: number): number => b[j]!.startFrame / framesPerSecond(other.rate);
+  const ownAt = (i: number): number => itemAt(a, i).startFrame / framesPerSecond(own.rate);
+  const otherAt = (j: number): number => itemAt(b, j).startFrame / framesPerSecond(other.rate);
   const differences: TimingDifference[] = [];
   for (let i = 0, j = 0; i < a.length || j < b.length; ) {
     if (i < a.length && j < b.length && same(i, j)) {
       if (Math.abs(ownAt(i) - otherAt(j)) >= tolerance)
-        differences.push({ name: a[i]!.name, ownSeconds: ownAt(i), otherSeconds: otherAt(j) });
+        differences.push({ name: itemAt(a, i).name, ownSeconds: ownAt(i), otherSeconds: otherAt(j) });
       i++;
       j++;
-    } else if (j >= b.length || (i < a.length && lengths[i + 1]![j]! >= lengths[i]![j + 1]!)) {
-      differences.push({ name: a[i]!.name, ownSeconds: ownAt(i), otherSeconds: null });
+    } else if (
+      j >= b.length ||
+      (i < a.length && itemAt(itemAt(lengths, i + 1), j) >= itemAt(itemAt(lengths, i), j + 1))
+    ) {
+      differences.push({ name: itemAt(a, i).name, ownSeconds: ownAt(i), otherSeconds: null });
       i++;
     } else {
-      differences.push({ name: b[j]!.name, ownSeconds: null, otherSeconds: otherAt(j) });
+      differences.push({ name: itemAt(b, j).name, ownSeconds: null, otherSeconds: otherAt(j) });
       j++;
     }
   }

@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { byTime, type MarkerMark, markerKind, unreadable } from "../marks/index.ts";
 
@@ -26,7 +27,7 @@ export function readWebVtt(text: string): MarkerMark[] {
     throw unreadable("Line 1", 'a WebVTT file begins with the word "WEBVTT".');
   const markers: MarkerMark[] = [];
   for (let i = 1; i < lines.length; ) {
-    if (lines[i]!.trim() === "") {
+    if (itemAt(lines, i).trim() === "") {
       i++;
       continue;
     }
@@ -36,11 +37,11 @@ export function readWebVtt(text: string): MarkerMark[] {
     if (timed > 1)
       throw unreadable(`Line ${i + timed + 1}`, "a cue's timing comes first or after one line with its identifier.");
     if (timed >= 0) {
-      const found = TIMING.exec(block[timed]!);
+      const found = TIMING.exec(itemAt(block, timed));
       if (!found)
         throw unreadable(
           `Line ${i + timed + 1}`,
-          `a timing reads "00:01.000 --> 00:02.000", but this is "${block[timed]!.slice(0, 60)}".`,
+          `a timing reads "00:01.000 --> 00:02.000", but this is "${itemAt(block, timed).slice(0, 60)}".`,
         );
       const name = unescaped(
         block
@@ -49,9 +50,9 @@ export function readWebVtt(text: string): MarkerMark[] {
           .replace(/<[^>]*>/g, ""),
       ).trim();
       markers.push({
-        seconds: secondsOf(found[1]!),
+        seconds: secondsOf(itemAt(found, 1)),
         name: name === "-" ? "" : name,
-        kind: timed === 1 ? markerKind(block[0]!) : null,
+        kind: timed === 1 ? markerKind(itemAt(block, 0)) : null,
       });
     }
     i += block.length;

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../../presence/index.ts";
 import { trackBars } from "./bar-pointer.ts";
 import type { BeatActivations } from "./beat-network.ts";
 import { timeBeats } from "./beat-times.ts";
@@ -56,7 +57,7 @@ const heard = (beats: readonly TrueBeat[], seconds: number, silent?: ReadonlySet
 
 function expectSame(found: readonly TrueBeat[], beats: readonly TrueBeat[], tolerance = 0.002): void {
   expect(found.map((beat) => beat.position)).toEqual(beats.map((beat) => beat.position));
-  found.forEach((beat, i) => expect(Math.abs(beat.seconds - beats[i]!.seconds)).toBeLessThan(tolerance));
+  found.forEach((beat, i) => expect(Math.abs(beat.seconds - itemAt(beats, i).seconds)).toBeLessThan(tolerance));
 }
 
 describe("the bar pointer", () => {
@@ -116,7 +117,7 @@ describe("the level of the beat", () => {
     change(activations);
     const again = timed.map((beat) => ({
       ...beat,
-      heard: 1 / (1 + Math.exp(-activations.beat[Math.round((beat.seconds - 0.005) / 0.02)]!)),
+      heard: 1 / (1 + Math.exp(-itemAt(activations.beat, Math.round((beat.seconds - 0.005) / 0.02)))),
     }));
     return levelDoubt(again, activations);
   };

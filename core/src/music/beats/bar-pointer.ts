@@ -1,3 +1,4 @@
+import { itemAt, lastOf } from "../../presence/index.ts";
 import { FRAME_SECONDS, HOP_SECONDS } from "../signal/index.ts";
 import type { BeatActivations } from "./beat-network.ts";
 
@@ -80,7 +81,7 @@ class Trellis {
     this.#candidates = candidateHops(scores.beat);
     this.#changeCost = tempoChangeCosts(this.#periods);
     this.#cells = this.#periods.length * PLACES.length;
-    this.#ringLength = this.#periods.at(-1)! + 1;
+    this.#ringLength = lastOf(this.#periods) + 1;
     this.#ring = new Float32Array(this.#ringLength * this.#cells).fill(-Infinity);
     this.#score = new Float32Array(this.#cells);
     this.#decisions = new Uint8Array(hopCount * this.#cells);
@@ -185,13 +186,13 @@ class Trellis {
   bestPath(): TrackedBeat[] {
     const [cells, places] = [this.#cells, PLACES.length];
     const beats: TrackedBeat[] = [];
-    let state = this.#lastBeat.at(-1)!;
+    let state = lastOf(this.#lastBeat);
     while (state >= 0) {
       const hop = Math.floor(state / cells);
       const cell = state % cells;
       const source = this.#decisions[state]! >> 5;
       const entersTime = source === FROM_FREE_TIME;
-      beats.push({ hop, ...PLACES[cell % places]!, entersTime });
+      beats.push({ hop, ...itemAt(PLACES, cell % places), entersTime });
       if (entersTime) {
         state = hop > 0 ? this.#lastBeat[hop - 1]! : -1;
       } else {

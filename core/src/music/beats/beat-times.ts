@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { FRAME_SECONDS, HOP_SECONDS } from "../signal/index.ts";
 import type { TrackedBeat } from "./bar-pointer.ts";
@@ -31,12 +32,12 @@ export function timeBeats(tracked: readonly TrackedBeat[], activations: BeatActi
   const beats: TimedBeat[] = [];
   for (let first = 0; first < tracked.length; ) {
     let end = first + 1;
-    while (end < tracked.length && !tracked[end]!.entersTime) end++;
+    while (end < tracked.length && !itemAt(tracked, end).entersTime) end++;
     beats.push(...timeRun(tracked.slice(first, end), activations));
     first = end;
   }
   // Runs lie apart and beats 0.26 s from each other, so this drops only what evening out at the edge of two runs brings together.
-  return beats.filter((beat, i) => beat.seconds >= 0 && (i === 0 || beat.seconds > beats[i - 1]!.seconds));
+  return beats.filter((beat, i) => beat.seconds >= 0 && (i === 0 || beat.seconds > itemAt(beats, i - 1).seconds));
 }
 
 /** The beats of one run without free time, from the first to the last that was heard. */
@@ -53,7 +54,7 @@ function timeRun(run: readonly TrackedBeat[], activations: BeatActivations): Tim
     STIFFNESS,
   );
   return heard.map((one, i) => ({
-    ...run[first + i]!,
+    ...itemAt(run, first + i),
     entersTime: i === 0,
     // What was heard stays where it was heard: a pulse may jump.
     seconds: one.odds > HEARD_ODDS ? one.seconds : pulse[i]!,

@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { FRAME_SECONDS, HOP_SECONDS, mean } from "../signal/index.ts";
 import type { BeatActivations } from "./beat-network.ts";
@@ -20,7 +21,7 @@ export function levelDoubt(beats: readonly TimedBeat[], activations: BeatActivat
   if (beats.length < 12) return null;
   const heard = mean(beats.map((beat) => beat.heard));
   const between = beats.slice(1).flatMap((beat, i) => {
-    return beat.entersTime ? [] : [probabilityAt(activations, (beat.seconds + beats[i]!.seconds) / 2)];
+    return beat.entersTime ? [] : [probabilityAt(activations, (beat.seconds + itemAt(beats, i).seconds) / 2)];
   });
   const candidates: readonly (readonly [LevelDoubt, number])[] = [
     ["twice", mean(between) / heard / BETWEEN],

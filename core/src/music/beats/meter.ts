@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { HOP_SECONDS } from "../signal/index.ts";
 
@@ -14,7 +15,10 @@ export function meterName(beatsPerBar: number, beatSeconds: readonly Seconds[], 
   const between = (fraction: number): number => {
     let sum = 0;
     for (let i = 0; i + 1 < beatSeconds.length; i++) {
-      sum += strongestNear(onsets, beatSeconds[i]! + fraction * (beatSeconds[i + 1]! - beatSeconds[i]!));
+      sum += strongestNear(
+        onsets,
+        itemAt(beatSeconds, i) + fraction * (itemAt(beatSeconds, i + 1) - itemAt(beatSeconds, i)),
+      );
     }
     return sum;
   };

@@ -1,3 +1,4 @@
+import { itemAt, lastOf } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import type { MonoAudio } from "./audio.ts";
 
@@ -34,7 +35,7 @@ export function waveformPeaks({ samples, sampleRate }: MonoAudio): WaveformPeaks
   }
   const levels: PeakLevel[] = [{ samplesPerStep: FINEST_STEP, values: finest }];
   while (levels.length < LEVELS) {
-    const { samplesPerStep, values } = levels.at(-1)!;
+    const { samplesPerStep, values } = lastOf(levels);
     levels.push({ samplesPerStep: samplesPerStep * FACTOR, values: coarser(values) });
   }
   return { sampleRate, levels };
@@ -57,7 +58,7 @@ export function extremesBetween(
   toSeconds: Seconds,
 ): [low: number, high: number] {
   const span = (toSeconds - fromSeconds) * peaks.sampleRate;
-  const level = peaks.levels.findLast(({ samplesPerStep }) => samplesPerStep <= span) ?? peaks.levels[0]!;
+  const level = peaks.levels.findLast(({ samplesPerStep }) => samplesPerStep <= span) ?? itemAt(peaks.levels, 0);
   const { values, samplesPerStep } = level;
   const first = Math.max(0, Math.floor((fromSeconds * peaks.sampleRate) / samplesPerStep));
   const end = Math.min(

@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { refineToOnset } from "../beats/index.ts";
 import { HOP_SECONDS, type MonoAudio } from "../signal/index.ts";
@@ -30,7 +31,7 @@ export function findOnsets(audio: MonoAudio, onsets: Float32Array): number[] {
     ({ seconds }) => seconds,
   );
   times.sort((a, b) => a - b);
-  return times.filter((seconds, i) => i === 0 || seconds - times[i - 1]! > HOP_SECONDS / 2);
+  return times.filter((seconds, i) => i === 0 || seconds - itemAt(times, i - 1) > HOP_SECONDS / 2);
 }
 
 function strongestWithin(
@@ -44,11 +45,11 @@ function strongestWithin(
   for (const value of onsets) strongest = Math.max(strongest, value);
   const accents: Accent[] = [];
   for (let hop = 0; hop < onsets.length; hop++) {
-    const value = onsets[hop]!;
+    const value = itemAt(onsets, hop);
     if (value < minimumStrength) continue;
     let peak = true;
     for (let i = Math.max(0, hop - reach); peak && i <= Math.min(onsets.length - 1, hop + reach); i++) {
-      if (onsets[i]! > value || (onsets[i] === value && i < hop)) peak = false;
+      if (itemAt(onsets, i) > value || (onsets[i] === value && i < hop)) peak = false;
     }
     if (!peak) continue;
     const { seconds } = refineToOnset(audio, hop * HOP_SECONDS);

@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import { TEXTURE_COLUMNS, TEXTURE_WIDTH, type Texture, textureRows } from "./texture.ts";
 
 /** Parts of a bar that are described apart, so that two bars with the same chords in another order differ. */
@@ -34,8 +35,8 @@ export function barFeatures(starts: readonly number[], texture: Texture): BarFea
     const { weight, centred } = KINDS[name];
     const size = width * PARTS;
     for (let bar = 0; bar < barCount; bar++) {
-      const start = starts[bar]!;
-      const span = starts[bar + 1]! - start;
+      const start = itemAt(starts, bar);
+      const span = itemAt(starts, bar + 1) - start;
       for (let part = 0; part < PARTS; part++) {
         const from = (start + (span * part) / PARTS) / texture.stepSeconds;
         const to = (start + (span * (part + 1)) / PARTS) / texture.stepSeconds;
@@ -56,7 +57,7 @@ export function barFeatures(starts: readonly number[], texture: Texture): BarFea
 export function barLikeness(features: BarFeatures, a: number, b: number): number {
   const { rows, length } = features;
   let sum = 0;
-  for (let i = 0; i < length; i++) sum += rows[a * length + i]! * rows[b * length + i]!;
+  for (let i = 0; i < length; i++) sum += itemAt(rows, a * length + i) * itemAt(rows, b * length + i);
   return sum;
 }
 
@@ -73,21 +74,21 @@ function meanInto(
   const last = Math.min(Math.ceil(to), source.length / TEXTURE_WIDTH);
   for (let row = Math.max(0, Math.floor(from)); row < last; row++) {
     const share = (Math.min(to, row + 1) - Math.max(from, row)) / (to - from);
-    for (let i = 0; i < width; i++) rows[at + i]! += source[row * TEXTURE_WIDTH + column + i]! * share;
+    for (let i = 0; i < width; i++) rows[at + i]! += itemAt(source, row * TEXTURE_WIDTH + column + i) * share;
   }
 }
 
 function centre(rows: Float32Array, barCount: number, length: number, offset: number, size: number): void {
   for (let i = offset; i < offset + size; i++) {
     let mean = 0;
-    for (let bar = 0; bar < barCount; bar++) mean += rows[bar * length + i]! / barCount;
+    for (let bar = 0; bar < barCount; bar++) mean += itemAt(rows, bar * length + i) / barCount;
     for (let bar = 0; bar < barCount; bar++) rows[bar * length + i]! -= mean;
   }
 }
 
 function scaleTo(rows: Float32Array, from: number, size: number, length: number): void {
   let sum = 0;
-  for (let i = from; i < from + size; i++) sum += rows[i]! * rows[i]!;
+  for (let i = from; i < from + size; i++) sum += itemAt(rows, i) * itemAt(rows, i);
   const scale = sum > 1e-9 ? length / Math.sqrt(sum) : 0;
   for (let i = from; i < from + size; i++) rows[i]! *= scale;
 }

@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { median } from "../signal/index.ts";
 
@@ -37,20 +38,20 @@ export function findDoubts(
   for (let i = 0; i < beats.length; i++) {
     const around = beats.slice(Math.max(0, i - NEIGHBOURS / 2), i + NEIGHBOURS / 2 + 1);
     const confidence = around.reduce((sum, beat) => sum + beat.confidence, 0) / around.length;
-    const end = beats[i + 1]?.seconds ?? beats[i]!.seconds;
+    const end = beats[i + 1]?.seconds ?? itemAt(beats, i).seconds;
     if (confidence < FAINT_CONFIDENCE)
-      doubts.push({ startSeconds: beats[i]!.seconds, endSeconds: end, reason: "faint" });
-    else if (jumps(beats, i)) doubts.push({ startSeconds: beats[i]!.seconds, endSeconds: end, reason: "tempo" });
+      doubts.push({ startSeconds: itemAt(beats, i).seconds, endSeconds: end, reason: "faint" });
+    else if (jumps(beats, i)) doubts.push({ startSeconds: itemAt(beats, i).seconds, endSeconds: end, reason: "tempo" });
     const next = beats[i + 1];
-    const expected = (beats[i]!.position % beats[i]!.beatsPerBar) + 1;
-    if (next && (next.position !== expected || next.beatsPerBar !== beats[i]!.beatsPerBar))
-      doubts.push({ startSeconds: beats[i]!.seconds, endSeconds: end, reason: "bar" });
+    const expected = (itemAt(beats, i).position % itemAt(beats, i).beatsPerBar) + 1;
+    if (next && (next.position !== expected || next.beatsPerBar !== itemAt(beats, i).beatsPerBar))
+      doubts.push({ startSeconds: itemAt(beats, i).seconds, endSeconds: end, reason: "bar" });
   }
   return joined(doubts);
 }
 
 function jumps(beats: readonly DoubtfulBeat[], index: number): boolean {
-  const gap = (i: number): number => beats[i + 1]!.seconds - beats[i]!.seconds;
+  const gap = (i: number): number => itemAt(beats, i + 1).seconds - itemAt(beats, i).seconds;
   if (index + 1 >= beats.length) return false;
   const gaps: number[] = [];
   for (let i = Math.max(0, index - TEMPO_NEIGHBOURS); i <= Math.min(beats.length - 2, index + TEMPO_NEIGHBOURS); i++)

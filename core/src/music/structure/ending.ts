@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { type EnergyCurve, median, SILENT_LEVEL } from "../signal/index.ts";
 
@@ -42,7 +43,7 @@ export function findEnding(energy: EnergyCurve, onsetSeconds: readonly Seconds[]
       return { kind: "fade", endSeconds, fromSeconds: fadeFrom };
   }
   const usual = median(values.filter((value) => value > loudest * SILENCE_RATIO));
-  if (values[last]! > usual * CUT_RATIO) return { kind: "cut", endSeconds, fromSeconds: endSeconds };
+  if (itemAt(values, last) > usual * CUT_RATIO) return { kind: "cut", endSeconds, fromSeconds: endSeconds };
   const lastOnset = onsetSeconds.findLast((at) => at < endSeconds - 0.1) ?? endSeconds;
   return { kind: "chord", endSeconds, fromSeconds: Math.max(lastOnset, endSeconds - LAST_CHORD_SECONDS) };
 }
@@ -52,17 +53,17 @@ function fadeStart(values: readonly number[], stepSeconds: Seconds, last: number
   const reach = Math.round(SMOOTH_SECONDS / stepSeconds / 2);
   const levels = values.map((_, i) => {
     let sum = 1e-12;
-    for (let k = Math.max(0, i - reach); k <= Math.min(last, i + reach); k++) sum += values[k]! ** 2;
+    for (let k = Math.max(0, i - reach); k <= Math.min(last, i + reach); k++) sum += itemAt(values, k) ** 2;
     return 10 * Math.log10(sum / (2 * reach + 1));
   });
-  let lowestAfter = levels[last]!;
+  let lowestAfter = itemAt(levels, last);
   let start = last;
   for (let i = last; i >= 0; i--) {
     // Going back in time a fade rises; where it falls clearly below what it was, the fade had not begun.
-    if (levels[i]! < lowestAfter - FADE_RISE_DECIBELS) break;
-    if (levels[i]! > lowestAfter + 0.05) start = i;
-    lowestAfter = Math.max(lowestAfter, levels[i]!);
+    if (itemAt(levels, i) < lowestAfter - FADE_RISE_DECIBELS) break;
+    if (itemAt(levels, i) > lowestAfter + 0.05) start = i;
+    lowestAfter = Math.max(lowestAfter, itemAt(levels, i));
   }
-  const fell = levels[start]! - levels[last]!;
+  const fell = itemAt(levels, start) - itemAt(levels, last);
   return fell >= FADE_DECIBELS && (last - start) * stepSeconds >= SHORTEST_FADE_SECONDS ? start * stepSeconds : null;
 }

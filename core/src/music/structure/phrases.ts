@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import { type BarFeatures, barLikeness } from "./bar-features.ts";
 import type { BarRun } from "./sections.ts";
 
@@ -9,7 +10,7 @@ const MARGIN = 0.03;
 /** Bars after which the music is most like itself, compared with one bar less and one more; 4 where nothing repeats. */
 export function phraseBars(features: BarFeatures): number {
   const { barCount } = features;
-  let best = PHRASE_BARS[0]!;
+  let best = itemAt(PHRASE_BARS, 0);
   let bestContrast = MARGIN;
   for (const length of PHRASE_BARS) {
     if (barCount < 3 * length) continue;

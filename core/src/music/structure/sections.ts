@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { type BarFeatures, barLikeness } from "./bar-features.ts";
 
@@ -36,19 +37,19 @@ export function findSections(features: BarFeatures, sectionOdds: readonly number
   if (barCount === 0) return [];
   const novelty = standardised(footeNovelty(features));
   const worth = novelty.map(
-    (value, bar) => NOVELTY_WEIGHT * value + NETWORK_WEIGHT * clamp(sectionOdds[bar]!, -5, 5) - BOUNDARY_COST,
+    (value, bar) => NOVELTY_WEIGHT * value + NETWORK_WEIGHT * clamp(itemAt(sectionOdds, bar), -5, 5) - BOUNDARY_COST,
   );
   const best = new Float64Array(barCount + 1).fill(-Infinity);
   const from = new Int32Array(barCount + 1);
   best[0] = 0;
   for (let end = 1; end <= barCount; end++) {
     for (let start = Math.max(0, end - LONGEST_BARS); start < end; start++) {
-      const candidate = best[start]! + (start > 0 ? worth[start]! : 0) + lengthWorth(end - start);
-      if (candidate > best[end]!) [best[end], from[end]] = [candidate, start];
+      const candidate = itemAt(best, start) + (start > 0 ? itemAt(worth, start) : 0) + lengthWorth(end - start);
+      if (candidate > itemAt(best, end)) [best[end], from[end]] = [candidate, start];
     }
   }
   const bounds = [barCount];
-  while (bounds[0]! > 0) bounds.unshift(from[bounds[0]!]!);
+  while (itemAt(bounds, 0) > 0) bounds.unshift(itemAt(from, itemAt(bounds, 0)));
   return labelled(features, bounds);
 }
 
@@ -80,11 +81,11 @@ function labelled(features: BarFeatures, bounds: readonly number[]): BarRun[] {
   const runs: BarRun[] = [];
   const kinds: BarRun[] = [];
   for (let i = 0; i + 1 < bounds.length; i++) {
-    const run = { firstBar: bounds[i]!, endBar: bounds[i + 1]!, label: "" };
+    const run = { firstBar: itemAt(bounds, i), endBar: itemAt(bounds, i + 1), label: "" };
     const likeness = kinds.map((kind) => runLikeness(features, kind, run));
     const closest = likeness.indexOf(Math.max(...likeness));
-    if (closest >= 0 && likeness[closest]! >= SAME_LIKENESS) {
-      runs.push({ ...run, label: kinds[closest]!.label });
+    if (closest >= 0 && itemAt(likeness, closest) >= SAME_LIKENESS) {
+      runs.push({ ...run, label: itemAt(kinds, closest).label });
     } else {
       const fresh = { ...run, label: letter(kinds.length) };
       kinds.push(fresh);

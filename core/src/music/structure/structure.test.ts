@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { itemAt, valueFor } from "../../presence/index.ts";
 import { seededNormal, seededRandom } from "../../testing/index.ts";
 import { meterName } from "../beats/meter.ts";
 import type { BarFeatures } from "./bar-features.ts";
@@ -14,7 +15,7 @@ function barsOf(spelling: string, noise = 0.15): BarFeatures {
   const rows = new Float32Array(spelling.length * length);
   for (const [bar, letter] of [...spelling].entries()) {
     if (!sounds.has(letter)) sounds.set(letter, Array.from({ length }, normal));
-    const row = sounds.get(letter)!.map((value) => value + noise * normal());
+    const row = valueFor(sounds, letter).map((value) => value + noise * normal());
     const size = Math.hypot(...row);
     row.forEach((value, i) => (rows[bar * length + i] = value / size));
   }
@@ -96,8 +97,8 @@ describe("doubts", () => {
       [],
     );
     expect(faint).toMatchObject([{ reason: "faint" }]);
-    expect(faint[0]!.startSeconds).toBeGreaterThanOrEqual(3.5);
-    expect(faint[0]!.endSeconds).toBeLessThanOrEqual(7);
+    expect(itemAt(faint, 0).startSeconds).toBeGreaterThanOrEqual(3.5);
+    expect(itemAt(faint, 0).endSeconds).toBeLessThanOrEqual(7);
     expect(
       findDoubts(
         beats((i) => (i >= 12 ? { seconds: i * 0.5 + 0.2 } : {})),

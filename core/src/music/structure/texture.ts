@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import {
   type Chroma,
@@ -48,7 +49,8 @@ export function texture(spectrum: Spectrogram, onsets: OnsetStrength, harmony: C
     for (let step = 0; step < steps; step++) {
       const end = Math.min(rowCount, (step + 1) * count);
       for (let row = step * count; row < end; row++) {
-        for (let i = 0; i < width; i++) rows[step * TEXTURE_WIDTH + column + i]! += source[row * width + i]! / count;
+        for (let i = 0; i < width; i++)
+          rows[step * TEXTURE_WIDTH + column + i]! += itemAt(source, row * width + i) / count;
       }
     }
     column += width;
@@ -60,7 +62,7 @@ function packed(rows: Float32Array, steps: number): string {
   const largest = new Float32Array(TEXTURE_WIDTH);
   for (let i = 0; i < rows.length; i++) {
     const column = i % TEXTURE_WIDTH;
-    if (rows[i]! > largest[column]!) largest[column] = rows[i]!;
+    if (itemAt(rows, i) > itemAt(largest, column)) largest[column] = itemAt(rows, i);
   }
   // Columns of one kind share a scale, or a pitch class that hardly sounds would count as much as any other.
   let column = 0;
@@ -72,7 +74,9 @@ function packed(rows: Float32Array, steps: number): string {
   const bytes: string[] = [];
   for (let step = 0; step < steps; step++) {
     const row = rows.subarray(step * TEXTURE_WIDTH, (step + 1) * TEXTURE_WIDTH);
-    bytes.push(String.fromCharCode(...row.map((value, i) => Math.round((Math.max(0, value) / largest[i]!) * 255))));
+    bytes.push(
+      String.fromCharCode(...row.map((value, i) => Math.round((Math.max(0, value) / itemAt(largest, i)) * 255))),
+    );
   }
   return btoa(bytes.join(""));
 }
@@ -89,7 +93,7 @@ function timbreBands({ bands, bandCount, hopCount }: Spectrogram): Float32Array 
       const first = Math.floor((t * bandCount) / TIMBRE_BANDS);
       const end = Math.floor(((t + 1) * bandCount) / TIMBRE_BANDS);
       let sum = 0;
-      for (let band = first; band < end; band++) sum += bands[hop * bandCount + band]!;
+      for (let band = first; band < end; band++) sum += itemAt(bands, hop * bandCount + band);
       out[hop * TIMBRE_BANDS + t] = sum / (end - first);
     }
   }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { itemAt } from "../../presence/index.ts";
 import { showError } from "../show-errors.ts";
 import type { ShowDocument } from "./document.ts";
 
@@ -50,7 +51,7 @@ const membersOf = (document: ShowDocument, list: MemberList): readonly Member[] 
 
 function listDelta(before: readonly Member[], after: readonly Member[]): ListDelta {
   const was = new Map(before.map((member) => [member.id, member]));
-  const isSameOrder = before.length === after.length && before.every(({ id }, i) => id === after[i]!.id);
+  const isSameOrder = before.length === after.length && before.every(({ id }, i) => id === itemAt(after, i).id);
   return {
     order: isSameOrder ? null : after.map(({ id }) => id),
     members: after.filter((member) => {

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../../presence/index.ts";
 import { anyEdit, propertyRuns } from "../../testing/index.ts";
 import {
   changeSlides,
@@ -59,7 +60,7 @@ describe("two edits of one document", () => {
       (from) => ({ ...from, mix: { ...from.mix, targetLufs: -16 } }),
       (from) => ({ ...from, slides: [...from.slides, slide("new")] }),
       (from) => ({ ...from, slides: from.slides.filter(({ id }) => id !== "c") }),
-      (from) => ({ ...from, outputs: [...from.outputs, { ...from.outputs[0]!, id: "tall", name: "Tall" }] }),
+      (from) => ({ ...from, outputs: [...from.outputs, { ...itemAt(from.outputs, 0), id: "tall", name: "Tall" }] }),
     ];
     for (const one of changes)
       for (const other of changes) {
@@ -116,7 +117,7 @@ describe("two edits of one document", () => {
   it("put slides of a passage that was taken out into another, and never lose them", () => {
     const two = { ...show, passages: [newPassage("p1", ""), newPassage("p2", "Dance")] };
     const moved = withSlide(two, "a", {});
-    const mine = { ...moved, slides: [...two.slides.slice(1), { ...two.slides[0]!, passageId: "p2" }] };
+    const mine = { ...moved, slides: [...two.slides.slice(1), { ...itemAt(two.slides, 0), passageId: "p2" }] };
     const theirs = { ...two, passages: two.passages.slice(0, 1) };
     const { document, conflicts } = mergeDocuments(two, mine, theirs);
     expect(conflicts).toEqual([]);

@@ -1,3 +1,4 @@
+import { itemAt, present, valueFor } from "../../presence/index.ts";
 import { type ShowDocument, showDocumentSchema } from "./document.ts";
 import { type DocumentDelta, deltaBetween, isMemberList, type MemberList } from "./document-delta.ts";
 
@@ -117,8 +118,8 @@ class Merge {
       const member = this.#member(list, id, base.get(id), mine.get(id), theirs.get(id));
       if (member) members.set(id, member);
     }
-    return this.#order(list, [...base.keys()], [...mine.keys()], [...theirs.keys()], members).map(
-      (id) => members.get(id)!,
+    return this.#order(list, [...base.keys()], [...mine.keys()], [...theirs.keys()], members).map((id) =>
+      valueFor(members, id),
     );
   }
 
@@ -134,13 +135,16 @@ class Merge {
     if (!mine || !theirs) return this.#conflict({ kind: "gone", list, id }, mine, theirs);
     const [from, own, other]: Fields[] = [{ ...base }, { ...mine }, { ...theirs }];
     const placeOf = (field: string): MergePlace => ({ kind: "member", list, id, field });
-    const isReplaced = list === "slides" && [own, other].some((side) => side!["sha256"] !== from!["sha256"]);
+    const isReplaced =
+      list === "slides" && [own, other].some((side) => present(side)["sha256"] !== present(from)["sha256"]);
     const together: ReadonlySet<string> = new Set(isReplaced ? OF_THE_FILE : []);
     const fileOf = (side: Fields): Fields => Object.fromEntries([...together].map((name) => [name, side[name]]));
-    const fields = Object.keys(other!)
+    const fields = Object.keys(present(other))
       .filter((name) => !together.has(name))
-      .map((name) => [name, this.#field(name, from![name], own![name], other![name], placeOf)]);
-    const file = isReplaced ? this.#field("sha256", fileOf(from!), fileOf(own!), fileOf(other!), placeOf) : {};
+      .map((name) => [name, this.#field(name, present(from)[name], present(own)[name], present(other)[name], placeOf)]);
+    const file = isReplaced
+      ? this.#field("sha256", fileOf(present(from)), fileOf(present(own)), fileOf(present(other)), placeOf)
+      : {};
     return { ...theirs, ...Object.fromEntries(fields), ...(file as Fields) } as Member;
   }
 
@@ -191,8 +195,8 @@ class Merge {
 function inPassages(show: ShowDocument): ShowDocument {
   const places = new Map(show.passages.map(({ id }, index) => [id, index]));
   const slides = show.slides.map((slide) =>
-    places.has(slide.passageId) ? slide : { ...slide, passageId: show.passages[0]!.id },
+    places.has(slide.passageId) ? slide : { ...slide, passageId: itemAt(show.passages, 0).id },
   );
-  const sorted = slides.toSorted((a, b) => places.get(a.passageId)! - places.get(b.passageId)!);
+  const sorted = slides.toSorted((a, b) => valueFor(places, a.passageId) - valueFor(places, b.passageId));
   return sorted.every((slide, index) => slide === show.slides[index]) ? show : { ...show, slides: sorted };
 }

@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { ShowDocument } from "./document.ts";
 import type { VoiceTake } from "./voice.ts";
 
@@ -12,7 +13,7 @@ export function heardSounds({ songs, voices, slides }: Pick<ShowDocument, "songs
   return [
     ...new Set([
       ...songs.map(({ sha256 }) => sha256),
-      ...voices.map(({ takes, take }) => takes[take]!.sha256),
+      ...voices.map(({ takes, take }) => itemAt(takes, take).sha256),
       ...clips.flatMap(({ sha256 }) => (sha256 === null ? [] : [sha256])),
     ]),
   ];

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { itemAt } from "../../presence/index.ts";
 import { asSeconds } from "../../time/index.ts";
 import { levelCurveSchema, levelSchema } from "./voice.ts";
 
@@ -102,7 +103,8 @@ export const showSongSchema = z.object({
     .min(1)
     .max(MOST_SECTIONS)
     .refine(
-      (sections) => sections.every(({ startSeconds }, i) => i === 0 || startSeconds > sections[i - 1]!.startSeconds),
+      (sections) =>
+        sections.every(({ startSeconds }, i) => i === 0 || startSeconds > itemAt(sections, i - 1).startSeconds),
       "each section begins behind the one before it",
     )
     .nullable(),

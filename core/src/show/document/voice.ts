@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { itemAt } from "../../presence/index.ts";
 import { asSeconds } from "../../time/index.ts";
 import { sha256Schema } from "../../values/index.ts";
 
@@ -133,6 +134,6 @@ export function newVoice(id: string, take: VoiceTake, place: VoicePlace): Voice 
 }
 
 /** The recording of a voice that is heard. */
-export const takeOf = ({ takes, take }: Voice): VoiceTake => takes[take]!;
+export const takeOf = ({ takes, take }: Voice): VoiceTake => itemAt(takes, take);
 /** What a voice is called: its own name, else that of its file. */
 export const voiceName = (voice: Voice): string => voice.name || takeOf(voice).fileName;

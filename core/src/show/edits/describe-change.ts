@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { ShowDocument, ShowSong, Slide } from "../document/index.ts";
 
 /** What can happen to slides that are there before and after, in the order of the words. */
@@ -64,7 +65,7 @@ export function describeChange(before: ShowDocument, after: ShowDocument): Docum
   const now = new Map(after.slides.map((slide) => [slide.id, slide]));
   const changes: DocumentChange[] = [];
   const ofSlides = (kind: "came" | "gone" | keyof typeof SLIDE_CHANGES, slides: readonly Slide[]): void => {
-    const fileName = slides.length === 1 ? slides[0]!.fileName : null;
+    const fileName = slides.length === 1 ? itemAt(slides, 0).fileName : null;
     if (slides.length > 0) changes.push({ kind, slides: { count: slides.length, fileName } });
   };
   ofSlides(

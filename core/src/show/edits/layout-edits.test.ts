@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { lastOf, present } from "../../presence/index.ts";
 import {
   canGatherOnSlide,
   gatherOnSlide,
@@ -42,8 +43,8 @@ describe("several pictures on a slide", () => {
         fc.nat(4),
         (list, take) => {
           const ids = new Set(list);
-          const gathered = gatherOnSlide({ ...base, posterSlideId: list.at(-1)! }, ids);
-          const first = base.slides.find(({ id }) => ids.has(id))!.id;
+          const gathered = gatherOnSlide({ ...base, posterSlideId: lastOf(list) }, ids);
+          const first = present(base.slides.find(({ id }) => ids.has(id))).id;
           expect(showDocumentSchema.parse(gathered)).toEqual(gathered);
           expect(names(gathered)).toBe(names(base));
           expect(gathered.slides).toHaveLength(base.slides.length - list.length + 1);

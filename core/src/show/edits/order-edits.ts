@@ -1,3 +1,4 @@
+import { itemAt, present, valueFor } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { hasPicture, type ShowDocument, type Slide } from "../document/index.ts";
 import { showError } from "../show-errors.ts";
@@ -41,7 +42,7 @@ export function shiftSlides(show: ShowDocument, ids: ReadonlySet<string>, steps:
     }
   }
   const at = Math.max(1, Math.min(line.length, stand + steps));
-  const passageId = line.slice(0, at).findLast((item) => typeof item === "string")!;
+  const passageId = present(line.slice(0, at).findLast((item) => typeof item === "string"));
   const placed = moved.map((slide) => (slide.passageId === passageId ? slide : { ...slide, passageId }));
   return reordered(
     show,
@@ -74,7 +75,7 @@ export function orderSlides(show: ShowDocument, ids: ReadonlySet<string> | null,
   }
   return reordered(
     show,
-    show.slides.map((slide) => (isOrdered(slide) ? queues.get(slide.passageId)!.shift()! : slide)),
+    show.slides.map((slide) => (isOrdered(slide) ? present(valueFor(queues, slide.passageId).shift()) : slide)),
   );
 }
 
@@ -92,7 +93,7 @@ function shuffled(slides: readonly Slide[], random: () => number): Slide[] {
   const result = [...slides];
   for (let last = result.length - 1; last > 0; last--) {
     const other = Math.floor(random() * (last + 1));
-    [result[last], result[other]] = [result[other]!, result[last]!];
+    [result[last], result[other]] = [itemAt(result, other), itemAt(result, last)];
   }
   return result;
 }
@@ -123,7 +124,7 @@ export function shiftClock(show: ShowDocument, camera: string, offsetSeconds: Se
 /** The show with the same slides in another order. Throws `order-locked`; going over into another passage changes no order. */
 export function reordered(show: ShowDocument, slides: Slide[]): ShowDocument {
   if (slides.every((slide, index) => slide === show.slides[index])) return show;
-  if (show.orderLocked && slides.some((slide, index) => slide.id !== show.slides[index]!.id)) {
+  if (show.orderLocked && slides.some((slide, index) => slide.id !== itemAt(show.slides, index).id)) {
     throw showError("order-locked");
   }
   return { ...show, slides };

@@ -1,3 +1,4 @@
+import { itemAt, lastOf } from "../../presence/index.ts";
 import { newPassage, type Passage, type ShowDocument, type SongPlace } from "../document/index.ts";
 import { moveSlides, reordered } from "./order-edits.ts";
 
@@ -19,7 +20,7 @@ export function splitPassage(show: ShowDocument, slideId: string, name = ""): Sh
   const id = freshId(show.passages);
   return {
     ...show,
-    passages: show.passages.toSpliced(index + 1, 0, { ...show.passages[index]!, id, name, startLock: null }),
+    passages: show.passages.toSpliced(index + 1, 0, { ...itemAt(show.passages, index), id, name, startLock: null }),
     slides: show.slides.map((other, place) =>
       place >= at && other.passageId === slide.passageId ? { ...other, passageId: id } : other,
     ),
@@ -53,7 +54,7 @@ export function gatherPassage(show: ShowDocument, ids: ReadonlySet<string>, name
   const added = addPassage(show, first.passageId, name);
   if (added === show) return show;
   const index = show.passages.findIndex((passage) => passage.id === first.passageId);
-  return moveSlides(added, ids, { passageId: added.passages[index + 1]!.id, beforeId: null });
+  return moveSlides(added, ids, { passageId: itemAt(added.passages, index + 1).id, beforeId: null });
 }
 
 /** Changes the name, style or pace of a passage. */
@@ -103,7 +104,7 @@ export function shiftPassage(show: ShowDocument, passageId: string, places: numb
   const from = show.passages.findIndex((passage) => passage.id === passageId);
   const to = Math.max(0, Math.min(show.passages.length - 1, from + places));
   if (from < 0 || to === from) return show;
-  const passages = show.passages.toSpliced(from, 1).toSpliced(to, 0, show.passages[from]!);
+  const passages = show.passages.toSpliced(from, 1).toSpliced(to, 0, itemAt(show.passages, from));
   const slides = passages.flatMap((passage) => show.slides.filter((slide) => slide.passageId === passage.id));
   return { ...reordered(show, slides), passages };
 }
@@ -121,7 +122,7 @@ export function dividePassages(
   const slides = show.slides.map((slide, index) => {
     const name = names.get(slide.id);
     if (name !== undefined || index === 0) passages.push(newPassage(freshId(passages), name ?? ""));
-    return { ...slide, passageId: passages.at(-1)!.id };
+    return { ...slide, passageId: lastOf(passages).id };
   });
   return passages.length === 0 ? show : { ...show, passages, slides };
 }

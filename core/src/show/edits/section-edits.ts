@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import type { SongSection } from "../document/index.ts";
 
@@ -29,6 +30,6 @@ export function splitSection(sections: readonly SongSection[], seconds: Seconds,
   const index = sections.findLastIndex(({ startSeconds }) => startSeconds <= seconds);
   const isNear = sections.some(({ startSeconds }) => Math.abs(startSeconds - seconds) < SHORTEST_SECTION_SECONDS);
   if (index < 0 || isNear || sections.length >= most) return [...sections];
-  const { letter } = sections[index]!;
+  const { letter } = itemAt(sections, index);
   return sections.toSpliced(index + 1, 0, { startSeconds: seconds, letter, name: "", role: null });
 }

@@ -1,3 +1,4 @@
+import { itemAt, lastOf } from "../../presence/index.ts";
 import type { Rating, ShowDocument, Slide, Turn } from "../document/index.ts";
 
 /** Edits are pure: they return a new document and leave the old one as it was, which is what undo gives back. One that changes nothing returns the same document. */
@@ -16,7 +17,7 @@ export function insertSlides(show: ShowDocument, slides: readonly Slide[], place
   const known = new Set(show.slides.map((slide) => slide.id));
   const arriving = slides.filter((slide) => !known.has(slide.id));
   if (arriving.length === 0) return show;
-  const target: SlidePlace = show.orderLocked ? { passageId: show.passages.at(-1)!.id, beforeId: null } : place;
+  const target: SlidePlace = show.orderLocked ? { passageId: lastOf(show.passages).id, beforeId: null } : place;
   return { ...show, slides: putSlides(show, show.slides, arriving, target) };
 }
 
@@ -29,7 +30,7 @@ export function putSlides(
 ): Slide[] {
   const known = show.passages.findIndex((passage) => passage.id === place.passageId);
   const passageIndex = known < 0 ? show.passages.length - 1 : known;
-  const passageId = show.passages[passageIndex]!.id;
+  const passageId = itemAt(show.passages, passageIndex).id;
   let at = rest.findIndex((slide) => slide.id === place.beforeId && slide.passageId === passageId);
   if (at < 0) {
     const later = new Set(show.passages.slice(passageIndex + 1).map((passage) => passage.id));

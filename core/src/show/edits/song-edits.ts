@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import {
   type LandingLock,
   MOST_FORMER_SONGS,
@@ -38,7 +39,7 @@ export function shiftSong(show: ShowDocument, songId: string, places: number): S
   const to = Math.max(0, Math.min(show.songs.length - 1, from + places));
   if (from < 0 || to === from) return show;
   const rest = show.songs.toSpliced(from, 1);
-  return { ...show, songs: rest.toSpliced(to, 0, show.songs[from]!) };
+  return { ...show, songs: rest.toSpliced(to, 0, itemAt(show.songs, from)) };
 }
 
 /** What may be changed about a song: everything but which one it is. */

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../../presence/index.ts";
 import {
   addTake,
   addVoice,
@@ -22,7 +23,7 @@ describe("takes of a voice", () => {
 
   it("are all kept; the newest is heard, and any other when it is chosen", () => {
     expect(heard(three)).toBe("c.wav");
-    expect(three.voices[0]!.takes).toHaveLength(3);
+    expect(itemAt(three.voices, 0).takes).toHaveLength(3);
     expect(heard(chooseTake(three, "voice 1", 0))).toBe("a.wav");
     expect(chooseTake(three, "voice 1", 7)).toBe(three);
     expect(namedTakes(three).map(({ fileName }) => fileName)).toEqual(["a.wav", "b.wav", "c.wav"]);
@@ -30,7 +31,7 @@ describe("takes of a voice", () => {
 
   it("bring back the one that is there already instead of having it twice", () => {
     const again = addTake(three, "voice 1", take("a"));
-    expect(again.voices[0]!.takes).toHaveLength(3);
+    expect(itemAt(again.voices, 0).takes).toHaveLength(3);
     expect(heard(again)).toBe("a.wav");
   });
 

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt, present, valueFor } from "../../presence/index.ts";
 import {
   changeText,
   describeChange,
@@ -53,7 +54,7 @@ describe("another file on a slide", () => {
     const after = swapFiles(show, new Map([["s2", file(7)]]));
     const [first, second, ...others] = after.slides;
     expect([first, ...others]).toEqual([show.slides[0], ...show.slides.slice(2)]);
-    expect(ofSlide(second!)).toEqual(ofSlide(show.slides[1]!));
+    expect(ofSlide(present(second))).toEqual(ofSlide(itemAt(show.slides, 1)));
     expect(second).toMatchObject({ ...file(7), turn: 0, subject: null, views: [], clip: null });
     expect(readShowDocument(JSON.parse(JSON.stringify(after)))).toEqual(after);
     expect(describeChange(show, after).map(changeText)).toContain("“new 7.jpg” replaced");
@@ -63,7 +64,7 @@ describe("another file on a slide", () => {
     const there = swapFiles(show, new Map([["s1", file(7)]]));
     const back = swapFiles(there, new Map([["s1", { sha256: hash(1), fileName: "old 1.mp4" }]]));
     expect({ ...back.slides[0], formerFiles: [] }).toEqual(show.slides[0]);
-    expect(back.slides[0]!.formerFiles).toEqual([expect.objectContaining(file(7))]);
+    expect(itemAt(back.slides, 0).formerFiles).toEqual([expect.objectContaining(file(7))]);
   });
 
   it("changes nothing for cards, slides that are not there, and the very file that is there", () => {
@@ -87,12 +88,12 @@ describe("another file on a slide", () => {
           for (const [id, digit] of swaps) {
             now = swapFiles(now, new Map([[id, file(digit)]]));
             // The oracle: a list with the latest first, in which each stands once.
-            history.set(id, [hash(digit), ...history.get(id)!.filter((sha256) => sha256 !== hash(digit))]);
+            history.set(id, [hash(digit), ...valueFor(history, id).filter((sha256) => sha256 !== hash(digit))]);
           }
           for (const [i, slide] of now.slides.entries()) {
-            expect(ofSlide(slide)).toEqual(ofSlide(show.slides[i]!));
+            expect(ofSlide(slide)).toEqual(ofSlide(itemAt(show.slides, i)));
             const known = [slide.sha256 ?? "", ...slide.formerFiles.map(({ sha256 }) => sha256)];
-            expect(known).toEqual(history.get(slide.id)!.slice(0, MOST_FORMER_FILES + 1));
+            expect(known).toEqual(valueFor(history, slide.id).slice(0, MOST_FORMER_FILES + 1));
           }
         },
       ),

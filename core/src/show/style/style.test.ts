@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { itemAt } from "../../presence/index.ts";
 import { anyEdit, propertyRuns } from "../../testing/index.ts";
 import {
   AS_ABOVE,
@@ -23,7 +24,7 @@ const base: ShowDocument = splitPassage(
   "c",
   "Race",
 );
-const race = base.passages[1]!.id;
+const race = itemAt(base.passages, 1).id;
 const cut = { kind: "cut" } as const;
 const kinds = (show: ShowDocument): string =>
   show.slides.map((slide) => styleOf(show, slide).transition.kind).join(" ");
@@ -37,7 +38,7 @@ describe("styles", () => {
     const slide = changeStyle(passage, { kind: "slides", slideIds: new Set(["b", "d"]) }, { transition: cut });
     expect(kinds(slide)).toBe("dissolve cut iris cut");
     expect(kinds(changeStyle(slide, { kind: "show" }, { transition: cut }))).toBe("cut cut iris cut");
-    expect(styleOf(slide, slide.slides[3]!).fill).toEqual(base.style.fill);
+    expect(styleOf(slide, itemAt(slide.slides, 3)).fill).toEqual(base.style.fill);
     const back = changeStyle(slide, { kind: "slides", slideIds: new Set(["b", "d"]) }, { transition: null });
     expect(back).toEqual(passage);
     // Above the show there is nothing to follow.
@@ -49,9 +50,9 @@ describe("styles", () => {
     const one = changeStyle(base, { kind: "slides", slideIds: new Set(["a"]) }, { transition: cut, fill });
     const passage = changeStyle(one, { kind: "passage", passageId: race }, { transition: cut });
     const copied = copyStyle(passage, "a", new Set(["b", "c"]));
-    expect(copied.slides[1]!.style).toEqual({ ...AS_ABOVE, transition: cut, fill });
-    expect(copied.slides[2]!.style).toEqual({ ...AS_ABOVE, fill });
-    expect(copied.slides[3]!.style).toEqual(AS_ABOVE);
+    expect(itemAt(copied.slides, 1).style).toEqual({ ...AS_ABOVE, transition: cut, fill });
+    expect(itemAt(copied.slides, 2).style).toEqual({ ...AS_ABOVE, fill });
+    expect(itemAt(copied.slides, 3).style).toEqual(AS_ABOVE);
     expect(copyStyle(base, "nobody", new Set(["a"]))).toBe(base);
   });
 
@@ -74,13 +75,15 @@ describe("styles", () => {
     const near = { centre: { x: 0.25, y: 0.5 }, zoom: 2 };
     const wide = setView(base, "a", "16:9", { start: whole, end: near });
     const both = setView(wide, "a", "9:16", { start: near, end: near });
-    expect(both.slides[0]!.views).toHaveLength(2);
+    expect(itemAt(both.slides, 0).views).toHaveLength(2);
     const again = setView(both, "a", "16:9", { start: near, end: whole });
-    expect(again.slides[0]!.views.find(({ shape }) => shape === "16:9")).toEqual({
+    expect(itemAt(again.slides, 0).views.find(({ shape }) => shape === "16:9")).toEqual({
       shape: "16:9",
       start: near,
       end: whole,
     });
-    expect(setView(again, "a", "16:9", null).slides[0]!.views).toEqual([{ shape: "9:16", start: near, end: near }]);
+    expect(itemAt(setView(again, "a", "16:9", null).slides, 0).views).toEqual([
+      { shape: "9:16", start: near, end: near },
+    ]);
   });
 });

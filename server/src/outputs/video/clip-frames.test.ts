@@ -1,5 +1,6 @@
 import path from "node:path";
 import { drawnPicture, type FramePlan, type SceneLayer } from "@humming-tide/core/picture";
+import { itemAt, present } from "@humming-tide/core/presence";
 import type { Turn } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ffmpeg, NUMBERED_CLIP, numberedClip, temporaryFolder } from "../../testing/index.ts";
@@ -39,7 +40,7 @@ async function numberAt(clips: ClipFrames, seconds: number, turn: Turn = 0): Pro
     mask: null,
   };
   await clips.preload({ size, layers: [layer], veils: [] } satisfies FramePlan);
-  const { image } = clips.get(clip)!;
+  const { image } = present(clips.get(clip));
   const { data, width } = (image as { getContext(kind: "2d"): { getImageData: (...at: number[]) => ImageDataLike } })
     .getContext("2d")
     .getImageData(0, 0, size.width, size.height);
@@ -49,7 +50,7 @@ async function numberAt(clips: ClipFrames, seconds: number, turn: Turn = 0): Pro
     // Turned by a quarter clockwise, left becomes up.
     const [x, y] =
       turn === 90 ? [HEIGHT / 2, along * WIDTH] : turn === 180 ? [(1 - along) * WIDTH, 20] : [along * WIDTH, 20];
-    value = 2 * value + (data[4 * (Math.floor(y) * width + Math.floor(x))]! > 128 ? 1 : 0);
+    value = 2 * value + (itemAt(data, 4 * (Math.floor(y) * width + Math.floor(x))) > 128 ? 1 : 0);
   }
   return value;
 }
@@ -72,7 +73,7 @@ describe("decoded frames of clips", () => {
     "are those of their instants at %s frames a second, in films of 25 and 30 frames, from the beginning and after a jump",
     async (rate) => {
       const [num, den] = rate.split("/").map(Number);
-      const fps = num! / (den ?? 1);
+      const fps = present(num) / (den ?? 1);
       const file = film(`${fps.toFixed(2)}.mp4`, rate);
       await withClips(file, async (clips) => {
         for (const [filmRate, from] of [

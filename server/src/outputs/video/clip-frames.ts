@@ -7,6 +7,7 @@ import {
   type FramePlan,
   parseDrawnPicture,
 } from "@humming-tide/core/picture";
+import { itemAt, present } from "@humming-tide/core/presence";
 import type { Look, Turn } from "@humming-tide/core/show";
 import { type Canvas, createCanvas, ImageData } from "@napi-rs/canvas";
 import { type ClipTimes, clipTimes } from "../../media/clip-times.ts";
@@ -38,7 +39,7 @@ export class ClipFrames {
       const { slotIndex, seconds, size } = clip;
       let decoder = this.#decoders.get(slotIndex);
       if (!decoder) {
-        const { sha256, turn } = parseDrawnPicture(picture)!;
+        const { sha256, turn } = present(parseDrawnPicture(picture));
         const original = this.#originalPath(sha256);
         const times = this.#times.get(sha256) ?? clipTimes(original);
         this.#times.set(sha256, times);
@@ -128,7 +129,7 @@ class ClipDecoder {
     this.close();
     const { starts, firstSeconds, colourSpace } = this.#times;
     const { width, height } = this.#size;
-    const seek = index > 0 ? firstSeconds + (starts[index - 1]! + starts[index]!) / 2 : null;
+    const seek = index > 0 ? firstSeconds + (itemAt(starts, index - 1) + itemAt(starts, index)) / 2 : null;
     const matrix = colourSpace
       ? ""
       : `:in_color_matrix=${height >= HD_HEIGHT || width >= HD_HEIGHT ? "bt709" : "bt601"}`;
@@ -151,16 +152,16 @@ class ClipDecoder {
     const parts: Buffer[] = [this.#rest];
     let length = this.#rest.length;
     while (length < bytes) {
-      const { value, done }: IteratorResult<Buffer, undefined> = await this.#chunks!.next();
+      const { value, done }: IteratorResult<Buffer, undefined> = await present(this.#chunks).next();
       if (done) {
         this.#ended = true;
-        await this.#running!.finished;
+        await present(this.#running).finished;
         return null;
       }
       parts.push(value);
       length += value.length;
     }
-    const all = parts.length === 1 ? parts[0]! : Buffer.concat(parts);
+    const all = parts.length === 1 ? itemAt(parts, 0) : Buffer.concat(parts);
     this.#rest = all.subarray(bytes);
     return all.subarray(0, bytes);
   }

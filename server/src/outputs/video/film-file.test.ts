@@ -4,6 +4,7 @@ import path from "node:path";
 import { planFilm } from "@humming-tide/core/film";
 import type { FilmReport } from "@humming-tide/core/interchange";
 import { newTransition } from "@humming-tide/core/picture";
+import { itemAt, lastOf, present, valueFor } from "@humming-tide/core/presence";
 import type { VideoContainer } from "@humming-tide/core/show";
 import { FIRST_STYLE, newCard, newShowSong, type ShowDocument } from "@humming-tide/core/show";
 import { parseFrameRate } from "@humming-tide/core/time";
@@ -75,7 +76,7 @@ const MOVING: readonly (readonly (typeof KINDS)[number][])[] = process.env["HUMM
 
 function moving(kinds: (typeof MOVING)[number]): Made {
   const slides = document.slides.map((slide, i) => {
-    const transition = newTransition(kinds[i % kinds.length]!, { unit: "seconds", count: 0.6 });
+    const transition = newTransition(itemAt(kinds, i % kinds.length), { unit: "seconds", count: 0.6 });
     return { ...slide, style: { ...slide.style, transition } };
   });
   return madeOnce(`moving ${kinds.join()}`, { standsStill: false, slides });
@@ -90,8 +91,8 @@ describe("the film file", () => {
       expect(measured.problems).toEqual([]);
       expect(measured.unseen).toEqual([]);
       expect(measured.changes).toHaveLength(6);
-      expect(measured.largestErrorFrames!).toBeLessThanOrEqual(0.51);
-      expect(Math.abs(measured.sound.lagMs!)).toBeLessThan(2);
+      expect(present(measured.largestErrorFrames)).toBeLessThanOrEqual(0.51);
+      expect(Math.abs(present(measured.sound.lagMs))).toBeLessThan(2);
       // The plan and the pixels say the same, change by change.
       for (const change of measured.changes) expect(change.measuredFrame).toBe(change.plannedFrame);
     },
@@ -109,7 +110,7 @@ describe("the film file", () => {
     expect(measured).toMatchObject({ ok: true, problems: [], unseen: [] });
     for (const [i, change] of measured.changes.entries()) {
       expect(change.measuredFrame).toBe(change.plannedFrame);
-      const shown = (report.slots[i + 1]!.startFrame + transitionLanding.leadFrames) / 25;
+      const shown = (itemAt(report.slots, i + 1).startFrame + transitionLanding.leadFrames) / 25;
       expect(Math.abs(shown - change.landingSeconds)).toBeLessThanOrEqual(0.02 + 1e-9);
     }
   });
@@ -132,11 +133,11 @@ describe("the film file", () => {
   it.each(MOVING)("finds them late where the film is a frame late: %s first", async (...kinds) => {
     const { film, report } = await moving(kinds);
     const late = path.join(place.folder, `later ${kinds.join()}.mp4`);
-    const filter = `tpad=start=1:start_mode=clone,trim=end_frame=${report.slots.at(-1)!.endFrame}`;
+    const filter = `tpad=start=1:start_mode=clone,trim=end_frame=${lastOf(report.slots).endFrame}`;
     ffmpeg(["-i", film, "-vf", filter, "-c:a", "copy", "-y", late]);
     const { ok, changes } = await verifyFilm(late, report, () => songPath);
     expect(ok).toBe(false);
-    const lags = changes.map((change) => change.measuredFrame! - change.plannedFrame);
+    const lags = changes.map((change) => present(change.measuredFrame) - change.plannedFrame);
     expect(lags.filter((lag) => lag === 1).length).toBeGreaterThanOrEqual(lags.length - 1);
   });
 
@@ -152,7 +153,7 @@ describe("the film file", () => {
       const pixels = Buffer.alloc(raw.width * raw.height * raw.channels);
       for (let at = 0; at < pixels.length / 3; at++) {
         const [x, y] = [at % raw.width, Math.floor(at / raw.width)];
-        pixels.set(colours[6 * Math.floor(y / 135) + Math.floor(x / 160)]!, 3 * at);
+        pixels.set(itemAt(colours, 6 * Math.floor(y / 135) + Math.floor(x / 160)), 3 * at);
       }
       const chart = path.join(place.folder, `chart.${kind}`);
       const drawn = sharp(pixels, { raw });
@@ -166,7 +167,7 @@ describe("the film file", () => {
         size: { width: 960, height: 540 },
         style: { ...FIRST_STYLE, transition: { kind: "cut" } },
       });
-      const at = Math.round((report.slots[2]!.startFrame + report.slots[2]!.endFrame) / 2);
+      const at = Math.round((itemAt(report.slots, 2).startFrame + itemAt(report.slots, 2).endFrame) / 2);
       // The planes as ffmpeg decodes them; its own way to eight bits of RGB is up to four off, so they are read by the standard's equations (ITU-R BT.709, 3 and 4).
       const yuv = ffmpeg([
         "-i",
@@ -184,7 +185,7 @@ describe("the film file", () => {
       const mean = (offset: number, stride: number, x: number, y: number): number => {
         let sum = 0;
         for (let dy = -4; dy < 4; dy++)
-          for (let dx = -4; dx < 4; dx++) sum += yuv[offset + stride * (y + dy) + x + dx]!;
+          for (let dx = -4; dx < 4; dx++) sum += itemAt(yuv, offset + stride * (y + dy) + x + dx);
         return sum / 64;
       };
       for (const i of colours.keys()) {
@@ -198,7 +199,9 @@ describe("the film file", () => {
         const blue = luma + 1.8556 * blueness;
         const green = (luma - 0.2126 * red - 0.0722 * blue) / 0.7152;
         for (const [channel, share] of [red, green, blue].entries())
-          expect(Math.abs(255 * share - colour[channel]!), `patch ${i}, channel ${channel}`).toBeLessThanOrEqual(2);
+          expect(Math.abs(255 * share - itemAt(colour, channel)), `patch ${i}, channel ${channel}`).toBeLessThanOrEqual(
+            2,
+          );
       }
     },
   );
@@ -206,7 +209,9 @@ describe("the film file", () => {
   it("has its changes where they were planned under words, a look, an overlay and several pictures too", async () => {
     const letters = { ...FIRST_STYLE.letters, fade: { unit: "beats", count: 0.5 } } as const;
     const [first, second, ...others] = document.slides;
-    const more = [{ sha256: second!.sha256!, fileName: second!.fileName, turn: 0, subject: null }] as const;
+    const more = [
+      { sha256: present(present(second).sha256), fileName: present(second).fileName, turn: 0, subject: null },
+    ] as const;
     const card = newCard(
       "card",
       [{ kind: "credits", text: "Boats:\nFirefly\nHarbour Moth", place: null, size: 1 }],
@@ -215,7 +220,7 @@ describe("the film file", () => {
     );
     const { film, report } = await make("dressed", {
       slides: [
-        { ...first!, more: [...more], caption: "At the quay 🏮" },
+        { ...present(first), more: [...more], caption: "At the quay 🏮" },
         ...others.map((slide) => ({ ...slide, caption: "Lanterns lit" })),
         card,
       ],
@@ -240,9 +245,9 @@ describe("the film file", () => {
     const slides = document.slides.map((slide, i) => (i === 2 ? { ...slide, sha256, clip } : slide));
     const fill = { kind: "crop" } as const;
     const { film, report } = await make("clip", { slides, style: { ...FIRST_STYLE, fill } });
-    const slot = report.slots[2]!;
+    const slot = itemAt(report.slots, 2);
     const first = slot.transitionIn.endFrame;
-    const last = report.slots[3]!.transitionIn.startFrame;
+    const last = itemAt(report.slots, 3).transitionIn.startFrame;
     expect(last - first).toBeGreaterThan(12);
     const row = ["-vf", "crop=iw:2:0:ih/2,scale=160:1,format=gray", "-f", "rawvideo", "pipe:1"];
     const rows = ffmpeg(["-i", film, "-map", "0:v", "-vsync", "0", ...row]);
@@ -250,7 +255,7 @@ describe("the film file", () => {
       readNumber(rows.subarray(160 * (first + i), 160 * (first + i + 1))),
     );
     // One clip second behind the other: 29.97 frames of it in 25 of the film.
-    const start = numbers[0]!;
+    const start = itemAt(numbers, 0);
     for (const [i, shown] of numbers.entries()) {
       const seconds = ((start + 0.5) * 1001) / 30_000 + i / 25;
       expect(Math.abs((shown * 1001) / 30_000 + 1001 / 60_000 - seconds)).toBeLessThan(0.0334);
@@ -264,7 +269,7 @@ describe("the film file", () => {
     const otherPath = path.join(place.folder, "other song.wav");
     await writeFile(otherPath, clickSong(16, 109, 0.4).wav);
     const other = await studio.library.takeIn(createReadStream(otherPath), "other song.wav");
-    const first = document.songs[0]!;
+    const first = itemAt(document.songs, 0);
     const bar = (4 * 60) / 118;
     const join = { fromSeconds: 0.613 + 3 * bar, toSeconds: 0.613 + bar };
     const { film, report } = await make("songs", {
@@ -281,14 +286,14 @@ describe("the film file", () => {
       [first.sha256, songPath],
       [other.sha256, otherPath],
     ]);
-    const measured = await verifyFilm(film, report, (sha256) => paths.get(sha256)!);
+    const measured = await verifyFilm(film, report, (sha256) => valueFor(paths, sha256));
     expect(measured.problems).toEqual([]);
     // Before the jump, behind it, and the second song alone at its speed.
-    expect(report.pieces!.map(({ sha256 }) => sha256)).toEqual([first.sha256, first.sha256, other.sha256]);
-    expect(report.pieces!.map(({ speed }) => Number(speed.toFixed(9)))).toEqual([1, 1, 0.993]);
-    expect(report.pieces![1]!.songStartSeconds).toBeCloseTo(join.toSeconds, 1);
+    expect(present(report.pieces).map(({ sha256 }) => sha256)).toEqual([first.sha256, first.sha256, other.sha256]);
+    expect(present(report.pieces).map(({ speed }) => Number(speed.toFixed(9)))).toEqual([1, 1, 0.993]);
+    expect(itemAt(present(report.pieces), 1).songStartSeconds).toBeCloseTo(join.toSeconds, 1);
     expect(measured.sound.places).toHaveLength(15);
-    expect(Math.abs(measured.sound.lagMs!)).toBeLessThan(2);
+    expect(Math.abs(present(measured.sound.lagMs))).toBeLessThan(2);
   });
 
   it("is what ffprobe takes for H.264 at 30000/1001 with BT.709 and 48 kHz AAC", async () => {
@@ -331,7 +336,7 @@ describe("measuring finds what is wrong", () => {
     ffmpeg(["-i", film, "-af", "adelay=34|34", "-c:v", "copy", late]);
     const { ok, problems, sound } = await verifyFilm(late, report, () => songPath);
     expect(ok).toBe(false);
-    expect(sound.lagMs!).toBeCloseTo(34, 0);
+    expect(present(sound.lagMs)).toBeCloseTo(34, 0);
     expect(problems.join("\n")).toMatch(/music is 3\d\.\d ms off/);
   });
 
@@ -345,7 +350,7 @@ describe("measuring finds what is wrong", () => {
     const other = path.join(place.folder, "other.wav");
     await writeFile(other, clickSong(14, 93, 0.2).wav);
     expect((await verifyFilm(film, report, () => other)).ok).toBe(false);
-    const same = document.slides.map((slide) => ({ ...slide, sha256: document.slides[0]!.sha256 }));
+    const same = document.slides.map((slide) => ({ ...slide, sha256: itemAt(document.slides, 0).sha256 }));
     const equal = await make("equal", { slides: same });
     const measured = await verifyFilm(equal.film, equal.report, () => songPath);
     expect(measured.unseen).toHaveLength(6);

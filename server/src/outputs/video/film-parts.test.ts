@@ -4,6 +4,7 @@ import { readdir, stat, truncate } from "node:fs/promises";
 import path from "node:path";
 import { type FilmPlan, planFilm } from "@humming-tide/core/film";
 import { type FilmReport, filmReport } from "@humming-tide/core/interchange";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import { FIRST_STYLE, type ShowDocument, type VideoContainer } from "@humming-tide/core/show";
 import { NAMED_FRAME_RATES, parseFrameRate } from "@humming-tide/core/time";
 import fc from "fast-check";
@@ -99,7 +100,7 @@ function decoded(film: string): Buffer[] {
 function differingFrames(a: string, b: string): number[] {
   const [here, there] = [decoded(a), decoded(b)];
   expect(here.length).toBe(there.length);
-  return here.flatMap((frame, number) => (frame.equals(there[number]!) ? [] : [number]));
+  return here.flatMap((frame, number) => (frame.equals(itemAt(there, number)) ? [] : [number]));
 }
 
 describe("segments", () => {
@@ -110,11 +111,11 @@ describe("segments", () => {
         fc.integer({ min: 1, max: 200_000 }),
         (rate, total) => {
           const segments = filmSegments(total, rate);
-          expect(segments[0]!.fromFrame).toBe(0);
-          expect(segments.at(-1)!.endFrame).toBe(total);
+          expect(itemAt(segments, 0).fromFrame).toBe(0);
+          expect(lastOf(segments).endFrame).toBe(total);
           for (const [i, { index, fromFrame, endFrame }] of segments.entries()) {
             expect([index, endFrame > fromFrame]).toEqual([i, true]);
-            if (i > 0) expect(fromFrame).toBe(segments[i - 1]!.endFrame);
+            if (i > 0) expect(fromFrame).toBe(itemAt(segments, i - 1).endFrame);
             if (i === segments.length - 1) continue;
             const milliseconds = BigInt(endFrame - fromFrame) * BigInt(rate.den) * 1000n;
             expect(milliseconds % BigInt(rate.num)).toBe(0n);
@@ -148,15 +149,18 @@ describe("a film that is joined of segments", () => {
     const bare = await planOf({ frameRate: { ...rate }, style });
     const landingLock = { songId: "song 1", seconds: 8.8, turn: 0, exact: false };
     const isAcross = ({ startFrame, endFrame }: { startFrame: number; endFrame: number }): boolean =>
-      startFrame < join!.fromFrame - 2 && endFrame > join!.fromFrame + 2;
+      startFrame < present(join).fromFrame - 2 && endFrame > present(join).fromFrame + 2;
     const distance = ({ startFrame }: { startFrame: number }): number =>
       Math.abs((startFrame * rate.den) / rate.num - landingLock.seconds);
-    const { slideId } = bare.slots.toSorted((a, b) => distance(a) - distance(b))[0]!;
+    const { slideId } = itemAt(
+      bare.slots.toSorted((a, b) => distance(a) - distance(b)),
+      0,
+    );
     const slides = document.slides.map((slide) =>
       slide.id === slideId ? { ...slide, sha256, clip, landingLock } : slide,
     );
     const { film, report, plan } = await make(`joined ${name}`, { frameRate: { ...rate }, style, slides }, container);
-    const slot = plan.slots.find((other) => other.sha256 === sha256)!;
+    const slot = present(plan.slots.find((other) => other.sha256 === sha256));
     expect(isAcross(slot)).toBe(true);
 
     const row = ["-vf", "crop=iw:2:0:ih/2,scale=160:1,format=gray", "-f", "rawvideo", "pipe:1"];
@@ -167,11 +171,14 @@ describe("a film that is joined of segments", () => {
     // Every frame of the clip once, or twice in a film of twice as many.
     const times = name === "59.94" ? 2 : 1;
     expect(numbers).toEqual(
-      numbers.map((_, i) => numbers[0]! + Math.floor((i + (numbers[1]! - numbers[0]! > 0 ? times - 1 : 0)) / times)),
+      numbers.map(
+        (_, i) =>
+          itemAt(numbers, 0) + Math.floor((i + (itemAt(numbers, 1) - itemAt(numbers, 0) > 0 ? times - 1 : 0)) / times),
+      ),
     );
     const measured = await verifyFilm(film, report, () => songPath);
     expect(measured).toMatchObject({ ok: true, problems: [], film: { frames: plan.totalFrames } });
-    expect(measured.largestErrorFrames!).toBeLessThanOrEqual(0.51);
+    expect(present(measured.largestErrorFrames)).toBeLessThanOrEqual(0.51);
   });
 
   it("is what ffprobe takes for VP9 and Opus with BT.709 where it is a WebM", async () => {
@@ -265,11 +272,11 @@ describe("a film whose making was broken off", () => {
   it("goes on from what was finished, and is the film that is made at one go", async () => {
     const plan = await planOf();
     const [first, second] = filmSegments(plan.totalFrames, plan.rate);
-    await expect(encode("broken", plan, { ...EXACT, stopAt: second!.fromFrame + 100 })).rejects.toThrow("died");
+    await expect(encode("broken", plan, { ...EXACT, stopAt: present(second).fromFrame + 100 })).rejects.toThrow("died");
     const partPath = path.join(partsFolder("broken"), "00000.mov");
     const before = await stat(partPath);
     expect((await readdir(partsFolder("broken"))).filter((name) => /^\d+\.mov$/.test(name))).toEqual(["00000.mov"]);
-    expect(first!.endFrame).toBe(250);
+    expect(present(first).endFrame).toBe(250);
 
     const resumed = await encode("broken", plan, EXACT);
     expect(await stat(partPath)).toMatchObject({ ino: before.ino, mtimeMs: before.mtimeMs });

@@ -2,6 +2,7 @@ import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { type FilmPlan, filmFacts, planFilm, type SeenMedia } from "@humming-tide/core/film";
 import { type FramePlan, newTransition, planFrame } from "@humming-tide/core/picture";
+import { itemAt } from "@humming-tide/core/presence";
 import {
   changeStyle,
   FIRST_STYLE,
@@ -110,7 +111,7 @@ const styled = (wishes: Partial<StyleWishes>, show = base): FilmPlan =>
 
 /** A frame of a slot: so much of the way through its transition, or beyond it. */
 const frameOf = (plan: FilmPlan, slot: number, share: number): FramePlan => {
-  const { startFrame, endFrame } = plan.slots[slot]!.transitionIn;
+  const { startFrame, endFrame } = itemAt(plan.slots, slot).transitionIn;
   return planFrame(plan, Math.round(startFrame + share * (endFrame - startFrame)));
 };
 
@@ -130,7 +131,7 @@ function frames(): FramePlan[] {
     slides: base.slides.map((slide) => ({
       ...slide,
       caption: "At the quay 🏮",
-      words: [{ kind: WORD_KINDS[i]!, text: "Firefly\nfirst across", place: null, size: 1.4 }],
+      words: [{ kind: itemAt(WORD_KINDS, i), text: "Firefly\nfirst across", place: null, size: 1.4 }],
     })),
   });
   return [
@@ -170,7 +171,7 @@ function frames(): FramePlan[] {
           {
             letters: {
               ...letters,
-              font: (["Cinzel", "Great Vibes", "Oswald", "Playfair Display", "Montserrat"] as const)[i]!,
+              font: itemAt(["Cinzel", "Great Vibes", "Oswald", "Playfair Display", "Montserrat"] as const, i),
             },
           },
           worded(i),
@@ -198,7 +199,7 @@ it("frames look as they did", async () => {
     for (let y = 0; y < SIZE.height; y++)
       for (let x = 0; x < SIZE.width; x++)
         for (let channel = 0; channel < 3; channel++)
-          sheet[(top + y) * stride + 3 * (left + x) + channel] = pixels[4 * (y * SIZE.width + x) + channel]!;
+          sheet[(top + y) * stride + 3 * (left + x) + channel] = itemAt(pixels, 4 * (y * SIZE.width + x) + channel);
   }
   const raw = { width: SIZE.width * COLUMNS, height: SIZE.height * rows, channels: 3 } as const;
   if (!process.env["CI"]) {
@@ -214,7 +215,7 @@ it("frames look as they did", async () => {
     let sum = 0;
     for (let y = 0; y < SIZE.height; y++)
       for (let at = (top + y) * stride + 3 * left; at < (top + y) * stride + 3 * (left + SIZE.width); at++)
-        sum += (golden[at]! - sheet[at]!) ** 2;
+        sum += (itemAt(golden, at) - itemAt(sheet, at)) ** 2;
     const decibels = sum === 0 ? 100 : 10 * Math.log10((255 ** 2 * 3 * SIZE.width * SIZE.height) / sum);
     expect(decibels, `frame ${i + 1} of the golden picture`).toBeGreaterThanOrEqual(LEAST_DECIBELS);
   }

@@ -8,6 +8,7 @@ import {
   imagesIn,
   type Scratch,
 } from "@humming-tide/core/picture";
+import { valueFor } from "@humming-tide/core/presence";
 import { createCanvas } from "@napi-rs/canvas";
 import sharp from "sharp";
 import { PlanarImage, PlanarSurface, type PlaneMemory, type RgbaPixels } from "../../planes/index.ts";
@@ -102,7 +103,7 @@ export class PlanarSources implements DrawSources<PlanarImage> {
     const key = imageKey(name);
     if (this.#pictures.has(key)) return;
     this.#begin(name);
-    const pixels = await this.#decoding.get(key)!;
+    const pixels = await valueFor(this.#decoding, key);
     this.#decoding.delete(key);
     this.#pictures.set(key, this.#drawable(pixels));
   }

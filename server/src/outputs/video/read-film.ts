@@ -1,4 +1,5 @@
 import { LOOK } from "@humming-tide/core/measure";
+import { lastOf } from "@humming-tide/core/presence";
 import { inputFile, probe, startFfmpeg } from "../../media/ffmpeg.ts";
 import { outputError } from "../output-errors.ts";
 
@@ -17,7 +18,7 @@ export async function readFilmFacts(path: string): Promise<FilmFileFacts> {
     "-show_entries",
     "stream=width,height:packet=pts_time,flags",
   ]).catch((cause: unknown) => {
-    throw outputError("film-unreadable", { path, why: (cause as Error).message.split("\n").at(-1)! }, { cause });
+    throw outputError("film-unreadable", { path, why: lastOf((cause as Error).message.split("\n")) }, { cause });
   });
   const stream = (facts["streams"] as { width: number; height: number }[] | undefined)?.[0];
   if (!stream) throw outputError("film-unreadable", { path, why: "it has no picture." });

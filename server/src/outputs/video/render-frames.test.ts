@@ -1,6 +1,7 @@
 import { mkdir } from "node:fs/promises";
 import path from "node:path";
 import { NO_WORDS, type PictureTrack, placeTransitions } from "@humming-tide/core/picture";
+import { itemAt, present } from "@humming-tide/core/presence";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { temporaryFolder } from "../../testing/index.ts";
@@ -42,7 +43,7 @@ function track(first: string, second: string): PictureTrack {
     clip: null,
     startFrame,
     endFrame,
-    transitionIn: transitionIn!,
+    transitionIn: present(transitionIn),
     move: { start: FULL, end: FULL, startFrame, endFrame, eased: false },
     ground: null,
     subject: { x: 0.5, y: 0.5 },
@@ -70,7 +71,7 @@ async function lumas(film: PictureTrack): Promise<number[]> {
   await renderFrames(film, new FramePainter(SIZE, pathOfImage, noClips), 0, 60, (yuv, frame) => {
     expect(frame).toBe(seen.length);
     expect(yuv.length).toBe((SIZE.width * SIZE.height * 3) / 2);
-    seen.push(yuv[18 * SIZE.width + 32]!);
+    seen.push(itemAt(yuv, 18 * SIZE.width + 32));
     return Promise.resolve();
   });
   return seen;
@@ -84,11 +85,11 @@ describe("drawn frames", () => {
     const seen = await lumas(track("black", "white"));
     expect(seen).toHaveLength(60);
     expect([seen[0], seen[20], seen[40], seen[59]]).toEqual([16, 16, 235, 235]);
-    expect(Math.abs(seen[30]! - luma(127.5))).toBeLessThanOrEqual(1);
+    expect(Math.abs(itemAt(seen, 30) - luma(127.5))).toBeLessThanOrEqual(1);
     for (let frame = 21; frame <= 39; frame++) {
       const expected = luma((255 * (frame - 20)) / 20);
-      expect(Math.abs(seen[frame]! - expected)).toBeLessThanOrEqual(1.2);
-      expect(seen[frame]!).toBeGreaterThan(seen[frame - 1]!);
+      expect(Math.abs(itemAt(seen, frame) - expected)).toBeLessThanOrEqual(1.2);
+      expect(itemAt(seen, frame)).toBeGreaterThan(itemAt(seen, frame - 1));
     }
   });
 
@@ -112,18 +113,18 @@ describe("drawn frames", () => {
     await picture.png().toFile(path.join(place.folder, "spot-fill"));
     const still = track("spot", "spot");
     const move = { start: { x: 0, y: 0, width: 66, height: 37.1 }, end, startFrame: 0, endFrame: 59, eased: false };
-    const film = { ...still, slots: [{ ...still.slots[0]!, endFrame: 60, move }] };
+    const film = { ...still, slots: [{ ...itemAt(still.slots, 0), endFrame: 60, move }] };
     const centres: number[] = [];
     await renderFrames(film, new FramePainter(SIZE, pathOfImage, noClips), 0, 60, (yuv) => {
       let [light, moment] = [0, 0];
       for (let i = 0; i < SIZE.width * SIZE.height; i++) {
-        light += yuv[i]! - 16;
-        moment += (yuv[i]! - 16) * ((i % SIZE.width) + 0.5);
+        light += itemAt(yuv, i) - 16;
+        moment += (itemAt(yuv, i) - 16) * ((i % SIZE.width) + 0.5);
       }
       centres.push(moment / light);
       return Promise.resolve();
     });
-    const steps = centres.slice(1).map((at, i) => at - centres[i]!);
+    const steps = centres.slice(1).map((at, i) => at - itemAt(centres, i));
     const placed = (at: typeof move.end): number => at.x + (spot.x / width) * at.width;
     const expected = (placed(move.end) - placed(move.start)) / 59;
     expect(Math.abs(expected)).toBeGreaterThan(0.25);

@@ -1,4 +1,5 @@
 import { imagesBetween, type PictureTrack, planFrame, repeatsFrame } from "@humming-tide/core/picture";
+import { itemAt } from "@humming-tide/core/presence";
 import type { FramePainter } from "./frame-painter.ts";
 
 /**
@@ -19,8 +20,8 @@ export async function renderFrames(
   for (let frame = fromFrame; frame < toFrame; frame++) {
     if (frame === fromFrame || !repeatsFrame(track, frame)) {
       turn = (turn + 1) % buffers.length;
-      buffers[turn]!.set(await painter.paint(planFrame(track, frame), imagesBetween(track, frame, frame)));
+      itemAt(buffers, turn).set(await painter.paint(planFrame(track, frame), imagesBetween(track, frame, frame)));
     }
-    await write(buffers[turn]!, frame);
+    await write(itemAt(buffers, turn), frame);
   }
 }

@@ -10,6 +10,7 @@ import {
   VISIBLE_DIFFERENCE,
 } from "@humming-tide/core/measure";
 import { halfwayFrame } from "@humming-tide/core/picture";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import { measureSound, soundProblems } from "./measure-sound.ts";
 import { readFilmFacts, readSmallFrames } from "./read-film.ts";
 
@@ -30,7 +31,7 @@ export async function verifyFilm(
   onProgress: (share: number) => void = () => undefined,
 ): Promise<FilmMeasurement> {
   const facts = await readFilmFacts(filmPath);
-  const plannedFrames = report.slots.at(-1)!.endFrame;
+  const plannedFrames = lastOf(report.slots).endFrame;
   const unseen: FilmMeasurement["unseen"] = [];
   const changes: Change[] = [];
   const watch = new ChangeWatch(report.slots, (seen) =>
@@ -71,7 +72,7 @@ function measureChange(
   unseen: FilmMeasurement["unseen"],
 ): Change {
   const { index, fromFrame, looks } = seen;
-  const slot = report.slots[index]!;
+  const slot = itemAt(report.slots, index);
   const landingSeconds = slot.landingSeconds ?? 0;
   const change: Change = {
     index,
@@ -89,7 +90,7 @@ function measureChange(
     return change;
   };
   if (looks.length < 2) return missed("the film has ended before it");
-  if (frameDifference(looks[0]!, looks.at(-1)!) < VISIBLE_DIFFERENCE) {
+  if (frameDifference(itemAt(looks, 0), lastOf(looks)) < VISIBLE_DIFFERENCE) {
     return missed("the pictures before and after look the same");
   }
   const lies = changeLiesAt(slot, fromFrame, sharesOf(seen));
@@ -98,7 +99,7 @@ function measureChange(
   // The frame that is meant to land leads the landing.
   const { measuredFrame, shownFrame } = lies;
   const behind = shownFrame - measuredFrame;
-  const shownSeconds = frameSeconds[shownFrame]! + ((report.leadFrames ?? 0) - behind) * frameLength;
+  const shownSeconds = itemAt(frameSeconds, shownFrame) + ((report.leadFrames ?? 0) - behind) * frameLength;
   const measuredErrorMs = 1000 * (shownSeconds - landingSeconds);
   return {
     ...change,
@@ -143,7 +144,7 @@ function frameProblems(count: number, planned: number, frameSeconds: readonly nu
   const uneven = frameSeconds.findIndex((seconds, i) => Math.abs(seconds - i * step) > 0.1 * step);
   if (uneven >= 0) {
     problems.push(
-      `Frame ${uneven} is shown at ${frameSeconds[uneven]!.toFixed(4)} s, but at ${report.fps.num}/${report.fps.den} frames per second it belongs at ${(uneven * step).toFixed(4)} s.`,
+      `Frame ${uneven} is shown at ${itemAt(frameSeconds, uneven).toFixed(4)} s, but at ${report.fps.num}/${report.fps.den} frames per second it belongs at ${(uneven * step).toFixed(4)} s.`,
     );
   }
   return problems;
@@ -156,7 +157,7 @@ function changeProblems(changes: readonly Change[], unseen: FilmMeasurement["uns
     )
     .map(
       (change) =>
-        `The change to slot ${change.index} (${change.source}) is ${change.measuredErrorFrames!.toFixed(2)} frames (${change.measuredErrorMs!.toFixed(1)} ms) off its landing.`,
+        `The change to slot ${change.index} (${change.source}) is ${present(change.measuredErrorFrames).toFixed(2)} frames (${present(change.measuredErrorMs).toFixed(1)} ms) off its landing.`,
     );
   if (changes.length > 0 && unseen.length / changes.length > LARGEST_UNSEEN_SHARE) {
     problems.push(`${unseen.length} of ${changes.length} changes cannot be seen in the film.`);

@@ -4,6 +4,7 @@ import path from "node:path";
 import { setImmediate } from "node:timers/promises";
 import type { HummingTideError } from "@humming-tide/core";
 import type { FilmPlan } from "@humming-tide/core/film";
+import { valueFor } from "@humming-tide/core/presence";
 import {
   type Master,
   MasteredMix,
@@ -85,7 +86,7 @@ async function withMix<T>(
       opened.push(sound);
       sources.set(name, sound);
     }
-    return await use(new SoundMixer(plan.sound, FILM_SAMPLE_RATE, (name) => sources.get(name)!));
+    return await use(new SoundMixer(plan.sound, FILM_SAMPLE_RATE, (name) => valueFor(sources, name)));
   } finally {
     for (const sound of opened) await sound.remove();
   }

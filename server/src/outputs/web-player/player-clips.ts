@@ -1,6 +1,7 @@
 import { once } from "node:events";
 import path from "node:path";
 import { clipAt, type PictureSlot, type PictureTrack } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import type { Quality } from "@humming-tide/core/show";
 import type { FrameRate } from "@humming-tide/core/time";
 import { type PlayerClip, seenFrames } from "@humming-tide/core/web-player";
@@ -33,7 +34,7 @@ export async function writePlayerClips(request: ClipsRequest, onDone: (share: nu
 
 async function writeClip(request: ClipsRequest, slotIndex: number, slot: PictureSlot): Promise<PlayerClip> {
   const { track, rate, folder, quality, signal, originalPath } = request;
-  const clip = slot.clip!;
+  const clip = present(slot.clip);
   const { width, height } = clip.size;
   const { startFrame, endFrame } = seenFrames(track, slotIndex);
   const file = `clips/${String(slotIndex + 1).padStart(4, "0")}.mp4`;
@@ -45,12 +46,13 @@ async function writeClip(request: ClipsRequest, slotIndex: number, slot: Picture
     ...["-g", KEY_FRAME_EVERY, "-movflags", "+faststart", "-f", "mp4", "-y", `file:${path.join(folder, file)}`],
   ]);
   try {
-    const image = { picture: slot.picture!, of: "picture", look: slot.look } as const;
+    const image = { picture: present(slot.picture), of: "picture", look: slot.look } as const;
     for (let frame = startFrame; frame < endFrame; frame++) {
       signal.throwIfAborted();
       const instant = clipAt(clip, slotIndex, frame);
       await frames.preload(onlyClip(track, image, instant));
-      if (!child.stdin.write(frames.pixels(instant)!.rgba)) await Promise.race([once(child.stdin, "drain"), finished]);
+      if (!child.stdin.write(present(frames.pixels(instant)).rgba))
+        await Promise.race([once(child.stdin, "drain"), finished]);
     }
     child.stdin.end();
     await finished;

@@ -1,6 +1,7 @@
 import { writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { PictureTrack, Scratch } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import { type PlayerWords, sheetsOf } from "@humming-tide/core/web-player";
 import { WordImages } from "@humming-tide/core/words";
 import { type Canvas, createCanvas } from "@napi-rs/canvas";
@@ -22,7 +23,7 @@ export async function writePlayerWords(
     await fonts.preload(sheet);
     const drawn: PlayerWords["drawn"][number][] = [];
     for (const index of sheet.keys()) {
-      const { pieces, height } = images.get(sheet, index, track.size)!;
+      const { pieces, height } = present(images.get(sheet, index, track.size));
       const files: PlayerWords["drawn"][number]["pieces"][number][] = [];
       for (const { image, target } of pieces) {
         const file = `words/${String(++count).padStart(4, "0")}.png`;

@@ -4,6 +4,7 @@ import path from "node:path";
 import { chaptersOf, type FilmPlan, planOutput, showForOutput } from "@humming-tide/core/film";
 import { soundLag } from "@humming-tide/core/measure";
 import { applyLook, clipAt, imageKey } from "@humming-tide/core/picture";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { type FilmOutput, mainOutput, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import type { PlayerFilm } from "@humming-tide/core/web-player";
 import sharp from "sharp";
@@ -46,7 +47,7 @@ beforeAll(async () => {
   document = {
     ...studio.document,
     slides: [
-      { ...first!, caption: "Boats at the quay </script>" },
+      { ...present(first), caption: "Boats at the quay </script>" },
       { ...newSlide({ id: "clip", sha256: clip.sha256, fileName: "numbers.mp4" }), stays: true },
       ...others,
     ],
@@ -93,9 +94,9 @@ it("keeps a hostile title and caption out of its page's markup", async () => {
 });
 
 it("has its pictures with their look, as the export gives it", async () => {
-  const picture = plan.slots[0]!.picture!;
-  const key = imageKey({ picture, of: "picture", look: plan.slots[0]!.look });
-  const image = film.images.find((one) => one.key === key)!;
+  const picture = present(itemAt(plan.slots, 0).picture);
+  const key = imageKey({ picture, of: "picture", look: itemAt(plan.slots, 0).look });
+  const image = present(film.images.find((one) => one.key === key));
   const shown = await sharp(path.join(folder, "film", image.file))
     .ensureAlpha()
     .raw()
@@ -103,22 +104,22 @@ it("has its pictures with their look, as the export gives it", async () => {
   const working = studio.studio.library.store.derivedPath(picture, "working.jpg");
   const expected = new Uint8ClampedArray(await sharp(working).ensureAlpha().raw().toBuffer());
   applyLook(expected, LOOK);
-  const apart = shown.reduce((sum, value, i) => sum + Math.abs(value - expected[i]!), 0) / shown.length;
+  const apart = shown.reduce((sum, value, i) => sum + Math.abs(value - itemAt(expected, i)), 0) / shown.length;
   expect(apart).toBeLessThan(2);
 });
 
 it("has a frame of a clip for each of the film's, at another rate than the clip's own", () => {
   const slotIndex = plan.slots.findIndex(({ slideId }) => slideId === "clip");
-  const slot = plan.slots[slotIndex]!;
-  const clip = film.clips.find((one) => one.slotIndex === slotIndex)!;
+  const slot = itemAt(plan.slots, slotIndex);
+  const clip = present(film.clips.find((one) => one.slotIndex === slotIndex));
   expect(clip.startFrame).toBe(slot.transitionIn.startFrame);
-  expect(clip.endFrame).toBe(plan.slots[slotIndex + 1]!.transitionIn.endFrame);
+  expect(clip.endFrame).toBe(itemAt(plan.slots, slotIndex + 1).transitionIn.endFrame);
   const { width, height, startFrame, endFrame } = clip;
   const bytes = ffmpeg([...["-i", path.join(folder, "film", clip.file), "-f", "rawvideo", "-pix_fmt", "gray", "-"]]);
   expect(bytes.length).toBe(width * height * (endFrame - startFrame));
   for (let frame = startFrame; frame < endFrame; frame++) {
     const row = bytes.subarray((frame - startFrame) * width * height + (height >> 1) * width).subarray(0, width);
-    const { seconds } = clipAt(slot.clip!, slotIndex, frame);
+    const { seconds } = clipAt(present(slot.clip), slotIndex, frame);
     const number = Math.min(NUMBERED_CLIP.frames - 1, Math.floor(((seconds + SAME_TIME_SECONDS) * 30_000) / 1001));
     expect(readNumber(row), `frame ${frame}`).toBe(number);
   }
@@ -133,11 +134,13 @@ it("has the film's sound, to the sample where the mix has it", async () => {
     const bytes = ffmpeg([...args, "-ac", "1", "-ar", "48000", "-f", "f32le", "-"]);
     return new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length >> 2).slice(0, 6 * 48_000);
   };
-  const lag = soundLag(
-    mono(["-f", "f32le", "-ar", "48000", "-ac", "2", "-i", mixPath]),
-    mono(["-i", path.join(folder, "film", film.sound)]),
-    4800,
-  )!;
+  const lag = present(
+    soundLag(
+      mono(["-f", "f32le", "-ar", "48000", "-ac", "2", "-i", mixPath]),
+      mono(["-i", path.join(folder, "film", film.sound)]),
+      4800,
+    ),
+  );
   expect(lag.match).toBeGreaterThan(0.5);
   expect(Math.abs(lag.samples)).toBeLessThan(1);
 });

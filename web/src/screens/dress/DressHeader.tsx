@@ -1,4 +1,5 @@
 import { counted } from "@humming-tide/core/language";
+import { present } from "@humming-tide/core/presence";
 import {
   canGatherOnSlide,
   copyStyle,
@@ -94,7 +95,7 @@ function ForAllSelected({ show, slide, slideIds, onGathered }: DressHeaderProps)
           className="-ml-3"
           onClick={() => {
             edit((document) => gatherOnSlide(document, slideIds));
-            onGathered(show.slides.find(({ id }) => slideIds.has(id))!.id);
+            onGathered(present(show.slides.find(({ id }) => slideIds.has(id))).id);
           }}
         >
           <LayoutGrid size={14} aria-hidden /> Put their pictures on one slide

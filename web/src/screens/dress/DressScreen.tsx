@@ -1,6 +1,7 @@
 import { isSeen } from "@humming-tide/contract";
 import type { FilmPlan } from "@humming-tide/core/film";
 import { shapeOf } from "@humming-tide/core/picture";
+import { itemAt, present } from "@humming-tide/core/presence";
 import type { ShowDocument, StyleLevel } from "@humming-tide/core/show";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
@@ -59,12 +60,12 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   const seen = useSeen();
   const film = useFilmInShape(show, plan, seen, shape);
   const goTo = useGoTo(plan);
-  const drop = useFileDrop({ middle: 1, slideId: film.slots[atPlayhead.index]!.slideId });
+  const drop = useFileDrop({ middle: 1, slideId: itemAt(film.slots, atPlayhead.index).slideId });
   useDressKeys(plan, () => setSafeAreas((on) => !on));
 
-  const slot = film.slots[atPlayhead.index]!;
+  const slot = itemAt(film.slots, atPlayhead.index);
   const slide = show.slides[slot.slideIndex]!;
-  const passage = show.passages.find(({ id }) => id === slide.passageId)!;
+  const passage = present(show.passages.find(({ id }) => id === slide.passageId));
   const many = selection.ids.size > 1 && selection.ids.has(slide.id);
   const slideIds = useMemo(() => (many ? selection.ids : new Set([slide.id])), [many, selection.ids, slide.id]);
   const level = styleLevel(levelKind, passage.id, slideIds);

@@ -1,5 +1,6 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { areaOf, shapeOf, viewIn } from "@humming-tide/core/picture";
+import { itemAt } from "@humming-tide/core/presence";
 import { changeSlides, type Fill, hasPicture, type ShowDocument, type Slide, setView } from "@humming-tide/core/show";
 import type { View } from "@humming-tide/core/values";
 import type { ReactNode } from "react";
@@ -39,7 +40,7 @@ interface FramingPanelProps {
 
 /** What stands beside pictures, what must stay in view, and the frame by hand. */
 export function FramingPanel({ show, plan, slot, part, single, held, onHold }: FramingPanelProps): ReactNode {
-  const slide = show.slides[slot.slideIndex]!;
+  const slide = itemAt(show.slides, slot.slideIndex);
   return (
     <StylePanel title="Framing" part={part}>
       <p className="mb-2 text-[13px] text-soft">

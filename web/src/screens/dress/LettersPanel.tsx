@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { type CaptionStyle, FILM_FONTS, type FilmFont, type Letters } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import type { StylePart } from "../../style/style-part.ts";
@@ -78,7 +79,7 @@ function BackingSwitch({ value, set, slide }: BackingSwitchProps): ReactNode {
           <ColourField
             label="Colour of the background"
             value={value.backing.colour}
-            onChange={(colour) => slide({ ...value, backing: { ...value.backing!, colour } })}
+            onChange={(colour) => slide({ ...value, backing: { ...present(value.backing), colour } })}
           />
           <div className="mt-2">
             <ShareSlider
@@ -86,7 +87,7 @@ function BackingSwitch({ value, set, slide }: BackingSwitchProps): ReactNode {
               value={value.backing.strength}
               min={0.05}
               step={0.01}
-              onChange={(strength) => slide({ ...value, backing: { ...value.backing!, strength } })}
+              onChange={(strength) => slide({ ...value, backing: { ...present(value.backing), strength } })}
             />
           </div>
         </>
@@ -114,14 +115,14 @@ function OutlineSwitch({ value, set, slide }: OutlineSwitchProps): ReactNode {
           <ColourField
             label="Colour of the outline"
             value={value.outline.colour}
-            onChange={(colour) => slide({ ...value, outline: { ...value.outline!, colour } })}
+            onChange={(colour) => slide({ ...value, outline: { ...present(value.outline), colour } })}
           />
           <div className="mt-2">
             <ShareSlider
               label="Width of the outline"
               value={value.outline.width}
               min={0.05}
-              onChange={(width) => slide({ ...value, outline: { ...value.outline!, width } })}
+              onChange={(width) => slide({ ...value, outline: { ...present(value.outline), width } })}
             />
           </div>
         </>

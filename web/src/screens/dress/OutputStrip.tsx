@@ -1,6 +1,7 @@
 import { cutsSubject } from "@humming-tide/core/check";
 import { type FilmPlan, filmInSize, type SeenMedia } from "@humming-tide/core/film";
 import { drawFrame, imagesIn, planFrame, type Size, shapeOf } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { frameAt } from "@humming-tide/core/time";
 import { TriangleAlert } from "lucide-react";
@@ -60,7 +61,7 @@ export function OutputStrip({ show, plan, seen, chosen, slotIndex, onChoose }: O
           seen={seen}
           size={size}
           slotIndex={slotIndex}
-          images={images.current!}
+          images={present(images.current)}
           isChosen={shapeOf(size) === chosen}
           onChoose={onChoose}
         />

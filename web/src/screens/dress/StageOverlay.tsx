@@ -1,5 +1,6 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { areaOf, keepingInView, placedAt, SAFE_SHARES, seenPart, shapeOf, viewIn } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import { changeSlides, type Slide, setView } from "@humming-tide/core/show";
 import { frameAt } from "@humming-tide/core/time";
 import type { Point, View } from "@humming-tide/core/values";
@@ -119,7 +120,7 @@ function SubjectRing({ plan, move, point: { x, y }, name, onMove }: SubjectRingP
   const set = (subject: Point): void => onMove(rounded({ x: clampShare(subject.x), y: clampShare(subject.y) }));
   const drag = (event: PointerEvent): void => {
     if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    const area = event.currentTarget.parentElement!.getBoundingClientRect();
+    const area = present(event.currentTarget.parentElement).getBoundingClientRect();
     const placed = placedAt(move, frameAt(player.filmSeconds(), plan.rate));
     const film = {
       x: ((event.clientX - area.left) / area.width) * plan.size.width,

@@ -1,5 +1,6 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
+import { itemAt } from "@humming-tide/core/presence";
 import { frameAt } from "@humming-tide/core/time";
 import { useCallback, useState } from "react";
 import { useFilmClock } from "../../stage/player-context.tsx";
@@ -12,7 +13,7 @@ export function useSlotAtPlayhead(plan: FilmPlan): FilmSlot {
     [plan],
   );
   useFilmClock(look);
-  return plan.slots[Math.min(index, plan.slots.length - 1)]!;
+  return itemAt(plan.slots, Math.min(index, plan.slots.length - 1));
 }
 
 /** A frame in which a slot is seen alone, as near as can be to its middle. */

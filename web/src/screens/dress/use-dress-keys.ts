@@ -1,5 +1,6 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { slotIndexAt } from "@humming-tide/core/picture";
+import { itemAt } from "@humming-tide/core/presence";
 import { frameAt } from "@humming-tide/core/time";
 import { useEffect } from "react";
 import { isForControl, isInField, letterKeysOn } from "../../keys/keys.ts";
@@ -16,7 +17,7 @@ export function useDressKeys(plan: FilmPlan, toggleSafeAreas: () => void): void 
       // With Alt, arrows are ours also on a row of choices, which would take them without.
       if (side !== 0 && event.altKey && !isInField(event)) {
         const here = slotIndexAt(plan.slots, frameAt(player.filmSeconds(), plan.rate));
-        const slot = plan.slots[Math.max(0, Math.min(plan.slots.length - 1, here + side))]!;
+        const slot = itemAt(plan.slots, Math.max(0, Math.min(plan.slots.length - 1, here + side)));
         player.seek((frameAlone(plan, slot) * plan.rate.den) / plan.rate.num);
       } else if (event.key.toLowerCase() === "s" && !event.altKey && !isForControl(event) && letterKeysOn()) {
         toggleSafeAreas();

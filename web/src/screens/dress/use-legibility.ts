@@ -1,5 +1,6 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { drawFrame, type FramePlan, imagesIn, type Placement, planFrame } from "@humming-tide/core/picture";
+import { itemAt } from "@humming-tide/core/presence";
 import type { backingFor, LaidWords } from "@humming-tide/core/words";
 import { useEffect, useState } from "react";
 import { filmFonts } from "../../stage/film-fonts.ts";
@@ -81,8 +82,8 @@ async function measure(
   const scratch = new StageScratch().for(size.width, size.height, film.size.width, film.size.height);
   const results: Legibility[] = [];
   for (const [index, words] of sheet.entries()) {
-    const own = laid[index]!;
-    const { startFrame, endFrame } = times[index]!;
+    const own = itemAt(laid, index);
+    const { startFrame, endFrame } = itemAt(times, index);
     const around = clearCanvas(size.width, size.height);
     room.drawLetterSurroundings(around.surface, own, placement);
     const mask = pixelsOf(around);

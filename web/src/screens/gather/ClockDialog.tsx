@@ -1,4 +1,5 @@
 import { counted } from "@humming-tide/core/language";
+import { present } from "@humming-tide/core/presence";
 import { shiftClock } from "@humming-tide/core/show";
 import { type ReactNode, useState } from "react";
 import { edit } from "../../store/edit.ts";
@@ -50,7 +51,7 @@ export function ClockDialog({ onClose }: { onClose: () => void }): ReactNode {
 }
 
 function CameraRow({ camera }: { camera: Camera }): ReactNode {
-  const offset = useAppSelector((state) => state.show.document!.clockOffsets[camera.name] ?? 0);
+  const offset = useAppSelector((state) => present(state.show.document).clockOffsets[camera.name] ?? 0);
   const [text, setText] = useState(() => offsetText(offset));
   const parsed = parseOffset(text);
   const set = (seconds: number): void => {

@@ -8,6 +8,7 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
+import { itemAt } from "@humming-tide/core/presence";
 import { moveSlides, type SlidePlace } from "@humming-tide/core/show";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import {
@@ -151,10 +152,10 @@ function useRowsInSight(layout: SheetLayout, scroller: RefObject<HTMLDivElement 
   const virtual = useVirtualizer({
     count: layout.rows.length,
     getScrollElement: () => scroller.current,
-    estimateSize: (index) => layout.rows[index]!.height,
+    estimateSize: (index) => itemAt(layout.rows, index).height,
     getItemKey: (index) => {
-      const row = layout.rows[index]!;
-      return row.kind === "slides" ? `row ${row.slides[0]!.id}` : `${row.kind} ${row.passage.id}`;
+      const row = itemAt(layout.rows, index);
+      return row.kind === "slides" ? `row ${itemAt(row.slides, 0).id}` : `${row.kind} ${row.passage.id}`;
     },
     overscan: 3,
     // Rows may come a moment after the scrolling; scrolling itself never waits for them.
@@ -164,7 +165,7 @@ function useRowsInSight(layout: SheetLayout, scroller: RefObject<HTMLDivElement 
   const reveal = useCallback(
     (id: string) => {
       const place = layout.placeOf.get(id);
-      if (place !== undefined) virtual.scrollToIndex(layout.rowOf[place]!, { align: "auto" });
+      if (place !== undefined) virtual.scrollToIndex(itemAt(layout.rowOf, place), { align: "auto" });
     },
     [layout, virtual],
   );

@@ -1,4 +1,5 @@
 import { fitMessageText } from "@humming-tide/core/fit";
+import { present } from "@humming-tide/core/presence";
 import { clockText } from "@humming-tide/core/time";
 import { FolderOpen, ImagePlus, ImageUp, Music } from "lucide-react";
 import { type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
@@ -109,7 +110,7 @@ function EmptySheet(): ReactNode {
 function useSheetLayout(scroller: React.RefObject<HTMLDivElement | null>): SheetLayout | null {
   const [width, setWidth] = useState(0);
   useLayoutEffect(() => {
-    const element = scroller.current!;
+    const element = present(scroller.current);
     const measure = (): void => {
       const style = getComputedStyle(element);
       setWidth(element.clientWidth - Number.parseFloat(style.paddingLeft) - Number.parseFloat(style.paddingRight));
@@ -144,7 +145,7 @@ function NewCard(): ReactNode {
 function BringIn(): ReactNode {
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
-  const empty = useAppSelector((state) => state.show.document!.slides.length === 0);
+  const empty = useAppSelector((state) => present(state.show.document).slides.length === 0);
   const retouched = useRef<HTMLInputElement>(null);
   const input = (
     ref: React.RefObject<HTMLInputElement | null>,
@@ -205,7 +206,7 @@ function BringIn(): ReactNode {
 }
 
 function SongPanel(): ReactNode {
-  const song = useAppSelector((state) => state.show.document!.songs[0]);
+  const song = useAppSelector((state) => present(state.show.document).songs[0]);
   const count = useOpenShow((show) => show.songs.length);
   const facts = useAppSelector((state) => (song ? state.show.media[song.sha256] : undefined));
   return (

@@ -1,4 +1,5 @@
 import { counted } from "@humming-tide/core/language";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import { timeLeftText } from "@humming-tide/core/time";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
@@ -149,23 +150,23 @@ function FileList({
   order: readonly string[];
 }): ReactNode {
   const sorted = useMemo(
-    () => order.map((id) => rows[id]!).sort((a, b) => RANK[a.state] - RANK[b.state]),
+    () => order.map((id) => present(rows[id])).sort((a, b) => RANK[a.state] - RANK[b.state]),
     [rows, order],
   );
   const box = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: sorted.length,
     getScrollElement: () => box.current,
-    estimateSize: (index) => (sorted[index]!.message ? ROW_HEIGHT + MESSAGE_HEIGHT : ROW_HEIGHT),
-    getItemKey: (index) => sorted[index]!.id,
+    estimateSize: (index) => (itemAt(sorted, index).message ? ROW_HEIGHT + MESSAGE_HEIGHT : ROW_HEIGHT),
+    getItemKey: (index) => itemAt(sorted, index).id,
     overscan: 6,
   });
   return (
     <div ref={box} className="mt-2 max-h-[320px] overflow-y-auto" tabIndex={0} role="list" aria-label="Files">
       <div className="relative" style={{ height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map((item) => {
-          const row = sorted[item.index]!;
-          const name = row.path.split("/").at(-1)!;
+          const row = itemAt(sorted, item.index);
+          const name = lastOf(row.path.split("/"));
           return (
             <div
               key={row.id}

@@ -1,5 +1,6 @@
 import type { ClipFacts, PictureFacts } from "@humming-tide/contract";
 import { turnedSize } from "@humming-tide/core/picture";
+import { itemAt, present, valueFor } from "@humming-tide/core/presence";
 import { changeSlides, hasPicture, type Slide, slideName } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { RotateCcw, RotateCw, X } from "lucide-react";
@@ -30,7 +31,7 @@ export function LargeLook(): ReactNode {
   const look = useAppSelector((state) => selectGather(state).look);
   const slides = useOpenShow((show) => show.slides);
   const close = (): void => {
-    if (look) dispatch(selectionActions.picked({ slideId: look.ids[look.at]!, round: 0 }));
+    if (look) dispatch(selectionActions.picked({ slideId: itemAt(look.ids, look.at), round: 0 }));
     dispatch(gatherActions.lookedAt(null));
   };
   const known = new Map(slides.map((slide) => [slide.id, slide]));
@@ -39,7 +40,7 @@ export function LargeLook(): ReactNode {
   const at = Math.min(look.at, ids.length - 1);
   const go = (to: number): void =>
     void dispatch(gatherActions.lookedAt({ ...look, ids, at: Math.max(0, Math.min(ids.length - 1, to)) }));
-  const slide = known.get(ids[at]!)!;
+  const slide = valueFor(known, itemAt(ids, at));
   const compare = (isBeside: boolean): void => void dispatch(gatherActions.lookedAt({ ...look, compare: isBeside }));
   const onKeyDown = (event: KeyboardEvent): void => {
     const isTyping = (event.target as HTMLElement).closest("input, textarea") !== null;
@@ -70,7 +71,7 @@ export function LargeLook(): ReactNode {
             {shown.map((id) => (
               <Picture
                 key={id}
-                slide={known.get(id)!}
+                slide={valueFor(known, id)}
                 current={look.compare && id === slide.id}
                 onPick={() => go(ids.indexOf(id))}
               />
@@ -221,7 +222,7 @@ function Judgement({ slide }: { slide: Slide }): ReactNode {
       <p className="shrink-0 text-right text-xs leading-4 text-quiet">
         {facts && factsText(facts, slide)}
         <br />
-        {facts && slideSeconds(media, show, slide) !== null && momentText(slideSeconds(media, show, slide)!)}
+        {facts && slideSeconds(media, show, slide) !== null && momentText(present(slideSeconds(media, show, slide)))}
         {facts?.camera && `, ${facts.camera}`}
       </p>
     </div>
@@ -276,7 +277,7 @@ function Strip({
   return (
     <div className="flex h-[84px] shrink-0 justify-center gap-2 border-t border-line px-4 py-2">
       {ids.slice(from, from + 2 * STRIP + 1).map((id, index) => {
-        const slide = known.get(id)!;
+        const slide = valueFor(known, id);
         return (
           <button
             key={id}

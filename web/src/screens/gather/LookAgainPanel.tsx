@@ -1,4 +1,5 @@
 import { counted } from "@humming-tide/core/language";
+import { itemAt, valueFor } from "@humming-tide/core/presence";
 import type { ReactNode } from "react";
 import { useOpenShow } from "../../store/open-show.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
@@ -17,7 +18,7 @@ export function LookAgainPanel(): ReactNode {
   // A group with at most one picture still in the film is done.
   const open = moments
     .map((group) => group.filter((id) => inReach.has(id)))
-    .filter((group) => group.filter((id) => inReach.get(id)!.rating !== "out").length > 1);
+    .filter((group) => group.filter((id) => valueFor(inReach, id).rating !== "out").length > 1);
   const soft = slides.filter((slide) => slide.rating !== "out" && isSoft(seenFacts(media, slide)));
   if (open.length === 0 && soft.length === 0) return null;
   const compare = (ids: readonly string[]): void =>
@@ -38,7 +39,7 @@ export function LookAgainPanel(): ReactNode {
         )}
         {open.slice(0, 6).map((group) => (
           <li key={group[0]} className="flex items-center justify-between gap-2" data-testid="moment">
-            <span className="min-w-0 truncate text-soft" title={inReach.get(group[0]!)!.fileName}>
+            <span className="min-w-0 truncate text-soft" title={valueFor(inReach, itemAt(group, 0)).fileName}>
               {group.length} of the same moment
             </span>
             <Button kind="quiet" onClick={() => compare(group)}>

@@ -1,5 +1,6 @@
 import { counted, laterText } from "@humming-tide/core/language";
 import { type PassageSensitivity, proposePassages } from "@humming-tide/core/photo-analysis";
+import { valueFor } from "@humming-tide/core/presence";
 import { dividePassages, type Slide } from "@humming-tide/core/show";
 import { type ReactNode, useMemo, useState } from "react";
 import { edit } from "../../store/edit.ts";
@@ -107,9 +108,9 @@ function ProposedList({ proposed, slides, names, joined, onNames, onJoined }: Pr
           <ProposedLine
             key={passage.slideId}
             passage={passage}
-            slide={slides.get(passage.slideId)!}
+            slide={valueFor(slides, passage.slideId)}
             number={index + 1}
-            seconds={slideSeconds(media, show, slides.get(passage.slideId)!)}
+            seconds={slideSeconds(media, show, valueFor(slides, passage.slideId))}
             name={names[passage.slideId] ?? ""}
             isJoined={index > 0 && joined.has(passage.slideId)}
             onName={(name) => onNames({ ...names, [passage.slideId]: name })}

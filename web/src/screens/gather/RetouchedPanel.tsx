@@ -1,4 +1,5 @@
 import { counted } from "@humming-tide/core/language";
+import { valueFor } from "@humming-tide/core/presence";
 import { type RetouchedFiles, retouchedFiles, swapFiles } from "@humming-tide/core/show";
 import { ArrowRight } from "lucide-react";
 import { type ReactNode, useMemo } from "react";
@@ -81,7 +82,10 @@ function MatchList({ matched }: Pick<RetouchedFiles, "matched">): ReactNode {
     <ul className="flex max-h-[320px] flex-col gap-2 overflow-y-auto" aria-label="Pictures and what replaces them">
       {matched.map(({ slideId, formerName, file, by }) => (
         <li key={slideId} className="flex items-center gap-2 text-xs text-soft">
-          <SlideImage slide={slideOf.get(slideId)!} className="h-10 w-14 shrink-0 rounded bg-slide object-contain" />
+          <SlideImage
+            slide={valueFor(slideOf, slideId)}
+            className="h-10 w-14 shrink-0 rounded bg-slide object-contain"
+          />
           <ArrowRight size={14} aria-hidden className="shrink-0 text-quiet" />
           <img
             src={mediaUrl(file.sha256, "thumbnail")}

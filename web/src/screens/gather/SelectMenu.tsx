@@ -1,4 +1,5 @@
 import type { PictureShape } from "@humming-tide/core/photo-analysis";
+import { present } from "@humming-tide/core/presence";
 import type { Slide } from "@humming-tide/core/show";
 import { type ReactNode, useMemo, useState } from "react";
 import { useOpenShow } from "../../store/open-show.ts";
@@ -77,7 +78,7 @@ function useKinds(): { shapes: Kind[]; ratings: Kind[]; passages: Kind[] } {
       });
     return {
       shapes: [
-        ...SHAPES.map((shape) => ({ name: shape[0]!.toUpperCase() + shape.slice(1), slides: ofShape(shape) })),
+        ...SHAPES.map((shape) => ({ name: present(shape[0]).toUpperCase() + shape.slice(1), slides: ofShape(shape) })),
         { name: "Clips", slides: slides.filter((slide) => facts(slide)?.kind === "clip") },
         { name: "Soft", slides: slides.filter((slide) => isSoft(facts(slide))) },
         { name: "Without a capture time", slides: slides.filter((slide) => facts(slide)?.capturedAt === null) },

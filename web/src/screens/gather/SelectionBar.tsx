@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { gatherPassage, hasPicture, moveSlides, orderSlides, type Slide } from "@humming-tide/core/show";
 import { RotateCcw, RotateCw } from "lucide-react";
 import { type ReactNode, useState } from "react";
@@ -126,7 +127,7 @@ function MoveDialog({ ids, onClose }: { ids: ReadonlySet<string>; onClose: () =>
   const place = Number(text);
   const valid = Number.isInteger(place) && place >= 1 && place <= slides.length;
   const move = (): void => {
-    const before = slides[place - 1]!;
+    const before = itemAt(slides, place - 1);
     edit((show) => moveSlides(show, ids, { passageId: before.passageId, beforeId: before.id }));
     onClose();
   };

@@ -1,3 +1,4 @@
+import { valueFor } from "@humming-tide/core/presence";
 import { type MouseEvent, type ReactNode, useMemo } from "react";
 import { useOpenShow } from "../../store/open-show.ts";
 import { useAppSelector } from "../../store/store.ts";
@@ -56,7 +57,7 @@ function PictureCells({ slides, layout, marks, onPick, onOpen }: PictureCellsPro
   const { ids: selected, current } = useAppSelector((state) => state.selection);
   const proxies = useAppSelector((state) => state.view.proxies);
   return slides.map((slide) => {
-    const index = marks.numbers.get(slide.id)!;
+    const index = valueFor(marks.numbers, slide.id);
     const facts = seenFacts(media, slide);
     return (
       <PictureCell

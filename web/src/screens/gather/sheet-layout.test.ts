@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { newPassage, newSlide, type Passage } from "@humming-tide/core/show";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
@@ -8,7 +9,7 @@ const passage = (id: string, name = id): Passage => newPassage(id, name);
 
 /** Passages of so many slides each: ids "a0", "a1" … "b0" … */
 function sheet(counts: readonly number[], width = 700, cell = 148) {
-  const passages = counts.map((_, i) => passage("abcdef"[i]!));
+  const passages = counts.map((_, i) => passage(itemAt("abcdef", i)));
   const slides = counts.flatMap((count, i) =>
     Array.from({ length: count }, (_, k) =>
       newSlide({ id: `${"abcdef"[i]}${k}`, sha256: "0".repeat(64), fileName: `${k}.jpg` }, "abcdef"[i]),
@@ -91,7 +92,10 @@ describe("keys", () => {
   it("walk over rows of uneven length and back, and never leave the sheet", () => {
     const layout = sheet([6, 1, 9]);
     const walk = (from: number, ...steps: SheetStep[]): string =>
-      layout.shown[steps.reduce((at, step) => stepFrom(layout, at, step), from)]!.id;
+      itemAt(
+        layout.shown,
+        steps.reduce((at, step) => stepFrom(layout, at, step), from),
+      ).id;
     expect(walk(1, "down")).toBe("a5");
     expect(walk(3, "down")).toBe("a5");
     expect(walk(5, "down")).toBe("b0");

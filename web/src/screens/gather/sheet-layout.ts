@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import type { Passage, Slide, SlidePlace } from "@humming-tide/core/show";
 
 /** Pixels of the contact sheet. */
@@ -99,7 +100,7 @@ export function layOutSheet(
 
 /** Where a shown slide's cell is on the sheet. */
 function cellBox(layout: SheetLayout, place: number): Box {
-  const row = layout.rows[layout.rowOf[place]!]!;
+  const row = itemAt(layout.rows, itemAt(layout.rowOf, place));
   const column = row.kind === "slides" ? place - row.from : 0;
   return { x: column * (layout.cellWidth + GAP), y: row.y, width: layout.cellWidth, height: row.height - GAP };
 }
@@ -127,7 +128,7 @@ export function dropPlace(layout: SheetLayout, x: number, y: number): { place: S
     // On a heading: to the beginning of its passage.
     const at = layout.rows.indexOf(row) + (row.kind === "passage" ? 1 : 0);
     const following = layout.rows[at];
-    const first = following?.kind === "slides" ? following.slides[0]! : null;
+    const first = following?.kind === "slides" ? itemAt(following.slides, 0) : null;
     const mark = { x: 0, y: row.y, width: 3, height: row.height - 4 };
     return { place: { passageId: row.passage.id, beforeId: first?.id ?? null }, mark };
   }
@@ -165,11 +166,11 @@ export function stepFrom(layout: SheetLayout, place: number, step: SheetStep): n
     case "up":
     case "down": {
       const direction = step === "up" ? -1 : 1;
-      const from = layout.rowOf[place]!;
-      const here = layout.rows[from]!;
+      const from = itemAt(layout.rowOf, place);
+      const here = itemAt(layout.rows, from);
       const column = here.kind === "slides" ? place - here.from : 0;
       for (let at = from + direction; at >= 0 && at < layout.rows.length; at += direction) {
-        const row = layout.rows[at]!;
+        const row = itemAt(layout.rows, at);
         if (row.kind === "slides") return row.from + Math.min(column, row.slides.length - 1);
       }
       return place;

@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { type PointerEvent as ReactPointerEvent, type RefObject, useRef, useState } from "react";
 import { store } from "../../store/store.ts";
 import type { Box } from "./sheet-layout.ts";
@@ -40,7 +41,7 @@ export function useRubberBand(
       setBox(next);
       latest.current(next, kept);
     };
-    const scroller = element.parentElement!;
+    const scroller = present(element.parentElement);
     const scrolling = setInterval(() => {
       const bounds = scroller.getBoundingClientRect();
       const step =

@@ -1,3 +1,4 @@
+import { itemAt, valueFor } from "@humming-tide/core/presence";
 import { shiftSlides } from "@humming-tide/core/show";
 import type { KeyboardEvent } from "react";
 import { letterKeysOn } from "../../keys/keys.ts";
@@ -78,7 +79,7 @@ function stepTo({ layout, reveal, dispatch }: Sheet, event: KeyboardEvent, step:
   const anchor = layout.placeOf.get(store.getState().selection.anchorId ?? "");
   const current = { slideId: to.id, round: 0 };
   if (event.shiftKey && anchor !== undefined) {
-    const ids = rangeOf(layout, anchor, layout.placeOf.get(to.id)!);
+    const ids = rangeOf(layout, anchor, valueFor(layout.placeOf, to.id));
     dispatch(selectionActions.selected({ ids, current }));
   } else if (event.ctrlKey || event.metaKey) dispatch(selectionActions.focused(current));
   else dispatch(selectionActions.picked(current));
@@ -105,7 +106,7 @@ function letter(
     return true;
   }
   if (event.key.toLowerCase() === "r") turn(ids, event.shiftKey ? -1 : 1);
-  else if (event.key.toLowerCase() === "p") beginPassageAt(layout.shown[from]!.id);
+  else if (event.key.toLowerCase() === "p") beginPassageAt(itemAt(layout.shown, from).id);
   else return false;
   return true;
 }

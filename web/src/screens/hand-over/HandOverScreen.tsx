@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import type { ReactNode } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useAppSelector } from "../../store/store.ts";
@@ -50,10 +51,10 @@ export function HandOverScreen(): ReactNode {
       </div>
       <div className="flex min-h-0 flex-1">
         {part === "checks" && <ChecksView />}
-        {part === "films" && <FilmsView plan={plan!} />}
+        {part === "films" && <FilmsView plan={present(plan)} />}
         {part === "client" && <ClientPageView />}
         {part === "publish" && <PublishView />}
-        {part === "files" && <FilesView plan={plan!} />}
+        {part === "files" && <FilesView plan={present(plan)} />}
       </div>
     </div>
   );

@@ -1,6 +1,7 @@
 import type { HummingTideError } from "@humming-tide/core";
 import { measureTapLag, type TapLag } from "@humming-tide/core/grid";
 import { counted } from "@humming-tide/core/language";
+import { lastOf } from "@humming-tide/core/presence";
 import { plainSound } from "@humming-tide/core/sound";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { Track } from "../../stage/player.ts";
@@ -10,7 +11,7 @@ import { DialogBox } from "../../ui/DialogBox.tsx";
 import { storeTapLag } from "./tap-lag.ts";
 
 const CLICKS = Array.from({ length: 20 }, (_, i) => ({ seconds: 1.2 + 0.6 * i, first: i % 4 === 0 }));
-const LENGTH_SECONDS = CLICKS.at(-1)!.seconds + 0.8;
+const LENGTH_SECONDS = lastOf(CLICKS).seconds + 0.8;
 const RATE = { num: 25, den: 1 };
 /** Nothing but clicks. */
 const TRACK: Track = {

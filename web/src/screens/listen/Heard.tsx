@@ -1,4 +1,5 @@
 import { type Ending, median } from "@humming-tide/core/music";
+import { itemAt } from "@humming-tide/core/presence";
 import { clockText } from "@humming-tide/core/time";
 import type { ReactNode } from "react";
 import { Fact, Panel } from "../../ui/Panel.tsx";
@@ -15,7 +16,7 @@ const ENDINGS: Readonly<Record<Ending["kind"], string>> = {
 export function Heard(): ReactNode {
   const { analysis, grid } = useListenSong();
   const { beats } = grid;
-  const gap = median(beats.slice(1).map((beat, i) => beat.seconds - beats[i]!.seconds));
+  const gap = median(beats.slice(1).map((beat, i) => beat.seconds - itemAt(beats, i).seconds));
   const sure = beats.length === 0 ? 0 : beats.reduce((sum, beat) => sum + beat.confidence, 0) / beats.length;
   const { ending, phraseBars } = analysis;
   return (

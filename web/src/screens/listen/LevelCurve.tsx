@@ -1,3 +1,4 @@
+import { itemAt, present } from "@humming-tide/core/presence";
 import type { LevelPoint } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { type KeyboardEvent, type ReactNode, type PointerEvent as ReactPointerEvent, useRef } from "react";
@@ -39,7 +40,7 @@ export function LevelCurve(): ReactNode {
   const duration = analysis.durationSeconds;
   const shareOf = (seconds: number): number => (100 * seconds) / duration;
   const pointAt = (event: { clientX: number; clientY: number }): LevelPoint => {
-    const box = lane.current!.getBoundingClientRect();
+    const box = present(lane.current).getBoundingClientRect();
     const share = Math.max(0, Math.min(1, (event.clientX - box.left) / box.width));
     const down = Math.max(0, Math.min(1, (event.clientY - box.top) / box.height));
     const decibels = HIGHEST_DECIBELS - down * (HIGHEST_DECIBELS - LOWEST_DECIBELS);
@@ -66,7 +67,7 @@ export function LevelCurve(): ReactNode {
     });
   };
   const onKey = (event: KeyboardEvent, index: number): void => {
-    const to = steppedBy(event.key, level[index]!);
+    const to = steppedBy(event.key, itemAt(level, index));
     if (event.key === "Delete" || event.key === "Backspace") remove(index);
     else if (to) change(moved(index, to), `level ${index}`);
     else return;
@@ -116,9 +117,9 @@ function LevelLines({ line, shareOf }: LevelLinesProps): ReactNode {
     <>
       {line.slice(1).map((point, i) => (
         <line
-          key={`${line[i]!.seconds} ${point.seconds}`}
-          x1={`${shareOf(line[i]!.seconds)}%`}
-          y1={yOf(line[i]!.decibels)}
+          key={`${itemAt(line, i).seconds} ${point.seconds}`}
+          x1={`${shareOf(itemAt(line, i).seconds)}%`}
+          y1={yOf(itemAt(line, i).decibels)}
           x2={`${shareOf(point.seconds)}%`}
           y2={yOf(point.decibels)}
           strokeWidth="2"

@@ -5,6 +5,7 @@ import {
   markerPlaces,
   thinnedMarkers,
 } from "@humming-tide/core/markers";
+import { itemAt } from "@humming-tide/core/presence";
 import { MARKER_ORIGINS, type Marker, withMarkers } from "@humming-tide/core/show";
 import { Checkbox } from "radix-ui";
 import { type ReactNode, useState } from "react";
@@ -31,7 +32,7 @@ export function MarkersFromMusic(): ReactNode {
   const [stretchId, setStretchId] = useState("whole");
   const [alsoPlaced, setAlsoPlaced] = useState(false);
   const [said, setSaid] = useState("");
-  const stretch = stretches.find(({ id }) => id === stretchId) ?? stretches[0]!;
+  const stretch = stretches.find(({ id }) => id === stretchId) ?? itemAt(stretches, 0);
   const places = markerPlaces(analysis, grid, spacing, stretch);
   const become = (markers: readonly Marker[]): void => {
     const more = markers.length - song.markers.length;

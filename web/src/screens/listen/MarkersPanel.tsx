@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { changeMarker, type Marker, withoutMarkers } from "@humming-tide/core/show";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { Trash2 } from "lucide-react";
@@ -71,7 +72,7 @@ function MarkerList(): ReactNode {
     <div ref={scroll} className="max-h-[216px] overflow-y-auto">
       <ul aria-label="Markers" className="relative" style={{ height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map((item) => {
-          const marker = markers[item.index]!;
+          const marker = itemAt(markers, item.index);
           const isChosen = marker.id === chosenMarkerId;
           return (
             <li

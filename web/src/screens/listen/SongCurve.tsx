@@ -1,5 +1,6 @@
 import { type PlayedSection, sectionNames, sectionsOf, songPlaceAt } from "@humming-tide/core/arrange";
 import type { MusicAnalysis } from "@humming-tide/core/music";
+import { itemAt } from "@humming-tide/core/presence";
 import type { ShowSong } from "@humming-tide/core/show";
 import {
   type KeyboardEvent,
@@ -206,5 +207,5 @@ function useLandings(): readonly number[] {
 function namedSections(song: ShowSong, analysis: MusicAnalysis): PlayedSection[] {
   const sections = sectionsOf(song, analysis);
   const names = sectionNames(sections);
-  return sections.map((section, i) => ({ ...section, label: names[i]! }));
+  return sections.map((section, i) => ({ ...section, label: itemAt(names, i) }));
 }

@@ -1,5 +1,6 @@
 import { averagedPasses, drawnTo, pulseOfTaps } from "@humming-tide/core/grid";
 import { counted } from "@humming-tide/core/language";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import { withMarkers } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { Trash2 } from "lucide-react";
@@ -39,7 +40,7 @@ export function TapsPanel({ taps }: { taps: ReturnType<typeof useTapPasses> }): 
     const seconds = drawn(pulseOfTaps(averagedPasses(passes)));
     correct({ kind: "tapped", seconds });
     forgetAll();
-    setSaid(`${seconds.length} tapped beats are the grid from ${clockText(seconds[0]!)} on.`);
+    setSaid(`${seconds.length} tapped beats are the grid from ${clockText(itemAt(seconds, 0))} on.`);
   };
   const makeMarkers = (): void => {
     // What was tapped need not be a pulse: every tap is a place of its own.
@@ -141,7 +142,7 @@ function PassList({ passes, onForget }: PassListProps): ReactNode {
       {passes.map((pass, index) => (
         <li key={pass[0]} className="flex items-center justify-between text-[13px] text-ink">
           <span>
-            {clockText(pass[0]!)} to {clockText(pass.at(-1)!)}
+            {clockText(itemAt(pass, 0))} to {clockText(lastOf(pass))}
           </span>
           <span className="flex items-center gap-1 text-quiet">
             {counted(pass.length, "tap")}

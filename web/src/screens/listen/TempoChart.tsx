@@ -1,4 +1,5 @@
 import type { MusicAnalysis } from "@humming-tide/core/music";
+import { present } from "@humming-tide/core/presence";
 import {
   Chart,
   type ChartConfiguration,
@@ -60,8 +61,8 @@ const doubtBands = (doubts: MusicAnalysis["doubts"]): Plugin<"line"> => ({
     ctx.fillStyle = themeColour("warning");
     ctx.globalAlpha = 0.28;
     for (const { startSeconds, endSeconds } of doubts) {
-      const left = scales["x"]!.getPixelForValue(startSeconds);
-      const right = Math.max(left + 2, scales["x"]!.getPixelForValue(endSeconds));
+      const left = present(scales["x"]).getPixelForValue(startSeconds);
+      const right = Math.max(left + 2, present(scales["x"]).getPixelForValue(endSeconds));
       ctx.fillRect(left, chartArea.top, right - left, chartArea.height);
     }
     ctx.restore();

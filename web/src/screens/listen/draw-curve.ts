@@ -7,6 +7,7 @@ import {
   type Stretch,
   type WaveformPeaks,
 } from "@humming-tide/core/music";
+import { lastOf, present } from "@humming-tide/core/presence";
 import type { Marker } from "@humming-tide/core/show";
 import { themeColour } from "../../ui/theme.ts";
 import { drawMarkers } from "./draw-markers.ts";
@@ -61,7 +62,7 @@ export function drawCurve(canvas: HTMLCanvasElement, picture: CurvePicture): voi
   if (!backdrop || backdrop.key.some((value, i) => value !== key[i])) {
     const image = backdrop?.image ?? document.createElement("canvas");
     [image.width, image.height] = [pixelWidth, pixelHeight];
-    drawBackdrop(image.getContext("2d")!, picture, width, height);
+    drawBackdrop(present(image.getContext("2d")), picture, width, height);
     backdrop = { key, image };
     backdrops.set(canvas, backdrop);
   }
@@ -162,7 +163,7 @@ const loudestPeaks = new WeakMap<WaveformPeaks, number>();
 function loudestPeak(peaks: WaveformPeaks): number {
   let loudest = loudestPeaks.get(peaks);
   if (loudest === undefined) {
-    loudest = peaks.levels.at(-1)!.values.reduce((highest, value) => Math.max(highest, Math.abs(value)), 1);
+    loudest = lastOf(peaks.levels).values.reduce((highest, value) => Math.max(highest, Math.abs(value)), 1);
     loudestPeaks.set(peaks, loudest);
   }
   return loudest;

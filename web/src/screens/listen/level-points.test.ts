@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { levelAt, wholeCurve, withMoved, withPoint } from "./level-points.ts";
@@ -15,8 +16,8 @@ describe("points of a level curve", () => {
         const moved = withMoved(level, which % level.length, to, 60);
         for (const curve of [level, moved])
           for (const [i, { seconds }] of curve.slice(1).entries())
-            expect(seconds - curve[i]!.seconds).toBeGreaterThanOrEqual(0.05 - 1e-9);
-        const { decibels } = moved[which % level.length]!;
+            expect(seconds - itemAt(curve, i).seconds).toBeGreaterThanOrEqual(0.05 - 1e-9);
+        const { decibels } = itemAt(moved, which % level.length);
         expect(Math.abs(decibels + 15)).toBeLessThanOrEqual(21);
       }),
     );

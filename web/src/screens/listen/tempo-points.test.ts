@@ -1,3 +1,4 @@
+import { itemAt, present } from "@humming-tide/core/presence";
 import { describe, expect, it } from "vitest";
 import { tempoPoints } from "./tempo-points.ts";
 
@@ -9,7 +10,7 @@ describe("the tempo over a song", () => {
     const beats = Array.from({ length: 20 }, (_, i) => at(0.5 * i + (0.01 * i * (i - 1)) / 2));
     const points = tempoPoints(beats, []);
     expect(points).toHaveLength(20);
-    for (let i = 2; i < 18; i++) expect(60 / points[i]!.bpm!).toBeCloseTo(0.5 + 0.01 * (i - 0.5), 9);
+    for (let i = 2; i < 18; i++) expect(60 / present(itemAt(points, i).bpm)).toBeCloseTo(0.5 + 0.01 * (i - 0.5), 9);
   });
 
   it("breaks off across free time, and a lone beat has none", () => {

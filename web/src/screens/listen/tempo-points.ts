@@ -1,5 +1,6 @@
 import type { GridBeat } from "@humming-tide/core/grid";
 import type { Stretch } from "@humming-tide/core/music";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 
 export interface TempoPoint {
   readonly seconds: number;
@@ -18,15 +19,15 @@ export function tempoPoints(beats: readonly GridBeat[], freeTime: readonly Stret
     const last = runs.at(-1)?.at(-1);
     const isApart = !last || freeTime.some((s) => s.startSeconds < beat.seconds && s.endSeconds > last.seconds);
     if (isApart) runs.push([beat]);
-    else runs.at(-1)!.push(beat);
+    else lastOf(runs).push(beat);
   }
   for (const run of runs) {
     if (run.length < 2) continue;
-    if (points.length > 0) points.push({ seconds: run[0]!.seconds, bpm: null });
+    if (points.length > 0) points.push({ seconds: itemAt(run, 0).seconds, bpm: null });
     for (const [i, { seconds }] of run.entries()) {
       const from = Math.max(0, i - REACH);
       const to = Math.min(run.length - 1, i + REACH);
-      points.push({ seconds, bpm: (60 * (to - from)) / (run[to]!.seconds - run[from]!.seconds) });
+      points.push({ seconds, bpm: (60 * (to - from)) / (itemAt(run, to).seconds - itemAt(run, from).seconds) });
     }
   }
   return points;

@@ -1,3 +1,4 @@
+import { lastOf } from "@humming-tide/core/presence";
 import { useCallback, useEffect, useState } from "react";
 import { isForControl, letterKeysOn } from "../../keys/keys.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
@@ -52,7 +53,7 @@ export function useTapPasses(songId: string, onTap: () => void): TapPasses {
         const last = isPassOpen ? before.at(-1) : undefined;
         if (!last) return [...before, [seconds]];
         // A loop begins the stretch again: what comes earlier than the tap before it is another pass.
-        if (seconds <= last.at(-1)!) return [...before, [seconds]];
+        if (seconds <= lastOf(last)) return [...before, [seconds]];
         return [...before.slice(0, -1), [...last, seconds]];
       });
       setPassOpen(true);

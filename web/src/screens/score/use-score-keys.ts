@@ -1,3 +1,4 @@
+import { itemAt, present } from "@humming-tide/core/presence";
 import { changeSlides, lockLanding, settleLocks, shiftSlides } from "@humming-tide/core/show";
 import { frameStart } from "@humming-tide/core/time";
 import { type RefObject, useEffect } from "react";
@@ -86,7 +87,7 @@ function letter(event: KeyboardEvent, ids: ReadonlySet<string>): boolean {
   if (key === "g") fitAgain();
   else if (ids.size === 0) return false;
   else if (key === "l") toggleLocks(ids);
-  else if (key === "p") beginPassageAt([...ids][0]!);
+  else if (key === "p") beginPassageAt(itemAt([...ids], 0));
   else {
     const what = cullKey(key);
     if (!what) return false;
@@ -101,7 +102,7 @@ function stepSelection(side: number, isRange: boolean, keys: ScoreKeys, player: 
   const { plan } = view;
   if (!plan || !show.document) return false;
   const from = currentSlot(plan, selection)?.index ?? (side > 0 ? -1 : plan.slots.length);
-  const slot = plan.slots[Math.max(0, Math.min(plan.slots.length - 1, from + side))]!;
+  const slot = itemAt(plan.slots, Math.max(0, Math.min(plan.slots.length - 1, from + side)));
   const { slideId, round } = slot;
   if (isRange && selection.anchorId !== null) {
     const slides = show.document.slides;
@@ -129,7 +130,12 @@ export function toggleLocks(ids: ReadonlySet<string>): void {
       .filter((slot) => slot.locked === isLocked)
       .reduce(
         (edited, slot) =>
-          lockedAt(edited, slot.slideId, isLocked ? null : slot.landing!.seconds, slot.landing!.kind === "free"),
+          lockedAt(
+            edited,
+            slot.slideId,
+            isLocked ? null : present(slot.landing).seconds,
+            present(slot.landing).kind === "free",
+          ),
         show,
       ),
   );

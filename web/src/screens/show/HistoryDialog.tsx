@@ -1,4 +1,5 @@
 import type { RevisionSummary } from "@humming-tide/contract";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { api } from "../../api.ts";
 import { useShowId } from "../../store/open-show.ts";
@@ -49,7 +50,7 @@ export function HistoryDialog({ onClose }: { onClose: () => void }): ReactNode {
       <ol>
         {revisions.map((revision, index) => (
           <li key={revision.revision} data-testid="revision">
-            {dayOf(revision) !== (index > 0 ? dayOf(revisions[index - 1]!) : "") && (
+            {dayOf(revision) !== (index > 0 ? dayOf(itemAt(revisions, index - 1)) : "") && (
               <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet first:mt-0">{dayOf(revision)}</h3>
             )}
             <RevisionLine revision={revision} onGoBack={goBack} />
@@ -57,7 +58,7 @@ export function HistoryDialog({ onClose }: { onClose: () => void }): ReactNode {
         ))}
       </ol>
       {more && revisions.length > 0 && (
-        <Button className="mt-3" onClick={() => void load(revisions.at(-1)!.revision)}>
+        <Button className="mt-3" onClick={() => void load(lastOf(revisions).revision)}>
           Earlier
         </Button>
       )}

@@ -1,5 +1,6 @@
 import { counted } from "@humming-tide/core/language";
 import type { MusicAnalysis } from "@humming-tide/core/music";
+import { present } from "@humming-tide/core/presence";
 import { hasPicture, namedPictures, openLocks, type ShowDocument } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
@@ -116,5 +117,5 @@ function listenText({ songs }: ShowDocument, analysis: MusicAnalysis | null | un
   if (!analysis) return "listening …";
   if (!analysis.steady) return "no steady beat";
   if (songs.length > 1) return counted(songs.length, "song");
-  return `${analysis.tempoBpm!.toFixed(0)} BPM, ${analysis.meter}`;
+  return `${present(analysis.tempoBpm).toFixed(0)} BPM, ${analysis.meter}`;
 }

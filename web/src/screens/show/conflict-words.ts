@@ -1,3 +1,4 @@
+import { lastOf, present } from "@humming-tide/core/presence";
 import { type MergeConflict, type ShowDocument, slideName } from "@humming-tide/core/show";
 
 /** Fields of the document in the words of the screens. */
@@ -91,11 +92,11 @@ function memberName(list: keyof typeof LISTS, id: string, document: ShowDocument
   };
   const slide = list === "slides" ? document.slides.find((one) => one.id === id) : undefined;
   const name = slide ? slideName(slide) : (member.name ?? member.fileName ?? "");
-  return name ? `${LISTS[list]} ${name}` : LISTS[list]!;
+  return name ? `${LISTS[list]} ${name}` : present(LISTS[list]);
 }
 
 function fieldName(field: string): string {
-  const last = field.split(".").at(-1)!;
+  const last = lastOf(field.split("."));
   const plain = last.replace(/([A-Z])/g, " $1").toLowerCase();
   return FIELDS[last] ?? plain.charAt(0).toUpperCase() + plain.slice(1);
 }

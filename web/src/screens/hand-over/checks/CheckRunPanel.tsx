@@ -1,5 +1,6 @@
 import type { CheckRun } from "@humming-tide/contract";
 import { decibelText } from "@humming-tide/core/language";
+import { present } from "@humming-tide/core/presence";
 import { timeLeftText } from "@humming-tide/core/time";
 import { ScanSearch } from "lucide-react";
 import { type ReactNode, useState } from "react";
@@ -85,7 +86,7 @@ function MeasuredPanel({ facts, isOld }: MeasuredPanelProps): ReactNode {
             <Fact label="Furthest from its beat">
               {landings.largestErrorMs === null
                 ? "none"
-                : `${landings.largestErrorMs.toFixed(1)} ms, ${landings.largestErrorFrames!.toFixed(2)} frames`}
+                : `${landings.largestErrorMs.toFixed(1)} ms, ${present(landings.largestErrorFrames).toFixed(2)} frames`}
             </Fact>
           </>
         )}

@@ -1,4 +1,5 @@
 import { applyFix, type Finding, findingText, fixLabel, type Severity } from "@humming-tide/core/check";
+import { present } from "@humming-tide/core/presence";
 import { hasPicture } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { CircleAlert, Info, TriangleAlert } from "lucide-react";
@@ -21,7 +22,7 @@ export function FindingCard({ finding }: { finding: Finding }): ReactNode {
   const { place, severity } = finding;
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
-  const slide = useAppSelector((state) => state.show.document!.slides.find(({ id }) => id === place.slideId));
+  const slide = useAppSelector((state) => present(state.show.document).slides.find(({ id }) => id === place.slideId));
   const { Icon, tone, name } = SIGNS[severity];
   const show = (): void => {
     if (place.slideId !== null) dispatch(selectionActions.picked({ slideId: place.slideId, round: 0 }));

@@ -1,5 +1,6 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { editListHolds } from "@humming-tide/core/interchange";
+import { present } from "@humming-tide/core/presence";
 import { frameRateName } from "@humming-tide/core/time";
 import { Download } from "lucide-react";
 import type { ReactNode } from "react";
@@ -53,7 +54,8 @@ export function FilesView({ plan }: { plan: FilmPlan }): ReactNode {
   const showId = useShowId();
   const isSaved = useAppSelector((state) => state.show.saveState.kind === "saved");
   const isDivided = useAppSelector(
-    ({ show: { document } }) => document!.passages.length > 1 || document!.passages.some(({ name }) => name !== ""),
+    ({ show: { document } }) =>
+      present(document).passages.length > 1 || present(document).passages.some(({ name }) => name !== ""),
   );
   const reasonAgainst = ({ format }: OfferedFile): string | null => {
     if (format === "edl" && !editListHolds(plan.rate))

@@ -1,6 +1,7 @@
 import { defaultOutputs } from "@humming-tide/core/film";
 import { counted } from "@humming-tide/core/language";
 import { shapeOf } from "@humming-tide/core/picture";
+import { itemAt } from "@humming-tide/core/presence";
 import { addOutput, type FilmOutput, MOST_OUTPUTS } from "@humming-tide/core/show";
 import { Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
@@ -49,7 +50,7 @@ export function OutputList({ outputs, editedId, onEdit }: OutputListProps): Reac
         <h1 className="flex-1 text-xl">Outputs</h1>
         {outputs.length < MOST_OUTPUTS && <AddOutput onAdded={onEdit} />}
         <Button kind="primary" disabled={ticked.length === 0} onClick={() => void start()}>
-          {ticked.length === 1 ? `Export ${ticked[0]!.name}` : `Export ${counted(ticked.length, "film")}`}
+          {ticked.length === 1 ? `Export ${itemAt(ticked, 0).name}` : `Export ${counted(ticked.length, "film")}`}
         </Button>
       </div>
       {failure && (

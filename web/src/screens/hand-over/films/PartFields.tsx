@@ -1,5 +1,6 @@
 import { strongestPart } from "@humming-tide/core/film";
 import { correctedGrid } from "@humming-tide/core/grid";
+import { itemAt } from "@humming-tide/core/presence";
 import type { FilmPart, ShowSong } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { useOpenShow } from "../../../store/open-show.ts";
@@ -63,7 +64,7 @@ function PartBars({ part, song, songs, onChange }: PartBarsProps): ReactNode {
   const last = nearest(bars, part.endSeconds);
   const put = (from: number, to: number): void => {
     const end = Math.min(bars.length - 1, Math.max(from + 1, to));
-    onChange({ ...part, songId: song.id, startSeconds: bars[from]!, endSeconds: bars[end]! }, "part");
+    onChange({ ...part, songId: song.id, startSeconds: itemAt(bars, from), endSeconds: itemAt(bars, end) }, "part");
   };
   return (
     <div className="ml-6 flex flex-col gap-2">

@@ -1,4 +1,5 @@
 import { type Size, shapeOf } from "@humming-tide/core/picture";
+import { present } from "@humming-tide/core/presence";
 import { CONTAINER_FACTS, type Container, type FilmOutput, type Quality } from "@humming-tide/core/show";
 import { frameRateName, NAMED_FRAME_RATES } from "@humming-tide/core/time";
 
@@ -63,9 +64,9 @@ export const outputText = ({ size, frameRate }: Pick<FilmOutput, "size" | "frame
 /** What an output does beside its size and rate: "MP4, small, no captions, “Proof”". */
 export function outputDetails(output: Omit<FilmOutput, "id">): string {
   return [
-    CONTAINERS.find(({ value }) => value === output.container)!.label,
+    present(CONTAINERS.find(({ value }) => value === output.container)).label,
     ...(CONTAINER_FACTS[output.container].hasQuality
-      ? [QUALITY_CHOICES.find(({ value }) => value === output.quality)!.label.toLowerCase()]
+      ? [present(QUALITY_CHOICES.find(({ value }) => value === output.quality)).label.toLowerCase()]
       : []),
     ...(output.captions ? [] : ["no captions"]),
     ...(output.part ? [`${Math.round(output.part.endSeconds - output.part.startSeconds)} s`] : []),

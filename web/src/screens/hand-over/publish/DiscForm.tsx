@@ -1,4 +1,5 @@
 import type { DiscWish, ExportJob, Services } from "@humming-tide/contract";
+import { present } from "@humming-tide/core/presence";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
 import { useOpenShow, useShowId } from "../../../store/open-show.ts";
@@ -33,7 +34,13 @@ export function DiscForm({ film, services }: { film: ExportJob | null; services:
   const deliver = async (onlyFolder: boolean): Promise<void> => {
     setFailure(null);
     try {
-      await api.deliver(showId, { kind: "disc", exportId: film!.id, label: label.trim(), firstPlay, onlyFolder });
+      await api.deliver(showId, {
+        kind: "disc",
+        exportId: present(film).id,
+        label: label.trim(),
+        firstPlay,
+        onlyFolder,
+      });
     } catch (error) {
       setFailure((error as Error).message);
     }

@@ -1,4 +1,5 @@
 import { type ExportJob, type Services, VISIBILITIES, type Visibility } from "@humming-tide/contract";
+import { present } from "@humming-tide/core/presence";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
 import { useOpenShow, useShowId } from "../../../store/open-show.ts";
@@ -100,7 +101,13 @@ function PublishForm({
   const publish = async (): Promise<void> => {
     setFailure(null);
     try {
-      await api.deliver(showId, { kind: "video", exportId: film!.id, title: title.trim(), description, visibility });
+      await api.deliver(showId, {
+        kind: "video",
+        exportId: present(film).id,
+        title: title.trim(),
+        description,
+        visibility,
+      });
     } catch (error) {
       setFailure((error as Error).message);
     }

@@ -1,6 +1,7 @@
 import type { ArrangedMusic } from "@humming-tide/core/arrange";
 import type { FilmPlan } from "@humming-tide/core/film";
 import { landingText } from "@humming-tide/core/fit";
+import { present } from "@humming-tide/core/presence";
 import { type ReactNode, type PointerEvent as ReactPointerEvent, useCallback, useEffect, useMemo, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../../stage/player-context.tsx";
 import { useAppSelector } from "../../../store/store.ts";
@@ -30,10 +31,10 @@ export function CloseUp({ plan, music }: { plan: FilmPlan; music: ArrangedMusic 
   useEffect(() => {
     const again = (): void => draw(player.filmSeconds());
     const observer = new ResizeObserver(([entry]) => {
-      width.current = entry!.contentRect.width;
+      width.current = present(entry).contentRect.width;
       again();
     });
-    observer.observe(canvas.current!);
+    observer.observe(present(canvas.current));
     window.addEventListener("themechange", again);
     return () => {
       observer.disconnect();
@@ -79,10 +80,12 @@ function landingWords(plan: FilmPlan, filmSeconds: number): string {
   const slots = plan.slots.filter((slot) => slot.landing);
   if (slots.length === 0) return "One picture: nothing to land.";
   const nearest = slots.reduce((best, slot) =>
-    Math.abs(slot.landing!.seconds - filmSeconds) < Math.abs(best.landing!.seconds - filmSeconds) ? slot : best,
+    Math.abs(present(slot.landing).seconds - filmSeconds) < Math.abs(present(best.landing).seconds - filmSeconds)
+      ? slot
+      : best,
   );
-  const landing = nearest.landing!;
-  const error = nearest.landingErrorMs!;
+  const landing = present(nearest.landing);
+  const error = present(nearest.landingErrorMs);
   const lead = plan.leadFrames > 0 ? `, ${plan.leadFrames} early by wish` : "";
   return `Slot ${nearest.index + 1} lands on ${landingText(landing)} at ${landing.seconds.toFixed(3)} s, with frame ${nearest.startFrame}${lead}: ${error > 0 ? "+" : ""}${error.toFixed(1)} ms`;
 }

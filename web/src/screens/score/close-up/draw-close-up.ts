@@ -1,5 +1,6 @@
 import type { ArrangedMusic } from "@humming-tide/core/arrange";
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
+import { present } from "@humming-tide/core/presence";
 import { themeColour } from "../../../ui/theme.ts";
 import type { FilmWave } from "../layout/film-wave.ts";
 
@@ -151,7 +152,10 @@ function drawMusic(
 /** The landing's drop, the first frame that is meant to hit it, and how far that is off. */
 function drawLanding(context: CanvasRenderingContext2D, { plan }: CloseUpPicture, slot: FilmSlot, xOf: XOf): void {
   const frameSeconds = plan.rate.den / plan.rate.num;
-  const [landing, shown] = [xOf(slot.landing!.seconds), xOf((slot.startFrame + plan.leadFrames) * frameSeconds)];
+  const [landing, shown] = [
+    xOf(present(slot.landing).seconds),
+    xOf((slot.startFrame + plan.leadFrames) * frameSeconds),
+  ];
   context.fillStyle = themeColour(slot.locked ? "heather" : "lantern");
   context.fillRect(Math.round(xOf(slot.startFrame * frameSeconds)), FRAMES.top, 2, FRAMES.height + 4);
   context.beginPath();
@@ -161,7 +165,7 @@ function drawLanding(context: CanvasRenderingContext2D, { plan }: CloseUpPicture
   context.bezierCurveTo(landing - 6, GROUND - 12, landing - 5, GROUND - 15, landing, GROUND - 22);
   context.fill();
   context.fillRect(Math.min(landing, shown), GROUND - 25, Math.max(1, Math.abs(shown - landing)), 2);
-  const text = `${slot.landingErrorMs! > 0 ? "+" : ""}${slot.landingErrorMs!.toFixed(1)} ms`;
+  const text = `${present(slot.landingErrorMs) > 0 ? "+" : ""}${present(slot.landingErrorMs).toFixed(1)} ms`;
   const textWidth = context.measureText(text).width;
   context.fillStyle = themeColour("ground");
   context.globalAlpha = 0.8;

@@ -1,5 +1,6 @@
 import { type ArrangedMusic, songPlaceAt } from "@humming-tide/core/arrange";
 import { extremesBetween } from "@humming-tide/core/music";
+import { valueFor } from "@humming-tide/core/presence";
 import type { HeardSong } from "../../../store/song-slice.ts";
 
 /** Lowest and highest sample, -127 to 127, of the music between two moments of the film. */
@@ -10,7 +11,7 @@ export function filmWave(music: ArrangedMusic, heard: Readonly<Record<string, He
   const hashes = new Map(music.pieces.map((piece) => [piece.songId, piece.soundName]));
   return (fromSeconds, toSeconds) => {
     const place = songPlaceAt(music, fromSeconds);
-    const peaks = place && heard[hashes.get(place.songId)!]?.peaks;
+    const peaks = place && heard[valueFor(hashes, place.songId)]?.peaks;
     return peaks ? extremesBetween(peaks, place.seconds, place.seconds + toSeconds - fromSeconds) : [0, 0];
   };
 }

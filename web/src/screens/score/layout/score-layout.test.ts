@@ -1,4 +1,5 @@
 import type { Grid } from "@humming-tide/core/grid";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { beatsOfRow, placeAt, rowEdges, scoreLayout, spansBetween, timeAt } from "./score-layout.ts";
@@ -23,14 +24,14 @@ const anyGrid = fc
   })
   .map(({ count, gap, from, beatsPerBar, first }) => grid(count, gap, from, beatsPerBar, first));
 
-const endOf = (music: Grid): number => music.beats.at(-1)!.seconds + 3;
+const endOf = (music: Grid): number => lastOf(music.beats).seconds + 3;
 
 describe("the Score's layout", () => {
   it("gives back the time of every place from the first beat to the end", () => {
     fc.assert(
       fc.property(anyGrid, fc.double({ min: 0, max: 1, noNaN: true }), (music, share) => {
         const layout = scoreLayout(music, endOf(music));
-        const first = layout.beats[0]!.seconds;
+        const first = itemAt(layout.beats, 0).seconds;
         const time = first + share * (endOf(music) - first);
         const place = placeAt(layout, time);
         expect(timeAt(layout, place.row, place.share)).toBeCloseTo(time, 6);
@@ -61,7 +62,7 @@ describe("the Score's layout", () => {
         const counts = runs.flatMap(([count, bars]) => Array.from({ length: bars }, () => count));
         const positions = counts.flatMap((count) => Array.from({ length: count }, (_, i) => i + 1));
         const beats = positions.map((position, i) => ({ seconds: 0.2 + i * gap, position, confidence: 1 }));
-        const layout = scoreLayout({ beats, beatsPerBar: 4, freeTime: [] }, beats.at(-1)!.seconds + gap);
+        const layout = scoreLayout({ beats, beatsPerBar: 4, freeTime: [] }, lastOf(beats).seconds + gap);
         let next = 0;
         for (const row of layout.rows) {
           expect(row.startBeat).toBe(next);
@@ -103,9 +104,9 @@ describe("the Score's layout", () => {
           spans.forEach((span, i) => {
             expect(span.to).toBeGreaterThanOrEqual(span.from);
             if (i === 0) return;
-            const before = spans[i - 1]!;
-            expect(before.to).toBe(rowEdges(layout.rows[before.row]!)[1]);
-            expect([span.row, span.from]).toEqual([before.row + 1, rowEdges(layout.rows[span.row]!)[0]]);
+            const before = itemAt(spans, i - 1);
+            expect(before.to).toBe(rowEdges(itemAt(layout.rows, before.row))[1]);
+            expect([span.row, span.from]).toEqual([before.row + 1, rowEdges(itemAt(layout.rows, span.row))[0]]);
           });
         },
       ),
@@ -115,14 +116,14 @@ describe("the Score's layout", () => {
   it("gives a breath before the music no row of its own, but a long silence does", () => {
     expect(scoreLayout(grid(64, 0.5, 0.3), 33).rows[0]).toMatchObject({ firstBar: 1, startSeconds: 0.3 });
     const silent = scoreLayout(grid(64, 0.5, 4.2), 37);
-    expect(silent.rows[0]!.firstBar).toBeLessThan(1);
+    expect(itemAt(silent.rows, 0).firstBar).toBeLessThan(1);
     expect(silent.rows[1]).toMatchObject({ firstBar: 1, startSeconds: 4.2 });
   });
 
   it("puts an upbeat before the first bar, in its row and in its own place of the bar", () => {
     const { rows, beats } = scoreLayout(grid(67, 0.5, 0.3, 4, 2), 34);
     expect(rows[0]).toMatchObject({ firstBar: 1, startBeat: 0, startSeconds: 0.3, columns: 36, firstColumn: 1 });
-    expect(beats[3]!.position).toBe(1);
+    expect(itemAt(beats, 3).position).toBe(1);
     expect(rows[1]).toMatchObject({ firstBar: 9, columns: 32, firstColumn: 0 });
   });
 

@@ -1,4 +1,5 @@
 import { type Grid, indexOfNearestBeat } from "@humming-tide/core/grid";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 
 /**
  * The Score lays a song out like sheet music: a phrase of bars to a row, the same place in the bar
@@ -77,7 +78,7 @@ function rowsOf(beats: readonly ScoreBeat[], beatsPerBar: number): ScoreRow[] {
   // An upbeat stands before the first bar, in a bar's width of its own; a longer beginning has rows of its own.
   const hasUpbeat = firstOne > 0 && firstOne <= usual;
   const add = (row: Omit<ScoreRow, "index" | "startSeconds" | "endSeconds">): void => {
-    const [startSeconds, endSeconds] = [beats[row.startBeat]!.seconds, beats[row.endBeat]!.seconds];
+    const [startSeconds, endSeconds] = [itemAt(beats, row.startBeat).seconds, itemAt(beats, row.endBeat).seconds];
     rows.push({ ...row, index: rows.length, startSeconds, endSeconds });
   };
   if (firstOne > 0 && !hasUpbeat) {
@@ -90,9 +91,9 @@ function rowsOf(beats: readonly ScoreBeat[], beatsPerBar: number): ScoreRow[] {
       add({ firstBar, beatsPerBar: usual, columns, firstColumn: columns - (endBeat - startBeat), startBeat, endBeat });
     }
   }
-  const offset = firstOne < 0 ? Math.max(0, beats[0]!.position - 1) : 0;
+  const offset = firstOne < 0 ? Math.max(0, itemAt(beats, 0).position - 1) : 0;
   const last = bars.length - 1;
-  const widthOf = (bar: number): number => bars[bar]!.count + (bar === 0 ? offset : 0);
+  const widthOf = (bar: number): number => itemAt(bars, bar).count + (bar === 0 ? offset : 0);
   for (let at = 0; at <= last; ) {
     const before = rows.at(-1)?.beatsPerBar;
     // One bar alone of another length, or one that the film's end cuts off, is no change of meter.
@@ -116,7 +117,7 @@ function rowsOf(beats: readonly ScoreBeat[], beatsPerBar: number): ScoreRow[] {
       beatsPerBar: meter,
       columns: Math.max(columns, used) + upbeat,
       firstColumn: upbeat > 0 ? upbeat - firstOne : at === 0 ? offset : 0,
-      startBeat: upbeat > 0 ? 0 : bars[at]!.start,
+      startBeat: upbeat > 0 ? 0 : itemAt(bars, at).start,
       endBeat: bars[next]?.start ?? end,
     });
     at = next;
@@ -135,7 +136,7 @@ function barsOf(beats: readonly ScoreBeat[], from: number, end: number, beatsPer
   let start = from;
   for (let i = from + 1; i <= end; i++) {
     const tooLong = i - start >= Math.max(LONGEST_BAR, beatsPerBar);
-    if (i < end && beats[i]!.position !== 1 && !tooLong) continue;
+    if (i < end && itemAt(beats, i).position !== 1 && !tooLong) continue;
     if (tooLong && beatsPerBar < i - start) {
       bars.push({ start, count: beatsPerBar });
       start += beatsPerBar;
@@ -161,8 +162,8 @@ function withImaginedBeats(grid: Grid, filmSeconds: number): ScoreBeat[] {
     heard.length > 1
       ? Math.max(
           0.05,
-          heard[Math.max(1, Math.min(heard.length - 1, index))]!.seconds -
-            heard[Math.max(0, Math.min(heard.length - 2, index - 1))]!.seconds,
+          itemAt(heard, Math.max(1, Math.min(heard.length - 1, index))).seconds -
+            itemAt(heard, Math.max(0, Math.min(heard.length - 2, index - 1))).seconds,
         )
       : EVEN_SECONDS;
   const beats: ScoreBeat[] = [];
@@ -182,7 +183,7 @@ function withImaginedBeats(grid: Grid, filmSeconds: number): ScoreBeat[] {
   if (beats.length === 0) beats.push(imagined(0, 1));
   const gapBefore = stepAt(1);
   // A breath of less than a beat before the music needs no row of its own: it is shown at the edge of the first.
-  const first = beats[0]!;
+  const first = itemAt(beats, 0);
   const lead: ScoreBeat[] = [];
   for (let k = 1; first.seconds - (k - 1) * gapBefore > gapBefore; k++) {
     const position = ((((first.position - 1 - k) % grid.beatsPerBar) + grid.beatsPerBar) % grid.beatsPerBar) + 1;
@@ -190,41 +191,41 @@ function withImaginedBeats(grid: Grid, filmSeconds: number): ScoreBeat[] {
   }
   beats.unshift(...lead);
   const gapAfter = stepAt(heard.length - 1);
-  while (beats.at(-1)!.seconds < filmSeconds - 1e-6) {
-    const last = beats.at(-1)!;
+  while (lastOf(beats).seconds < filmSeconds - 1e-6) {
+    const last = lastOf(beats);
     beats.push(imagined(last.seconds + gapAfter, (last.position % grid.beatsPerBar) + 1));
   }
-  if (beats.length === 1) beats.push(imagined(beats[0]!.seconds + gapAfter, 2));
+  if (beats.length === 1) beats.push(imagined(itemAt(beats, 0).seconds + gapAfter, 2));
   return beats;
 }
 
 /** Index of the beat at or before a time, from 0 to that of the last but one. O(log beats). */
 function beatBefore({ beats }: ScoreLayout, seconds: number): number {
   const nearest = indexOfNearestBeat(beats, seconds);
-  return Math.max(0, Math.min(beats.length - 2, beats[nearest]!.seconds > seconds ? nearest - 1 : nearest));
+  return Math.max(0, Math.min(beats.length - 2, itemAt(beats, nearest).seconds > seconds ? nearest - 1 : nearest));
 }
 
 /** Row and share of its width at a time. A time on a row's end belongs to the next row. O(log beats + log rows). */
 export function placeAt(layout: ScoreLayout, seconds: number): { row: number; share: number } {
   const index = beatBefore(layout, seconds);
-  const [left, right] = [layout.beats[index]!, layout.beats[index + 1]!];
+  const [left, right] = [itemAt(layout.beats, index), itemAt(layout.beats, index + 1)];
   const within = Math.max(0, Math.min(1, (seconds - left.seconds) / (right.seconds - left.seconds)));
   let [low, high] = [0, layout.rows.length - 1];
   while (low < high) {
     const middle = (low + high + 1) >> 1;
-    if (layout.rows[middle]!.startBeat <= index) low = middle;
+    if (itemAt(layout.rows, middle).startBeat <= index) low = middle;
     else high = middle - 1;
   }
-  const row = layout.rows[low]!;
+  const row = itemAt(layout.rows, low);
   return { row: low, share: (row.firstColumn + index - row.startBeat + within) / row.columns };
 }
 
 /** The time at a row and share of its width; outside what the row plays, that of its nearest end. */
 export function timeAt(layout: ScoreLayout, row: number, share: number): number {
-  const { columns, firstColumn, startBeat, endBeat } = layout.rows[row]!;
+  const { columns, firstColumn, startBeat, endBeat } = itemAt(layout.rows, row);
   const column = Math.max(0, Math.min(endBeat - startBeat, share * columns - firstColumn));
   const index = Math.min(endBeat - 1, startBeat + Math.floor(column));
-  const [left, right] = [layout.beats[index]!, layout.beats[index + 1]!];
+  const [left, right] = [itemAt(layout.beats, index), itemAt(layout.beats, index + 1)];
   return left.seconds + (startBeat + column - index) * (right.seconds - left.seconds);
 }
 
@@ -239,19 +240,19 @@ export function spansBetween(layout: ScoreLayout, fromSeconds: number, toSeconds
   const from = placeAt(layout, fromSeconds);
   const to = placeAt(layout, toSeconds);
   if (from.row === to.row) return [{ row: from.row, from: from.share, to: to.share }];
-  const spans: RowSpan[] = [{ row: from.row, from: from.share, to: rowEdges(layout.rows[from.row]!)[1] }];
+  const spans: RowSpan[] = [{ row: from.row, from: from.share, to: rowEdges(itemAt(layout.rows, from.row))[1] }];
   for (let row = from.row + 1; row < to.row; row++) {
-    const [start, end] = rowEdges(layout.rows[row]!);
+    const [start, end] = rowEdges(itemAt(layout.rows, row));
     spans.push({ row, from: start, to: end });
   }
-  const start = rowEdges(layout.rows[to.row]!)[0];
+  const start = rowEdges(itemAt(layout.rows, to.row))[0];
   if (to.share > start + 1e-6) spans.push({ row: to.row, from: start, to: to.share });
   return spans;
 }
 
 /** Beats of a row with the share of its width at which each stands, the row's own end left out. */
 export function beatsOfRow(layout: ScoreLayout, row: number): { beat: ScoreBeat; index: number; share: number }[] {
-  const { columns, firstColumn, startBeat, endBeat } = layout.rows[row]!;
+  const { columns, firstColumn, startBeat, endBeat } = itemAt(layout.rows, row);
   return layout.beats.slice(startBeat, endBeat).map((beat, i) => ({
     beat,
     index: startBeat + i,
@@ -263,5 +264,5 @@ export function beatsOfRow(layout: ScoreLayout, row: number): { beat: ScoreBeat;
 export function nearestRealBeat({ beats }: ScoreLayout, seconds: number): ScoreBeat {
   const real = beats.filter((beat) => !beat.imagined);
   const usable = real.length > 0 ? real : beats;
-  return usable[indexOfNearestBeat(usable, seconds)]!;
+  return itemAt(usable, indexOfNearestBeat(usable, seconds));
 }

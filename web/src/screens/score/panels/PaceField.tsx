@@ -1,4 +1,5 @@
 import { type PaceUnits, paceInUnit, SHORTEST_FAST_SECONDS } from "@humming-tide/core/fit";
+import { present } from "@humming-tide/core/presence";
 import { DEFAULT_ACCENTS_PER_PHRASE, MOST_ACCENTS_PER_PHRASE, type Pace } from "@humming-tide/core/values";
 import { type ReactNode, useId } from "react";
 import { Slider } from "../../../ui/Slider.tsx";
@@ -47,7 +48,7 @@ export function PaceField({ label, pace, units, mayFollow = false, onChange }: P
           value={amount}
           className="w-16 rounded-md border border-line-strong/60 bg-ground px-2 py-1 text-right text-[13px] text-ink"
           onChange={(event) => {
-            const next = withAmount(pace!, event.target.valueAsNumber);
+            const next = withAmount(present(pace), event.target.valueAsNumber);
             if (next) onChange(next);
           }}
         />

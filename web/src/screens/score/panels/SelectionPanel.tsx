@@ -1,5 +1,6 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { counted } from "@humming-tide/core/language";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { changeSlides, gatherPassage } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import { edit } from "../../../store/edit.ts";
@@ -25,7 +26,7 @@ export function SelectionPanel({ plan }: { plan: FilmPlan }): ReactNode {
   const landed = shown.filter((slot) => slot.landing);
   const isLocked = landed.length > 0 && landed.every((slot) => slot.locked);
   const lengths = new Set(show.slides.filter(({ id }) => ids.has(id)).map((slide) => slide.length?.seconds ?? null));
-  const common = lengths.size === 1 ? [...lengths][0]! : null;
+  const common = lengths.size === 1 ? itemAt([...lengths], 0) : null;
   return (
     <Panel
       title={`${counted(count, "picture")} selected`}
@@ -91,7 +92,7 @@ function SelectionActions({ count, landed, isLocked }: SelectionActionsProps): R
       </Button>
       <Button onClick={fitAgain}>Fit {count} again</Button>
       <Button onClick={() => edit((document) => gatherPassage(document, ids, ""))}>Passage of their own</Button>
-      <Button onClick={() => beginPassageAt(show.slides.find(({ id }) => ids.has(id))!.id)}>
+      <Button onClick={() => beginPassageAt(present(show.slides.find(({ id }) => ids.has(id))).id)}>
         Begin a passage at the first
       </Button>
       <Button kind="quiet" onClick={() => takeOut(ids)}>

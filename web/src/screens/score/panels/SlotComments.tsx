@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import type { ReactNode } from "react";
 import { CommentThread } from "../../../comments/CommentThread.tsx";
 import { openThreads } from "../../../store/client-slice.ts";
@@ -12,7 +13,7 @@ export function SlotComments({ slideId }: { slideId: string }): ReactNode {
     <ul aria-label="Comments of the client" className="mt-2 flex flex-col gap-3 border-t border-line pt-2">
       {threads.map((thread) => (
         <li key={thread.id}>
-          <CommentThread thread={thread} comments={comments!} />
+          <CommentThread thread={thread} comments={present(comments)} />
         </li>
       ))}
     </ul>

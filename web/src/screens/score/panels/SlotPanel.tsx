@@ -1,6 +1,7 @@
 import { type FilmPlan, type FilmSlot, gapOffers, takeGapOffer } from "@humming-tide/core/film";
 import { landingText, unmetWishText } from "@humming-tide/core/fit";
 import { counted } from "@humming-tide/core/language";
+import { present } from "@humming-tide/core/presence";
 import { changeSlides, type Slide } from "@humming-tide/core/show";
 import { frameStart, timecode } from "@humming-tide/core/time";
 import { Lock, LockOpen } from "lucide-react";
@@ -65,7 +66,9 @@ export function SlotPanel({ plan }: { plan: FilmPlan }): ReactNode {
         <Button
           className="mt-2"
           onClick={() =>
-            dispatch(showActions.edited(lockedAt(document, slot.slideId, slot.locked ? null : slot.landing!.seconds)))
+            dispatch(
+              showActions.edited(lockedAt(document, slot.slideId, slot.locked ? null : present(slot.landing).seconds)),
+            )
           }
         >
           {slot.locked ? <LockOpen size={14} /> : <Lock size={14} className="text-heather" />}

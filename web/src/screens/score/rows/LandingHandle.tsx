@@ -1,6 +1,7 @@
 import type { FilmSlot } from "@humming-tide/core/film";
 import { landingText } from "@humming-tide/core/fit";
 import { indexOfNearestBeat } from "@humming-tide/core/grid";
+import { present } from "@humming-tide/core/presence";
 import { type FrameRate, frameStart, nearestFrame } from "@humming-tide/core/time";
 import type { KeyboardEvent, ReactNode } from "react";
 import { lockedAt } from "../../../store/locks.ts";
@@ -36,7 +37,7 @@ function Handle({ slot, share, rate, layout, moved, drags }: LandingHandleProps)
   const dispatch = useAppDispatch();
   const movable = slot.round === 0;
   const { ref, note } = useMovedByKeys<HTMLDivElement>(`landing ${slot.slideId} ${slot.round}`);
-  const landing = slot.landing!;
+  const landing = present(slot.landing);
   const nudge = (event: KeyboardEvent): void => {
     const direction = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
     if (direction === 0 || !movable || event.ctrlKey || event.metaKey || event.shiftKey) return;
@@ -81,7 +82,7 @@ function Handle({ slot, share, rate, layout, moved, drags }: LandingHandleProps)
 function Tide({ slot, rate, layout }: LandingHandleProps): ReactNode {
   const { transitionIn } = slot;
   if (transitionIn.kind === "cut") return null;
-  const here = placeAt(layout, slot.landing!.seconds);
+  const here = placeAt(layout, present(slot.landing).seconds);
   const at = (frame: number): number => {
     const place = placeAt(layout, frameStart(frame, rate));
     return place.share + (place.row - here.row);

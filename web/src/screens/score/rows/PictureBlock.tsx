@@ -1,4 +1,5 @@
 import type { Severity } from "@humming-tide/core/check";
+import { present } from "@humming-tide/core/presence";
 import { type FrameRate, frameStart } from "@humming-tide/core/time";
 import { MessageSquareText, TriangleAlert } from "lucide-react";
 import type { CSSProperties, MouseEvent, ReactNode } from "react";
@@ -32,7 +33,7 @@ export function PictureBlock({ slot, from, to, first, rate, onOpen }: PictureBlo
   const player = usePlayer();
   const selected = useAppSelector((state) => state.selection.ids.has(slot.slideId));
   const card = useAppSelector((state) =>
-    slot.picture === null ? state.show.document!.slides[slot.slideIndex] : undefined,
+    slot.picture === null ? present(state.show.document).slides[slot.slideIndex] : undefined,
   );
   const finding = useAppSelector((state) => state.check.bySlot[slot.index]);
   const { slideId, round } = slot;

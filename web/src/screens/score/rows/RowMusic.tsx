@@ -1,4 +1,5 @@
 import type { ArrangedMusic } from "@humming-tide/core/arrange";
+import { present } from "@humming-tide/core/presence";
 import { memo, type ReactNode, useEffect, useRef } from "react";
 import { useAppSelector } from "../../../store/store.ts";
 import { filmWave } from "../layout/film-wave.ts";
@@ -34,7 +35,7 @@ export const RowMusic = memo(function RowMusic(props: RowMusicProps): ReactNode 
       );
     };
     const resized = new ResizeObserver(([entry]) => {
-      width = entry!.contentRect.width;
+      width = present(entry).contentRect.width;
       draw();
     });
     resized.observe(target);

@@ -1,6 +1,7 @@
 import { DndContext, DragOverlay, PointerSensor, useDraggable, useSensor, useSensors } from "@dnd-kit/core";
 import { type ArrangedMusic, sectionNames } from "@humming-tide/core/arrange";
 import type { FilmPlan } from "@humming-tide/core/film";
+import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import {
   type ReactNode,
@@ -78,7 +79,7 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
           data-rows={layout.rows.length}
         >
           <style>{styles}</style>
-          <DraggableRows rows={rows} height={places.tops.at(-1)!}>
+          <DraggableRows rows={rows} height={lastOf(places.tops)}>
             {virtual.getVirtualItems().map((item) => {
               const row = layout.rows[item.index];
               const shown = content[item.index];
@@ -89,10 +90,10 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
                     row={row}
                     layout={layout}
                     content={shown}
-                    sound={sounds[item.index]!}
-                    size={places.sizes[item.index]!}
+                    sound={itemAt(sounds, item.index)}
+                    size={itemAt(places.sizes, item.index)}
                     music={music}
-                    section={sections[item.index]!}
+                    section={itemAt(sections, item.index)}
                     rate={plan.rate}
                     fadeStartSeconds={plan.sound.fadeOut.startSeconds}
                     filmSeconds={plan.sound.lengthSeconds}
@@ -174,7 +175,7 @@ function FileDropArea({ children }: { children: ReactNode }): ReactNode {
 
 /** All that rows are made of changes together, and may take a few slices of time: the pointer comes first. */
 function useDrawnTogether({ plan, music, layout }: ScoreRowsProps) {
-  const show = useAppSelector((state) => state.show.draft ?? state.show.document)!;
+  const show = present(useAppSelector((state) => state.show.draft ?? state.show.document));
   const moves = useAppSelector((state) => state.view.moved);
   return useDeferredValue(useMemo(() => ({ plan, music, layout, show, moves }), [plan, music, layout, show, moves]));
 }

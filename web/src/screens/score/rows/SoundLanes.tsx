@@ -1,3 +1,4 @@
+import { itemAt } from "@humming-tide/core/presence";
 import { ownerKey } from "@humming-tide/core/sound";
 import { clockText } from "@humming-tide/core/time";
 import { type KeyboardEvent, type ReactNode, type RefObject, useCallback, useEffect, useRef } from "react";
@@ -143,7 +144,7 @@ function LevelPointHandle({ handle, drags }: { handle: LevelHandle; drags: EdgeD
   const onKey = (event: KeyboardEvent): void => {
     const step = { ArrowUp: [0, 0.5], ArrowDown: [0, -0.5], ArrowLeft: [-0.1, 0], ArrowRight: [0.1, 0] }[event.key];
     if (event.key === "Delete" || event.key === "Backspace") removeLevelPoint(voiceId, index);
-    else if (step) moveLevelPoint(voiceId, index, { seconds: step[0]!, decibels: step[1]! });
+    else if (step) moveLevelPoint(voiceId, index, { seconds: itemAt(step, 0), decibels: itemAt(step, 1) });
     else return;
     event.preventDefault();
     event.stopPropagation();

@@ -1,5 +1,6 @@
 import { useDraggable } from "@dnd-kit/core";
 import type { FilmPlan } from "@humming-tide/core/film";
+import { itemAt } from "@humming-tide/core/presence";
 import { type Slide, slideName } from "@humming-tide/core/show";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { ChevronDown, ChevronRight } from "lucide-react";
@@ -126,7 +127,7 @@ function putAtPlace(ids: ReadonlySet<string>): void {
   edit((show) => {
     const slot = currentSlot(store.getState().view.plan, store.getState().selection);
     const at = slot && !ids.has(slot.slideId) ? slot.slideIndex : show.slides.findIndex(({ id }) => ids.has(id));
-    const { passageId } = show.slides[at]!;
+    const { passageId } = itemAt(show.slides, at);
     const behind = show.slides[at + 1];
     return putIntoFilm(show, ids, { passageId, beforeId: behind?.passageId === passageId ? behind.id : null });
   });

@@ -1,4 +1,5 @@
 import { type ArrangedMusic, sectionNames } from "@humming-tide/core/arrange";
+import { itemAt } from "@humming-tide/core/presence";
 import { PENNANT_HEIGHT, PENNANT_WIDTH, pennant } from "../../../ui/pennant.ts";
 import { themeColour } from "../../../ui/theme.ts";
 import type { FilmWave } from "../layout/film-wave.ts";
@@ -103,7 +104,7 @@ function drawSections(context: CanvasRenderingContext2D, picture: RowPicture, wi
   context.font = SECTION_FONT;
   context.textBaseline = "top";
   const names = sectionNames(picture.music.sections);
-  const sections = picture.music.sections.map(({ startSeconds: seconds }, i) => ({ seconds, name: names[i]! }));
+  const sections = picture.music.sections.map(({ startSeconds: seconds }, i) => ({ seconds, name: itemAt(names, i) }));
   for (const { seconds, name } of inRow(picture, sections)) {
     const x = Math.round(xOf(picture, seconds, width));
     context.fillStyle = themeColour("foam");

@@ -1,4 +1,5 @@
 import type { FilmPlan } from "@humming-tide/core/film";
+import { itemAt } from "@humming-tide/core/presence";
 import type { ShowDocument, SlidePlace } from "@humming-tide/core/show";
 import { frameStart } from "@humming-tide/core/time";
 
@@ -17,9 +18,9 @@ export function scoreDropPlace(plan: FilmPlan, show: ShowDocument, filmSeconds: 
     plan.slots[index]?.landing?.seconds ?? (index === 0 ? 0 : frameStart(plan.totalFrames, plan.rate));
   const next = plan.slots.findIndex((slot) => slot.index > 0 && startOf(slot.index) > filmSeconds);
   const index = (next < 0 ? plan.slots.length : next) - 1;
-  const { slideId } = plan.slots[index]!;
+  const { slideId } = itemAt(plan.slots, index);
   const at = show.slides.findIndex((slide) => slide.id === slideId);
-  const { passageId } = show.slides[at]!;
+  const { passageId } = itemAt(show.slides, at);
   const [from, to] = [startOf(index), startOf(index + 1)];
   if (filmSeconds < (from + to) / 2) return { place: { passageId, beforeId: slideId }, markSeconds: from };
   const behind = show.slides[at + 1];

@@ -1,5 +1,6 @@
 import { filmSecondsOf } from "@humming-tide/core/arrange";
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
+import { itemAt } from "@humming-tide/core/presence";
 import type { ShowDocument } from "@humming-tide/core/show";
 import { type FrameRate, frameStart } from "@humming-tide/core/time";
 import type { MovedLandings } from "../../../plan/moved-landings.ts";
@@ -59,7 +60,7 @@ export function contentOfRows(
     spans.forEach((span, i) => rows[span.row]?.pieces.push({ slot, from: span.from, to: span.to, first: i === 0 }));
     if (slot.round > 0) continue;
     const { row, share } = placeAt(layout, from);
-    if (movedIds.has(slot.slideId)) rows[row]!.moved.add(slot.slideId);
+    if (movedIds.has(slot.slideId)) itemAt(rows, row).moved.add(slot.slideId);
     const passageId = passageOf.get(slot.slideId) ?? "";
     const found = passages.get(passageId);
     if (!found || begun.has(passageId)) continue;
@@ -67,11 +68,11 @@ export function contentOfRows(
     const { passage, index } = found;
     const name = passage.name || `Passage ${index + 1}`;
     const locked = passage.startLock !== null && filmSecondsOf(plan.music, passage.startLock) !== null;
-    rows[row]!.passages.push({ passageId, name, share, locked, movable: index > 0 });
+    itemAt(rows, row).passages.push({ passageId, name, share, locked, movable: index > 0 });
   }
   for (const { fromSeconds } of moves?.moved ?? []) {
     const { row, share } = placeAt(layout, fromSeconds);
-    rows[row]!.ghosts.push(share);
+    itemAt(rows, row).ghosts.push(share);
   }
   return rows;
 }

@@ -1,3 +1,4 @@
+import { lastOf } from "@humming-tide/core/presence";
 import { type RowSize, rowHeight } from "../layout/row-size.ts";
 import type { RowSound } from "../sound/row-sound.ts";
 
@@ -28,12 +29,12 @@ export function rowPlaces(size: RowSize, lanes: readonly number[]): RowPlaces {
     return own;
   });
   const tops = [0];
-  for (const own of sizes) tops.push(tops.at(-1)! + rowHeight(own));
+  for (const own of sizes) tops.push(lastOf(tops) + rowHeight(own));
   return { sizes, tops };
 }
 
 /** The row at a height, from the first row's upper edge; -1 above the first and behind the last. O(rows). */
 export function rowAt({ tops }: RowPlaces, y: number): number {
-  if (y < 0 || y >= tops.at(-1)!) return -1;
+  if (y < 0 || y >= lastOf(tops)) return -1;
   return tops.findLastIndex((top) => top <= y);
 }

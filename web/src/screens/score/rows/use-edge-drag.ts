@@ -1,3 +1,4 @@
+import { present } from "@humming-tide/core/presence";
 import { movePassageStart, type ShowDocument } from "@humming-tide/core/show";
 import { frameStart, nearestFrame } from "@humming-tide/core/time";
 import { type PointerEvent as ReactPointerEvent, useMemo } from "react";
@@ -71,7 +72,7 @@ export function useEdgeDrags(pointer: ScorePointer, layout: ScoreLayout | null):
         });
       },
       levelPoint: (event, voiceId, index) => {
-        const lane = event.currentTarget.parentElement!.getBoundingClientRect();
+        const lane = present(event.currentTarget.parentElement).getBoundingClientRect();
         const { plan } = store.getState().view;
         const piece = plan && voicePiece(plan, voiceId);
         if (!piece) return;

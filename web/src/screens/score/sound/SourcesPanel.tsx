@@ -1,4 +1,5 @@
 import type { FilmPlan } from "@humming-tide/core/film";
+import { present } from "@humming-tide/core/presence";
 import {
   changeClipSound,
   changeMix,
@@ -193,7 +194,7 @@ function useMeters(place: RefObject<HTMLElement | null>): void {
       const isPlaying = player.state === "playing";
       const { whole, owners } = player.heardPeaks();
       for (const meter of place.current?.querySelectorAll<HTMLElement>("[data-meter]") ?? []) {
-        const owner = meter.dataset["meter"]!;
+        const owner = present(meter.dataset["meter"]);
         const peak = owner === "whole" ? whole : (owners[owner] ?? 0);
         const level = peak > 0 ? decibelsOf(peak) : SOFTEST_SHOWN;
         const before = shown.current.get(owner) ?? SOFTEST_SHOWN;

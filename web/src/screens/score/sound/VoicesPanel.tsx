@@ -1,4 +1,5 @@
 import type { FilmPlan } from "@humming-tide/core/film";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import { type Voice, voiceName } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { FilePlus2, Mic } from "lucide-react";
@@ -131,7 +132,7 @@ function whenText(plan: FilmPlan, { id, muted }: Voice): string {
   if (muted) return "muted";
   const piece = voicePiece(plan, id);
   if (!piece) return "…";
-  const [start, end] = [piece.time[0]!.filmSeconds, piece.time.at(-1)!.filmSeconds];
+  const [start, end] = [itemAt(piece.time, 0).filmSeconds, lastOf(piece.time).filmSeconds];
   return `${clockText(start)}, ${(end - start).toFixed(1)} s`;
 }
 

@@ -1,4 +1,5 @@
 import type { FilmPlan } from "@humming-tide/core/film";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import { type ShowDocument, slideName, takeOf, voiceName } from "@humming-tide/core/show";
 import { decibelsAt, type SoundPiece } from "@humming-tide/core/sound";
 import { type ScoreLayout, spansBetween, timeAt } from "../layout/score-layout.ts";
@@ -71,7 +72,7 @@ export function soundOfRows(plan: FilmPlan, layout: ScoreLayout, show: ShowDocum
     const muted = !plan.sound.pieces.some(({ owner }) => owner.kind === kind && owner.id === id);
     const known = names.get(`${kind} ${id}`);
     if (kind === "song" || !known) continue;
-    const [start, end] = [piece.time[0]!, piece.time.at(-1)!];
+    const [start, end] = [itemAt(piece.time, 0), lastOf(piece.time)];
     const soundAt = (filmSeconds: number): number =>
       start.soundSeconds +
       ((filmSeconds - start.filmSeconds) * (end.soundSeconds - start.soundSeconds)) /

@@ -1,4 +1,5 @@
 import { placeInFilm } from "@humming-tide/core/film";
+import { itemAt, lastOf } from "@humming-tide/core/presence";
 import {
   addTake,
   addVoice,
@@ -75,7 +76,7 @@ export function shapeByHand(voiceId: string): void {
   const { plan } = store.getState().view;
   const piece = plan && voicePiece(plan, voiceId);
   if (!plan || !piece) return;
-  const [first, last] = [piece.time[0]!, piece.time.at(-1)!];
+  const [first, last] = [itemAt(piece.time, 0), lastOf(piece.time)];
   const origin = originOf(piece);
   const { attackSeconds, holdSeconds, releaseSeconds } = openShow().mix.ducking;
   const [from, to] = [first.filmSeconds - attackSeconds - 0.1, last.filmSeconds + holdSeconds + releaseSeconds + 0.1];
