@@ -146,7 +146,14 @@ const CLEAR_AWAY_MS = 6 * 3_600_000;
  * Headers come within this, or the connection is closed; bodies may take long, but not stand still
  * (http/request-guards.ts).
  */
-const TIMES = { headersTimeout: 15_000, requestTimeout: 0, connectionsCheckingInterval: 5000 };
+const TIMES = {
+  headersTimeout: 15_000,
+  requestTimeout: 0,
+  connectionsCheckingInterval: 5000,
+  // Longer than proxies keep idle connections (60 s is common): the side that asks closes first, so
+  // that no request meets a connection that is closed just then.
+  keepAliveTimeout: 75_000,
+};
 
 /** Shows that were deleted long enough ago go, with their films. Media stay: other shows may be made of them. */
 async function clearAway({ shows, folder }: Studio): Promise<void> {

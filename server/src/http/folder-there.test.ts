@@ -1,11 +1,10 @@
 import { rename } from "node:fs/promises";
-import { createServer } from "node:http";
-import type { AddressInfo } from "node:net";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { openStudio } from "../start-server.ts";
 import { createShow, temporaryFolder } from "../testing/index.ts";
 import { outsideOf } from "../testing/outside-of.ts";
+import { openTestServer } from "../testing/test-server.ts";
 import { createApp } from "./app.ts";
 
 describe("a data folder that goes away", () => {
@@ -14,9 +13,7 @@ describe("a data folder that goes away", () => {
     const data = path.join(place.folder, "data");
     const studio = await openStudio(data);
     const services = { ...studio, ...outsideOf(studio), hostNames: new Set(["127.0.0.1"]), version: "test" };
-    const server = createServer(createApp(services));
-    await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
-    const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    const { address, close } = await openTestServer(createApp(services));
     const create = async (): Promise<{ status: number; body: object }> => {
       const answer = await fetch(`${address}/api/shows`, {
         method: "POST",
@@ -32,8 +29,7 @@ describe("a data folder that goes away", () => {
       await rename(path.join(place.folder, "away"), data);
       expect(await create()).toMatchObject({ status: 201 });
     } finally {
-      server.closeAllConnections();
-      await new Promise((resolve) => server.close(resolve));
+      await close();
       await studio.close();
       await place.remove();
     }

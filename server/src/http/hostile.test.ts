@@ -1,9 +1,9 @@
 import { once } from "node:events";
 import { mkdir, readFile, rm, writeFile } from "node:fs/promises";
-import { createServer, type Server } from "node:http";
-import { type AddressInfo, connect, type Socket } from "node:net";
+import { connect, type Socket } from "node:net";
 import path from "node:path";
 import type { IntakeFile, MediaFacts, SavedShow, ShowSummary } from "@humming-tide/contract";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { newShowDocument, newShowSong, newSlide, type ShowDocument } from "@humming-tide/core/show";
 import express from "express";
 import sqlite3 from "sqlite3";
@@ -13,6 +13,7 @@ import { openStudio, type Studio } from "../start-server.ts";
 import { clickSong, createShow, ffmpeg, monoWav, sendFile, stripedJpeg, temporaryFolder } from "../testing/index.ts";
 import { longestHold } from "../testing/longest-hold.ts";
 import { outsideOf } from "../testing/outside-of.ts";
+import { openTestServer, type TestServer } from "../testing/test-server.ts";
 import { createApp } from "./app.ts";
 import { closeIdleBodies } from "./request-guards.ts";
 
@@ -21,25 +22,25 @@ const LONGEST_HOLD_MS = 100;
 
 let place: Awaited<ReturnType<typeof temporaryFolder>>;
 let studio: Studio;
-let server: Server;
+let server: TestServer;
 let address: string;
 
 beforeAll(async () => {
   place = await temporaryFolder();
   studio = await openStudio(path.join(place.folder, "data"), { isServer: true });
   const services = { ...studio, ...outsideOf(studio), hostNames: new Set(["127.0.0.1"]), version: "test" };
-  server = createServer(createApp(services));
-  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
-  address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  server = await openTestServer(createApp(services));
+  address = server.address;
   // The threads are there before anything is measured.
   await createShow(address);
 });
 afterAll(async () => {
-  server.closeAllConnections();
-  await new Promise((resolve) => server.close(resolve));
+  await server.close();
   await studio.close();
   await place.remove();
 });
+
+const portOf = (one: TestServer): number => Number(new URL(one.address).port);
 
 const load = async (id: string): Promise<SavedShow> =>
   (await (await fetch(`${address}/api/shows/${id}`)).json()) as SavedShow;
@@ -189,9 +190,9 @@ describe("a text that is meant to hold the server", () => {
     ];
     for (const [what, body, status] of cases) {
       const ids = await Promise.all(Array.from({ length: ATTEMPTS }, () => createShow(address)));
-      const answers = await expectNoHold(what, (attempt) => put(ids[attempt]!, body));
+      const answers = await expectNoHold(what, (attempt) => put(itemAt(ids, attempt), body));
       expect([what, ...answers.map((answer) => answer.status)]).toEqual([what, status, status, status]);
-      id = ids[0]!;
+      id = itemAt(ids, 0);
     }
     await expectNoHold("reading 5,000 slides", async () => (await fetch(`${address}/api/shows/${id}`)).arrayBuffer());
     // What others ask for with the same texts.
@@ -307,7 +308,7 @@ describe("two windows at the same time", () => {
     );
     expect(answers.map(({ status }) => status)).toEqual([200, 200, 200, 200, 200, 200]);
     const lists = await Promise.all(answers.map(async (answer) => (await answer.json()) as IntakeFile[]));
-    const ids = lists[0]!.map(({ id }) => id);
+    const ids = itemAt(lists, 0).map(({ id }) => id);
     expect(new Set(ids).size).toBe(200);
     for (const list of lists) expect(list.map(({ id }) => id)).toEqual(ids);
     expect((await (await fetch(`${address}/api/shows/${showId}/intake`)).json()) as unknown[]).toHaveLength(200);
@@ -363,7 +364,7 @@ describe("a show that cannot be read", () => {
     );
     for (const id of [damaged, newer]) expect((await fetch(`${address}/api/shows/${id}`)).status).toBe(422);
     const listed = await list();
-    const of = (id: string): ShowSummary => listed.find((show) => show.id === id)!;
+    const of = (id: string): ShowSummary => present(listed.find((show) => show.id === id));
     expect(of(damaged)).toMatchObject({ title: "Damaged", state: "damaged", problem: expect.any(String) as string });
     expect(of(newer)).toMatchObject({ title: "Newer", state: "newer" });
     expect(of(whole)).toMatchObject({ problem: null });
@@ -437,7 +438,7 @@ describe("a request that is never finished", () => {
   };
 
   it("does not stop others from being answered", async () => {
-    const sockets = Array.from({ length: 200 }, () => halfSent((server.address() as AddressInfo).port));
+    const sockets = Array.from({ length: 200 }, () => halfSent(portOf(server)));
     await new Promise((resolve) => setTimeout(resolve, 300));
     expect((await fetch(`${address}/api/health`)).status).toBe(200);
     for (const socket of sockets) socket.destroy();
@@ -445,15 +446,14 @@ describe("a request that is never finished", () => {
 
   it("is closed when its body stands still, and one that goes on slowly is not", async () => {
     const slow = express();
-    slow.use(closeIdleBodies(300));
+    slow.use(closeIdleBodies(1000));
     slow.post("/{*place}", async (request, response) => {
       request.resume();
       await once(request, "end");
       response.end("whole");
     });
-    const slowServer = createServer(slow);
-    await new Promise<void>((resolve) => slowServer.listen(0, "127.0.0.1", resolve));
-    const { port } = slowServer.address() as AddressInfo;
+    const slowServer = await openTestServer(slow);
+    const port = portOf(slowServer);
     const standing = halfSent(port);
     const going = halfSent(port);
     const answer = once(going, "data");
@@ -462,6 +462,6 @@ describe("a request that is never finished", () => {
     expect(String((await answer)[0])).toContain("200 OK");
     clearInterval(writing);
     going.destroy();
-    await new Promise((resolve) => slowServer.close(resolve));
+    await slowServer.close();
   });
 });

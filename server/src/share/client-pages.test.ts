@@ -1,11 +1,12 @@
 import { copyFile, mkdir, readFile, rename } from "node:fs/promises";
-import { createServer, request as plainRequest, type Server } from "node:http";
-import type { AddressInfo } from "node:net";
+import { request as plainRequest } from "node:http";
 import path from "node:path";
 import type { ClientFilm, StudioClientPage } from "@humming-tide/contract";
+import { itemAt, present } from "@humming-tide/core/presence";
 import { type ClientOffer, FIRST_CLIENT_OFFER, mainOutput, type ShowDocument } from "@humming-tide/core/show";
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from "vitest";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
+import { openTestServer, type TestServer } from "../testing/test-server.ts";
 import { createClientApp } from "./client-app.ts";
 import { offeredFilms } from "./offered-films.ts";
 import { openClientPages } from "./open-client-pages.ts";
@@ -25,7 +26,7 @@ class ToldService implements PaymentService {
   }
 
   state(id: string): Promise<ServicePayment> {
-    const { minorUnits, currency } = this.wishes.find(({ key }) => id === `service-${key}`)!;
+    const { minorUnits, currency } = present(this.wishes.find(({ key }) => id === `service-${key}`));
     return Promise.resolve({ state: this.next, minorUnits: this.paidMinorUnits ?? minorUnits, currency });
   }
 }
@@ -35,7 +36,7 @@ const PLAIN = { shown: true, expiresAt: null, embedOrigins: [] };
 let studio: FilmStudio;
 let sides: ReturnType<typeof openClientPages>;
 let service: ToldService;
-let server: Server;
+let server: TestServer;
 let address: string;
 let now = 0;
 let showId = "";
@@ -46,15 +47,13 @@ beforeAll(async () => {
   await studio.studio.queue.start();
   service = new ToldService();
   sides = openClientPages(studio.studio, { service, address: () => address, now: () => now });
-  server = createServer(createClientApp(sides.visits, () => address, studio.studio.folder));
-  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
-  address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  server = await openTestServer(createClientApp(sides.visits, () => address, studio.studio.folder));
+  address = server.address;
   now = Date.now();
   ({ showId, token } = await publishedShow({}));
 });
 afterAll(async () => {
-  server.closeAllConnections();
-  await new Promise((resolve) => server.close(resolve));
+  await server.close();
   await studio.close();
 });
 beforeEach(() => {
@@ -74,8 +73,8 @@ async function publishedShow(offer: Partial<ClientOffer>): Promise<{ showId: str
       const { exports } = studio.studio.stores;
       const job = await exports.create(id, document, film);
       await mkdir(path.dirname(queue.filmPath(job)), { recursive: true });
-      await copyFile(queue.filmPath(made!), queue.filmPath(job));
-      await exports.finish(job.id, made!);
+      await copyFile(queue.filmPath(present(made)), queue.filmPath(job));
+      await exports.finish(job.id, present(made));
       await exports.jobs.end(job.id, { state: "done", step: "Done", error: null, progress: 1 });
     }
   }
@@ -84,7 +83,7 @@ async function publishedShow(offer: Partial<ClientOffer>): Promise<{ showId: str
   return { showId: id, token: tokenOf(await sides.clientPages.get(id)) };
 }
 
-const tokenOf = ({ page }: StudioClientPage): string => page!.address.split("/p/")[1]!;
+const tokenOf = ({ page }: StudioClientPage): string => itemAt(present(page).address.split("/p/"), 1);
 
 async function publish(id: string, note: string): Promise<void> {
   await sides.clientPages.publish(id, note);
@@ -136,16 +135,16 @@ describe("what the client sees", () => {
     expect(JSON.stringify(shown)).not.toMatch(/sha256|fileName|slideId|jpg|wav/);
     const { queue } = studio.studio;
     const [job] = await queue.listForShow(showId);
-    const bytes = await readFile(queue.filmPath(job!));
+    const bytes = await readFile(queue.filmPath(present(job)));
     const part = await fetch(`${address}/p/${token}/watch/1?session=${session}`, { headers: { Range: "bytes=10-19" } });
     expect(part.status).toBe(206);
     expect(Buffer.from(await part.arrayBuffer()).equals(bytes.subarray(10, 20))).toBe(true);
     const whole = await fetch(`${address}/p/${token}/download?session=${session}`);
     expect(whole.headers.get("Content-Disposition")).toContain("Regatta");
     expect(Buffer.from(await whole.arrayBuffer()).equals(bytes)).toBe(true);
-    await rename(queue.filmPath(job!), `${queue.filmPath(job!)}.away`);
+    await rename(queue.filmPath(present(job)), `${queue.filmPath(present(job))}.away`);
     const gone = await ask("GET", `/p/${token}/watch/1`, undefined, session);
-    await rename(`${queue.filmPath(job!)}.away`, queue.filmPath(job!));
+    await rename(`${queue.filmPath(present(job))}.away`, queue.filmPath(present(job)));
     expect([gone.status, JSON.stringify(gone.body)]).toEqual([404, expect.not.stringContaining(studio.folder)]);
     const beyond = await fetch(`${address}/p/${token}/watch/1?session=${session}`, {
       headers: { Range: "bytes=99999999-" },
@@ -165,10 +164,10 @@ describe("what the client sees", () => {
       ),
     );
     const { queue } = studio.studio;
-    const withMark = jobs.find(({ output }) => output.watermark !== null)!;
-    const without = jobs.find(({ output }) => output.watermark === null)!;
-    expect(seen!.equals(await readFile(queue.filmPath(withMark)))).toBe(true);
-    expect(taken!.equals(await readFile(queue.filmPath(without)))).toBe(true);
+    const withMark = present(jobs.find(({ output }) => output.watermark !== null));
+    const without = present(jobs.find(({ output }) => output.watermark === null));
+    expect(present(seen).equals(await readFile(queue.filmPath(withMark)))).toBe(true);
+    expect(present(taken).equals(await readFile(queue.filmPath(without)))).toBe(true);
     const { shows } = studio.studio;
     const both = { ...mark, onPage: true, onDownloads: true };
     await shows.edit(marked.showId, (show) => ({ ...show, clientOffer: { ...show.clientOffer, watermark: both } }));
@@ -189,25 +188,25 @@ describe("what the client sees", () => {
     expect(said.status).toBe(201);
     const [comment] = (await sides.clientPages.get(own.showId)).comments;
     const plan = (await studio.studio.shows.get(own.showId)).document;
-    expect(plan.slides.map(({ id }) => id)).toContain(comment!.slideId);
+    expect(plan.slides.map(({ id }) => id)).toContain(present(comment).slideId);
     const { shows } = studio.studio;
     await shows.edit(own.showId, (show) => ({ ...show, slides: [...show.slides].reverse() }));
     expect((await sides.clientPages.get(own.showId)).versions[0]).toMatchObject({ isNewest: false });
     await publish(own.showId, "The other way round");
-    await sides.clientPages.answer(own.showId, comment!.id, "Turned round");
-    await sides.clientPages.mark(own.showId, comment!.id, true);
+    await sides.clientPages.answer(own.showId, present(comment).id, "Turned round");
+    await sides.clientPages.mark(own.showId, present(comment).id, true);
     const shown = await film(session, own.token);
     expect(shown.film.version).toBe(2);
     expect((await ask("GET", `/p/${own.token}/watch/1`, undefined, session)).status).toBe(409);
     expect(shown.versions.map(({ note }) => note)).toEqual(["The other way round", "First cut"]);
     expect(shown.comments).toMatchObject([
       { from: "client", name: "Ada", version: 1, seconds: 4, done: true, threadId: null },
-      { from: "studio", text: "Turned round", threadId: comment!.id, version: 1 },
+      { from: "studio", text: "Turned round", threadId: present(comment).id, version: 1 },
     ]);
     // What is talked about again is open again.
-    const again = { threadId: comment!.id, name: "Ada", text: "Better!", version: 2, seconds: 0 };
+    const again = { threadId: present(comment).id, name: "Ada", text: "Better!", version: 2, seconds: 0 };
     expect((await ask("POST", `/p/${own.token}/comments`, again, session)).status).toBe(201);
-    expect((await film(session, own.token)).comments[0]!.done).toBe(false);
+    expect(itemAt((await film(session, own.token)).comments, 0).done).toBe(false);
   });
 });
 
@@ -257,7 +256,7 @@ describe("who gets in", () => {
     for (let i = 0; i < 25; i++) await from(`198.51.100.${i + 10}`, "2222");
     expect(await from("198.51.100.99", "0427")).toBe("pin-locked");
     expect(await from("203.0.113.5", "0427")).toBe("in");
-    expect((await sides.clientPages.get(own.showId)).page!.lockedUntil).not.toBeNull();
+    expect(present((await sides.clientPages.get(own.showId)).page).lockedUntil).not.toBeNull();
     await sides.clientPages.endWaiting(own.showId);
     expect(await from("198.51.100.99", "0427")).toBe("in");
     expect(await from("198.51.100.1", "0427")).toBe("in");
@@ -380,7 +379,7 @@ describe("what is downloaded and paid", () => {
     // And so it is served: two files, and what is watched is not what is paid for.
     const paid = await publishedShow({ price });
     const [page, download] = (await studio.studio.queue.listForShow(paid.showId)).slice(0, 2);
-    expect(new Set([page!.output.watermark?.text, download!.output.watermark?.text])).toEqual(
+    expect(new Set([present(page).output.watermark?.text, present(download).output.watermark?.text])).toEqual(
       new Set(["Preview", undefined]),
     );
   });
@@ -428,7 +427,7 @@ describe("from outside", () => {
         response.on("data", (chunk: Buffer) => {
           text += chunk.toString("latin1");
         });
-        response.on("end", () => resolve({ status: response.statusCode!, text }));
+        response.on("end", () => resolve({ status: present(response.statusCode), text }));
       });
       asked.on("error", reject);
       asked.end();
@@ -440,7 +439,14 @@ describe("from outside", () => {
     const [session, otherSession] = [await sessionFor(), await sessionFor(other.token)];
     const [job] = await studio.studio.queue.listForShow(showId);
     const data = [
-      ...["/", "/api/shows", `/api/shows/${showId}`, `/api/exports/${job!.id}/film`, "/api/health", "/index.html"],
+      ...[
+        "/",
+        "/api/shows",
+        `/api/shows/${showId}`,
+        `/api/exports/${present(job).id}/film`,
+        "/api/health",
+        "/index.html",
+      ],
       ...[
         "/p",
         "/p/",
@@ -455,7 +461,7 @@ describe("from outside", () => {
       ...["/assets/....//....//package.json", "/assets/%00", "/p/%2e%2e%2f%2e%2e%2fetc%2fpasswd/watch"],
       ...[`/p/${token}/../../api/shows`, `/p/${token}/..%2f..%2fapi%2fshows`, `/p/${token}/watch/../../../etc/passwd`],
       ...[`//p/${token}/watch`, `/p//${token}/watch`, `/p/${token}%00/watch`, `/p/${token}%20/watch`, "/.git/config"],
-      ...[`http://127.0.0.1/api/shows`, `/p/${showId}/watch`, `/p/${job!.id}/watch`, "/p/__proto__/film"],
+      ...[`http://127.0.0.1/api/shows`, `/p/${showId}/watch`, `/p/${present(job).id}/watch`, "/p/__proto__/film"],
     ];
     for (const place of data) {
       const { status, text } = await raw("GET", place, { "X-Session": session });
