@@ -257,7 +257,7 @@ test("a large look: neighbours, keys, a caption; pictures of one moment and soft
   await expect(page.getByText("1 soft picture")).toBeVisible();
   await expect(page.getByTestId("moment")).toHaveCount(2);
   await page.getByRole("button", { name: "Compare 5" }).click();
-  const look = page.getByTestId("large-look");
+  const look = page.getByTestId("large-view");
   await expect(look.getByRole("img")).toHaveCount(3);
   await page.keyboard.press("n");
   await page.keyboard.press("n");

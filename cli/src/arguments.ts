@@ -1,14 +1,6 @@
 import { parseArgs } from "node:util";
-import { HummingTideError } from "@humming-tide/core";
-import { BAD } from "@humming-tide/core/errors";
 import { itemAt } from "@humming-tide/core/presence";
-
-/** Wrong arguments: one clear line, exit code 2. */
-export class UsageError extends HummingTideError {
-  constructor(message: string) {
-    super({ code: "usage", values: {}, message, meaning: BAD });
-  }
-}
+import { usageError } from "./usage-errors.ts";
 
 export interface ParsedArguments<Option extends string> {
   readonly files: readonly string[];
@@ -28,14 +20,14 @@ export function splitArguments<Option extends string>(
       allowPositionals: true,
     });
   } catch (cause) {
-    throw new UsageError(itemAt((cause as Error).message.split("\n"), 0));
+    throw usageError("usage-unreadable", { why: itemAt((cause as Error).message.split("\n"), 0) }, { cause });
   }
   const options: Partial<Record<Option, string>> = {};
   for (const name of known) {
     const values = parsed.values[name] as string[] | undefined;
     if (!values) continue;
-    if (values.length > 1) throw new UsageError(`--${name} is given ${values.length} times, but once is enough.`);
-    if (values[0] === "") throw new UsageError(`--${name} needs a value.`);
+    if (values.length > 1) throw usageError("usage-option-repeated", { option: name, times: values.length });
+    if (values[0] === "") throw usageError("usage-option-empty", { option: name });
     options[name] = itemAt(values, 0);
   }
   return { files: parsed.positionals, options };
@@ -43,6 +35,19 @@ export function splitArguments<Option extends string>(
 
 export function required<Option extends string>({ options }: ParsedArguments<Option>, name: Option): string {
   const value = options[name];
-  if (value === undefined) throw new UsageError(`--${name} is missing.`);
+  if (value === undefined) throw usageError("usage-option-missing", { option: name });
   return value;
+}
+
+/** The files of a command that takes exactly as many as `names` has: `filesOf("pack", parsed, ["SHOW", "FILE"])`. */
+export function filesOf<const Names extends readonly string[]>(
+  command: string,
+  { files }: { readonly files: readonly string[] },
+  names: Names,
+): { readonly [Key in keyof Names]: string } {
+  if (files.length !== names.length || files.includes("")) {
+    const wanted = names.length === 1 ? `one ${names[0]}` : names.map((name) => `a ${name}`).join(" and ");
+    throw usageError("usage-files", { command, wanted, given: files.length });
+  }
+  return files as unknown as { readonly [Key in keyof Names]: string };
 }

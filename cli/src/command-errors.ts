@@ -1,6 +1,6 @@
 import { BAD, CONFLICT, errorsOf, NOT_THERE } from "@humming-tide/core/errors";
 
-/** What a command cannot work with. Wrong arguments are a UsageError. */
+/** What a command cannot work with. Wrong arguments: usage-errors.ts. */
 export const commandError = errorsOf({
   "path-unknown": {
     meaning: NOT_THERE,

@@ -1,5 +1,4 @@
 import { HummingTideError } from "@humming-tide/core";
-import { UsageError } from "./arguments.ts";
 import { ANALYZE_HELP, analyze } from "./commands/analyze.ts";
 import { CHECK_HELP, check } from "./commands/check.ts";
 import { FIT_HELP, fit } from "./commands/fit.ts";
@@ -11,6 +10,7 @@ import { PLAYER_HELP, player } from "./commands/player.ts";
 import { TIMELINE_HELP, timeline } from "./commands/timeline.ts";
 import { VERIFY_HELP, verify } from "./commands/verify.ts";
 import { processTerminal, type Terminal } from "./terminal.ts";
+import { isUsageError } from "./usage-errors.ts";
 
 const HELP = `humming-tide COMMAND ...
 
@@ -63,7 +63,7 @@ export async function main(args: readonly string[], terminal: Terminal = process
     return await command.run(rest, terminal);
   } catch (error) {
     terminal.endProgress();
-    if (error instanceof UsageError) {
+    if (error instanceof HummingTideError && isUsageError(error.code)) {
       terminal.complain(`humming-tide ${name}: ${error.message} See humming-tide ${name} --help.`);
       return 2;
     }

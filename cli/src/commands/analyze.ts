@@ -5,8 +5,9 @@ import { analyseMusic, type MusicAnalysis } from "@humming-tide/core/music";
 import { present } from "@humming-tide/core/presence";
 import { clockText } from "@humming-tide/core/time";
 import { decodeMono, shippedBeatNetwork } from "@humming-tide/server";
-import { splitArguments, UsageError } from "../arguments.ts";
+import { splitArguments } from "../arguments.ts";
 import type { Terminal } from "../terminal.ts";
+import { usageError } from "../usage-errors.ts";
 
 export const ANALYZE_HELP = `humming-tide analyze FILE... [--json-dir DIR] [--beats-dir DIR] [--marks-dir DIR]
 
@@ -21,7 +22,8 @@ decoded is named and the others go on; the exit code is then 1.`;
 
 export async function analyze(args: readonly string[], terminal: Terminal): Promise<number> {
   const { files, options } = splitArguments(args, ["json-dir", "beats-dir", "marks-dir"]);
-  if (files.length === 0) throw new UsageError("analyze needs at least one FILE.");
+  if (files.length === 0)
+    throw usageError("usage-files", { command: "analyze", wanted: "at least one FILE", given: 0 });
   const folders = [options["json-dir"], options["beats-dir"], options["marks-dir"]].filter(
     (folder) => folder !== undefined,
   );

@@ -3,14 +3,14 @@ import { type Finding, findingText } from "@humming-tide/core/check";
 import { counted } from "@humming-tide/core/language";
 import { clockText } from "@humming-tide/core/time";
 import { checkShow, StoredMedia } from "@humming-tide/server";
-import { splitArguments, UsageError } from "../arguments.ts";
+import { filesOf, splitArguments } from "../arguments.ts";
 import { requireShow } from "../find-show.ts";
 import { inStudio, untilStopped } from "../in-studio.ts";
 import type { Terminal } from "../terminal.ts";
 
 export const CHECK_HELP = `humming-tide check SHOW [--data FOLDER] [--json FILE]
 
-Looks for what should not be handed over: landings and locks that are missed, slides and words that are too short, pictures that are too small,
+SmallFrames for what should not be handed over: landings and locks that are missed, slides and words that are too short, pictures that are too small,
 subjects cut off in any output, bars, missing or changed files, music that ends badly, flashes (WCAG 2.3.1), loudness and true peak.
 Every frame is drawn and the whole sound is mixed for it.
 
@@ -21,9 +21,9 @@ Every frame is drawn and the whole sound is mixed for it.
 Prints a line for each finding. Exit codes: 0 no errors (there may be warnings), 1 errors, or it could not be checked, 2 wrong arguments.`;
 
 export async function check(args: readonly string[], terminal: Terminal): Promise<number> {
-  const { files, options } = splitArguments(args, ["data", "json"]);
-  const [name, ...more] = files;
-  if (!name || more.length > 0) throw new UsageError("check takes one SHOW.");
+  const parsed = splitArguments(args, ["data", "json"]);
+  const { options } = parsed;
+  const [name] = filesOf("check", parsed, ["SHOW"]);
   return inStudio(options.data, async (studio) => {
     const { folder, library, planner } = studio;
     const { document } = await requireShow(studio, name);

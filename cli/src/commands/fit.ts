@@ -6,7 +6,7 @@ import { fitPlanJson, type MusicJson, musicAnalysisOf } from "@humming-tide/core
 import type { MusicAnalysis } from "@humming-tide/core/music";
 import { readShowDocument, type ShowDocument } from "@humming-tide/core/show";
 import { readPackedShow } from "@humming-tide/server";
-import { required, splitArguments, UsageError } from "../arguments.ts";
+import { filesOf, required, splitArguments } from "../arguments.ts";
 import { commandError } from "../command-errors.ts";
 import type { Terminal } from "../terminal.ts";
 
@@ -23,8 +23,7 @@ Exit codes: 0 laid, 1 failed or locks that cannot hold together (PLAN.json is no
 
 export async function fit(args: readonly string[], terminal: Terminal): Promise<number> {
   const parsed = splitArguments(args, ["music", "out"]);
-  const [file, ...others] = parsed.files;
-  if (file === undefined || others.length > 0) throw new UsageError("fit needs one SHOW.");
+  const [file] = filesOf("fit", parsed, ["SHOW"]);
   const out = required(parsed, "out");
   const analyses = await Promise.all(required(parsed, "music").split(",").map(readMusic));
   const show = await readShow(file);

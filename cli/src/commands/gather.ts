@@ -16,7 +16,7 @@ import {
 } from "@humming-tide/core/show";
 import { firstSong, SOUND_KIND_WORDS, type SoundKind, soundKind, soundName } from "@humming-tide/core/sound";
 import type { Studio } from "@humming-tide/server";
-import { splitArguments, UsageError } from "../arguments.ts";
+import { filesOf, splitArguments } from "../arguments.ts";
 import { commandError } from "../command-errors.ts";
 import { findOrBeginShow } from "../find-show.ts";
 import { inStudio, untilStopped } from "../in-studio.ts";
@@ -39,9 +39,9 @@ Exit codes: 0 all files are in or were there already, 1 some are not, 2 wrong ar
 const PLACE_EVERY_MS = 2000;
 
 export async function gather(args: readonly string[], terminal: Terminal): Promise<number> {
-  const { files, options } = splitArguments(args, ["data"]);
-  const [name, folder, ...more] = files;
-  if (!name || !folder || more.length > 0) throw new UsageError("gather takes a SHOW and a DIR.");
+  const parsed = splitArguments(args, ["data"]);
+  const { options } = parsed;
+  const [name, folder] = filesOf("gather", parsed, ["SHOW", "DIR"]);
   if (!(await stat(folder).catch(() => null))?.isDirectory()) {
     throw commandError("path-unknown", { what: "folder", path: folder });
   }

@@ -21,9 +21,10 @@ import {
 import { clockText, frameRateName, parseFrameRate } from "@humming-tide/core/time";
 import type { Pace } from "@humming-tide/core/values";
 import { findFfmpeg, makeFilm, openStudio, type Studio } from "@humming-tide/server";
-import { required, splitArguments, UsageError } from "../arguments.ts";
+import { required, splitArguments } from "../arguments.ts";
 import { commandError } from "../command-errors.ts";
 import type { Terminal } from "../terminal.ts";
+import { usageError } from "../usage-errors.ts";
 
 export const MAKE_HELP = `humming-tide make --music FILE --photos DIR --out FILM
                   [--fps RATE] [--size WxH] [--every 2-beats|bar|auto] [--report R.json]
@@ -84,7 +85,11 @@ const CONTAINERS: Readonly<Record<string, VideoContainer>> = { ".webm": "webm", 
 function readOptions(args: readonly string[]): MakeOptions {
   const parsed = splitArguments(args, ["music", "photos", "out", "fps", "size", "every", "report"]);
   if (parsed.files.length > 0)
-    throw new UsageError(`make takes no FILE, but "${parsed.files[0]}" was given. Use --music and --photos.`);
+    throw usageError("usage-files", {
+      command: "make",
+      wanted: "no FILE, but --music and --photos",
+      given: parsed.files.length,
+    });
   const out = required(parsed, "out");
   return {
     music: required(parsed, "music"),
@@ -102,7 +107,7 @@ function readFrameRate(text: string): ShowDocument["frameRate"] {
   try {
     return { ...parseFrameRate(text) };
   } catch (error) {
-    throw new UsageError(`--fps: ${(error as Error).message}`);
+    throw usageError("usage-unreadable", { why: `--fps: ${(error as Error).message}` }, { cause: error });
   }
 }
 
@@ -111,9 +116,8 @@ function readSize(text: string): ShowDocument["size"] {
   const [width, height] = [Number(match?.[1]), Number(match?.[2])];
   const good = (pixels: number): boolean => pixels >= 16 && pixels <= 7680 && pixels % 2 === 0;
   if (!match || !good(width) || !good(height)) {
-    throw new UsageError(
-      `--size is WxH with even numbers from 16 to 7680, for example 1920x1080, but this is "${text}".`,
-    );
+    const wanted = "WxH with even numbers from 16 to 7680, for example 1920x1080";
+    throw usageError("usage-option-value", { option: "size", wanted, given: text });
   }
   return { width, height };
 }
@@ -123,9 +127,8 @@ function readPace(text: string): Pace {
   if (text === "bar") return { kind: "bars", count: 1 };
   const count = Number(/^(\d{1,4})-beats$/.exec(text)?.[1]);
   if (!(count >= 1 && count <= 1000)) {
-    throw new UsageError(
-      `--every is "auto", "bar" or a whole number from 1 to 1000 before "-beats", for example 2-beats, but this is "${text}".`,
-    );
+    const wanted = '"auto", "bar" or a whole number from 1 to 1000 before "-beats", for example 2-beats';
+    throw usageError("usage-option-value", { option: "every", wanted, given: text });
   }
   return { kind: "beats", count };
 }

@@ -2,8 +2,10 @@ import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { MARKS_FORMATS, type Marks, readMarks, withWavCues, writeMarks } from "@humming-tide/core/interchange";
 import { present } from "@humming-tide/core/presence";
-import { required, splitArguments, UsageError } from "../arguments.ts";
+import { filesOf, required, splitArguments } from "../arguments.ts";
+import { commandError } from "../command-errors.ts";
 import type { Terminal } from "../terminal.ts";
+import { usageError } from "../usage-errors.ts";
 
 export const MARKS_HELP = `humming-tide marks FILE --to OUT [--sound WAV]
 
@@ -15,17 +17,19 @@ Reads beats and markers from a file of another program and writes them in anothe
 
 Text in two columns holds no markers, WebVTT and WAV hold no beats: what a format cannot hold is said. Formats: docs/formats.md.`;
 
+const ENDINGS = [...MARKS_FORMATS, "wav"].map((ending) => `.${ending}`).join(", ");
+
 export async function marks(args: readonly string[], terminal: Terminal): Promise<number> {
   const parsed = splitArguments(args, ["to", "sound"]);
-  const [file, ...others] = parsed.files;
-  if (file === undefined || others.length > 0) throw new UsageError("marks needs one FILE.");
+  const [file] = filesOf("marks", parsed, ["FILE"]);
   const to = required(parsed, "to");
   const ending = path.extname(to).slice(1).toLowerCase();
   const format = MARKS_FORMATS.find((known) => known === ending);
   if (!format && ending !== "wav")
-    throw new UsageError(`"${to}" ends in none of ${MARKS_FORMATS.map((known) => `.${known}`).join(", ")}, .wav.`);
+    throw usageError("usage-option-value", { option: "to", wanted: `a file ending in ${ENDINGS}`, given: to });
   const { sound } = parsed.options;
-  if (ending === "wav" && sound === undefined) throw new UsageError("--sound is missing: markers go into a sound.");
+  if (ending === "wav" && sound === undefined)
+    throw usageError("usage-option-missing", { option: "sound", wanted: "markers go into a sound" });
   const found = readMarks(await read(file), path.basename(file));
   const last = Math.max(0, ...[...found.beats, ...found.markers].map(({ seconds }) => seconds));
   await writeFile(
@@ -38,7 +42,7 @@ export async function marks(args: readonly string[], terminal: Terminal): Promis
 
 async function read(file: string): Promise<Uint8Array> {
   return readFile(file).catch((cause: Error) => {
-    throw new UsageError(`"${file}" cannot be read: ${cause.message}.`);
+    throw commandError("cannot-read", { file, why: cause.message }, { cause });
   });
 }
 

@@ -2,7 +2,7 @@ import { createWriteStream } from "node:fs";
 import { rename, rm, stat } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { openPackage, writePackage } from "@humming-tide/server";
-import { splitArguments, UsageError } from "../arguments.ts";
+import { filesOf, splitArguments } from "../arguments.ts";
 import { commandError } from "../command-errors.ts";
 import { requireShow } from "../find-show.ts";
 import { inStudio } from "../in-studio.ts";
@@ -19,9 +19,9 @@ Opens a package as a new show. Everything in it is checked; a damaged or hostile
 Exit codes: 0 opened, 1 failed, 2 wrong arguments.`;
 
 export async function pack(args: readonly string[], terminal: Terminal): Promise<number> {
-  const { files, options } = splitArguments(args, ["data"]);
-  const [name, file, ...more] = files;
-  if (!name || !file || more.length > 0) throw new UsageError("pack takes a SHOW and a FILE.");
+  const parsed = splitArguments(args, ["data"]);
+  const { options } = parsed;
+  const [name, file] = filesOf("pack", parsed, ["SHOW", "FILE"]);
   return inStudio(options.data, async (studio) => {
     const { document } = await requireShow(studio, name);
     // Beside its place and renamed when whole, so that a file of that name is never half a package.
@@ -38,9 +38,9 @@ export async function pack(args: readonly string[], terminal: Terminal): Promise
 }
 
 export async function unpack(args: readonly string[], terminal: Terminal): Promise<number> {
-  const { files, options } = splitArguments(args, ["data"]);
-  const [file, ...more] = files;
-  if (!file || more.length > 0) throw new UsageError("unpack takes one FILE.");
+  const parsed = splitArguments(args, ["data"]);
+  const { options } = parsed;
+  const [file] = filesOf("unpack", parsed, ["FILE"]);
   const facts = await stat(file).catch(() => null);
   if (!facts?.isFile()) throw commandError("path-unknown", { what: "file", path: file });
   return inStudio(options.data, async (studio) => {

@@ -2,11 +2,12 @@ import { stat } from "node:fs/promises";
 import { chaptersOf, planOutput, showForOutput } from "@humming-tide/core/film";
 import { mainOutput } from "@humming-tide/core/show";
 import { writePlayer } from "@humming-tide/server";
-import { splitArguments, UsageError } from "../arguments.ts";
+import { filesOf, splitArguments } from "../arguments.ts";
 import { commandError } from "../command-errors.ts";
 import { requireShow } from "../find-show.ts";
 import { inStudio, untilStopped } from "../in-studio.ts";
 import type { Terminal } from "../terminal.ts";
+import { usageError } from "../usage-errors.ts";
 
 export const PLAYER_HELP = `humming-tide player SHOW --to PLACE [--output NAME] [--data FOLDER]
 
@@ -20,11 +21,12 @@ Writes a show's film as a folder that plays by a double click on its page, witho
 Exit codes: 0 written, 1 failed, 2 wrong arguments.`;
 
 export async function player(args: readonly string[], terminal: Terminal): Promise<number> {
-  const { files, options } = splitArguments(args, ["to", "output", "data"]);
-  const [name, ...more] = files;
-  if (!name || more.length > 0) throw new UsageError("player takes one SHOW.");
+  const parsed = splitArguments(args, ["to", "output", "data"]);
+  const { options } = parsed;
+  const [name] = filesOf("player", parsed, ["SHOW"]);
   const { to: place } = options;
-  if (place === undefined) throw new UsageError("player wants --to, a folder or a .zip file.");
+  if (place === undefined)
+    throw usageError("usage-option-missing", { option: "to", wanted: "a folder or a .zip file" });
   const isThere = await stat(place).then(
     () => true,
     () => false,

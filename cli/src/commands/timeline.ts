@@ -5,11 +5,12 @@ import { compareTimings, readEditList, readOtio, timelineOf } from "@humming-tid
 import { present } from "@humming-tide/core/presence";
 import { clockText } from "@humming-tide/core/time";
 import { FILM_FILES, isFilmFileFormat } from "@humming-tide/server";
-import { splitArguments, UsageError } from "../arguments.ts";
+import { filesOf, splitArguments } from "../arguments.ts";
 import { commandError } from "../command-errors.ts";
 import { requireShow } from "../find-show.ts";
 import { inStudio } from "../in-studio.ts";
 import type { Terminal } from "../terminal.ts";
+import { usageError } from "../usage-errors.ts";
 
 export const TIMELINE_HELP = `humming-tide timeline SHOW (--to FILE | --compare FILE) [--data FOLDER]
 
@@ -23,23 +24,24 @@ Writes a show's film for other tools, or compares what another tool made of it w
 Exit codes: 0 written, or all changes lie where the film has them; 1 some do not, or it failed; 2 wrong arguments.`;
 
 export async function timeline(args: readonly string[], terminal: Terminal): Promise<number> {
-  const { files, options } = splitArguments(args, ["to", "compare", "data"]);
-  const [name, ...more] = files;
-  if (!name || more.length > 0) throw new UsageError("timeline takes one SHOW.");
+  const parsed = splitArguments(args, ["to", "compare", "data"]);
+  const { options } = parsed;
+  const [name] = filesOf("timeline", parsed, ["SHOW"]);
   const { to, compare } = options;
-  if ((to === undefined) === (compare === undefined)) throw new UsageError("timeline takes either --to or --compare.");
+  if ((to === undefined) === (compare === undefined)) {
+    throw usageError("usage-options-either", { command: "timeline", options: ["to", "compare"] });
+  }
   const format = path
     .extname(to ?? compare ?? "")
     .slice(1)
     .toLowerCase();
+  const endings = Object.keys(FILM_FILES)
+    .map((ending) => `.${ending}`)
+    .join(", ");
   if (to !== undefined && !isFilmFileFormat(format))
-    throw new UsageError(
-      `--to ends with ${Object.keys(FILM_FILES)
-        .map((ending) => `.${ending}`)
-        .join(", ")}.`,
-    );
+    throw usageError("usage-option-value", { option: "to", wanted: `a file ending in ${endings}`, given: to });
   if (compare !== undefined && format !== "otio" && format !== "edl")
-    throw new UsageError("--compare takes an .otio or an .edl file.");
+    throw usageError("usage-option-value", { option: "compare", wanted: "an .otio or an .edl file", given: compare });
   return inStudio(options.data, async (studio) => {
     const { document } = await requireShow(studio, name);
     if (to !== undefined && isFilmFileFormat(format)) {

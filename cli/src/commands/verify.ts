@@ -7,7 +7,7 @@ import { type FilmReport, parseFilmReport } from "@humming-tide/core/interchange
 import { valueFor } from "@humming-tide/core/presence";
 import { frameRateName } from "@humming-tide/core/time";
 import { verifyFilm } from "@humming-tide/server";
-import { required, splitArguments, UsageError } from "../arguments.ts";
+import { filesOf, required, splitArguments } from "../arguments.ts";
 import { commandError } from "../command-errors.ts";
 import type { Terminal } from "../terminal.ts";
 
@@ -22,8 +22,7 @@ cannot be seen, or film and report do not belong together; 2 for wrong arguments
 
 export async function verify(args: readonly string[], terminal: Terminal): Promise<number> {
   const parsed = splitArguments(args, ["report"]);
-  const [film, ...more] = parsed.files;
-  if (!film || more.length > 0) throw new UsageError(`verify needs one FILM, but ${parsed.files.length} were given.`);
+  const [film] = filesOf("verify", parsed, ["FILM"]);
   const reportPath = required(parsed, "report");
   const report = parseFilmReport(
     await readFile(reportPath, "utf8").catch((cause: unknown) => {

@@ -5,7 +5,7 @@ export { cutsSubject } from "./check-framing.ts";
 export { type LandingSummary, landingSummary } from "./check-landings.ts";
 export { checkMedia, type MediaTrouble } from "./check-media.ts";
 export { checkLevels } from "./check-sound.ts";
-export { checkFlashesOf, filmsToLookAt, type LookedAtFilm } from "./films-to-look-at.ts";
+export { checkFlashesOf, type FilmToCheck, filmsToCheck } from "./films-to-check.ts";
 export { type Finding, type FindingOf, findingSchema, type Severity, sortedFindings } from "./finding.ts";
 export { findingText, fixLabel } from "./finding-sentences.ts";
 export { applyFix, type Fix } from "./fix.ts";

@@ -33,9 +33,9 @@ describe("the watch over changes", () => {
         }
         watch.end(total);
         expect(seen.map(({ index }) => index)).toEqual(slots.slice(1).map((_, i) => i + 1));
-        for (const { index, fromFrame, looks } of seen) {
+        for (const { index, fromFrame, smallFrames } of seen) {
           const { transitionIn } = itemAt(slots, index);
-          const frames = looks.map(([low, high]) => present(low) + 256 * present(high));
+          const frames = smallFrames.map(([low, high]) => present(low) + 256 * present(high));
           expect(frames).toEqual(frames.map((_, i) => fromFrame + i));
           expect(fromFrame).toBeLessThan(Math.max(1, transitionIn.startFrame));
           expect(frames.at(-1)).toBeGreaterThanOrEqual(Math.min(total - 1, transitionIn.endFrame));
@@ -56,7 +56,7 @@ describe("the watch over changes", () => {
     for (let frame = 0; frame < 60; frame++) if (watch.wants(frame)) watch.take(frame, Uint8Array.of(frame));
     watch.end(60);
     // From twelve frames before the last of the old picture, 37, to the last that there is, 59.
-    expect(seen.map(({ looks }) => looks.length)).toEqual([23, 0]);
+    expect(seen.map(({ smallFrames }) => smallFrames.length)).toEqual([23, 0]);
   });
 });
 
@@ -98,6 +98,6 @@ describe("the shift of shares", () => {
 
   it("comes from shares between the first look and the last", () => {
     const look = (value: number): Uint8Array => Uint8Array.of(value, 255 - value);
-    expect(sharesOf({ looks: [look(0), look(51), look(255)] })).toEqual([0, 0.2, 1]);
+    expect(sharesOf({ smallFrames: [look(0), look(51), look(255)] })).toEqual([0, 0.2, 1]);
   });
 });

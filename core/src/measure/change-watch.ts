@@ -15,9 +15,9 @@ interface WatchedSlot {
 export interface SeenChange {
   /** Of the slot. */
   readonly index: number;
-  /** The film's frame that the first look is of. */
+  /** The film's frame that the first small frame is of. */
   readonly fromFrame: Frames;
-  readonly looks: readonly Uint8Array[];
+  readonly smallFrames: readonly Uint8Array[];
 }
 
 /**
@@ -27,7 +27,7 @@ export interface SeenChange {
 export class ChangeWatch {
   readonly #slots: readonly WatchedSlot[];
   readonly #onChange: (change: SeenChange) => void;
-  readonly #looks = new Map<number, Uint8Array>();
+  readonly #frames = new Map<number, Uint8Array>();
   #next = 1;
 
   constructor(slots: readonly WatchedSlot[], onChange: (change: SeenChange) => void) {
@@ -35,7 +35,7 @@ export class ChangeWatch {
     this.#onChange = onChange;
   }
 
-  /** Whether the look of a frame will be asked for at all. */
+  /** Whether the small frame of a frame will be asked for at all. */
   wants(frame: Frames): boolean {
     const { from, to } = framesAroundChange(this.#slots, this.#next);
     if (frame >= from && frame <= to) return true;
@@ -44,8 +44,8 @@ export class ChangeWatch {
   }
 
   /** Frames must come in rising order; those that are not wanted may be left out. */
-  take(frame: Frames, look: Uint8Array): void {
-    this.#looks.set(frame, look);
+  take(frame: Frames, smallFrame: Uint8Array): void {
+    this.#frames.set(frame, smallFrame);
     while (this.#next < this.#slots.length && frame >= framesAroundChange(this.#slots, this.#next).to)
       this.#handOver(frame);
   }
@@ -53,21 +53,21 @@ export class ChangeWatch {
   /** The film has ended before this frame: what is not complete is handed over as far as it goes. */
   end(frameCount: number): void {
     while (this.#next < this.#slots.length) this.#handOver(frameCount - 1);
-    this.#looks.clear();
+    this.#frames.clear();
   }
 
   #handOver(lastFrame: Frames): void {
     const { from, to } = framesAroundChange(this.#slots, this.#next);
-    const looks: Uint8Array[] = [];
+    const smallFrames: Uint8Array[] = [];
     for (let frame = from; frame <= Math.min(to, lastFrame); frame++) {
-      const look = this.#looks.get(frame);
-      if (look) looks.push(look);
+      const smallFrame = this.#frames.get(frame);
+      if (smallFrame) smallFrames.push(smallFrame);
     }
-    this.#onChange({ index: this.#next, fromFrame: from, looks });
+    this.#onChange({ index: this.#next, fromFrame: from, smallFrames });
     this.#next++;
     const keepFrom =
       this.#next < this.#slots.length ? framesAroundChange(this.#slots, this.#next).from : Number.POSITIVE_INFINITY;
-    for (const frame of this.#looks.keys()) if (frame < keepFrom) this.#looks.delete(frame);
+    for (const frame of this.#frames.keys()) if (frame < keepFrom) this.#frames.delete(frame);
   }
 }
 
@@ -91,10 +91,10 @@ export function framesAroundChange(slots: readonly WatchedSlot[], index: number)
   };
 }
 
-/** How much of the new picture is in each look of a change, by least squares between the first and the last of them. */
-export function sharesOf({ looks }: Pick<SeenChange, "looks">): number[] {
-  const [before, after] = [itemAt(looks, 0), lastOf(looks)];
-  return looks.map((look) => shareOfAfter(look, before, after));
+/** How much of the new picture is in each small frame of a change, by least squares between the first and the last of them. */
+export function sharesOf({ smallFrames }: Pick<SeenChange, "smallFrames">): number[] {
+  const [before, after] = [itemAt(smallFrames, 0), lastOf(smallFrames)];
+  return smallFrames.map((one) => shareOfAfter(one, before, after));
 }
 
 /**

@@ -1,4 +1,4 @@
 export { ChangeWatch, framesAroundChange, type SeenChange, sharesOf, shiftOfShares } from "./change-watch.ts";
-export { LOOK } from "./frame-look.ts";
 export { frameDifference, indexOfShownChange, shareOfAfter, VISIBLE_DIFFERENCE } from "./shown-change.ts";
+export { SMALL_FRAME } from "./small-frame.ts";
 export { soundLag } from "./sound-lag.ts";

@@ -10,4 +10,4 @@ export {
   proposePassages,
   type TimedSlide,
 } from "./propose-passages.ts";
-export { type LookedAt, similarMoments } from "./similar-moments.ts";
+export { type ComparedPicture, similarMoments } from "./similar-moments.ts";

@@ -2,7 +2,7 @@ import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { likeness, slopesOf } from "./fingerprint.ts";
 
-export interface LookedAt {
+export interface ComparedPicture {
   readonly id: string;
   readonly fingerprint: string | null;
   /** Time on the common clock; null where unknown. */
@@ -21,7 +21,7 @@ const SAME_PICTURE = 0.97;
  * joins them. Nothing is ever dropped by this; it only points. O(n^2) in comparisons of 480 numbers: 1,024 pictures take a second or
  * two, so not on a page's main thread.
  */
-export function similarMoments(pictures: readonly LookedAt[]): string[][] {
+export function similarMoments(pictures: readonly ComparedPicture[]): string[][] {
   const slopes = pictures.map(({ fingerprint }) => (fingerprint === null ? null : slopesOf(fingerprint)));
   const parent = pictures.map((_, index) => index);
   const root = (index: number): number => {

@@ -45,12 +45,12 @@ export async function checkShow(request: CheckRequest): Promise<CheckedShow> {
   const facts = await library.storedFacts(document);
   await library.prepareFilm(document, await planner.plan(document, null));
   signal.throwIfAborted();
-  const checked = await lookAndListen(request, facts);
+  const checked = await watchAndListen(request, facts);
   return { findings: checked.findings, facts: { files: files.length, ...checked.facts } };
 }
 
 /** On a thread of its own. */
-async function lookAndListen(
+async function watchAndListen(
   { folder, document, signal, onProgress }: CheckRequest,
   facts: CheckTask["facts"],
 ): Promise<Extract<CheckMessage, { kind: "done" }>> {

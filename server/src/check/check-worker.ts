@@ -7,7 +7,7 @@ import {
   checkFlashesOf,
   checkLevels,
   type Finding,
-  filmsToLookAt,
+  filmsToCheck,
   landingSummary,
   sortedFindings,
 } from "@humming-tide/core/check";
@@ -22,7 +22,7 @@ import { SONG_FILES } from "../media/song-intake.ts";
 import { readFacts, type StoredFacts } from "../media/stored-facts.ts";
 import { ClipFrames } from "../outputs/video/clip-frames.ts";
 import { measureMix } from "../outputs/video/write-mix.ts";
-import { lookAtFilm, type SeenFilm } from "./look-at-film.ts";
+import { type SeenFilm, watchFilm } from "./watch-film.ts";
 
 export interface CheckTask {
   readonly folder: DataFolder;
@@ -59,13 +59,13 @@ const clips = new ClipFrames((sha256) => store.originalPath(sha256));
 try {
   const facts = factsOf(readFacts(task.facts));
   const plan = planFilm(task.document, facts);
-  const films = filmsToLookAt(task.document, plan, facts);
+  const films = filmsToCheck(task.document, plan, facts);
   const frames = films.reduce((sum, film) => sum + film.plan.totalFrames, 0);
   const seen: SeenFilm[] = [];
   let before = 0;
   for (const film of films) {
     seen.push(
-      await lookAtFilm(
+      await watchFilm(
         film.plan,
         (picture, of) => drawnFile(store, picture, of),
         clips,

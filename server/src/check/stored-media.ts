@@ -7,7 +7,7 @@ import type { ShowDocument } from "@humming-tide/core/show";
 import { namedGraphics, namedPictures, namedTakes } from "@humming-tide/core/show";
 import type { ContentStore } from "../media/content-store.ts";
 
-/** Looks whether the files that shows are made of are still there, with the content that came in. */
+/** SmallFrames whether the files that shows are made of are still there, with the content that came in. */
 export class StoredMedia {
   readonly #store: ContentStore;
   /** Files whose content was right: while size and time stay, they are not read again. */

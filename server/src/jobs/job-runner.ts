@@ -75,7 +75,7 @@ export class JobRunner<Job extends JobStatus> {
     this.look();
   }
 
-  /** Looks whether something waits. */
+  /** SmallFrames whether something waits. */
   look(): void {
     this.#looking = this.#looking
       .then(() => this.#fill())

@@ -1,4 +1,4 @@
-import { LOOK } from "@humming-tide/core/measure";
+import { SMALL_FRAME } from "@humming-tide/core/measure";
 import { luma } from "@humming-tide/core/numeric";
 import type { Surface2D } from "@humming-tide/core/picture";
 import { allocatePlanes, halfOf, type PlanarImage, type Planes, writePixels } from "./planar-image.ts";
@@ -63,19 +63,19 @@ export class PlanarSurface implements Surface2D<PlanarImage> {
     return this.#memory.bytes(luma, (width * height * 3) / 2);
   }
 
-  /** The frame as small as all frames are looked at (core/measure). */
-  look(): Uint8Array {
+  /** The frame, shrunk to what measuring wants (core/measure). */
+  smallFrame(): Uint8Array {
     const { width, height, luma, blue, red } = this.planes;
-    const cells = LOOK.width * LOOK.height;
-    const place = this.#memory.allocate(LOOK.bytes);
+    const cells = SMALL_FRAME.width * SMALL_FRAME.height;
+    const place = this.#memory.allocate(SMALL_FRAME.bytes);
     const mean = (plane: number, across: number, down: number, to: number): void =>
-      this.#memory.run.meanCells(plane, across, down, LOOK.width, LOOK.height, to);
+      this.#memory.run.meanCells(plane, across, down, SMALL_FRAME.width, SMALL_FRAME.height, to);
     mean(luma, width, height, place);
     mean(blue, halfOf(width), halfOf(height), place + cells);
     mean(red, halfOf(width), halfOf(height), place + 2 * cells);
-    const look = this.#memory.bytes(place, LOOK.bytes).slice();
+    const frame = this.#memory.bytes(place, SMALL_FRAME.bytes).slice();
     this.#memory.release(place);
-    return look;
+    return frame;
   }
 
   /** All of the frame again, of opaque RGBA pixels. */

@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { readFile } from "node:fs/promises";
 import path from "node:path";
-import { LOOK } from "@humming-tide/core/measure";
+import { SMALL_FRAME } from "@humming-tide/core/measure";
 import { itemAt } from "@humming-tide/core/presence";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -311,11 +311,11 @@ describe("the look of a frame", () => {
     for (let i = 0; i < frame.length; i++) frame[i] = value(i);
     const mean = (from: number, across: number, down: number, column: number, row: number): number => {
       const edge = (cell: number, cells: number, length: number): number => Math.floor((cell * length) / cells);
-      const left = Math.min(across - 1, edge(column, LOOK.width, across));
-      const top = Math.min(down - 1, edge(row, LOOK.height, down));
+      const left = Math.min(across - 1, edge(column, SMALL_FRAME.width, across));
+      const top = Math.min(down - 1, edge(row, SMALL_FRAME.height, down));
       let [sum, count] = [0, 0];
-      for (let y = top; y < Math.max(top + 1, edge(row + 1, LOOK.height, down)); y++) {
-        for (let x = left; x < Math.max(left + 1, edge(column + 1, LOOK.width, across)); x++, count++)
+      for (let y = top; y < Math.max(top + 1, edge(row + 1, SMALL_FRAME.height, down)); y++) {
+        for (let x = left; x < Math.max(left + 1, edge(column + 1, SMALL_FRAME.width, across)); x++, count++)
           sum += itemAt(frame, from + y * across + x);
       }
       return Math.round(sum / count);
@@ -326,8 +326,8 @@ describe("the look of a frame", () => {
       [width * height, width / 2, height / 2],
       [(width * height * 5) / 4, width / 2, height / 2],
     ] as const)
-      for (let row = 0; row < LOOK.height; row++)
-        for (let column = 0; column < LOOK.width; column++) expected.push(mean(from, across, down, column, row));
-    expect([...surface.look()]).toEqual(expected);
+      for (let row = 0; row < SMALL_FRAME.height; row++)
+        for (let column = 0; column < SMALL_FRAME.width; column++) expected.push(mean(from, across, down, column, row));
+    expect([...surface.smallFrame()]).toEqual(expected);
   });
 });

@@ -115,7 +115,7 @@ export async function encodeMix(
 async function encodeSegments(request: EncodeRequest, segments: readonly FilmSegment[]): Promise<void> {
   const { plan, clips, parts, form, signal, onFrame } = request;
   const painter = new FramePainter(plan.size, request.pathOfImage, clips);
-  const isLookedAt = lookedAtFrames(plan);
+  const isMeasured = framesToMeasure(plan);
   const encoders = new Set<SegmentEncoder>();
   const stop = (): void => {
     for (const encoder of encoders) encoder.kill();
@@ -133,18 +133,18 @@ async function encodeSegments(request: EncodeRequest, segments: readonly FilmSeg
       const place = parts.segmentPath(segment);
       const encoder = await SegmentEncoder.start(plan, form, parts.unfinished(place));
       encoders.add(encoder);
-      const looks = new Map<number, Uint8Array>();
+      const smallFrames = new Map<number, Uint8Array>();
       await renderFrames(plan, painter, segment.fromFrame, segment.endFrame, async (yuv, frame) => {
         signal.throwIfAborted();
         await encoder.write(yuv);
-        if (isLookedAt(frame)) looks.set(frame, painter.look());
+        if (isMeasured(frame)) smallFrames.set(frame, painter.smallFrame());
         onFrame(frame + 1);
       });
       await ending;
       ending = (async () => {
         await encoder.end();
         encoders.delete(encoder);
-        await parts.keepLooks(segment, looks);
+        await parts.keepSmallFrames(segment, smallFrames);
         await parts.finish(place);
       })();
       ending.catch(() => undefined);
@@ -159,7 +159,7 @@ async function encodeSegments(request: EncodeRequest, segments: readonly FilmSeg
 }
 
 /** The frames around the changes that a film cannot tell by itself. */
-function lookedAtFrames(plan: FilmPlan): (frame: number) => boolean {
+function framesToMeasure(plan: FilmPlan): (frame: number) => boolean {
   const wanted = new Set<number>();
   for (let index = 1; index < plan.slots.length; index++) {
     if (isMeasurableFromFrames(plan, index)) continue;
@@ -176,14 +176,15 @@ async function drawnShares(
 ): Promise<Map<number, readonly number[]>> {
   const shares = new Map<number, readonly number[]>();
   const watch = new ChangeWatch(plan.slots, (seen) => {
-    if (isMeasurableFromFrames(plan, seen.index) || seen.looks.length < 2) return;
+    if (isMeasurableFromFrames(plan, seen.index) || seen.smallFrames.length < 2) return;
     // Rounded, the report stays small: a thousandth is far below what encoding changes.
     shares.set(
       seen.index,
       sharesOf(seen).map((share) => Math.round(share * 1000) / 1000),
     );
   });
-  for (const segment of segments) for (const [frame, look] of await parts.looksOf(segment)) watch.take(frame, look);
+  for (const segment of segments)
+    for (const [frame, small] of await parts.smallFramesOf(segment)) watch.take(frame, small);
   watch.end(plan.totalFrames);
   return shares;
 }

@@ -3,16 +3,16 @@ import { access, mkdir, open, readFile, rename, rm, writeFile } from "node:fs/pr
 import path from "node:path";
 import { deflateSync, inflateSync } from "node:zlib";
 import type { FilmPlan } from "@humming-tide/core/film";
-import { LOOK } from "@humming-tide/core/measure";
+import { SMALL_FRAME } from "@humming-tide/core/measure";
 import type { FilmSegment } from "./film-segments.ts";
 import { extensionOf, type FileForm, VIDEO_FORMATS, type VideoFormat } from "./formats/index.ts";
 import { readFilmFacts } from "./read-film.ts";
 
 /** Small pictures of some of a film's frames (core/measure), by frame. */
-export type Looks = ReadonlyMap<number, Uint8Array>;
+export type SmallFrames = ReadonlyMap<number, Uint8Array>;
 
 /**
- * The finished parts of a film that is being made: its segments, what was looked at in them, and its sound. A part gets its name when it is whole and on the disk, so that what has a name after a
+ * The finished parts of a film that is being made: its segments, the small frames that measuring wants, and its sound. A part gets its name when it is whole and on the disk, so that what has a name after a
  * crash can be used. Parts of another plan or of other settings go.
  */
 export class FilmParts {
@@ -70,8 +70,8 @@ export class FilmParts {
 
   /** Whether a segment is there with all of its frames. One that is damaged is not. */
   async hasSegment(segment: FilmSegment): Promise<boolean> {
-    const looks = await this.looksOf(segment).catch(() => null);
-    if (!looks) return false;
+    const smallFrames = await this.smallFramesOf(segment).catch(() => null);
+    if (!smallFrames) return false;
     const facts = await readFilmFacts(this.segmentPath(segment)).catch(() => null);
     return facts?.frameSeconds.length === segment.endFrame - segment.fromFrame;
   }
@@ -83,37 +83,37 @@ export class FilmParts {
     );
   }
 
-  /** Before the segment itself is finished: a segment that has its name has its looks. */
-  async keepLooks(segment: FilmSegment, looks: Looks): Promise<void> {
-    const bytes = Buffer.alloc(looks.size * ENTRY_BYTES);
+  /** Before the segment itself is finished: a segment that has its name has its smallFrames. */
+  async keepSmallFrames(segment: FilmSegment, smallFrames: SmallFrames): Promise<void> {
+    const bytes = Buffer.alloc(smallFrames.size * ENTRY_BYTES);
     let at = 0;
-    for (const [frame, look] of looks) {
+    for (const [frame, pixels] of smallFrames) {
       bytes.writeUInt32LE(frame, at);
-      bytes.set(look, at + 4);
+      bytes.set(pixels, at + 4);
       at += ENTRY_BYTES;
     }
-    const place = this.#looksPath(segment);
+    const place = this.#smallFramesPath(segment);
     await writeFile(this.unfinished(place), deflateSync(bytes, { level: 1 }));
     await this.finish(place);
   }
 
-  async looksOf(segment: FilmSegment): Promise<Looks> {
-    const bytes = inflateSync(await readFile(this.#looksPath(segment)));
-    const looks = new Map<number, Uint8Array>();
+  async smallFramesOf(segment: FilmSegment): Promise<SmallFrames> {
+    const bytes = inflateSync(await readFile(this.#smallFramesPath(segment)));
+    const smallFrames = new Map<number, Uint8Array>();
     for (let at = 0; at < bytes.length; at += ENTRY_BYTES)
-      looks.set(bytes.readUInt32LE(at), bytes.subarray(at + 4, at + ENTRY_BYTES));
-    return looks;
+      smallFrames.set(bytes.readUInt32LE(at), bytes.subarray(at + 4, at + ENTRY_BYTES));
+    return smallFrames;
   }
 
   async remove(): Promise<void> {
     await rm(this.folder, { recursive: true, force: true });
   }
 
-  #looksPath(segment: FilmSegment): string {
+  #smallFramesPath(segment: FilmSegment): string {
     return `${this.segmentPath(segment)}.looks`;
   }
 }
 
 /** Raised whenever the same plan is drawn in another way: a film is not joined of both. */
 const PARTS_VERSION = 1;
-const ENTRY_BYTES = 4 + LOOK.bytes;
+const ENTRY_BYTES = 4 + SMALL_FRAME.bytes;

@@ -14,7 +14,7 @@ export class FramePainter {
   readonly #canvases: FilmSources;
   readonly #size: { readonly width: number; readonly height: number };
   #canvas: Canvas | null = null;
-  #look: Uint8Array | null = null;
+  #smallFrame: Uint8Array | null = null;
 
   /** Width and height are even. */
   constructor(size: { readonly width: number; readonly height: number }, path: PathOfImage, clips: ClipFrames) {
@@ -26,7 +26,7 @@ export class FramePainter {
 
   /** The frame as it lies in a file of yuv420p, until the next one is painted; `around` names the pictures of this frame and the ones near it. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`. */
   async paint(plan: FramePlan, around: readonly ImageName[]): Promise<Uint8Array> {
-    this.#look = null;
+    this.#smallFrame = null;
     if (drawsInPlanes(plan)) {
       await this.#planar.preload(plan, around);
       drawFrame(this.#surface, plan, this.#planar);
@@ -39,9 +39,9 @@ export class FramePainter {
     return this.#surface.frame();
   }
 
-  /** The frame that was painted last, as small as all frames are looked at (core/measure). */
-  look(): Uint8Array {
-    this.#look ??= this.#surface.look();
-    return this.#look;
+  /** The frame that was painted last, shrunk to what measuring wants (core/measure). */
+  smallFrame(): Uint8Array {
+    this.#smallFrame ??= this.#surface.smallFrame();
+    return this.#smallFrame;
   }
 }

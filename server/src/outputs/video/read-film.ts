@@ -1,4 +1,4 @@
-import { LOOK } from "@humming-tide/core/measure";
+import { SMALL_FRAME } from "@humming-tide/core/measure";
 import { lastOf } from "@humming-tide/core/presence";
 import { inputFile, probe, startFfmpeg } from "../../media/ffmpeg.ts";
 import { outputError } from "../output-errors.ts";
@@ -34,7 +34,7 @@ export async function readFilmFacts(path: string): Promise<FilmFileFacts> {
 export async function* readSmallFrames(path: string): AsyncGenerator<Uint8Array> {
   const { child, finished } = await startFfmpeg([
     ...inputFile(path),
-    ...["-map", "0:v:0", "-an", "-vsync", "0", "-vf", `scale=${LOOK.width}:${LOOK.height}:flags=area`],
+    ...["-map", "0:v:0", "-an", "-vsync", "0", "-vf", `scale=${SMALL_FRAME.width}:${SMALL_FRAME.height}:flags=area`],
     ...["-f", "rawvideo", "-pix_fmt", "yuv444p", "pipe:1"],
   ]);
   try {
@@ -42,8 +42,8 @@ export async function* readSmallFrames(path: string): AsyncGenerator<Uint8Array>
     for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
       rest = rest.length ? Buffer.concat([rest, chunk]) : chunk;
       let from = 0;
-      for (; rest.length - from >= LOOK.bytes; from += LOOK.bytes)
-        yield Uint8Array.prototype.slice.call(rest, from, from + LOOK.bytes);
+      for (; rest.length - from >= SMALL_FRAME.bytes; from += SMALL_FRAME.bytes)
+        yield Uint8Array.prototype.slice.call(rest, from, from + SMALL_FRAME.bytes);
       rest = rest.subarray(from);
     }
     await finished;

@@ -71,7 +71,7 @@ function measureChange(
   frameSeconds: readonly number[],
   unseen: FilmMeasurement["unseen"],
 ): Change {
-  const { index, fromFrame, looks } = seen;
+  const { index, fromFrame, smallFrames } = seen;
   const slot = itemAt(report.slots, index);
   const landingSeconds = slot.landingSeconds ?? 0;
   const change: Change = {
@@ -89,8 +89,8 @@ function measureChange(
     unseen.push({ index, source: slot.source, reason });
     return change;
   };
-  if (looks.length < 2) return missed("the film has ended before it");
-  if (frameDifference(itemAt(looks, 0), lastOf(looks)) < VISIBLE_DIFFERENCE) {
+  if (smallFrames.length < 2) return missed("the film has ended before it");
+  if (frameDifference(itemAt(smallFrames, 0), lastOf(smallFrames)) < VISIBLE_DIFFERENCE) {
     return missed("the pictures before and after look the same");
   }
   const lies = changeLiesAt(slot, fromFrame, sharesOf(seen));

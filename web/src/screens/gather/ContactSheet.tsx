@@ -57,7 +57,7 @@ export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode
   const open = useCallback(
     (id: string) => {
       const ids = layout.shown.map((slide) => slide.id);
-      dispatch(gatherActions.lookedAt({ ids, at: Math.max(0, ids.indexOf(id)), compare: false }));
+      dispatch(gatherActions.largeViewSet({ ids, at: Math.max(0, ids.indexOf(id)), compare: false }));
     },
     [dispatch, layout],
   );

@@ -18,10 +18,10 @@ import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { Notice } from "../../ui/Notice.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 import { ContactSheet } from "./ContactSheet.tsx";
+import { CullingHintsPanel } from "./CullingHintsPanel.tsx";
 import { gatherActions, selectGather } from "./gather-slice.ts";
 import { IntakePanel } from "./IntakePanel.tsx";
-import { LargeLook } from "./LargeLook.tsx";
-import { LookAgainPanel } from "./LookAgainPanel.tsx";
+import { LargeView } from "./LargeView.tsx";
 import { NextStep } from "./NextStep.tsx";
 import { RetouchedPanel } from "./RetouchedPanel.tsx";
 import { SelectionBar } from "./SelectionBar.tsx";
@@ -76,7 +76,7 @@ export function GatherScreen(): ReactNode {
         />
       </div>
       <GatherSide />
-      <LargeLook />
+      <LargeView />
     </div>
   );
 }
@@ -91,7 +91,7 @@ function GatherSide(): ReactNode {
       <AgreementPanel />
       <NextStep />
       <SongPanel />
-      <LookAgainPanel />
+      <CullingHintsPanel />
     </aside>
   );
 }

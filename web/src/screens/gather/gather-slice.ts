@@ -12,13 +12,13 @@ type SheetSize = "small" | "medium" | "large";
 interface GatherState {
   readonly filter: SheetFilter;
   readonly size: SheetSize;
-  /** The slides of the large look, and which of them is looked at; null while the sheet is. */
-  readonly look: { readonly ids: readonly string[]; readonly at: number; readonly compare: boolean } | null;
+  /** The slides of the large view, and which of them is looked at; null while the sheet is. */
+  readonly largeView: { readonly ids: readonly string[]; readonly at: number; readonly compare: boolean } | null;
   /** Ids of nearly equal pictures, a group each. */
   readonly moments: readonly (readonly string[])[];
 }
 
-const initial: GatherState = { filter: "all", size: "medium", look: null, moments: [] };
+const initial: GatherState = { filter: "all", size: "medium", largeView: null, moments: [] };
 
 const slice = createSlice({
   name: "gather",
@@ -30,8 +30,8 @@ const slice = createSlice({
     sizeChosen(state, { payload }: PayloadAction<SheetSize>) {
       state.size = payload;
     },
-    lookedAt(state, { payload }: PayloadAction<GatherState["look"]>) {
-      state.look = castDraft(payload);
+    largeViewSet(state, { payload }: PayloadAction<GatherState["largeView"]>) {
+      state.largeView = castDraft(payload);
     },
     momentsFound(state, { payload }: PayloadAction<readonly (readonly string[])[]>) {
       state.moments = castDraft(payload);

@@ -1,5 +1,5 @@
-import { type LookedAt, similarMoments } from "@humming-tide/core/photo-analysis";
+import { type ComparedPicture, similarMoments } from "@humming-tide/core/photo-analysis";
 
-self.onmessage = ({ data }: MessageEvent<readonly LookedAt[]>) => {
+self.onmessage = ({ data }: MessageEvent<readonly ComparedPicture[]>) => {
   self.postMessage(similarMoments(data));
 };

@@ -7,7 +7,7 @@ import type { Finding } from "./finding.ts";
 import { type FlashStretch, flashSize } from "./flash-watch.ts";
 
 /** A film whose frames are looked at, in the size in which they are. */
-export interface LookedAtFilm {
+export interface FilmToCheck {
   /** The outputs that look like it; empty: the show as it is laid. */
   readonly outputs: readonly string[];
   readonly plan: FilmPlan;
@@ -18,8 +18,8 @@ export interface LookedAtFilm {
 /**
  * The films of a show that differ in what flashes: the show itself first, then one for each shape and each part that its outputs have. Sizes of one shape look alike. Outputs that cannot be planned are left out: that is said where they are exported.
  */
-export function filmsToLookAt(show: ShowDocument, plan: FilmPlan, facts: FilmFacts): LookedAtFilm[] {
-  const films: LookedAtFilm[] = [
+export function filmsToCheck(show: ShowDocument, plan: FilmPlan, facts: FilmFacts): FilmToCheck[] {
+  const films: FilmToCheck[] = [
     { outputs: [], plan: filmInSize(show, plan, facts, flashSize(plan.size)), isPart: false },
   ];
   const groups = new Map<string, FilmOutput[]>();
@@ -48,7 +48,7 @@ function filmOf(show: ShowDocument, plan: FilmPlan, facts: FilmFacts, output: Fi
 
 /** What flashes in these films, each seen as `stretches` say; of another shape only what does not flash in the show itself. */
 export function checkFlashesOf(
-  films: readonly LookedAtFilm[],
+  films: readonly FilmToCheck[],
   stretches: readonly (readonly FlashStretch[])[],
 ): Finding[] {
   const found = films.map(({ plan }, index) => checkFlashes(plan, stretches[index] ?? []));

@@ -9,7 +9,7 @@ import { gatherActions, selectGather } from "./gather-slice.ts";
 import { isSoft, seenFacts } from "./slide-facts.ts";
 
 /** Points out pictures that may want a second look. It never changes or drops one. */
-export function LookAgainPanel(): ReactNode {
+export function CullingHintsPanel(): ReactNode {
   const dispatch = useAppDispatch();
   const moments = useAppSelector((state) => selectGather(state).moments);
   const slides = useOpenShow((show) => show.slides);
@@ -22,7 +22,7 @@ export function LookAgainPanel(): ReactNode {
   const soft = slides.filter((slide) => slide.rating !== "out" && isSoft(seenFacts(media, slide)));
   if (open.length === 0 && soft.length === 0) return null;
   const compare = (ids: readonly string[]): void =>
-    void dispatch(gatherActions.lookedAt({ ids, at: 0, compare: true }));
+    void dispatch(gatherActions.largeViewSet({ ids, at: 0, compare: true }));
   return (
     <Panel title="Worth a second look">
       <ul className="flex flex-col gap-1 text-[13px]">
@@ -31,7 +31,9 @@ export function LookAgainPanel(): ReactNode {
             <span className="text-soft">{counted(soft.length, "soft picture")}</span>
             <Button
               kind="quiet"
-              onClick={() => dispatch(gatherActions.lookedAt({ ids: soft.map(({ id }) => id), at: 0, compare: false }))}
+              onClick={() =>
+                dispatch(gatherActions.largeViewSet({ ids: soft.map(({ id }) => id), at: 0, compare: false }))
+              }
             >
               Look
             </Button>

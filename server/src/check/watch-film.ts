@@ -18,7 +18,7 @@ export interface SeenFilm {
 const FRAMES_A_TURN = 8;
 
 /** Draws every frame of a film that is planned in the size of `flashSize`, and watches for flashes and for bars in pictures. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`, and the signal's reason. */
-export async function lookAtFilm(
+export async function watchFilm(
   plan: FilmPlan,
   path: PathOfImage,
   clips: ClipFrames,

@@ -26,44 +26,45 @@ const BESIDE = 3;
 const STRIP = 5;
 
 /** One picture large, with its neighbours: to judge, to rate one after another, and to compare those of the same moment. */
-export function LargeLook(): ReactNode {
+export function LargeView(): ReactNode {
   const dispatch = useAppDispatch();
-  const look = useAppSelector((state) => selectGather(state).look);
+  const view = useAppSelector((state) => selectGather(state).largeView);
   const slides = useOpenShow((show) => show.slides);
   const close = (): void => {
-    if (look) dispatch(selectionActions.picked({ slideId: itemAt(look.ids, look.at), round: 0 }));
-    dispatch(gatherActions.lookedAt(null));
+    if (view) dispatch(selectionActions.picked({ slideId: itemAt(view.ids, view.at), round: 0 }));
+    dispatch(gatherActions.largeViewSet(null));
   };
   const known = new Map(slides.map((slide) => [slide.id, slide]));
-  const ids = look?.ids.filter((id) => known.has(id)) ?? [];
-  if (!look || ids.length === 0) return null;
-  const at = Math.min(look.at, ids.length - 1);
+  const ids = view?.ids.filter((id) => known.has(id)) ?? [];
+  if (!view || ids.length === 0) return null;
+  const at = Math.min(view.at, ids.length - 1);
   const go = (to: number): void =>
-    void dispatch(gatherActions.lookedAt({ ...look, ids, at: Math.max(0, Math.min(ids.length - 1, to)) }));
+    void dispatch(gatherActions.largeViewSet({ ...view, ids, at: Math.max(0, Math.min(ids.length - 1, to)) }));
   const slide = valueFor(known, itemAt(ids, at));
-  const compare = (isBeside: boolean): void => void dispatch(gatherActions.lookedAt({ ...look, compare: isBeside }));
+  const compare = (isBeside: boolean): void =>
+    void dispatch(gatherActions.largeViewSet({ ...view, compare: isBeside }));
   const onKeyDown = (event: KeyboardEvent): void => {
     const isTyping = (event.target as HTMLElement).closest("input, textarea") !== null;
-    const moves = { next: () => go(at + 1), back: () => go(at - 1), compare: () => compare(!look.compare) };
-    if (!isTyping && !lookKey(event, slide.id, moves)) return;
+    const moves = { next: () => go(at + 1), back: () => go(at - 1), compare: () => compare(!view.compare) };
+    if (!isTyping && !largeViewKey(event, slide.id, moves)) return;
     if (!isTyping) event.preventDefault();
     event.stopPropagation();
   };
   const from = Math.max(0, Math.min(at, ids.length - BESIDE));
-  const shown = look.compare ? ids.slice(from, from + BESIDE) : [slide.id];
+  const shown = view.compare ? ids.slice(from, from + BESIDE) : [slide.id];
   return (
     <Dialog.Root open onOpenChange={(open) => !open && close()}>
       <Dialog.Portal>
         <Dialog.Content
           aria-describedby={undefined}
           onKeyDown={onKeyDown}
-          data-testid="large-look"
+          data-testid="large-view"
           className="fixed inset-0 z-40 flex flex-col bg-ground"
         >
-          <LookHeader
+          <LargeViewHeader
             slide={slide}
             place={`${at + 1} of ${ids.length}`}
-            compares={look.compare}
+            compares={view.compare}
             onCompare={compare}
             onClose={close}
           />
@@ -72,7 +73,7 @@ export function LargeLook(): ReactNode {
               <Picture
                 key={id}
                 slide={valueFor(known, id)}
-                current={look.compare && id === slide.id}
+                current={view.compare && id === slide.id}
                 onPick={() => go(ids.indexOf(id))}
               />
             ))}
@@ -85,14 +86,14 @@ export function LargeLook(): ReactNode {
   );
 }
 
-interface LookMoves {
+interface LargeViewMoves {
   readonly next: () => void;
   readonly back: () => void;
   readonly compare: () => void;
 }
 
-/** Whether the key was one of the large look's: arrows go on, letters rate, turn and compare. */
-function lookKey(event: KeyboardEvent, slideId: string, { next, back, compare }: LookMoves): boolean {
+/** Whether the key was one of the large view's: arrows go on, letters rate, turn and compare. */
+function largeViewKey(event: KeyboardEvent, slideId: string, { next, back, compare }: LargeViewMoves): boolean {
   const ids = new Set([slideId]);
   const letter = letterKeysOn() && !event.ctrlKey && !event.metaKey ? event.key.toLowerCase() : "";
   const what = letter === "" ? null : cullKey(event.key);
@@ -107,7 +108,7 @@ function lookKey(event: KeyboardEvent, slideId: string, { next, back, compare }:
   return true;
 }
 
-interface LookHeaderProps {
+interface LargeViewHeaderProps {
   slide: Slide;
   /** Among those that are looked at: "3 of 20". */
   place: string;
@@ -117,7 +118,7 @@ interface LookHeaderProps {
 }
 
 /** Which picture it is, and how many are shown. */
-function LookHeader({ slide, place, compares, onCompare, onClose }: LookHeaderProps): ReactNode {
+function LargeViewHeader({ slide, place, compares, onCompare, onClose }: LargeViewHeaderProps): ReactNode {
   const slides = useOpenShow((show) => show.slides);
   return (
     <header className="flex h-12 shrink-0 items-center gap-3 border-b border-line px-4">
