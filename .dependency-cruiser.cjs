@@ -1,4 +1,7 @@
-/** The rooms of docs/architecture.md: which may import which. Core's rooms are listed from the ground up. */
+/**
+ * The rooms of docs/architecture.md: which may import which. Core's rooms are listed from the
+ * ground up.
+ */
 const core = (rooms) => `^core/src/(${rooms})/`;
 /** Rooms that another may use, and the one that stands under all. */
 const allowed = (rooms) => core(`presence|${rooms}`);

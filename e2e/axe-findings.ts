@@ -5,7 +5,10 @@ import type { AxeResults } from "axe-core";
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 
-/** What axe-core, a program of others, finds on a page, one line each: the rule, how grave it is, and the first places. */
+/**
+ * What axe-core, a program of others, finds on a page, one line each: the rule, how grave it is,
+ * and the first places.
+ */
 export async function findings(page: Page): Promise<string[]> {
   await page.evaluate(AXE);
   const { violations } = await page.evaluate(() =>

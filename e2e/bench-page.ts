@@ -8,8 +8,8 @@ import config from "./playwright.config.ts";
 import { hummingTide, showsOf, startApp } from "./running-app.ts";
 
 /**
- * npm run bench:page: how long the page's main thread is held up on a contact sheet of 1,024 pictures. Ends with 1 where a task of more than 50 ms
- * is seen while the sheet is scrolled.
+ * npm run bench:page: how long the page's main thread is held up on a contact sheet of 1,024
+ * pictures. Ends with 1 where a task of more than 50 ms is seen while the sheet is scrolled.
  */
 const PICTURES = 1024;
 

@@ -428,7 +428,8 @@ test("a person's lag is measured with a click, taken off the taps, and a tapped 
   const lag = Number(
     present(/(\d+) ms late/.exec(present(await page.getByText(/You tap \d+ ms late/).textContent())))[1],
   );
-  // 60 ms by intention, up to a frame of the shown place and a picture of the screen later by nature.
+  // 60 ms by intention, up to a frame of the shown place and a picture of the screen later by
+  // nature.
   expect(lag).toBeGreaterThan(40);
   expect(lag).toBeLessThan(160);
   await page.getByRole("button", { name: "Use this" }).click();
@@ -459,7 +460,8 @@ test("a person's lag is measured with a click, taken off the taps, and a tapped 
   const [edit] = itemAt((await savedShow(app, showId)).document.songs, 0).gridEdits;
   const tapped = edit?.kind === "tapped" ? edit.seconds : [];
   expect(tapped).toHaveLength(12);
-  // A stall of the machine may bring single taps late; a wrong clock or a lag not taken off would bring all.
+  // A stall of the machine may bring single taps late; a wrong clock or a lag not taken off would
+  // bring all.
   const errors = tapped.map((seconds, i) => Math.abs(seconds - itemAt(beats, i))).sort((a, b) => a - b);
   expect(itemAt(errors, Math.floor(errors.length / 2)), `errors ${errors.join(", ")}`).toBeLessThan(0.08);
   await expect(page.getByRole("list", { name: "Passes" }).getByRole("listitem")).toHaveCount(0);
@@ -599,7 +601,8 @@ test("exports, downloads, and the file is what was planned", async ({ page }) =>
   const { status, out } = hummingTide("verify", film, "--report", report);
   expect([status, out.trimEnd().split("\n").at(-1)]).toEqual([0, "OK"]);
 
-  // What is seen is what is exported: a still picture, the middle of a dissolve, and a portrait beside its fill.
+  // What is seen is what is exported: a still picture, the middle of a dissolve, and a portrait
+  // beside its fill.
   await page.goto(`${app.address}/shows/${showId}/dress`);
   const middle = itemAt(plan.slots, 3).startFrame;
   const portrait = present(plan.slots.find((slot) => slot.pictureSize.height > slot.pictureSize.width));

@@ -30,7 +30,9 @@ async function openDress(page: Page): Promise<void> {
 const openPart = (page: Page, part: "Picture" | "Change" | "Look" | "Words"): Promise<void> =>
   radio(page, "What of it", part).click();
 
-/** Every edit made so far lies on the server: what is read now is the end of a drag, not its middle. */
+/**
+ * Every edit made so far lies on the server: what is read now is the end of a drag, not its middle.
+ */
 /** A sample of a canvas's pixels. */
 async function pixels(canvas: Locator): Promise<number[]> {
   return canvas.evaluate((element: HTMLCanvasElement) => {
@@ -41,7 +43,10 @@ async function pixels(canvas: Locator): Promise<number[]> {
 const difference = (a: readonly number[], b: readonly number[]): number =>
   a.reduce((sum, value, i) => sum + Math.abs(value - itemAt(b, i)), 0) / a.length;
 
-/** The pixels of a canvas once its pictures have arrived: bright, and the same twice. Its alpha alone makes a mean of 64. */
+/**
+ * The pixels of a canvas once its pictures have arrived: bright, and the same twice. Its alpha
+ * alone makes a mean of 64.
+ */
 async function settled(canvas: Locator): Promise<number[]> {
   let last: number[] = [];
   await expect
@@ -250,7 +255,8 @@ test("words are written on a slide: seen on the stage, measured against the pict
     ]);
   const slot = itemAt((await plannedFilm(app, showId)).slots, 4);
   expect(slot.words.sheet.map(({ kind }) => kind)).toEqual(["caption", "lower-third"]);
-  // Letters in the colour of the picture cannot be read; a ground is offered and makes them readable.
+  // Letters in the colour of the picture cannot be read; a ground is offered and makes them
+  // readable.
   await page.getByLabel("Colour of the letters: any").fill("#c9b99a");
   const offer = page.getByRole("button", { name: "Add a soft background" }).first();
   await offer.click();

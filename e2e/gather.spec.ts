@@ -6,7 +6,9 @@ import { expect, type Page, test } from "@playwright/test";
 import { allSaved } from "./all-saved.ts";
 import { copyDemo, plannedFilm, ROOT, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
-/** Gather, as it is worked with. One server with the demo for all tests; each begins where it says. */
+/**
+ * Gather, as it is worked with. One server with the demo for all tests; each begins where it says.
+ */
 test.describe.configure({ mode: "serial" });
 
 let app: RunningApp;

@@ -1,6 +1,9 @@
 import type { Page } from "@playwright/test";
 
-/** Notes every task of the page's main thread that takes more than 50 ms; to be called before the page is opened. */
+/**
+ * Notes every task of the page's main thread that takes more than 50 ms; to be called before the
+ * page is opened.
+ */
 export async function watchLongTasks(page: Page): Promise<void> {
   await page.addInitScript(() => {
     const seen: number[] = [];
@@ -26,7 +29,10 @@ export async function reportLongTasks(page: Page, what: string): Promise<number[
   return tasks;
 }
 
-/** Throws where a task that is surely too long goes unseen: a watch that sees nothing proves nothing. */
+/**
+ * Throws where a task that is surely too long goes unseen: a watch that sees nothing proves
+ * nothing.
+ */
 export async function provesItsWatch(page: Page): Promise<void> {
   await page.evaluate(() => {
     setTimeout(() => {

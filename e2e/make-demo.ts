@@ -5,7 +5,10 @@ import path from "node:path";
 import { ensureNodePrograms, nodeProgram } from "../scripts/node-programs.mjs";
 import { DEMO_FOLDER, ROOT } from "./running-app.ts";
 
-/** Makes the demo once for all tests, exactly as `npm run demo` does; each test file works on a copy. */
+/**
+ * Makes the demo once for all tests, exactly as `npm run demo` does; each test file works on a
+ * copy.
+ */
 export default async function makeDemo(): Promise<() => Promise<void>> {
   await ensureNodePrograms();
   if (process.env[DEMO_FOLDER]) return () => Promise.resolve();

@@ -30,7 +30,9 @@ async function openListen(page: Page, tool: "Grid" | "Taps" | "Markers" | "Songs
   await expect(page.getByRole("button", { name: "Play", exact: true })).toBeEnabled({ timeout: 30_000 });
 }
 
-/** A place on the curve around the playhead that is eight seconds wide, in the strip of the flags. */
+/**
+ * A place on the curve around the playhead that is eight seconds wide, in the strip of the flags.
+ */
 async function flagStrip(page: Page, secondsFromPlayhead: number): Promise<{ x: number; y: number }> {
   const box = present(await page.getByTestId("close-curve").boundingBox());
   return { x: box.x + box.width * (0.5 + secondsFromPlayhead / 8), y: box.y + 25 };

@@ -89,7 +89,8 @@ test("from nothing to a film: a new show, files, an export that holds", async ({
   await reportDownload.saveAs(report);
   expect(hummingTide("verify", film, "--report", report)).toMatchObject({ status: 0 });
 
-  // The same show in another shape, another rate and another kind of file; the show itself stays as it is.
+  // The same show in another shape, another rate and another kind of file; the show itself stays as
+  // it is.
   await page.getByRole("radio", { name: "9:16" }).click();
   await page.getByRole("radio", { name: "720p" }).click();
   await page.getByRole("radio", { name: "30", exact: true }).click();

@@ -61,7 +61,10 @@ async function needFonts(sheet: WordSheet): Promise<void> {
   }
 }
 
-/** Runs inside the page: draws planned frames there with the pictures of the server, as the stage does, and gives back their pixels. */
+/**
+ * Runs inside the page: draws planned frames there with the pictures of the server, as the stage
+ * does, and gives back their pixels.
+ */
 async function drawInPage(plans: readonly FramePlan[]): Promise<string[]> {
   const words = new WordImages<CanvasImageSource>(fonts, 1, (width, height) => {
     const image = new OffscreenCanvas(width, height);

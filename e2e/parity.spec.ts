@@ -65,7 +65,10 @@ function psnr(a: Uint8Array, b: Uint8Array): number {
   return sum === 0 ? 100 : 10 * Math.log10((255 * 255 * 0.75 * a.length) / sum);
 }
 
-/** The same of a frame of video: its luma and colour differences, against those of a picture by the definition of BT.709, limited range. */
+/**
+ * The same of a frame of video: its luma and colour differences, against those of a picture by the
+ * definition of BT.709, limited range.
+ */
 function psnrOfVideo(rgba: Uint8Array, yuv: Uint8Array, { width, height }: FramePlan["size"]): number {
   let sum = 0;
   const half = { width: width / 2, height: height / 2 };
@@ -101,7 +104,10 @@ interface NamedFrame {
   readonly plan: FramePlan;
 }
 
-/** Every transition at three places, every fill, moving and standing pictures, words of every kind and font, looks, borders, overlays and layouts, in two shapes. */
+/**
+ * Every transition at three places, every fill, moving and standing pictures, words of every kind
+ * and font, looks, borders, overlays and layouts, in two shapes.
+ */
 function framesToCompare(
   show: ShowDocument,
   plan: (document: ShowDocument) => ReturnType<typeof planFilm>,
@@ -152,7 +158,10 @@ const SAMPLES: Readonly<Record<Words["kind"], string>> = {
   credits: "Boats:\nFirefly\nWill-o’-the-wisp\n\nLanterns:\nThe paper mill",
 };
 
-/** Every kind of words, every font, outline, shadow and backing; standing, in a dissolve and in a zoom. */
+/**
+ * Every kind of words, every font, outline, shadow and backing; standing, in a dissolve and in a
+ * zoom.
+ */
 function framesWithWords(
   show: ShowDocument,
   plan: (document: ShowDocument) => ReturnType<typeof planFilm>,

@@ -15,7 +15,10 @@ import { copyDemo, type RunningApp, showsOf, startApp } from "./running-app.ts";
 
 type Copies = ReadonlyMap<string, string>;
 
-/** The film fills the window to the pixel, so that what is seen can be compared with what the export draws. */
+/**
+ * The film fills the window to the pixel, so that what is seen can be compared with what the export
+ * draws.
+ */
 const SIZE = { width: 960, height: 540 };
 test.use({ viewport: SIZE, hasTouch: true });
 
@@ -68,7 +71,9 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => app.close());
 
-/** Opens the page as a double click does, and counts what it asks for that is no file of its folder. */
+/**
+ * Opens the page as a double click does, and counts what it asks for that is no file of its folder.
+ */
 async function open(page: Page, place = places.demo): Promise<string[]> {
   const strange: string[] = [];
   page.on("request", (request) => {

@@ -1,7 +1,10 @@
 import { defineConfig } from "@playwright/test";
 import { BROWSER } from "./browser.ts";
 
-/** Debian's chromium, as root on a closed network; audio may start without a gesture and goes nowhere. */
+/**
+ * Debian's chromium, as root on a closed network; audio may start without a gesture and goes
+ * nowhere.
+ */
 const FLAGS = [
   "--headless",
   "--no-sandbox",
@@ -17,7 +20,8 @@ export default defineConfig({
   testDir: ".",
   globalSetup: "./make-demo.ts",
   testMatch: "*.spec.ts",
-  // Far beyond what anything takes: a machine with other work must not fail a test that is only slow.
+  // Far beyond what anything takes: a machine with other work must not fail a test that is only
+  // slow.
   timeout: 300_000,
   expect: { timeout: 40_000 },
   // What passes only the second time is a defect to find. Only where a landing hangs on it is there

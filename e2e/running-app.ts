@@ -15,7 +15,10 @@ import { nodeProgram } from "../scripts/node-programs.mjs";
 
 export const ROOT = fileURLToPath(new URL("..", import.meta.url));
 
-/** The real server in a process of its own on a free port, over a data folder that goes away with it. */
+/**
+ * The real server in a process of its own on a free port, over a data folder that goes away with
+ * it.
+ */
 export interface RunningApp {
   readonly address: string;
   readonly folder: string;

@@ -7,7 +7,10 @@ import { expect, type Page, test } from "@playwright/test";
 import { leaveSaved } from "./all-saved.ts";
 import { copyDemo, editShow, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
-/** The Score by pointer and by keyboard; what came of it is read from the server. Each test gives the show back as it was. */
+/**
+ * The Score by pointer and by keyboard; what came of it is read from the server. Each test gives
+ * the show back as it was.
+ */
 test.describe.configure({ mode: "serial" });
 
 let app: RunningApp;

@@ -55,7 +55,10 @@ async function decoded(soundName: string): Promise<SampleSource> {
   return memorySource([side(0), side(1)]);
 }
 
-/** Buffer sources and gains with ramps, in an OfflineAudioContext: both channels, one behind the other. */
+/**
+ * Buffer sources and gains with ramps, in an OfflineAudioContext: both channels, one behind the
+ * other.
+ */
 async function renderedByChromium(page: Page, sound: SoundPlan): Promise<Float32Array> {
   const ramps = (curve: SoundPlan["musicGain"]): { seconds: number; gain: number }[] => [
     { seconds: 0, gain: gainAt(curve, 0) },

@@ -61,7 +61,8 @@ test("a voice lies under the rows, is moved by pointer and keys, stays with its 
   expect(moved.slideId).not.toBe(before.slideId);
   const plan = await plannedFilm(app, showId);
   const piece = present(plan.sound.pieces.find(({ owner }) => owner.kind === "voice"));
-  // Where someone speaks the music is down by what was wished, and between the words and the film's ends it is not.
+  // Where someone speaks the music is down by what was wished, and between the words and the film's
+  // ends it is not.
   expect(Math.min(...plan.ducking.map(({ decibels }) => decibels))).toBe(-12);
   expect(plan.speech.length).toBeGreaterThan(1);
   expect(itemAt(plan.speech, 0).startSeconds).toBeGreaterThan(itemAt(piece.time, 0).filmSeconds + 0.4);

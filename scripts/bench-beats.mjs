@@ -1,4 +1,5 @@
-// npm run bench:beats -- FOLDER: how well beats, bars and sections of a corpus with known truth are found.
+// npm run bench:beats -- FOLDER: how well beats, bars and sections of a corpus with known truth are
+// found.
 import { ensureNodePrograms, nodeProgram } from "./node-programs.mjs";
 import { checkNode, ensurePackages, ensurePrograms, run } from "./setup.mjs";
 

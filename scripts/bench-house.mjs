@@ -1,4 +1,5 @@
-// npm run bench:house: figures of the house itself, which issues and docs ask for. Counts, no times.
+// npm run bench:house: figures of the house itself, which issues and docs ask for. Counts, no
+// times.
 import { spawnSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";

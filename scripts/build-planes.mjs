@@ -1,5 +1,6 @@
-// npm run build:planes: makes server/src/planes/planes.wasm of server/assembly. What it makes is committed, so that nothing has to be compiled to run;
-// a test compares both. With a path, the file is written there instead.
+// npm run build:planes: makes server/src/planes/planes.wasm of server/assembly. What it makes is
+// committed, so that nothing has to be compiled to run; a test compares both. With a path, the file
+// is written there instead.
 import path from "node:path";
 import asc from "assemblyscript/asc";
 import { ROOT } from "./setup.mjs";

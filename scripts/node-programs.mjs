@@ -98,7 +98,9 @@ export function newest(places) {
   return Math.max(...times);
 }
 
-/** In parts, so that this file itself, which the benches of the page bring along, is not changed. */
+/**
+ * In parts, so that this file itself, which the benches of the page bring along, is not changed.
+ */
 const META = ["import", "meta"].join(".");
 
 /** Sources find what lies beside them by their own place, not by that of the built program. */

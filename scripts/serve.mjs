@@ -1,7 +1,10 @@
 import { spawn } from "node:child_process";
 import { nodeProgram } from "./node-programs.mjs";
 
-/** Runs the server with the given options until it or this program is stopped; `beside` are programs that run as long as it does. */
+/**
+ * Runs the server with the given options until it or this program is stopped; `beside` are programs
+ * that run as long as it does.
+ */
 export function serve(args, environment = {}, beside = []) {
   const start = (program, options) =>
     spawn(process.execPath, ["--enable-source-maps", nodeProgram(program), ...options], {

@@ -1,5 +1,6 @@
-// What every command needs before it can begin, with nothing installed by hand: the right Node, the packages of the lock
-// file, and where apt and root allow it the Debian programs. Plain Node, because it runs before anything is installed.
+// What every command needs before it can begin, with nothing installed by hand: the right Node, the
+// packages of the lock file, and where apt and root allow it the Debian programs. Plain Node,
+// because it runs before anything is installed.
 import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, readFileSync, statSync, writeFileSync } from "node:fs";
@@ -49,7 +50,10 @@ export function checkNode() {
   process.exit(1);
 }
 
-/** Installs Debian programs that are missing; says what to do where that is not possible. Returns whether all are there. */
+/**
+ * Installs Debian programs that are missing; says what to do where that is not possible. Returns
+ * whether all are there.
+ */
 export function ensurePrograms(wanted) {
   const missing = Object.entries(wanted).filter(([program]) => !has(program));
   if (missing.length === 0) return true;
@@ -70,7 +74,10 @@ export function ensurePrograms(wanted) {
   return false;
 }
 
-/** Installs the browser that the tests drive; says what to do where that is not possible. Returns whether one is there. */
+/**
+ * Installs the browser that the tests drive; says what to do where that is not possible. Returns
+ * whether one is there.
+ */
 export function ensureBrowser() {
   if (process.env.CHROMIUM || has("chromium-headless-shell")) return true;
   return ensurePrograms({ "chromium-headless-shell": "chromium-headless-shell" }) || has("chromium");
@@ -91,7 +98,9 @@ export function ensurePackages() {
   writeFileSync(stamp, digest);
 }
 
-/** Builds the page, and the programs that run on Node, where sources are newer than what was built. */
+/**
+ * Builds the page, and the programs that run on Node, where sources are newer than what was built.
+ */
 export async function ensureBuilt() {
   await ensureNodePrograms();
   // Built last.

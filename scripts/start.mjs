@@ -1,4 +1,5 @@
-// npm start: serves the user's own data folder. Options after "--": --data FOLDER --port NUMBER --host ADDRESS.
+// npm start: serves the user's own data folder. Options after "--": --data FOLDER --port NUMBER
+// --host ADDRESS.
 import { serve } from "./serve.mjs";
 import { checkNode, ensureBuilt, ensurePackages } from "./setup.mjs";
 

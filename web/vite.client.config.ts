@@ -2,7 +2,10 @@ import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 
-/** The page that clients see. It is built by itself: the server that the world may reach serves nothing of the studio's page. */
+/**
+ * The page that clients see. It is built by itself: the server that the world may reach serves
+ * nothing of the studio's page.
+ */
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   publicDir: false,

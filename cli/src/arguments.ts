@@ -7,7 +7,10 @@ export interface ParsedArguments<Option extends string> {
   readonly options: Readonly<Partial<Record<Option, string>>>;
 }
 
-/** Splits a command's arguments into files and text options. Every option takes a value and may be given once. */
+/**
+ * Splits a command's arguments into files and text options. Every option takes a value and may be
+ * given once.
+ */
 export function splitArguments<Option extends string>(
   args: readonly string[],
   known: readonly Option[],
@@ -39,7 +42,10 @@ export function required<Option extends string>({ options }: ParsedArguments<Opt
   return value;
 }
 
-/** The files of a command that takes exactly as many as `names` has: `filesOf("pack", parsed, ["SHOW", "FILE"])`. */
+/**
+ * The files of a command that takes exactly as many as `names` has: `filesOf("pack", parsed,
+ * ["SHOW", "FILE"])`.
+ */
 export function filesOf<const Names extends readonly string[]>(
   command: string,
   { files }: { readonly files: readonly string[] },

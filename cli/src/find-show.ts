@@ -4,7 +4,10 @@ import type { Terminal } from "./terminal.ts";
 
 type StoredShow = Awaited<ReturnType<Studio["shows"]["get"]>>;
 
-/** The show of an id or a name; null where there is none. Throws `show-ambiguous` where several have the name. */
+/**
+ * The show of an id or a name; null where there is none. Throws `show-ambiguous` where several have
+ * the name.
+ */
 async function findShow(studio: Studio, name: string): Promise<StoredShow | null> {
   const shows = (await studio.shelf.list()).filter((show) => show.place !== "deleted");
   const byId = shows.find((show) => show.id === name);

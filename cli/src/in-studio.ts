@@ -1,6 +1,9 @@
 import { openStudio, readSettings, type Studio } from "@humming-tide/server";
 
-/** Opens the data folder that is named (or the usual one), works on it and closes it whatever happens. */
+/**
+ * Opens the data folder that is named (or the usual one), works on it and closes it whatever
+ * happens.
+ */
 export async function inStudio<T>(data: string | undefined, work: (studio: Studio) => Promise<T>): Promise<T> {
   const { dataFolder } = readSettings(data === undefined ? [] : ["--data", data], process.env);
   const studio = await openStudio(dataFolder);

@@ -4,7 +4,10 @@ import { asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
 import type { jobStateSchema } from "./jobs.ts";
 
-/** The studio's side of a client page, and the client's. Nothing of the first ever goes to the second. */
+/**
+ * The studio's side of a client page, and the client's. Nothing of the first ever goes to the
+ * second.
+ */
 
 /** Digits only: it is read out over the telephone. */
 export const pinSchema = z.string().regex(/^\d{4,12}$/, "A PIN has 4 to 12 digits");
@@ -193,7 +196,10 @@ export function priceText({ minorUnits, currency }: Price, locale = "en"): strin
   return format.format(minorUnits / 10 ** digits);
 }
 
-/** "120" or "120.5" in a currency's smallest unit; null for a text that is no amount in it, or an unknown currency. */
+/**
+ * "120" or "120.5" in a currency's smallest unit; null for a text that is no amount in it, or an
+ * unknown currency.
+ */
 export function minorUnitsOf(amount: string, currency: string): number | null {
   const match = /^\s*(\d{1,7})(?:[.,](\d+))?\s*$/.exec(amount);
   if (!match || !Intl.supportedValuesOf("currency").includes(currency)) return null;

@@ -1,7 +1,10 @@
 import { FILM_FONTS } from "@humming-tide/core/show";
 import { z } from "zod";
 
-/** One file of a film font, as the server lists them; fonts that only stand in for missing letters are among them. */
+/**
+ * One file of a film font, as the server lists them; fonts that only stand in for missing letters
+ * are among them.
+ */
 export const filmFontFileSchema = z.object({
   name: z.string(),
   family: z.enum([...FILM_FONTS, "Noto Sans Hebrew", "Noto Sans Arabic", "Noto Color Emoji"]),

@@ -17,7 +17,10 @@ export type AnnouncedFile = z.infer<typeof announcedFileSchema>;
 
 export const announceSchema = z.object({ files: z.array(announcedFileSchema).max(ANNOUNCED_AT_ONCE) });
 
-/** What the server knows of an announced file: "in" needs no sending, because the same file came in before. */
+/**
+ * What the server knows of an announced file: "in" needs no sending, because the same file came in
+ * before.
+ */
 export const intakeFileSchema = announcedFileSchema.extend({
   id: z.string(),
   state: z.enum(["waiting", "in", "refused"]),

@@ -17,7 +17,10 @@ export const jobStatusSchema = z.object({
   secondsLeft: z.number().nullable(),
   /** Why it failed or is paused, and what to do; null otherwise. */
   error: z.string().nullable(),
-  /** Jobs that wait run in this order, those of the same place in the order in which they were asked for. */
+  /**
+   * Jobs that wait run in this order, those of the same place in the order in which they were asked
+   * for.
+   */
   position: z.number(),
   /** How often it was begun; more than once where the server had stopped in the middle. */
   tries: z.number().int(),

@@ -6,8 +6,8 @@ import { proxyStateSchema } from "./media.ts";
 
 /**
  * What the server tells every browser on its one stream of events (server-sent events, WHATWG HTML
- * 9.2). Small facts are sent whole. Of large ones only the change is announced: pages that show them
- * ask again.
+ * 9.2). Small facts are sent whole. Of large ones only the change is announced: pages that show
+ * them ask again.
  */
 export const liveEventSchema = z.discriminatedUnion("kind", [
   /** The stream has begun, or begun again: whatever was told before may have been missed. */

@@ -1,7 +1,10 @@
 import { asFrames, asMilliseconds, asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
 
-/** What was measured in the decoded film, beside what was planned. Frames count from 0; errors are shown minus landing. */
+/**
+ * What was measured in the decoded film, beside what was planned. Frames count from 0; errors are
+ * shown minus landing.
+ */
 export const filmMeasurementSchema = z.object({
   ok: z.boolean(),
   film: z.object({
@@ -26,14 +29,19 @@ export const filmMeasurementSchema = z.object({
   largestErrorFrames: z.number().nullable(),
   unseen: z.array(z.object({ index: z.number(), source: z.string(), reason: z.string() })),
   sound: z.object({
-    /** Largest lag of all places compared; positive is late. Null where nothing could be compared. */
+    /**
+     * Largest lag of all places compared; positive is late. Null where nothing could be compared.
+     */
     lagMs: asMilliseconds(z.number()).nullable(),
     /** A silent song has no place that could be measured. */
     songSilent: z.boolean(),
     places: z.array(
       z.object({ filmSeconds: asSeconds(z.number()), lagMs: asMilliseconds(z.number()), match: z.number() }),
     ),
-    /** After ITU-R BS.1770 and EBU Tech 3342; numbers are null in silence. Null in films that were measured before it was. */
+    /**
+     * After ITU-R BS.1770 and EBU Tech 3342; numbers are null in silence. Null in films that were
+     * measured before it was.
+     */
     loudness: z
       .object({ integratedLufs: z.number().nullable(), rangeLu: z.number(), truePeakDbtp: z.number().nullable() })
       .nullable()

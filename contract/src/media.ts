@@ -21,7 +21,10 @@ const seen = {
   /** As seen: after orientation from metadata. */
   width: z.number().int().positive(),
   height: z.number().int().positive(),
-  /** Camera time without a zone, "2031-06-21T19:04:11", with ".250" where it is known; null where the file does not say. */
+  /**
+   * Camera time without a zone, "2031-06-21T19:04:11", with ".250" where it is known; null where
+   * the file does not say.
+   */
   capturedAt: z.string().nullable(),
   /** Maker and model; empty where the file does not say. */
   camera: z.string().default(""),
@@ -29,7 +32,9 @@ const seen = {
   fingerprint: z.string().nullable().default(null),
   /** 0 sharp to 1 soft (core/photo-analysis); null for clips and for files measured before. */
   blur: z.number().nullable().default(null),
-  /** What must stay in view (core/picture), in shares; null for files measured before there was one. */
+  /**
+   * What must stay in view (core/picture), in shares; null for files measured before there was one.
+   */
   subject: subjectSchema.nullable().default(null),
 };
 
@@ -37,7 +42,10 @@ const pictureFactsSchema = z.object({
   ...common,
   kind: z.literal("picture"),
   ...seen,
-  /** Something to tell about the file, for example that only its first picture is used; null where all is well. */
+  /**
+   * Something to tell about the file, for example that only its first picture is used; null where
+   * all is well.
+   */
   remark: z.string().nullable().default(null),
 });
 export type PictureFacts = z.infer<typeof pictureFactsSchema>;
@@ -50,7 +58,9 @@ const clipFactsSchema = z.object({
   /** Mean rate of a clip whose frames do not come evenly. */
   frameRate: z.object({ num: z.number().int().positive(), den: z.number().int().positive() }),
   variableRate: z.boolean(),
-  /** Degrees clockwise that the file's metadata asks to turn it by; width and height are after it. */
+  /**
+   * Degrees clockwise that the file's metadata asks to turn it by; width and height are after it.
+   */
   turnedDegrees: z.number().int(),
   codec: z.string(),
   sound: z.object({ channels: z.number().int().positive(), sampleRate: z.number().positive() }).nullable(),
@@ -73,7 +83,9 @@ const voiceFactsSchema = z.object({
   ...common,
   kind: z.literal("voice"),
   durationSeconds: asSeconds(z.number().positive()),
-  /** Something to tell about the file, for example that nobody speaks in it; null where all is well. */
+  /**
+   * Something to tell about the file, for example that nobody speaks in it; null where all is well.
+   */
   remark: z.string().nullable(),
 });
 

@@ -3,7 +3,9 @@ import { asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
 import { mediaFactsSchema } from "./media.ts";
 
-/** Every answer with a status of 400 or more: what happened and what to do, and a code for programs. */
+/**
+ * Every answer with a status of 400 or more: what happened and what to do, and a code for programs.
+ */
 export const apiErrorSchema = z.object({
   code: z.string(),
   message: z.string(),
@@ -93,7 +95,10 @@ export const createTemplateSchema = z.object({ name: title, template: templateSc
 export const savedTemplateSchema = createTemplateSchema.extend({ id: z.string() });
 export type SavedTemplate = z.infer<typeof savedTemplateSchema>;
 
-/** Lines of the answer while a package is opened (newline-delimited JSON): progress, then one of the others. */
+/**
+ * Lines of the answer while a package is opened (newline-delimited JSON): progress, then one of the
+ * others.
+ */
 export const packageEventSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("progress"), done: z.number().int(), total: z.number().int() }),
   z.object({ kind: z.literal("opened"), showId: z.string() }),

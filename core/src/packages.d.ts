@@ -48,7 +48,10 @@ declare module "papaparse" {
 }
 
 declare module "linebreak" {
-  /** Line breaking (UAX 14). `position`: index at which a line may or, where required, must be broken. */
+  /**
+   * Line breaking (UAX 14). `position`: index at which a line may or, where required, must be
+   * broken.
+   */
   export default class LineBreaker {
     constructor(text: string);
     nextBreak(): { position: number; required: boolean } | null;

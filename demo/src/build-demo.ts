@@ -51,8 +51,9 @@ export interface DemoOptions {
 }
 
 /**
- * Makes the demo: the closing night of the lantern regatta, as a data folder with shows that are laid out already. It is built beside
- * its place and moved there when whole, so a demo that was broken off is made again. Under a minute on two cores.
+ * Makes the demo: the closing night of the lantern regatta, as a data folder with shows that are
+ * laid out already. It is built beside its place and moved there when whole, so a demo that was
+ * broken off is made again. Under a minute on two cores.
  */
 export async function buildDemo(options: DemoOptions): Promise<void> {
   const unfinished = `${options.dataFolder}.unfinished`;
@@ -73,7 +74,8 @@ async function fillStudio(
 ): Promise<void> {
   const say = onProgress ?? ((): void => undefined);
   const pictures = album(ALBUM_SEED).slice(0, pictureCount);
-  // Side by side: while one is painted or composed here, others are decoded, listened to and filmed elsewhere.
+  // Side by side: while one is painted or composed here, others are decoded, listened to and filmed
+  // elsewhere.
   const [{ slides, moreOfTheSame }, songs, clips, voice] = await Promise.all([
     paintPictures(studio, pictures, filesFolder, say),
     playSongs(studio, songCount ?? SONGS.length, filesFolder, say),
@@ -346,7 +348,10 @@ function withCameraFacts(pixels: Sharp, picture: AlbumPicture, orientation: numb
     .toBuffer();
 }
 
-/** The same moment again, as people press the button more than once: the hand moved a little; and one that is not sharp. */
+/**
+ * The same moment again, as people press the button more than once: the hand moved a little; and
+ * one that is not sharp.
+ */
 async function twinsOf(picture: AlbumPicture, jpeg: Buffer): Promise<[fileName: string, jpeg: Buffer][]> {
   const stem = picture.fileName.replace(/\.jpg$/, "");
   const upright = await sharp(jpeg).autoOrient().toBuffer({ resolveWithObject: true });

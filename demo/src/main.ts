@@ -1,7 +1,10 @@
 import path from "node:path";
 import { buildDemo } from "./build-demo.ts";
 
-/** Builds the demo in the data folder named by the first argument; files to try things with go beside it. */
+/**
+ * Builds the demo in the data folder named by the first argument; files to try things with go
+ * beside it.
+ */
 const dataFolder = path.resolve(process.argv[2] ?? ".cache/demo-data");
 const filesFolder = path.join(path.dirname(dataFolder), "demo-files");
 const terminal = process.stdout.isTTY;

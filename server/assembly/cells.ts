@@ -11,8 +11,9 @@ function makeRoom(count: i32): void {
 }
 
 /**
- * Makes a plane as small as `columns` x `rows` cells: each is the rounded mean of the samples in it. Cells may be uneven; none is empty, so that a plane smaller than they are gives its samples more than once. A row of cells has
- * at most 257 rows of samples.
+ * Makes a plane as small as `columns` x `rows` cells: each is the rounded mean of the samples in
+ * it. Cells may be uneven; none is empty, so that a plane smaller than they are gives its samples
+ * more than once. A row of cells has at most 257 rows of samples.
  */
 export function meanCells(plane: usize, width: i32, height: i32, columns: i32, rows: i32, to: usize): void {
   makeRoom(width);

@@ -4,7 +4,10 @@ import { WHOLE } from "./samples";
 export const PAIR_BITS: i32 = 14;
 const PAIR: i32 = 1 << PAIR_BITS;
 
-/** For each column that is written: where its left neighbour lies in a row of fine samples (bytes), and the shares of both neighbours. */
+/**
+ * For each column that is written: where its left neighbour lies in a row of fine samples (bytes),
+ * and the shares of both neighbours.
+ */
 let offsets: usize = 0;
 let shares: usize = 0;
 /** How much of each column lies inside of what is drawn, 0 to WHOLE. */
@@ -61,7 +64,10 @@ export function shareAfter(place: f64, before: i32, first: i32, end: i32): f64 {
   return end - first < 2 ? 0 : max<f64>(0, min<f64>(1, place - <f64>before));
 }
 
-/** Column `x` of `from` to `end` is read at `origin + x * step` of the source, whose samples `first` to `sourceEnd` count; `bufferFirst` is the first of the row buffer. */
+/**
+ * Column `x` of `from` to `end` is read at `origin + x * step` of the source, whose samples `first`
+ * to `sourceEnd` count; `bufferFirst` is the first of the row buffer.
+ */
 export function placeColumns(
   from: i32,
   end: i32,

@@ -1,6 +1,7 @@
 /**
- * RGBA to the planes of 4:2:0 video after ITU-R BT.709, limited range (16 to 235, and 16 to 240 about 128). Colour differences belong to the middle of each 2 x 2 block, the mean of it.
- * Weights have fifteen binary places. The offsets are weights of alpha: what is premultiplied stays so.
+ * RGBA to the planes of 4:2:0 video after ITU-R BT.709, limited range (16 to 235, and 16 to 240
+ * about 128). Colour differences belong to the middle of each 2 x 2 block, the mean of it. Weights
+ * have fifteen binary places. The offsets are weights of alpha: what is premultiplied stays so.
  */
 const BITS: i32 = 15;
 const ONE: f64 = 32768;
@@ -41,7 +42,10 @@ function lumaOfFour(rgba: usize, weight: v128): v128 {
   return i32x4.shr_s(i32x4.add(sums, i32x4.splat(ROUND_ONE)), BITS);
 }
 
-/** `rgba` may be read up to 28 bytes beyond its end. `luma` has room for seven samples more than there are pixels. */
+/**
+ * `rgba` may be read up to 28 bytes beyond its end. `luma` has room for seven samples more than
+ * there are pixels.
+ */
 function writeLuma(rgba: usize, count: i32, luma: usize): void {
   const weight = weights(LUMA_SCALE * KR, LUMA_SCALE * KG, LUMA_SCALE * KB, (ONE * 16) / 255);
   for (let i = 0; i < count; i += 8) {
@@ -119,7 +123,8 @@ function writeChroma(rgba: usize, width: i32, height: i32, blue: usize, red: usi
 }
 
 /**
- * Premultiplied RGBA of `width` x `height` pixels to three planes without gaps between rows; those of colour are half as wide and high, rounded up. `rgba` and every plane need 32 bytes of room
+ * Premultiplied RGBA of `width` x `height` pixels to three planes without gaps between rows; those
+ * of colour are half as wide and high, rounded up. `rgba` and every plane need 32 bytes of room
  * behind their end.
  */
 export function planesOfRgba(rgba: usize, width: i32, height: i32, luma: usize, blue: usize, red: usize): void {

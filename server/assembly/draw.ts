@@ -58,7 +58,10 @@ function asShare(fineAlpha: v128): v128 {
   return i16x8.add_sat_s(fineAlpha, i16x8.shr_s(fineAlpha, 8));
 }
 
-/** What is below, the image and the shares of both become one. `premultiplied` images carry their alpha in their samples already. */
+/**
+ * What is below, the image and the shares of both become one. `premultiplied` images carry their
+ * alpha in their samples already.
+ */
 // @ts-ignore: decorator
 @inline
 function lay(below: v128, image: v128, alpha: v128, share: v128): v128 {
@@ -70,9 +73,12 @@ function lay(below: v128, image: v128, alpha: v128, share: v128): v128 {
 const spare = memory.data(16, 16);
 
 /**
- * Draws a part of one plane onto another, scaled between neighbouring samples (bilinear). The part `sourceX` to `sourceX + sourceWidth` and so on of the source comes to lie on
- * `x` to `x + width` and so on; only what lies between `left`, `top`, `right` and `bottom` is drawn, a pixel that lies inside by a part by that part. All places are in samples of their plane and may
- * lie between them; the first sample's middle is at 0.5. `alphaPlane`: 0 for what is opaque, else of the source's size, and the source's samples are premultiplied. `share` 0 to 1.
+ * Draws a part of one plane onto another, scaled between neighbouring samples (bilinear). The part
+ * `sourceX` to `sourceX + sourceWidth` and so on of the source comes to lie on `x` to `x + width`
+ * and so on; only what lies between `left`, `top`, `right` and `bottom` is drawn, a pixel that lies
+ * inside by a part by that part. All places are in samples of their plane and may lie between them;
+ * the first sample's middle is at 0.5. `alphaPlane`: 0 for what is opaque, else of the source's
+ * size, and the source's samples are premultiplied. `share` 0 to 1.
  */
 export function drawPlane(
   plane: usize,
@@ -200,7 +206,9 @@ function laidAsItIs(to: usize, from: usize, alphaFrom: usize, column: i32): v128
     : lay(loadFine(to), loadFine(from + column), loadFine(alphaFrom + column), share);
 }
 
-/** Lays one value on what lies between `left`, `top`, `right` and `bottom`, by a share of 0 to 1. */
+/**
+ * Lays one value on what lies between `left`, `top`, `right` and `bottom`, by a share of 0 to 1.
+ */
 export function fillPlane(
   plane: usize,
   stride: i32,

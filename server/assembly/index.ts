@@ -1,4 +1,7 @@
-/** Video drawn straight into its planes: what server/src/planes builds on. `npm run build:planes` makes planes.wasm of it. */
+/**
+ * Video drawn straight into its planes: what server/src/planes builds on. `npm run build:planes`
+ * makes planes.wasm of it.
+ */
 export { meanCells } from "./cells";
 export { alphaOfRgba, halvePlane, planesOfRgba } from "./convert";
 export { drawPlane, fillPlane } from "./draw";

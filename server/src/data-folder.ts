@@ -1,7 +1,10 @@
 import { mkdir, readdir, rm } from "node:fs/promises";
 import path from "node:path";
 
-/** Where everything of one studio lies. Nothing outside this folder is ever written, except where a person says so. */
+/**
+ * Where everything of one studio lies. Nothing outside this folder is ever written, except where a
+ * person says so.
+ */
 export interface DataFolder {
   readonly root: string;
   readonly database: string;

@@ -1,4 +1,6 @@
-/** A name that every file system takes, made from a title; `fallback` where nothing of it is left. */
+/**
+ * A name that every file system takes, made from a title; `fallback` where nothing of it is left.
+ */
 export function safeFileName(title: string, fallback: string): string {
   const name = title
     .normalize("NFC")

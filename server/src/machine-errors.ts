@@ -4,7 +4,10 @@ const PUT_BACK =
   "Put back a copy of the data folder from before, or move this file away to begin with an empty shelf. Your " +
   "pictures, songs and films are untouched.";
 
-/** The data folder, its disk and database, ports and options. `doing` is a clause: what did not happen. */
+/**
+ * The data folder, its disk and database, ports and options. `doing` is a clause: what did not
+ * happen.
+ */
 export const machineError = errorsOf({
   "data-folder": {
     meaning: NOT_NOW,

@@ -7,7 +7,10 @@ export interface Settings {
   readonly dataFolder: string;
   readonly port: number;
   readonly host: string;
-  /** Of the server that clients reach; where it listens, and what it is called from outside (null: by where it listens). */
+  /**
+   * Of the server that clients reach; where it listens, and what it is called from outside (null:
+   * by where it listens).
+   */
   readonly clientPort: number;
   readonly clientHost: string;
   readonly clientAddress: string | null;

@@ -155,7 +155,10 @@ const TIMES = {
   keepAliveTimeout: 75_000,
 };
 
-/** Shows that were deleted long enough ago go, with their films. Media stay: other shows may be made of them. */
+/**
+ * Shows that were deleted long enough ago go, with their films. Media stay: other shows may be made
+ * of them.
+ */
 async function clearAway({ shows, folder }: Studio): Promise<void> {
   try {
     for (const id of await shows.purgeDeleted(new Date())) {
@@ -166,7 +169,10 @@ async function clearAway({ shows, folder }: Studio): Promise<void> {
   }
 }
 
-/** Opens the data folder and serves it: the studio on one port, client pages on another. Port 0 takes any free port. Throws `port-taken` where another program has a port. */
+/**
+ * Opens the data folder and serves it: the studio on one port, client pages on another. Port 0
+ * takes any free port. Throws `port-taken` where another program has a port.
+ */
 export async function startServer(settings: Settings): Promise<RunningServer> {
   const studio = await openStudio(settings.dataFolder, { isServer: true });
   const { tell } = studio.wire;

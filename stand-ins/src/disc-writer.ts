@@ -7,7 +7,10 @@ import { z } from "zod";
 import { Refusal } from "./refusal.ts";
 import type { Troubles } from "./troubles.ts";
 
-/** Bytes of recordable discs with one layer and with two, as they are sold as 4.7 and 8.5 GB (from memory). */
+/**
+ * Bytes of recordable discs with one layer and with two, as they are sold as 4.7 and 8.5 GB (from
+ * memory).
+ */
 export const DISC_BYTES = { single: 4_707_319_808, double: 8_543_666_176 } as const;
 type DiscKind = keyof typeof DISC_BYTES;
 
@@ -31,7 +34,10 @@ interface DiscFile {
 const PIECE_BYTES = 1 << 20;
 const SECTOR_BYTES = 2048;
 
-/** A made-up drive that writes discs: its discs are folders. What it writes it reads again and compares. */
+/**
+ * A made-up drive that writes discs: its discs are folders. What it writes it reads again and
+ * compares.
+ */
 export class Drive {
   readonly #folder: string;
   readonly #troubles: Troubles;

@@ -1,7 +1,10 @@
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from "node:fs";
 import path from "node:path";
 
-/** What a service remembers, by name, in one JSON file: it outlives a restart, as that of a real service does. */
+/**
+ * What a service remembers, by name, in one JSON file: it outlives a restart, as that of a real
+ * service does.
+ */
 export class Kept<Item> {
   readonly #file: string;
   readonly #items: Map<string, Item>;

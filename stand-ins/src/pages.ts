@@ -7,7 +7,9 @@ const ENTITIES: Readonly<Record<string, string>> = {
 };
 export const escaped = (text: string): string => text.replace(/[&<>"']/g, (sign) => ENTITIES[sign] ?? sign);
 
-/** A page of a made-up service. `body` is markup; whatever it holds of others is escaped already. */
+/**
+ * A page of a made-up service. `body` is markup; whatever it holds of others is escaped already.
+ */
 export const pageText = (title: string, body: string): string => `<!doctype html>
 <html lang="en">
 <head>

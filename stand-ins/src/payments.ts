@@ -25,7 +25,10 @@ interface Payment extends z.infer<typeof wishSchema> {
 const ABANDONED_AFTER_MS = 30 * 60_000;
 const OUTCOMES = { pay: "paid", refuse: "refused", leave: "abandoned" } as const;
 
-/** A made-up payment service: a payment is begun by the shop, finished on the service's own page, and asked for by the shop. */
+/**
+ * A made-up payment service: a payment is begun by the shop, finished on the service's own page,
+ * and asked for by the shop.
+ */
 export function paymentRoutes(folder: string, base: () => string, troubles: Troubles, now: () => number): Router {
   const payments = new Kept<Payment>(path.join(folder, "payments.json"));
   const router = Router();

@@ -27,7 +27,9 @@ export interface RunningStandIns {
   close(): Promise<void>;
 }
 
-/** Quick, so that nobody waits for what is only made up: about thirty times as fast as a real drive. */
+/**
+ * Quick, so that nobody waits for what is only made up: about thirty times as fast as a real drive.
+ */
 const DRIVE_BYTES_PER_SECOND = 150e6;
 
 const PROCESSING_MS = 4000;

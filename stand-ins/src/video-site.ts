@@ -34,7 +34,10 @@ interface SiteOptions {
   readonly processingMs: number;
 }
 
-/** A made-up video site: sign-in, uploads in chunks that go on where they were broken off (tus 1.0, core and creation, from memory), a while of processing, and a page for each film. */
+/**
+ * A made-up video site: sign-in, uploads in chunks that go on where they were broken off (tus 1.0,
+ * core and creation, from memory), a while of processing, and a page for each film.
+ */
 export function videoRoutes(folder: string, base: () => string, troubles: Troubles, options: SiteOptions): Router {
   const site = new VideoSite(folder, base, troubles, options);
   const router = Router();
@@ -212,7 +215,10 @@ function metadataOf(header: string): Record<string, string> {
   );
 }
 
-/** Why a film cannot be shown; null where it can. MP4 names itself behind its first four bytes, WebM by its first four. */
+/**
+ * Why a film cannot be shown; null where it can. MP4 names itself behind its first four bytes, WebM
+ * by its first four.
+ */
 async function troubleWith(film: string, troubles: Troubles): Promise<string | null> {
   if (troubles.happens("video-processing-fails")) return "The film could not be processed. Upload it again.";
   for await (const head of createReadStream(film, { end: 11 }) as AsyncIterable<Buffer>) {

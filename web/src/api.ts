@@ -146,7 +146,10 @@ export const api = {
     return mediaFactsSchema.parse(await response.json());
   },
 
-  /** `name`: a content hash, or the name of a spoken decode (core/sound), in which words are looked for. */
+  /**
+   * `name`: a content hash, or the name of a spoken decode (core/sound), in which words are looked
+   * for.
+   */
   async speech(name: string): Promise<SpeechFacts> {
     return speechFactsSchema.parse(await asJson(`/media/${name}/speech`));
   },
@@ -338,7 +341,10 @@ interface Sending {
   readonly onAnswer?: (text: string) => void;
 }
 
-/** Sends a file as the body of a request: by the old interface, because only that one tells how much has been sent. */
+/**
+ * Sends a file as the body of a request: by the old interface, because only that one tells how much
+ * has been sent.
+ */
 function send({ method, path, file, signal, onSent, onAnswer }: Sending): Promise<string> {
   return new Promise((resolve, reject) => {
     const sending = new XMLHttpRequest();
@@ -369,7 +375,9 @@ export async function sendAnnounced(
   return mediaFactsSchema.parse(JSON.parse(await send({ method: "PUT", path, file, signal, onSent })));
 }
 
-/** Opens a package as a new show; gives its id. `onStep` hears what is being done and 0 to 1 of it. */
+/**
+ * Opens a package as a new show; gives its id. `onStep` hears what is being done and 0 to 1 of it.
+ */
 export async function openPackage(
   file: File,
   onStep: (step: "sending" | "checking", share: number) => void,

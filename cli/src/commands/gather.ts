@@ -191,7 +191,10 @@ class Gathering {
     );
   }
 
-  /** A show without a song takes the first; all others are in the song library, and it is said what they sound like. */
+  /**
+   * A show without a song takes the first; all others are in the song library, and it is said what
+   * they sound like.
+   */
   async #placeSounds(): Promise<void> {
     const sounds = this.#sounds.toSorted((a, b) => a.order - b.order);
     if (sounds.length === 0) return;
@@ -216,7 +219,10 @@ class Gathering {
   }
 }
 
-/** All files of a folder at any depth, by their paths inside it, in natural order; links are not followed. */
+/**
+ * All files of a folder at any depth, by their paths inside it, in natural order; links are not
+ * followed.
+ */
 async function filesIn(folder: string): Promise<AnnouncedFile[]> {
   const entries = await readdir(folder, { recursive: true, withFileTypes: true });
   const found = entries

@@ -84,7 +84,10 @@ async function findSongs(report: FilmReport, reportPath: string): Promise<Readon
   return places;
 }
 
-/** A song that the report names, as it stands there or beside the report, and only if it is still the same file. */
+/**
+ * A song that the report names, as it stands there or beside the report, and only if it is still
+ * the same file.
+ */
 async function findSong(
   { path: named, sha256 }: { readonly path: string; readonly sha256: string },
   reportPath: string,

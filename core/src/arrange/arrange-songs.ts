@@ -23,11 +23,16 @@ import { sectionsOf } from "./song-sections.ts";
 import { playedBeats, playedTimes, type SongRun, type SongTimeline, songTimeline } from "./song-timeline.ts";
 import { type TempoBridge, tempoBridge } from "./tempo-bridge.ts";
 
-/** A jump inside a song is faded over within this, ending just before the beat, so that the attack is wholly that of the new place. */
+/**
+ * A jump inside a song is faded over within this, ending just before the beat, so that the attack
+ * is wholly that of the new place.
+ */
 const JOIN_FADE_SECONDS = 0.03;
 const JOIN_LEAD_SECONDS = 0.005;
 
-/** Where a song is cut out of a recording it begins and ends within this, so that nothing clicks. */
+/**
+ * Where a song is cut out of a recording it begins and ends within this, so that nothing clicks.
+ */
 const CUT_FADE_SECONDS = 0.008;
 
 /** A mark this little before the place where its song begins to count still belongs to it. */
@@ -41,7 +46,10 @@ interface PlacedSong {
   readonly timeline: SongTimeline;
   readonly beats: readonly GridBeat[];
   readonly bars: readonly number[];
-  /** Played seconds between which it sounds: less than all of it where a crossfade begins late or ends early. */
+  /**
+   * Played seconds between which it sounds: less than all of it where a crossfade begins late or
+   * ends early.
+   */
   start: number;
   end: number;
   /** Played seconds against film seconds; straight at the speed of playing outside of them. */
@@ -54,8 +62,9 @@ interface PlacedSong {
 }
 
 /**
- * Puts a show's songs one after the other into film time: trims, joins, speeds, gaps, crossfades with bars kept together, level curves, fades on
- * bars. Pure; songs whose analysis is missing are left out. O(songs * (beats + joins)).
+ * Puts a show's songs one after the other into film time: trims, joins, speeds, gaps, crossfades
+ * with bars kept together, level curves, fades on bars. Pure; songs whose analysis is missing are
+ * left out. O(songs * (beats + joins)).
  */
 export function arrangeSongs(
   songs: readonly ShowSong[],
@@ -220,7 +229,10 @@ const filmAt = ({ knots }: PlacedSong, played: number): number =>
     played,
   );
 
-/** A song's runs in film time, with their gain; neighbouring runs overlap for the fade of their join. */
+/**
+ * A song's runs in film time, with their gain; neighbouring runs overlap for the fade of their
+ * join.
+ */
 function piecesOf(placed: PlacedSong): MusicPiece[] {
   const { timeline, song, start, end } = placed;
   const counts = counting(placed);
@@ -271,7 +283,10 @@ function counting(placed: PlacedSong): Stretch {
   };
 }
 
-/** Film against song seconds of a run between two played seconds, `lead` longer at its beginning and `tail` longer (or shorter) at its end. */
+/**
+ * Film against song seconds of a run between two played seconds, `lead` longer at its beginning and
+ * `tail` longer (or shorter) at its end.
+ */
 function timePoints(
   placed: PlacedSong,
   run: SongRun,
@@ -324,7 +339,10 @@ function fadeBar({ bars, end }: PlacedSong, count: number): number | null {
   return before.at(-count) ?? before[0] ?? null;
 }
 
-/** A level curve over film time: straight in decibels, drawn closely enough that it is so for the ear as well. */
+/**
+ * A level curve over film time: straight in decibels, drawn closely enough that it is so for the
+ * ear as well.
+ */
 export function levelGain(level: readonly LevelPoint[], time: readonly TimePoint[]): GainCurve {
   const step = 0.5;
   const points = level.flatMap((point, i) => {
@@ -342,7 +360,10 @@ export function levelGain(level: readonly LevelPoint[], time: readonly TimePoint
   }));
 }
 
-/** A fade that a person chose for the film's end; 0 bars: the music rings out as it does, only its last instant is faded. */
+/**
+ * A fade that a person chose for the film's end; 0 bars: the music rings out as it does, only its
+ * last instant is faded.
+ */
 function fadeOutStart(last: PlacedSong, lengthSeconds: Seconds): number | null {
   if (last.song.fadeOutBars === null) return null;
   const bar = last.song.fadeOutBars === 0 ? null : fadeBar(last, last.song.fadeOutBars);

@@ -57,7 +57,8 @@ describe("one song", () => {
     const heardAt = [0, 1, 8, 9, 16, 17].map((film) => songPlaceAt(music, film));
     expect(heardAt.map((place) => present(place).seconds)).toEqual([0, 1, 16, 17, 4, 5]);
     expect(heardAt.map((place) => present(place).turn)).toEqual([0, 0, 0, 0, 1, 1]);
-    // Joins are faded over before the beat: a moment before it both places sound, their gains adding up to one; at the beat only the new one.
+    // Joins are faded over before the beat: a moment before it both places sound, their gains
+    // adding up to one; at the beat only the new one.
     const [first, second] = music.pieces;
     for (const before of [0.034, 0.02, 0.006]) {
       expect(gainAt(present(first).gain, 8 - before) + gainAt(present(second).gain, 8 - before)).toBeCloseTo(1, 6);

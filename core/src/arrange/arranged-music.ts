@@ -7,7 +7,10 @@ import type { Seconds } from "../time/index.ts";
 /** A run of one song in the film. */
 export interface MusicPiece extends SoundPiece {
   readonly songId: string;
-  /** Moments at which the song's own material begins and ends to be the one that counts: beats before and behind belong to its neighbours. */
+  /**
+   * Moments at which the song's own material begins and ends to be the one that counts: beats
+   * before and behind belong to its neighbours.
+   */
   readonly startSeconds: Seconds;
   readonly endSeconds: Seconds;
 }
@@ -45,7 +48,10 @@ interface FilmAccent {
 /** All songs of a show as one music, in film time. */
 export interface ArrangedMusic {
   readonly lengthSeconds: Seconds;
-  /** How far there is sound at all: the film's last frame may reach behind the last sound of the music. */
+  /**
+   * How far there is sound at all: the film's last frame may reach behind the last sound of the
+   * music.
+   */
   readonly materialSeconds: Seconds;
   readonly songs: readonly ArrangedSong[];
   readonly pieces: readonly MusicPiece[];

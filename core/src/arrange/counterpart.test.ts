@@ -43,7 +43,8 @@ const quick = songOf(0.4, [
 
 describe("the counterpart of a place in another song", () => {
   it("is the same beat of the same bar of the same section", () => {
-    // The third beat of the second bar of the second chorus: 28 bars and six beats in, 20 bars and six beats there.
+    // The third beat of the second bar of the second chorus: 28 bars and six beats in, 20 bars and
+    // six beats there.
     expect(counterpartSeconds((28 * 4 + 6) * 0.5, slow, quick)).toBeCloseTo((20 * 4 + 6) * 0.4, 9);
     // Half way between two beats stays half way.
     expect(counterpartSeconds((4 * 4 + 1.5) * 0.5, slow, quick)).toBeCloseTo(1.5 * 0.4, 9);

@@ -16,10 +16,11 @@ export interface SongWithAnalysis {
 const SLACK_SECONDS = 0.02;
 
 /**
- * Where a place of one song has its counterpart in another: the section of the same role (the second
- * chorus in the second chorus), there the same bar and the same beat, and between two beats the same
- * share of the way. Sections without a role, and all where one of the songs has none, are told by their letters. Null
- * where the other song has no such section, bar or beat. Seconds of either song; O(beats).
+ * Where a place of one song has its counterpart in another: the section of the same role (the
+ * second chorus in the second chorus), there the same bar and the same beat, and between two beats
+ * the same share of the way. Sections without a role, and all where one of the songs has none, are
+ * told by their letters. Null where the other song has no such section, bar or beat. Seconds of
+ * either song; O(beats).
  */
 export function counterpartSeconds(seconds: Seconds, from: SongWithAnalysis, to: SongWithAnalysis): Seconds | null {
   const byRole = [from, to].every(({ song }) => song.sections?.some(({ role }) => role !== null) ?? false);
@@ -74,7 +75,9 @@ function barsOf({ grid }: SongPlaces, { startSeconds, endSeconds }: PlayedSectio
   return bars;
 }
 
-/** Where a beat of a section ends: on the next one, in this bar or the next, or with the section. */
+/**
+ * Where a beat of a section ends: on the next one, in this bar or the next, or with the section.
+ */
 const beatEnd = (bars: readonly number[][], bar: number, beat: number, { endSeconds }: PlayedSection): number =>
   bars[bar]?.[beat + 1] ?? bars[bar + 1]?.[0] ?? endSeconds;
 

@@ -5,7 +5,10 @@ import { itemAt, lastOf, present } from "../presence/index.ts";
 import { propertyRuns, seededNormal, seededRandom } from "../testing/index.ts";
 import { rearrange, type SongBars } from "./rearrange.ts";
 
-/** A song written as letters, a bar each: equal letters sound alike, others at random. Bars of two seconds unless told. */
+/**
+ * A song written as letters, a bar each: equal letters sound alike, others at random. Bars of two
+ * seconds unless told.
+ */
 function songOf(text: string, barSeconds: (bar: number) => number = () => 2, lead = 0.5): SongBars {
   const length = 64;
   const sounds = new Map<string, number[]>();
@@ -53,7 +56,8 @@ describe("rearranging a song to a length", () => {
       const music = heard(song, TEXT, joins);
       expect(lengthSeconds).toBeCloseTo(0.5 + 2 * music.length, 9);
       expect(music.startsWith("ijkl") && music.endsWith("tuvw")).toBe(true);
-      // Every two neighbouring bars that are heard are neighbours somewhere in the song: no join is audible at all.
+      // Every two neighbouring bars that are heard are neighbours somewhere in the song: no join is
+      // audible at all.
       for (let i = 1; i < music.length; i++) expect(TEXT).toContain(music.slice(i - 1, i + 1));
     },
   );

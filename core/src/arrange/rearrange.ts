@@ -7,7 +7,10 @@ import { arrangeError } from "./arrange-errors.ts";
 
 /** A song as whole bars. */
 export interface SongBars {
-  /** Starts of all bars in seconds of the song, and the end of the last one: one more than there are bars. */
+  /**
+   * Starts of all bars in seconds of the song, and the end of the last one: one more than there are
+   * bars.
+   */
   readonly starts: readonly number[];
   readonly features: BarFeatures;
   /** Usual bars in a phrase. */
@@ -15,8 +18,10 @@ export interface SongBars {
 }
 
 /**
- * How the wished length is met: "bars" ends on the song's own ending, as near as whole bars come; "tempo" does so and plays it all up to 1 % faster or
- * slower, so that it is met exactly; "fade" takes whole bars that are a little too long, sinks over the last two and stops at the wished length exactly.
+ * How the wished length is met: "bars" ends on the song's own ending, as near as whole bars come;
+ * "tempo" does so and plays it all up to 1 % faster or slower, so that it is met exactly; "fade"
+ * takes whole bars that are a little too long, sinks over the last two and stops at the wished
+ * length exactly.
  */
 export interface LengthWish {
   readonly seconds: Seconds;
@@ -35,7 +40,10 @@ export interface Rearrangement {
   /** As it is played, at `speed`. */
   readonly lengthSeconds: Seconds;
   readonly speed: number;
-  /** With "fade": the second of the song at which it stops, and the bars over which it sinks; null otherwise. */
+  /**
+   * With "fade": the second of the song at which it stops, and the bars over which it sinks; null
+   * otherwise.
+   */
   readonly trimEndSeconds: Seconds | null;
   readonly fadeOutBars: number | null;
 }
@@ -48,7 +56,10 @@ const LOWEST_LIKENESS = 0.6;
 const JOINS_OF_A_BAR = 12;
 /** Between two joins the ear needs a phrase to settle. */
 const SHORTEST_RUN_BARS = 4;
-/** What a join costs beside its unlikeness, and one that breaks a phrase; a bar off the wished length. In units of likeness. */
+/**
+ * What a join costs beside its unlikeness, and one that breaks a phrase; a bar off the wished
+ * length. In units of likeness.
+ */
 const JOIN_COST = 0.05;
 const BROKEN_PHRASE_COST = 0.15;
 const LENGTH_COST = 0.08;
@@ -60,10 +71,13 @@ const BAR_LINE_SECONDS = 0.1;
 const FEWEST_BARS = 2 * SHORTEST_RUN_BARS;
 
 /**
- * Shortens or lengthens a song at bar lines: the path through its bars from the first to the last whose length is nearest to the wish and whose joins are least heard, by dynamic programming over
- * bars played, bar and bars since the last join; exact for these costs. Joins lead from one place to another where the bars on both sides are alike (self-similarity of bars: harmony, bass, rhythm and
- * timbre) and keep the place in the phrase where they can. Throws `not-rearrangeable` where the song has fewer than eight bars or no such path comes within two bars
- * (with "tempo": within 1 %; with "fade": none that is longer). O(bars * wished bars * 50).
+ * Shortens or lengthens a song at bar lines: the path through its bars from the first to the last
+ * whose length is nearest to the wish and whose joins are least heard, by dynamic programming over
+ * bars played, bar and bars since the last join; exact for these costs. Joins lead from one place
+ * to another where the bars on both sides are alike (self-similarity of bars: harmony, bass, rhythm
+ * and timbre) and keep the place in the phrase where they can. Throws `not-rearrangeable` where the
+ * song has fewer than eight bars or no such path comes within two bars (with "tempo": within 1 %;
+ * with "fade": none that is longer). O(bars * wished bars * 50).
  */
 export function rearrange(bars: SongBars, wish: LengthWish): Rearrangement {
   const count = bars.starts.length - 1;
@@ -105,7 +119,10 @@ export function rearrange(bars: SongBars, wish: LengthWish): Rearrangement {
   return { joins, lengthSeconds: recorded / speed, speed, trimEndSeconds: null, fadeOutBars: null };
 }
 
-/** How alike the music is on both sides of a join, over two bars: at most 1; null where it does not lie on bar lines. O(bars). */
+/**
+ * How alike the music is on both sides of a join, over two bars: at most 1; null where it does not
+ * lie on bar lines. O(bars).
+ */
 export function joinLikeness({ starts, features }: SongBars, join: SongJoin): number | null {
   const barAt = (seconds: Seconds): number => starts.findIndex((start) => Math.abs(start - seconds) < BAR_LINE_SECONDS);
   const [from, to] = [barAt(join.fromSeconds), barAt(join.toSeconds)];
@@ -143,7 +160,10 @@ function candidateJoins(bars: SongBars, refused: readonly SongJoin[]): Candidate
   });
 }
 
-/** The bars of a song's grid as they are compared; the last one ends where the music does. Throws `not-rearrangeable` where the song has no bars or was heard without a beat. */
+/**
+ * The bars of a song's grid as they are compared; the last one ends where the music does. Throws
+ * `not-rearrangeable` where the song has no bars or was heard without a beat.
+ */
 export function songBars(analysis: MusicAnalysis, grid: Grid): SongBars {
   const bars = grid.beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
   const last = bars.at(-1);
@@ -161,7 +181,10 @@ interface Path {
   readonly joins: readonly ProposedJoin[];
 }
 
-/** Cheapest way through the song that plays so many bars and ends with the last, for each number up to `most`. */
+/**
+ * Cheapest way through the song that plays so many bars and ends with the last, for each number up
+ * to `most`.
+ */
 function cheapestPaths(
   { starts }: SongBars,
   candidates: readonly (readonly Candidate[])[],
@@ -170,7 +193,8 @@ function cheapestPaths(
   const count = starts.length - 1;
   const ages = SHORTEST_RUN_BARS;
   const width = count * ages;
-  // State: the bar that plays, and how many bars have played since the last join, the last value standing for "or more".
+  // State: the bar that plays, and how many bars have played since the last join, the last value
+  // standing for "or more".
   const costs = new Float64Array((most + 1) * width).fill(Infinity);
   const from = new Int32Array((most + 1) * width).fill(-1);
   costs[width] = 0;

@@ -6,7 +6,10 @@ import { type ArrangedMusic, filmSecondsAt, type MusicPiece } from "./arranged-m
 /** Slack for moments at the very edge of a piece. */
 const EDGE_SECONDS = 0.02;
 
-/** Where a place of the music stands in the film; null where that song, or that second of it, is not played. A turn that there is no more is the last one. */
+/**
+ * Where a place of the music stands in the film; null where that song, or that second of it, is not
+ * played. A turn that there is no more is the last one.
+ */
 export function filmSecondsOf(music: ArrangedMusic, { songId, seconds, turn }: SongPlace): number | null {
   const heard = piecesOf(music, songId).filter((piece) => holds(piece, seconds));
   const piece = heard[Math.min(turn, heard.length - 1)];

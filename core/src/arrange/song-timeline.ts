@@ -3,7 +3,10 @@ import type { MusicAnalysis } from "../music/index.ts";
 import type { ShowSong, SongJoin } from "../show/index.ts";
 import type { Seconds } from "../time/index.ts";
 
-/** A stretch of the song as recorded, played without a jump: from `startSeconds` (inclusive) to `endSeconds` (exclusive) of the song. */
+/**
+ * A stretch of the song as recorded, played without a jump: from `startSeconds` (inclusive) to
+ * `endSeconds` (exclusive) of the song.
+ */
 export interface SongRun {
   readonly startSeconds: Seconds;
   readonly endSeconds: Seconds;
@@ -59,7 +62,10 @@ function usedStretch(song: ShowSong, analysis: MusicAnalysis): [start: number, e
 /** Beats that were heard a moment early still belong to the bar that a join leads to. */
 const EDGE_SECONDS = 0.02;
 
-/** Every moment of the song that is played, in the order of playing: a list of times of the song in played seconds, each as often as it is heard. */
+/**
+ * Every moment of the song that is played, in the order of playing: a list of times of the song in
+ * played seconds, each as often as it is heard.
+ */
 export function playedTimes<Mark>(
   timeline: SongTimeline,
   marks: readonly Mark[],

@@ -1,12 +1,21 @@
-/** A crossfade in which bars of two songs are kept together. Times of each song are in its played seconds. */
+/**
+ * A crossfade in which bars of two songs are kept together. Times of each song are in its played
+ * seconds.
+ */
 import { itemAt, lastOf, present } from "../presence/index.ts";
 export interface TempoBridge {
-  /** Bar starts of the song that goes, and of the one that comes, which fall together: one more than there are bars. */
+  /**
+   * Bar starts of the song that goes, and of the one that comes, which fall together: one more than
+   * there are bars.
+   */
   readonly outgoing: readonly number[];
   readonly incoming: readonly number[];
   /** Seconds from the bridge's beginning to each of them. */
   readonly offsets: readonly number[];
-  /** How many bars of the incoming song go to one of the outgoing: 1, or 2 or 1/2 where that is nearer. */
+  /**
+   * How many bars of the incoming song go to one of the outgoing: 1, or 2 or 1/2 where that is
+   * nearer.
+   */
   readonly ratio: number;
   /** Largest change of tempo that either song is played with, 0.05 for 5 %. */
   readonly largestChange: number;
@@ -16,8 +25,9 @@ export interface TempoBridge {
 const LARGEST_BRIDGE_CHANGE = 0.25;
 
 /**
- * Lays the last `bars` bars of one song over the first ones of another. Their length goes evenly from that of the first to that of the second. Null where
- * either has too few bars, or their tempi are more than 25 % apart also when one of them counts double. Ties go to bar for bar.
+ * Lays the last `bars` bars of one song over the first ones of another. Their length goes evenly
+ * from that of the first to that of the second. Null where either has too few bars, or their tempi
+ * are more than 25 % apart also when one of them counts double. Ties go to bar for bar.
  */
 export function tempoBridge(
   outgoingBars: readonly number[],

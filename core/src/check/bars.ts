@@ -11,15 +11,22 @@ export interface Bars {
 const NARROWEST_SHARE = 0.02;
 /** Wider ones leave too little for the rest to be a picture with bars. */
 const WIDEST_SHARE = 0.4;
-/** What is darker, and differs from its neighbours by no more than this, is a strip: encoders leave so much noise. */
+/**
+ * What is darker, and differs from its neighbours by no more than this, is a strip: encoders leave
+ * so much noise.
+ */
 const DARKEST = 26;
 const EVEN = 6;
-/** A bar ends all at once: along so much of the edge what follows differs by more than `STEP`. A dark sky does not. */
+/**
+ * A bar ends all at once: along so much of the edge what follows differs by more than `STEP`. A
+ * dark sky does not.
+ */
 const SHARP_SHARE = 0.6;
 const STEP = 18;
 
 /**
- * Black bars that are in a picture itself: even, dark strips along two opposite edges that end in a straight line. Null where there are none. `rgba` has four bytes a pixel. O(pixels).
+ * Black bars that are in a picture itself: even, dark strips along two opposite edges that end in a
+ * straight line. Null where there are none. `rgba` has four bytes a pixel. O(pixels).
  */
 export function barsIn(rgba: Uint8Array | Uint8ClampedArray, width: number, height: number): Bars | null {
   const light = (x: number, y: number): number => {

@@ -61,7 +61,10 @@ export function checkBars(plan: FilmPlan, bars: ReadonlyMap<number, Bars>): Find
   });
 }
 
-/** Whether a slot's frame is looked at for bars: pictures by themselves, on no ground that a person chose. */
+/**
+ * Whether a slot's frame is looked at for bars: pictures by themselves, on no ground that a person
+ * chose.
+ */
 export const mayHaveBars = (plan: FilmPlan, index: number): boolean => {
   const { picture, cell, beside, ground, round } = itemAt(plan.slots, index);
   return picture !== null && round === 0 && cell === null && beside.length === 0 && ground?.kind !== "colour";

@@ -42,7 +42,10 @@ const found = (document: ShowDocument, facts: FilmFacts = factsOf()): Finding[] 
 const ofKind = <Kind extends Finding["kind"]>(findings: readonly Finding[], kind: Kind): FindingOf<Kind>[] =>
   findings.filter((finding): finding is FindingOf<Kind> => finding.kind === kind);
 
-/** Each of a finding's fixes, applied and planned again, must leave nothing of the kind at that slide. */
+/**
+ * Each of a finding's fixes, applied and planned again, must leave nothing of the kind at that
+ * slide.
+ */
 function expectFixed(document: ShowDocument, finding: Finding, facts: FilmFacts = factsOf()): void {
   expect(finding.fixes.length).toBeGreaterThan(0);
   for (const fix of finding.fixes) {
@@ -78,7 +81,8 @@ describe("times", () => {
       const document = show(12, { pace: { kind: "bars", count: 1 } });
       return { ...document, slides: document.slides.map((slide, i) => (i === 4 ? { ...slide, caption } : slide)) };
     };
-    // A bar is 2 s, and a dissolve lets the slide be seen for 0.8 s more: three words are read in 1.5 s, twelve in 4.5 s.
+    // A bar is 2 s, and a dissolve lets the slide be seen for 0.8 s more: three words are read in
+    // 1.5 s, twelve in 4.5 s.
     expect(ofKind(found(withCaption("one two three")), "words-short")).toEqual([]);
     const [finding] = ofKind(found(withCaption(twelve)), "words-short");
     expect(finding).toMatchObject({ place: { slideId: "s4" }, severity: "warning" });
@@ -136,7 +140,8 @@ describe("the music's end", () => {
     const cut = found(trimmed(20, 0));
     expect(ofKind(cut, "music-cut")).toMatchObject([{ severity: "error", values: { leastSeconds: 0.5 } }]);
     expect(ofKind(found(applyFix(trimmed(20, 0), itemAt(itemAt(cut, 0).fixes, 0))), "music-cut")).toEqual([]);
-    // A band that plays on freely: its last bar begins at 14 s, and nothing tells where one could sink at 40.
+    // A band that plays on freely: its last bar begins at 14 s, and nothing tells where one could
+    // sink at 40.
     const free = factsOf(WIDE, { ...steadySong(8), durationSeconds: 60, musicEndSeconds: 60 });
     const off = ofKind(found(trimmed(40, null), free), "fade-off-bar");
     expect(off).toMatchObject([{ severity: "warning", place: { seconds: 37 } }]);

@@ -8,8 +8,10 @@ import { soundRemarksAsFindings } from "./check-sound.ts";
 import { type Finding, sortedFindings } from "./finding.ts";
 
 /**
- * All that can be found from a show's plan, without its pixels and its sound: landings and locks, times of slides and words, framing in every output, how the music ends. `plan` is the film as the show itself is laid. Films of parts are
- * planned again for it; those of other sizes are framed again. O(outputs x slides).
+ * All that can be found from a show's plan, without its pixels and its sound: landings and locks,
+ * times of slides and words, framing in every output, how the music ends. `plan` is the film as the
+ * show itself is laid. Films of parts are planned again for it; those of other sizes are framed
+ * again. O(outputs x slides).
  */
 export function checkFilm(show: ShowDocument, plan: FilmPlan, facts: FilmFacts): Finding[] {
   const films = show.outputs.length === 0 ? [{ name: "the film", plan }] : filmsOf(show, plan, facts);
@@ -23,7 +25,10 @@ export function checkFilm(show: ShowDocument, plan: FilmPlan, facts: FilmFacts):
   ]);
 }
 
-/** Each output with its film. Sizes of one shape and length are framed alike, so that only enlarging differs. */
+/**
+ * Each output with its film. Sizes of one shape and length are framed alike, so that only enlarging
+ * differs.
+ */
 function filmsOf(show: ShowDocument, plan: FilmPlan, facts: FilmFacts): FilmOfOutput[] {
   return show.outputs.flatMap((output) => {
     const film = filmOf(show, plan, facts, output);
@@ -53,7 +58,8 @@ function partFindings(show: ShowDocument, films: readonly FilmOfOutput[]): Findi
     .flatMap(({ name, plan }) =>
       [...checkSlides(plan), ...checkLandings(plan).filter(({ kind }) => kind !== "lock")].map((finding) => ({
         ...finding,
-        // Its seconds are not those of the Score, and to stand longer there is not to stand longer here.
+        // Its seconds are not those of the Score, and to stand longer there is not to stand longer
+        // here.
         place: { ...finding.place, slotIndex: null, seconds: null, outputs: [name] },
         onlyInOutputs: true,
         fixes: finding.fixes.filter(({ kind }) => kind !== "stand"),

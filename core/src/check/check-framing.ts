@@ -8,7 +8,10 @@ import type { Finding } from "./finding.ts";
 
 /** More pixels of the film on a pixel of the picture look soft. Common practice. */
 const MOST_ENLARGED = 1.5;
-/** A gap beside a picture that is narrower than this share of the frame looks like a mistake. Common practice. */
+/**
+ * A gap beside a picture that is narrower than this share of the frame looks like a mistake. Common
+ * practice.
+ */
 const NARROW_GAP = 0.04;
 /** Less is not seen. */
 const NO_GAP = 0.002;
@@ -27,7 +30,10 @@ interface Framing {
   readonly isByHand: boolean;
 }
 
-/** Pictures enlarged too much, subjects cut off and narrow gaps beside a picture, in any of the outputs: one finding a slot and kind, with the outputs that it concerns. */
+/**
+ * Pictures enlarged too much, subjects cut off and narrow gaps beside a picture, in any of the
+ * outputs: one finding a slot and kind, with the outputs that it concerns.
+ */
 export function checkFraming(show: ShowDocument, films: readonly FilmOfOutput[]): Finding[] {
   const slides = new Map(show.slides.map((slide) => [slide.id, slide]));
   const bySlide = new Map<string, Framing[]>();
@@ -46,7 +52,8 @@ export function checkFraming(show: ShowDocument, films: readonly FilmOfOutput[])
     [enlarged, subjectCut, narrowGap].flatMap((check) => {
       const finding = check(framings);
       if (!finding || !main) return [];
-      // The place is that of the first output, whose film is the one on the Score; a part that shows a slide elsewhere names only the slide.
+      // The place is that of the first output, whose film is the one on the Score; a part that
+      // shows a slide elsewhere names only the slide.
       const there = main.plan.slots.find((slot) => slot.slideId === itemAt(framings, 0).slot.slideId);
       const place = there
         ? placeOfSlot(main.plan, there)
@@ -158,7 +165,10 @@ function narrowGap(framings: readonly Framing[]): FoundFraming {
   };
 }
 
-/** The widest of the narrow strips beside a picture that a person framed; null where there is none. What the rule shows whole is meant. */
+/**
+ * The widest of the narrow strips beside a picture that a person framed; null where there is none.
+ * What the rule shows whole is meant.
+ */
 function gapOf(framing: Framing): number | null {
   const { slot, size, isByHand } = framing;
   if (!isByHand || slot.cell || slot.beside.length > 0) return null;

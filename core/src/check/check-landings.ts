@@ -33,7 +33,9 @@ export function landingSummary(plan: Pick<FilmPlan, "slots" | "rate">): LandingS
   };
 }
 
-/** Changes off their landings, locks that could not be kept, and light flashes that were refused. */
+/**
+ * Changes off their landings, locks that could not be kept, and light flashes that were refused.
+ */
 export function checkLandings(plan: FilmPlan): Finding[] {
   const fps = framesPerSecond(plan.rate);
   const findings: Finding[] = [];

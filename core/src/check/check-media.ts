@@ -5,7 +5,10 @@ import type { Finding } from "./finding.ts";
 /** What was found where a show's file should be: nothing, or other content than came in. */
 export type MediaTrouble = "missing" | "changed";
 
-/** Files that are missing or have changed on disk; `trouble` by content hash, for files that are well absent. */
+/**
+ * Files that are missing or have changed on disk; `trouble` by content hash, for files that are
+ * well absent.
+ */
 export function checkMedia(show: ShowDocument, trouble: ReadonlyMap<string, MediaTrouble>): Finding[] {
   const findings: Finding[] = [];
   const find = (sha256: string, name: string, slideId: string | null, fixes: Finding["fixes"], use: string): void => {

@@ -9,7 +9,10 @@ import type { Finding } from "./finding.ts";
 const SHORTEST_FADE_SECONDS = 0.5;
 /** Sound behind the end that nobody misses: the tail of a last chord. */
 const TAIL_SECONDS = 0.25;
-/** A fade this near to a bar begins on it: a tenth of a second is two frames and a half, and a fade begins softly. */
+/**
+ * A fade this near to a bar begins on it: a tenth of a second is two frames and a half, and a fade
+ * begins softly.
+ */
 const ON_BAR_SECONDS = 0.1;
 
 /** Music that just stops, and a fade that begins off a bar. */

@@ -4,7 +4,8 @@ import { READING_WORDS_PER_MINUTE, secondsToRead } from "../words/index.ts";
 import type { Finding } from "./finding.ts";
 
 /**
- * A picture that is seen for less is gone before it is kept in mind: Potter (1976) found that a scene is understood within about 0.1 s and needs some 0.3 s more to be remembered (values from
+ * A picture that is seen for less is gone before it is kept in mind: Potter (1976) found that a
+ * scene is understood within about 0.1 s and needs some 0.3 s more to be remembered (values from
  * memory).
  */
 const SHORTEST_SLIDE_SECONDS = 0.4;
@@ -51,14 +52,19 @@ export function checkSlides(plan: FilmPlan): Finding[] {
   });
 }
 
-/** To the next tenth of a second. A length is held the first time that a slide is shown: where it comes again, nothing is offered. */
+/**
+ * To the next tenth of a second. A length is held the first time that a slide is shown: where it
+ * comes again, nothing is offered.
+ */
 function standing({ slideId, round }: FilmSlot, seconds: Seconds): Finding["fixes"] {
   if (round > 0) return [];
   const rounded = Math.ceil(seconds * 10 - 1e-9) / 10;
   return [{ kind: "stand", slideId, seconds: rounded }];
 }
 
-/** All words of a slot are there together, and are read one after the other. Fades count as half. */
+/**
+ * All words of a slot are there together, and are read one after the other. Fades count as half.
+ */
 function wordsOf({ words }: FilmSlot, fps: number): { seenSeconds: Seconds; neededSeconds: Seconds } | null {
   const neededSeconds = words.sheet.reduce((sum, { text }) => sum + secondsToRead(text), 0);
   if (neededSeconds === 0) return null;

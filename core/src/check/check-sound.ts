@@ -3,9 +3,14 @@ import type { ShowDocument } from "../show/index.ts";
 import type { SoundLevels } from "../sound/index.ts";
 import type { Finding } from "./finding.ts";
 
-/** How near a film has to come to its loudness: EBU R 128 allows 0.5 LU for what is made with care. */
+/**
+ * How near a film has to come to its loudness: EBU R 128 allows 0.5 LU for what is made with care.
+ */
 const LOUDNESS_TOLERANCE_LU = 0.5;
-/** What is left as it was mixed is expected between these; common practice for films on screens at home and on the web. */
+/**
+ * What is left as it was mixed is expected between these; common practice for films on screens at
+ * home and on the web.
+ */
 const DEFAULT_LUFS = { softest: -24, loudest: -9, offered: -14 };
 /** Highest true peak of a file: EBU R 128. */
 const HIGHEST_TRUE_PEAK_DBTP = -1;

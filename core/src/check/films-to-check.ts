@@ -16,7 +16,9 @@ export interface FilmToCheck {
 }
 
 /**
- * The films of a show that differ in what flashes: the show itself first, then one for each shape and each part that its outputs have. Sizes of one shape look alike. Outputs that cannot be planned are left out: that is said where they are exported.
+ * The films of a show that differ in what flashes: the show itself first, then one for each shape
+ * and each part that its outputs have. Sizes of one shape look alike. Outputs that cannot be
+ * planned are left out: that is said where they are exported.
  */
 export function filmsToCheck(show: ShowDocument, plan: FilmPlan, facts: FilmFacts): FilmToCheck[] {
   const films: FilmToCheck[] = [
@@ -46,7 +48,10 @@ function filmOf(show: ShowDocument, plan: FilmPlan, facts: FilmFacts, output: Fi
   }
 }
 
-/** What flashes in these films, each seen as `stretches` say; of another shape only what does not flash in the show itself. */
+/**
+ * What flashes in these films, each seen as `stretches` say; of another shape only what does not
+ * flash in the show itself.
+ */
 export function checkFlashesOf(
   films: readonly FilmToCheck[],
   stretches: readonly (readonly FlashStretch[])[],

@@ -15,11 +15,19 @@ const kindOf = <Kind extends string, Values extends z.ZodRawShape>(kind: Kind, v
   z.object({
     kind: z.literal(kind),
     values: z.object(values),
-    /** "error": the film is not fit to be handed over; "warning": somebody should look; "hint": good to know. */
+    /**
+     * "error": the film is not fit to be handed over; "warning": somebody should look; "hint": good
+     * to know.
+     */
     severity: z.enum(["error", "warning", "hint"]),
-    /** Of the film: the slot's index and id where it concerns one, seconds where it can be seen or heard. */
+    /**
+     * Of the film: the slot's index and id where it concerns one, seconds where it can be seen or
+     * heard.
+     */
     place: placeSchema,
-    /** It is not in the show as it is laid, but in the films of the outputs that the place names. */
+    /**
+     * It is not in the show as it is laid, but in the films of the outputs that the place names.
+     */
     onlyInOutputs: z.boolean().optional(),
     /** What puts it right, the best first. */
     fixes: z.array(fixSchema),

@@ -35,7 +35,9 @@ export const fixSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("loudness"), lufs: z.number() }),
   z.object({ kind: z.literal("removeVoice"), voiceId: id }),
 ]);
-/** An edit that puts a finding right; plain data, so that it can be shown and applied as it stands. */
+/**
+ * An edit that puts a finding right; plain data, so that it can be shown and applied as it stands.
+ */
 export type Fix = z.infer<typeof fixSchema>;
 
 /** The edit that a fix is. What it names and is not there any more stays as it is. */

@@ -7,7 +7,10 @@ type Colour = readonly [red: number, green: number, blue: number];
 const BLACK: Colour = [0, 0, 0];
 const WHITE: Colour = [255, 255, 255];
 const grey = (code: number): Colour => [code, code, code];
-/** A whole 16:9 film on the screen of the rule, and a quarter of a block of it: 341 x 256 / 16 pixels. */
+/**
+ * A whole 16:9 film on the screen of the rule, and a quarter of a block of it: 341 x 256 / 16
+ * pixels.
+ */
 const SIZE = flashSize({ width: 1920, height: 1080 });
 const QUARTER_BLOCK = (341 * 256) / 16 / 4;
 
@@ -188,7 +191,10 @@ describe("more than three flashes in a second", () => {
   });
 });
 
-/** Whether any second holds eight changes by enough, up and down in turn, the first of which may have begun before: the longest chain of states in each, by dynamic programming. */
+/**
+ * Whether any second holds eight changes by enough, up and down in turn, the first of which may
+ * have begun before: the longest chain of states in each, by dynamic programming.
+ */
 function hasEightChanges(light: readonly number[], fps: number): boolean {
   for (let from = 0; from < light.length; from++) {
     const longest = new Map<string, number>();

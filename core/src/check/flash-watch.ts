@@ -1,14 +1,20 @@
 import { AreaSums, luma } from "../numeric/index.ts";
 import type { Frames } from "../time/index.ts";
 /**
- * Flashes after WCAG 2.2, success criterion 2.3.1 (general flash and red flash thresholds; definition "general flash and red flash thresholds"; values from memory): nothing may flash more than three times in any one second over more than a quarter of any
- * 341 x 256 block of a picture that is shown on 1024 x 768 pixels.
+ * Flashes after WCAG 2.2, success criterion 2.3.1 (general flash and red flash thresholds;
+ * definition "general flash and red flash thresholds"; values from memory): nothing may flash more
+ * than three times in any one second over more than a quarter of any 341 x 256 block of a picture
+ * that is shown on 1024 x 768 pixels.
  *
- * - A general flash is a pair of opposing changes in relative luminance of 10 % or more of the maximum (1.0) where the darker state is below 0.80.
- * - A red flash is a pair of opposing changes to and from a saturated red: R / (R + G + B) of at least 0.8 in linear light, with a change of more than 0.2 in the CIE 1976 UCS chromaticity diagram. Of
- *   reds too dark to be seen, (R - G - B) x 320 up to 20, nothing is made (WCAG 2.1's rule for the same).
+ * - A general flash is a pair of opposing changes in relative luminance of 10 % or more of the
+ *   maximum (1.0) where the darker state is below 0.80.
+ * - A red flash is a pair of opposing changes to and from a saturated red: R / (R + G + B) of at
+ *   least 0.8 in linear light, with a change of more than 0.2 in the CIE 1976 UCS chromaticity
+ *   diagram. Of reds too dark to be seen, (R - G - B) x 320 up to 20, nothing is made (WCAG 2.1's
+ *   rule for the same).
  *
- * Every place of the picture is watched by itself: eight opposing changes within less than a second are four flashes. Places that do so within the same second count together for the area.
+ * Every place of the picture is watched by itself: eight opposing changes within less than a second
+ * are four flashes. Places that do so within the same second count together for the area.
  */
 export const MOST_FLASHES = 3;
 const LEAST_LUMINANCE_CHANGE = 0.1;
@@ -33,7 +39,10 @@ export interface FlashStretch {
   readonly share: number;
 }
 
-/** The size that frames of a film are looked at in: a quarter of what it has on the screen that the rule is about. Even, so that it can be drawn as video. */
+/**
+ * The size that frames of a film are looked at in: a quarter of what it has on the screen that the
+ * rule is about. Even, so that it can be drawn as video.
+ */
 export function flashSize({ width, height }: { readonly width: number; readonly height: number }): {
   readonly width: number;
   readonly height: number;
@@ -53,14 +62,20 @@ const LINEAR = Float32Array.from({ length: 256 }, (_, code) => {
 const RED = { u: 0.4507, v: 0.5229 };
 const WHITE = { u: 0.1978, v: 0.4683 };
 
-/** Watches the frames of a film in order. Memory: about 90 bytes a pixel; time: a few operations a pixel and frame. */
+/**
+ * Watches the frames of a film in order. Memory: about 90 bytes a pixel; time: a few operations a
+ * pixel and frame.
+ */
 export class FlashWatch {
   readonly #width: number;
   readonly #height: number;
   readonly #framesPerSecond: number;
   readonly #general: Changes;
   readonly #red: Changes;
-  /** The last extreme in the direction in which a pixel went last; two of them while it has no direction. */
+  /**
+   * The last extreme in the direction in which a pixel went last; two of them while it has no
+   * direction.
+   */
   readonly #extreme: Float32Array;
   readonly #other: Float32Array;
   readonly #direction: Int8Array;
@@ -146,7 +161,8 @@ export class FlashWatch {
     const sum = red + green + blue;
     const isRed = sum > 0 && red >= RED_SHARE * sum && red - green - blue > LEAST_RED;
     const wasRed = this.#isRed[pixel] === 1;
-    // Most pixels are never red: of those only the colour that is furthest from red is kept, for when they become so.
+    // Most pixels are never red: of those only the colour that is furthest from red is kept, for
+    // when they become so.
     let [u, v] = [WHITE.u, WHITE.v];
     if (sum > 0) {
       const x = 0.4124 * red + 0.3576 * green + 0.1805 * blue;
@@ -177,7 +193,10 @@ export class FlashWatch {
     return this.#red.note(pixel, frame, this.#framesPerSecond);
   }
 
-  /** Whether places that flashed too often within the last second take more than a quarter of any block. */
+  /**
+   * Whether places that flashed too often within the last second take more than a quarter of any
+   * block.
+   */
   #judge(kind: FlashStretch["kind"], changes: Changes, frame: Frames): void {
     const share = this.#largestShare(changes, frame);
     if (share <= LARGEST_SHARE) return;

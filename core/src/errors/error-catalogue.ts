@@ -2,7 +2,9 @@ import { present } from "../presence/index.ts";
 import type { ErrorMeaning } from "./error-meaning.ts";
 import { type ErrorValues, HummingTideError } from "./humming-tide-error.ts";
 
-/** What one code stands for: its meaning, and the sentences that tell a person the values of a case. */
+/**
+ * What one code stands for: its meaning, and the sentences that tell a person the values of a case.
+ */
 export interface ErrorEntry<Values> {
   readonly meaning: ErrorMeaning;
   readonly text: (values: Values) => string;

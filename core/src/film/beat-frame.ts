@@ -1,7 +1,10 @@
 import { type Grid, indexOfNearestBeat } from "../grid/index.ts";
 import { type FrameRate, type Frames, framesPerSecond, nearestFrame } from "../time/index.ts";
 
-/** The frame of the first or the last beat between two frames, both included; null where there is none. */
+/**
+ * The frame of the first or the last beat between two frames, both included; null where there is
+ * none.
+ */
 export function beatFrame(
   beats: Grid["beats"],
   rate: FrameRate,

@@ -12,8 +12,10 @@ export interface Chapter {
 }
 
 /**
- * The chapters of a film, tiling it from its first frame to its last: a passage begins with its first slide's slot; one that has no name is called by its number. Rounds in which slides come again belong to the last passage. Empty for a
- * film of a single passage without a name: one chapter says nothing.
+ * The chapters of a film, tiling it from its first frame to its last: a passage begins with its
+ * first slide's slot; one that has no name is called by its number. Rounds in which slides come
+ * again belong to the last passage. Empty for a film of a single passage without a name: one
+ * chapter says nothing.
  */
 export function chaptersOf({ passages, slides }: Pick<ShowDocument, "passages" | "slides">, plan: FilmPlan): Chapter[] {
   const indexOf = new Map(passages.map((passage, index) => [passage.id, index]));

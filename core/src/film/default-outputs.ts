@@ -9,7 +9,11 @@ import type { Seconds } from "../time/index.ts";
 const TEASER_SECONDS = 30;
 const TEASER_BARS_A_SLIDE = 1;
 
-/** The outputs that a show usually has, all under the same id, to be given one each when they are taken: the whole film in several sizes, a short one of its loudest bars, one that goes round and round. Sizes are 16:9, 9:16, 1:1 and 4:5. */
+/**
+ * The outputs that a show usually has, all under the same id, to be given one each when they are
+ * taken: the whole film in several sizes, a short one of its loudest bars, one that goes round and
+ * round. Sizes are 16:9, 9:16, 1:1 and 4:5.
+ */
 export function defaultOutputs(
   show: ShowDocument,
   analysis: (sha256: string) => MusicAnalysis | undefined,
@@ -34,8 +38,9 @@ export function defaultOutputs(
 }
 
 /**
- * The stretch of whole bars of about so many seconds in which a show's songs are loudest on the mean, begun with a section or a phrase where there is one. The earliest where two are as loud; null for songs without bars, or shorter than
- * that.
+ * The stretch of whole bars of about so many seconds in which a show's songs are loudest on the
+ * mean, begun with a section or a phrase where there is one. The earliest where two are as loud;
+ * null for songs without bars, or shorter than that.
  */
 export function strongestPart(
   show: Pick<ShowDocument, "songs">,

@@ -5,7 +5,10 @@ import type { FilmFacts } from "./film-facts.ts";
 import type { FilmPlan } from "./plan-film.ts";
 import { planPictures } from "./plan-pictures.ts";
 
-/** The same film in another size: slots and music are those of the plan, framing and moves are planned for the new shape. Throws `missing-picture`. */
+/**
+ * The same film in another size: slots and music are those of the plan, framing and moves are
+ * planned for the new shape. Throws `missing-picture`.
+ */
 export function filmInSize(show: ShowDocument, plan: FilmPlan, facts: Pick<FilmFacts, "seen">, size: Size): FilmPlan {
   const laid = plan.slots.map(({ slideIndex, round, startFrame, endFrame, landing }) => ({
     slide: itemAt(show.slides, slideIndex),

@@ -50,7 +50,10 @@ const MOST_BEGINNINGS = 8;
 /** What it costs to end the music before its own ending, by where it fades (docs/fit.md). */
 const END_COST = { section: 0.3, phrase: 0.6, bar: 1 };
 
-/** Lays a show's slides on its music. Throws `no-song`, or `no-slides` where there is no film yet. Cost: see solveOrder; eight times where the length leads. */
+/**
+ * Lays a show's slides on its music. Throws `no-song`, or `no-slides` where there is no film yet.
+ * Cost: see solveOrder; eight times where the length leads.
+ */
 export function fitShow(show: ShowDocument, facts: FitFacts): ShowFit {
   const music = arrangeSongs(show.songs, facts.analysis);
   if (music.pieces.length === 0) throw fitError("no-song");
@@ -62,7 +65,10 @@ export function fitShow(show: ShowDocument, facts: FitFacts): ShowFit {
   return fits.reduce((best, fit) => (costOfFilm(fit) < costOfFilm(best) ? fit : best));
 }
 
-/** What a film costs altogether: its laying, its choice of slides and locks, and every join in its songs (docs/fit.md). */
+/**
+ * What a film costs altogether: its laying, its choice of slides and locks, and every join in its
+ * songs (docs/fit.md).
+ */
 export const costOfFilm = ({ result, request, joins }: Pick<ShowFit, "result" | "request" | "joins">): number =>
   costOfFit(request, result) + JOIN_COST * joins;
 /** A join between bars may be heard. */
@@ -118,7 +124,9 @@ function fitOnto(show: ShowDocument, music: ArrangedMusic, used: readonly UsedSl
   return { request, result, used, music, joins, totalFrames: nearestFrame(result.endSeconds, rate) };
 }
 
-/** The locks of the plan, in seconds of the film; those whose place the songs have no more are gone. */
+/**
+ * The locks of the plan, in seconds of the film; those whose place the songs have no more are gone.
+ */
 function settledLocks(show: ShowDocument, place: (at: SongPlace | null) => number | null): SettledLock[] {
   return show.settledLocks.flatMap((lock): SettledLock[] => {
     const { kind, id } = lock;
@@ -147,7 +155,10 @@ function clipOf({ sha256, clip }: Slide, facts: FitFacts): Pick<SlideForFit, "ma
   return { materialSeconds: (outSeconds - inSeconds) / speed, moment };
 }
 
-/** Where the film may end: with its music, on a bar where slides lead, or exactly where the length says. */
+/**
+ * Where the film may end: with its music, on a bar where slides lead, or exactly where the length
+ * says.
+ */
 function filmEnds(show: ShowDocument, music: ArrangedMusic, rate: FrameRate): FitRequest["ends"] {
   const whole = musicFrames(music, rate);
   const wholeSeconds = frameStart(whole, rate);
@@ -168,15 +179,18 @@ function filmEnds(show: ShowDocument, music: ArrangedMusic, rate: FrameRate): Fi
   return [...onBars, { seconds: wholeSeconds, cost: 0 }];
 }
 
-/** The film ends with the music: on the first whole frame after its last sound, never later than its recording. */
+/**
+ * The film ends with the music: on the first whole frame after its last sound, never later than its
+ * recording.
+ */
 function musicFrames({ lengthSeconds, materialSeconds }: ArrangedMusic, rate: FrameRate): Frames {
   const atMost = Math.max(1, frameAt(materialSeconds, rate));
   return Math.min(framesToCover(lengthSeconds, rate), atMost);
 }
 
 /**
- * The show begun at other places of its first song, for a film that is shorter than its music: as it is, on section starts, and on the bar from which the
- * length reaches the song's own ending.
+ * The show begun at other places of its first song, for a film that is shorter than its music: as
+ * it is, on section starts, and on the bar from which the length reaches the song's own ending.
  */
 function beginnings(
   show: ShowDocument,

@@ -61,13 +61,19 @@ interface Seen {
 
 const MIDDLE = { x: 0.5, y: 0.5 };
 const NO_GROUND: Ground = { kind: "colour", colour: "#000000" };
-/** Between a picture and its neighbours where they stand beside it as its fill, as a share of the frame's shorter side. */
+/**
+ * Between a picture and its neighbours where they stand beside it as its fill, as a share of the
+ * frame's shorter side.
+ */
 const NEIGHBOUR_GAP = 0.008;
 /** Pictures that come in on beats are all there when this much of the slide has gone. */
 const ALL_IN_SHARE = 0.6;
 const LONGEST_ENTRY_SECONDS = 0.4;
 
-/** Places the pictures of slides in their frames, one slide after the other: what moves by rule never moves as the slide before. */
+/**
+ * Places the pictures of slides in their frames, one slide after the other: what moves by rule
+ * never moves as the slide before.
+ */
 export class Framer {
   readonly #show: ShowDocument;
   readonly #facts: Pick<FilmFacts, "seen">;
@@ -122,7 +128,8 @@ export class Framer {
     const { edge } = style;
     const area = edge.kind === "mat" ? insideMargin(frame, edge.width * this.#unit) : { x: 0, y: 0, ...frame };
     const name = lotName(itemAt(this.#laid, index));
-    // A clip moves by itself: the rule leaves it where it is, and only what a person wishes moves it.
+    // A clip moves by itself: the rule leaves it where it is, and only what a person wishes moves
+    // it.
     const wish =
       stored.durationSeconds !== undefined && style.move.kind === "rule"
         ? { ...style, move: { ...style.move, kind: "still" as const } }
@@ -156,7 +163,10 @@ export class Framer {
     };
   }
 
-  /** Who stands beside a slide's own picture, and where each of them does; null for a picture by itself. */
+  /**
+   * Who stands beside a slide's own picture, and where each of them does; null for a picture by
+   * itself.
+   */
   #company(
     index: number,
     slide: PictureSlide,
@@ -206,7 +216,10 @@ export class Framer {
     return this.#leavesRoom(seen, area) && isNarrow(seen) === isNarrow(own) ? seen : null;
   }
 
-  /** The first beats of a slide, one for each picture; null where there are too few of them early enough. */
+  /**
+   * The first beats of a slide, one for each picture; null where there are too few of them early
+   * enough.
+   */
   #entries(count: number, standing: FrameSpan, { grid: { beats } }: MusicalMoments): readonly FrameSpan[] | null {
     const { frameRate } = this.#show;
     const fps = framesPerSecond(frameRate);
@@ -262,7 +275,10 @@ export class Framer {
     return between(start, end);
   }
 
-  /** A card has a ground only. Where its fill would be made of its own picture, that of a neighbour stands in: of the next slide that has one, else of the one before. */
+  /**
+   * A card has a ground only. Where its fill would be made of its own picture, that of a neighbour
+   * stands in: of the next slide that has one, else of the one before.
+   */
   #card(
     index: number,
     style: Style,
@@ -296,7 +312,10 @@ export class Framer {
     return { kind: "image", image, target: coveringFrame(other, frame) };
   }
 
-  /** A soft copy has the tone of its picture, but no levels: it has lost the tones that those are measured from. */
+  /**
+   * A soft copy has the tone of its picture, but no levels: it has lost the tones that those are
+   * measured from.
+   */
   #blurOf(slide: PictureSlide, look: Look | null): Ground {
     const toned = look && { ...look, levels: 0 };
     const image = {

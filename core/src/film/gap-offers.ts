@@ -14,13 +14,19 @@ import {
 import { frameStart, type Seconds } from "../time/index.ts";
 import type { FilmPlan, FilmSlot } from "./plan-film.ts";
 
-/** Something that can be done about a slot that is much longer or shorter than a picture should stand. */
+/**
+ * Something that can be done about a slot that is much longer or shorter than a picture should
+ * stand.
+ */
 export interface GapOffer {
   readonly kind: "slow-move" | "two-pictures" | "divide" | "skip-marker" | "caption" | "leave-out";
   readonly text: string;
 }
 
-/** Common practice: beyond six seconds a still wants to move, or company; a second is the least that reads as a picture, within 0.6 s it is hardly seen. */
+/**
+ * Common practice: beyond six seconds a still wants to move, or company; a second is the least that
+ * reads as a picture, within 0.6 s it is hardly seen.
+ */
 const LONG_SECONDS = 6;
 const READ_SECONDS = 1;
 const SHORT_SECONDS = 0.6;
@@ -29,13 +35,17 @@ const OFF_FACTOR = 1.5;
 const SAME_PLACE_SECONDS = 0.03;
 
 /**
- * What can be done about a slot that markers or locks make too long or too short, the gentlest first; empty for one that is neither. A long one: let a picture that stands still move, show another one in it that the film has no room
- * for, or put a marker on the bar nearest to its middle. A short one: the marker that begins it is kept as a note, its caption goes to the picture before, or the picture is left out.
+ * What can be done about a slot that markers or locks make too long or too short, the gentlest
+ * first; empty for one that is neither. A long one: let a picture that stands still move, show
+ * another one in it that the film has no room for, or put a marker on the bar nearest to its
+ * middle. A short one: the marker that begins it is kept as a note, its caption goes to the picture
+ * before, or the picture is left out.
  */
 export function gapOffers(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): GapOffer[] {
   const seconds = secondsOf(plan, slot);
   const { hero, length } = itemAt(show.slides, slot.slideIndex);
-  // Paces that change on markers wish what there is to the next: there the film's mean tells what is much. Heroes and lengths of their own are meant.
+  // Paces that change on markers wish what there is to the next: there the film's mean tells what
+  // is much. Heroes and lengths of their own are meant.
   const usual = hero || length ? slot.wishedSeconds : Math.min(slot.wishedSeconds, meanSeconds(plan));
   if (seconds > LONG_SECONDS && seconds > OFF_FACTOR * usual) return longOffers(show, plan, slot);
   const isHurried = seconds < READ_SECONDS && seconds * OFF_FACTOR < slot.wishedSeconds;
@@ -102,7 +112,10 @@ export function takeGapOffer(show: ShowDocument, plan: FilmPlan, slot: FilmSlot,
   return moveSlides(changeSlides(divided, ids, { rating: "keep", stays: true }), ids, place);
 }
 
-/** Where the pace takes only markers or accents there must be one more for one more picture; elsewhere it does no harm. */
+/**
+ * Where the pace takes only markers or accents there must be one more for one more picture;
+ * elsewhere it does no harm.
+ */
 function withMarkerInMiddle(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): ShowDocument {
   const middle = middleBar(plan, slot);
   const place = middle === null ? null : songPlaceAt(plan.music, middle);
@@ -112,7 +125,10 @@ function withMarkerInMiddle(show: ShowDocument, plan: FilmPlan, slot: FilmSlot):
   return changeSong(show, song.id, { markers: withMarkers(song.markers, [marker]) });
 }
 
-/** A caption that the picture before could have instead of its own; null where there is none, or that one has words already. */
+/**
+ * A caption that the picture before could have instead of its own; null where there is none, or
+ * that one has words already.
+ */
 function wordsOf(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): string | null {
   const before = plan.slots[slot.index - 1];
   const words = itemAt(show.slides, slot.slideIndex).caption;
@@ -123,7 +139,10 @@ const secondsOf = (plan: FilmPlan, slot: FilmSlot): number => frameStart(slot.en
 
 const meanSeconds = (plan: FilmPlan): Seconds => frameStart(plan.totalFrames, plan.rate) / plan.slots.length;
 
-/** Index of the slide nearest in the show's order that found no room, or was left out; those without room first. Null where all are shown. */
+/**
+ * Index of the slide nearest in the show's order that found no room, or was left out; those without
+ * room first. Null where all are shown.
+ */
 function nearestWaiting(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): number | null {
   const out = show.slides.flatMap(({ rating }, index) => (rating === "out" ? [index] : []));
   for (const indices of [plan.leftOut, out]) {
@@ -135,7 +154,10 @@ function nearestWaiting(show: ShowDocument, plan: FilmPlan, slot: FilmSlot): num
   return null;
 }
 
-/** The bar start nearest to the middle of a slot, in film time; null where none lies inside, well away from its ends. */
+/**
+ * The bar start nearest to the middle of a slot, in film time; null where none lies inside, well
+ * away from its ends.
+ */
 function middleBar(plan: FilmPlan, slot: FilmSlot): number | null {
   const from = slot.landing?.seconds ?? 0;
   const to = from + secondsOf(plan, slot);

@@ -3,7 +3,10 @@ import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import type { FilmLength } from "../values/index.ts";
 
-/** So many beats are as long as they are in the music around an instant of the film; half a second each where there are none. */
+/**
+ * So many beats are as long as they are in the music around an instant of the film; half a second
+ * each where there are none.
+ */
 export function lengthInSeconds(length: FilmLength, atSeconds: Seconds, beats: Grid["beats"]): Seconds {
   if (length.unit === "seconds") return length.count;
   if (beats.length < 2) return length.count * 0.5;

@@ -10,7 +10,10 @@ const REACH_STEPS = 4;
 /** Level of silence, so that a rest does not count as infinitely quiet. */
 const FLOOR = 1e-3;
 
-/** How loud the music is around a moment of the film: -1 its quietest tenth, 0 its median, 1 its loudest tenth, in decibels between. O(film seconds). */
+/**
+ * How loud the music is around a moment of the film: -1 its quietest tenth, 0 its median, 1 its
+ * loudest tenth, in decibels between. O(film seconds).
+ */
 export function loudnessCurve(
   music: ArrangedMusic,
   analysis: (sha256: string) => MusicAnalysis | undefined,

@@ -14,7 +14,10 @@ export const steadyTiming = ({ startFrame, endFrame }: FrameSpan): MoveTiming =>
 /** A move that follows the music needs this long to be one. */
 const SHORTEST_RISE_SECONDS = 0.8;
 
-/** Arrives on the strongest accent in the later part of a slide, and sets off at the strongest one well before it or with the slide. */
+/**
+ * Arrives on the strongest accent in the later part of a slide, and sets off at the strongest one
+ * well before it or with the slide.
+ */
 export function musicalTiming(
   { startFrame, endFrame }: FrameSpan,
   { accents }: MusicalMoments,

@@ -17,8 +17,9 @@ function decodedSize({ width, height }: Size): Size {
 }
 
 /**
- * What is shown of a clip; null for a picture. A moment falls on the strongest accent of the slot that its material can reach. Else the clip begins with
- * what it has beside its slot's length, so that it is under way while it comes in; before and behind its material it stands still.
+ * What is shown of a clip; null for a picture. A moment falls on the strongest accent of the slot
+ * that its material can reach. Else the clip begins with what it has beside its slot's length, so
+ * that it is under way while it comes in; before and behind its material it stands still.
  */
 export function planClip(
   slide: Pick<Slide, "clip" | "turn">,

@@ -67,7 +67,10 @@ function expectTiles(plan: FilmPlan, rate: FrameRate): void {
   expect(at).toBe(plan.totalFrames);
 }
 
-/** Transitions lie where they should about the frame that lands, at most touch, and stay inside the film. */
+/**
+ * Transitions lie where they should about the frame that lands, at most touch, and stay inside the
+ * film.
+ */
 function expectTwoPictures(plan: FilmPlan, point: "start" | "middle" | "end"): void {
   let free = 0;
   for (const { startFrame, transitionIn } of plan.slots.slice(1)) {
@@ -150,7 +153,8 @@ describe("the film plan", () => {
     );
     const [from, to] = [itemAt(slots, 4).startFrame / 25, itemAt(slots, 4).endFrame / 25];
     const accent = itemAt(music.accents, 0).seconds;
-    // From 1 to 5.5, where the clip ends: two seconds before the moment and two and a half behind it.
+    // From 1 to 5.5, where the clip ends: two seconds before the moment and two and a half behind
+    // it.
     expect(to - from).toBeLessThan(4.5 + 0.05);
     expect(accent - from).toBeLessThan(2 + 0.03);
     expect(to - accent).toBeLessThan(2.5 + 0.03);
@@ -290,7 +294,8 @@ describe("ways out", () => {
   });
 
   it("let the song run longer or shorter by whole bars where it is not heard", () => {
-    // Bars of two seconds in the order ABABAB…: any even number of bars can be left out or come again unheard.
+    // Bars of two seconds in the order ABABAB…: any even number of bars can be left out or come
+    // again unheard.
     const steps = 2 * 10 * 30;
     const width = TEXTURE_WIDTH;
     const rows = Array.from({ length: steps * width }, (_, i) => {

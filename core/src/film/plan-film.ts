@@ -35,7 +35,9 @@ export interface FilmSlot extends PlannedPicture {
   readonly sha256: string | null;
   /** What the slide is called for people. */
   readonly name: string;
-  /** The frame that is meant to hit the landing, so many frames before it as the show's lead says. */
+  /**
+   * The frame that is meant to hit the landing, so many frames before it as the show's lead says.
+   */
   readonly startFrame: Frames;
   /** Exclusive. */
   readonly endFrame: Frames;
@@ -82,8 +84,9 @@ export interface FilmPlan extends PictureTrack {
 const PICTURE_FADE_SECONDS = 1;
 
 /**
- * The film that follows from a show and the facts of its files. Pure and fast (milliseconds for hundreds of slides), so nothing of it is
- * ever stored. Throws `no-song`, `no-slides` or `missing-picture` where there is no film yet.
+ * The film that follows from a show and the facts of its files. Pure and fast (milliseconds for
+ * hundreds of slides), so nothing of it is ever stored. Throws `no-song`, `no-slides` or
+ * `missing-picture` where there is no film yet.
  */
 export function planFilm(show: ShowDocument, facts: FilmFacts): FilmPlan {
   const { request, result: fit, used, music, totalFrames } = fitShow(show, facts);
@@ -158,7 +161,10 @@ const slotFacts = ({ round, landing, locked, wishedSeconds }: FittedSlot, slide:
   wishedSeconds,
 });
 
-/** A fade that a person chose is that of the music's own end: a film that ends before it fades by rule. */
+/**
+ * A fade that a person chose is that of the music's own end: a film that ends before it fades by
+ * rule.
+ */
 const chosenFade = (music: ArrangedMusic, endSeconds: Seconds): number | null =>
   endSeconds < music.lengthSeconds - 0.05 ? null : music.fadeOutSeconds;
 

@@ -38,7 +38,9 @@ const WATERMARK_SIZE = 0.6;
 const LOOP_SECONDS = 1;
 
 /**
- * The film's first picture as it is seen in its first frame, to dissolve into at the end: whoever plays the film round and round sees no seam. Null where the film begins with a clip, which would have to run before it begins.
+ * The film's first picture as it is seen in its first frame, to dissolve into at the end: whoever
+ * plays the film round and round sees no seam. Null where the film begins with a clip, which would
+ * have to run before it begins.
  */
 function loopBack({ slots, totalFrames }: FilmPlan, rate: FrameRate): PictureSlot | null {
   const [first, last] = [slots[0], slots.at(-1)];

@@ -102,7 +102,8 @@ describe("planned pictures", () => {
     const { slots, rate } = planFilm(withMusic, accented);
     const { move } = itemAt(slots, 0);
     expect(move.eased).toBe(true);
-    // Of those behind the first two fifths the one at 4.4 s is the strongest; 1.6 s is too early to arrive and right to set off.
+    // Of those behind the first two fifths the one at 4.4 s is the strongest; 1.6 s is too early to
+    // arrive and right to set off.
     expect(move.endFrame).toBe(Math.round((4.4 * rate.num) / rate.den));
     expect(move.startFrame).toBe(Math.round((1.6 * rate.num) / rate.den));
     expect(lastOf(slots).move.eased).toBe(false);
@@ -133,7 +134,8 @@ describe("planned pictures", () => {
     const quick = itemAt(withClip({ ...moment, speed: 2 }).slots, 2);
     expect(clipAt(present(quick.clip), 2, 250).seconds).toBeCloseTo(5, 6);
     expect(clipAt(present(quick.clip), 2, 260).seconds).toBeCloseTo(5.8, 6);
-    // Without a moment it is under way when it comes in, and never shows what lies outside its part.
+    // Without a moment it is under way when it comes in, and never shows what lies outside its
+    // part.
     const plain = itemAt(withClip({ inSeconds: 2, outSeconds: 9, momentSeconds: null, speed: 1 }).slots, 2);
     expect(clipAt(present(plain.clip), 2, plain.transitionIn.startFrame).seconds).toBeCloseTo(2, 6);
     expect(clipAt(present(plain.clip), 2, plain.startFrame).seconds).toBeGreaterThan(2.3);

@@ -18,15 +18,18 @@ import { planWords } from "./plan-words.ts";
 export interface PlannedPicture extends PictureSlot {
   /** As it is drawn, after all turning. */
   readonly pictureSize: Size;
-  /** The transition into it is shorter than asked, so that three pictures are never seen at once. */
+  /**
+   * The transition into it is shorter than asked, so that three pictures are never seen at once.
+   */
   readonly isTransitionShortened: boolean;
   /** A light flash was asked for, and would have been the fourth within a second. */
   readonly isFlashRefused: boolean;
 }
 
 /**
- * Framing, move and transition of every slide in its place, from its style and what was found in its picture. What is drawn by lot follows
- * from the show's seed and the slide's id, so it stays when other slides come and go. Throws `missing-picture`.
+ * Framing, move and transition of every slide in its place, from its style and what was found in
+ * its picture. What is drawn by lot follows from the show's seed and the slide's id, so it stays
+ * when other slides come and go. Throws `missing-picture`.
  */
 export function planPictures(
   show: ShowDocument,
@@ -83,7 +86,10 @@ export function planPictures(
   });
 }
 
-/** Transitions have an odd number of frames, so that one is their middle; fewer than three are a cut. */
+/**
+ * Transitions have an odd number of frames, so that one is their middle; fewer than three are a
+ * cut.
+ */
 function longestOdd(frames: Frames): number {
   const odd = 2 * Math.floor((frames - 1) / 2) + 1;
   return odd >= 3 ? odd : 0;

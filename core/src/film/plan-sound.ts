@@ -52,7 +52,10 @@ export interface MutedVoice {
   readonly time: SoundPiece["time"];
 }
 
-/** Speech, and songs where a show evens them, are brought to this: music that has made room lies under speech by what it is ducked. */
+/**
+ * Speech, and songs where a show evens them, are brought to this: music that has made room lies
+ * under speech by what it is ducked.
+ */
 const EVEN_LUFS = -16;
 /** What is hardly there is not blown up by more than this. */
 const MOST_EVENING_DECIBELS = 20;
@@ -80,8 +83,9 @@ interface FilmTimes {
 }
 
 /**
- * The film's whole sound: songs as they are arranged, voices where they are placed, the sound of clips in step with their pictures, music making room for speech. What is not measured yet (no facts) is left out and comes with its facts.
- * O(pieces + speech).
+ * The film's whole sound: songs as they are arranged, voices where they are placed, the sound of
+ * clips in step with their pictures, music making room for speech. What is not measured yet (no
+ * facts) is left out and comes with its facts. O(pieces + speech).
  */
 export function planSound(show: SoundShow, facts: FilmFacts, music: ArrangedMusic, times: FilmTimes): PlannedSound {
   const spoken = [...show.voices.map((voice) => voiceSound(voice, facts, times)), ...clipSounds(show, facts, times)];
@@ -114,7 +118,9 @@ export function planSound(show: SoundShow, facts: FilmFacts, music: ArrangedMusi
   };
 }
 
-/** Songs at their levels; muted ones are not heard, but the film lies on their beats all the same. */
+/**
+ * Songs at their levels; muted ones are not heard, but the film lies on their beats all the same.
+ */
 function songPieces({ songs, mix }: SoundShow, facts: FilmFacts, music: ArrangedMusic): SoundPiece[] {
   return music.pieces.flatMap((piece) => {
     const song = songs.find(({ id }) => id === piece.songId);
@@ -360,7 +366,10 @@ function overlaps(spoken: readonly SpokenSound[]): SoundRemark[] {
   return remarks;
 }
 
-/** The place of a voice that begins at a moment of the film: with the slide that is seen there. O(slots). */
+/**
+ * The place of a voice that begins at a moment of the film: with the slide that is seen there.
+ * O(slots).
+ */
 export function placeInFilm(
   { slots, rate }: { readonly slots: readonly HeardSlot[]; readonly rate: FrameRate },
   filmSeconds: Seconds,

@@ -83,7 +83,8 @@ describe("words of a slide", () => {
           const last = isLast ? seen.endFrame : (late.at(-1) ?? standing.endFrame);
           // One beat, or what there is room for.
           const beat = Math.min((step * 30000) / 1001, 0.35 * (last - first));
-          // Two words at 180 a minute and half a second to find them; while they fade they are half there.
+          // Two words at 180 a minute and half a second to find them; while they fade they are half
+          // there.
           const toRead = ((0.5 + 2 / 3) * 30000) / 1001;
           const toSpare = last - first - (isLast ? beat : 2 * beat) / 2 - toRead;
           fc.pre(Math.abs(toSpare) > 1);

@@ -16,14 +16,19 @@ export const DEFAULT_PLACES: Readonly<Record<Words["kind"], WordPlace>> = {
   credits: "middle",
 };
 
-/** Words wait for a beat, or go before their slide does, for no more than this share of the time that it stands alone. */
+/**
+ * Words wait for a beat, or go before their slide does, for no more than this share of the time
+ * that it stands alone.
+ */
 const LONGEST_WAIT = 0.25;
 /** A fade takes at most this share of the time that words have. */
 const LONGEST_FADE = 0.35;
 
 /**
- * The words that are seen on a slide, and when. With a fade they begin to come on the first beat after the slide stands alone, and are gone on the last one before it changes; without one
- * they come and go with their slide, as do words that could not be read otherwise. Words of the film's last slide stay to its end. Credits scroll as long as their slide is seen.
+ * The words that are seen on a slide, and when. With a fade they begin to come on the first beat
+ * after the slide stands alone, and are gone on the last one before it changes; without one they
+ * come and go with their slide, as do words that could not be read otherwise. Words of the film's
+ * last slide stay to its end. Credits scroll as long as their slide is seen.
  */
 export function planWords(
   slide: Pick<Slide, "caption" | "words">,

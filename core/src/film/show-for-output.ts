@@ -1,8 +1,10 @@
 import type { FilmOutput, FilmPart, ShowDocument, ShowSong, Style, StyleWishes } from "../show/index.ts";
 
 /**
- * The show as it is laid for one of its outputs: in its size and rate, without captions where it has none, and of a part only the song that the part lies on, trimmed to it. Locks that lie outside of a part are passed over (fitShow); voices
- * belong to the whole film and are not in a part.
+ * The show as it is laid for one of its outputs: in its size and rate, without captions where it
+ * has none, and of a part only the song that the part lies on, trimmed to it. Locks that lie
+ * outside of a part are passed over (fitShow); voices belong to the whole film and are not in a
+ * part.
  */
 export function showForOutput(show: ShowDocument, output: FilmOutput): ShowDocument {
   const { size, frameRate, captions, part } = output;
@@ -22,7 +24,9 @@ function withoutCaptions(show: ShowDocument): ShowDocument {
   };
 }
 
-/** Where there are heroes, all others find room behind them: what may be left out is left out first. */
+/**
+ * Where there are heroes, all others find room behind them: what may be left out is left out first.
+ */
 const heroesFirst = (slides: ShowDocument["slides"]): ShowDocument["slides"] =>
   slides.some(({ hero, rating }) => hero && rating !== "out")
     ? slides.map((slide) => (slide.hero || slide.rating === "out" ? slide : { ...slide, rating: "maybe" }))
@@ -53,7 +57,8 @@ function partOf(show: ShowDocument, { songId, startSeconds, endSeconds, barsPerS
     ...part,
     pace: { kind: "bars", count: barsPerSlide },
     passages: part.passages.map((passage) => ({ ...passage, pace: null })),
-    // They come first, but stand as long as was asked for: by themselves heroes would stand twice as long.
+    // They come first, but stand as long as was asked for: by themselves heroes would stand twice
+    // as long.
     slides: part.slides.map((slide) => ({ ...slide, hero: false })),
   };
 }

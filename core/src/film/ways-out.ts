@@ -20,7 +20,10 @@ import type { Pace } from "../values/index.ts";
 import type { FitFacts } from "./film-facts.ts";
 import { costOfFilm, fitShow, type ShowFit } from "./fit-show.ts";
 
-/** A change of the show that makes slides and music agree better; plain data, so that it can be applied as it stands. */
+/**
+ * A change of the show that makes slides and music agree better; plain data, so that it can be
+ * applied as it stands.
+ */
 export type FitChange =
   | { readonly kind: "pace"; readonly passageId: string | null; readonly pace: Pace }
   | { readonly kind: "leaveOut"; readonly slideIds: readonly string[] }
@@ -162,7 +165,10 @@ function proposals(show: ShowDocument, { result, used, music }: ShowFit): { text
 /** So much longer or shorter a song is made at most: beyond it, it would not be the same song. */
 const SONG_REACH = { least: 0.5, most: 2 };
 
-/** One of the songs played longer or shorter by whole bars, where it is not heard, so that there is as much music as slides ask for. */
+/**
+ * One of the songs played longer or shorter by whole bars, where it is not heard, so that there is
+ * as much music as slides ask for.
+ */
 function songProposals(show: ShowDocument, fit: ShowFit, facts: FitFacts): { text: string; change: FitChange }[] {
   const { result, music } = fit;
   if (show.lead.kind === "length" || result.leftOut.length + result.repeats === 0) return [];

@@ -18,13 +18,18 @@ export interface Step {
   readonly nextCount: number;
 }
 
-/** What it costs to begin on each place of a layer, and after which run (Front in solve-order.ts). */
+/**
+ * What it costs to begin on each place of a layer, and after which run (Front in solve-order.ts).
+ */
 export interface Begun {
   readonly cost: Float64Array;
   readonly run: Uint8Array;
 }
 
-/** Where a step writes: from `offset` on, one number a place of the next layer. What is cheaper there stays. */
+/**
+ * Where a step writes: from `offset` on, one number a place of the next layer. What is cheaper
+ * there stays.
+ */
 export interface Target {
   readonly costs: Float64Array;
   /** Index in the layer before, times the number of runs, plus the run there. */
@@ -33,7 +38,9 @@ export interface Target {
   readonly runs: number;
 }
 
-/** The cheapest way from a layer to each place of the next, by any length. O(places within reach). */
+/**
+ * The cheapest way from a layer to each place of the next, by any length. O(places within reach).
+ */
 export function advanceFreely(
   { times, landings, minimum, maximum, first, nextFirst, nextCount }: Step,
   { cost, run }: Begun,
@@ -67,7 +74,10 @@ export function advanceFreely(
   }
 }
 
-/** The way from a layer to each place of the next by one natural length, which is one way at most. O(places). */
+/**
+ * The way from a layer to each place of the next by one natural length, which is one way at most.
+ * O(places).
+ */
 export function advanceNaturally(
   { times, landings, minimum, maximum, first, nextFirst, nextCount }: Step,
   { cost, run }: Begun,

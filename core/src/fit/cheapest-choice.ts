@@ -5,8 +5,8 @@ import type { FitRequest, FitResult, SlideForFit } from "./fit-request.ts";
 import { isHeld } from "./slide-worth.ts";
 
 /**
- * How much is tried to better a choice, over all trials: slots times landings, and as much as a trial
- * costs at least. Small shows are tried through; of large ones only the first choice is laid.
+ * How much is tried to better a choice, over all trials: slots times landings, and as much as a
+ * trial costs at least. Small shows are tried through; of large ones only the first choice is laid.
  */
 const MOST_WORK = 400_000;
 const WORK_OF_A_TRIAL = 2_500;
@@ -17,8 +17,8 @@ const NEAR_A_LOCK = 2;
 /**
  * The cheapest film of those that a choice of slides proposes. Where slides are left out it is then
  * bettered by up to two slides more and two less until no such step helps; in large films by slides
- * near locks alone. How far that is from the best of all choices is measured by `npm run bench:fit`.
- * The same every time.
+ * near locks alone. How far that is from the best of all choices is measured by `npm run
+ * bench:fit`. The same every time.
  */
 export function cheapestChoice(
   request: FitRequest,
@@ -45,8 +45,8 @@ export function cheapestChoice(
 }
 
 /**
- * All choices that show up to two slides less and up to two more, those with as many slides first; what
- * a person holds stays. Where they are more than can be tried, those of one slide near a lock.
+ * All choices that show up to two slides less and up to two more, those with as many slides first;
+ * what a person holds stays. Where they are more than can be tried, those of one slide near a lock.
  */
 function neighbours({ slides }: FitRequest, leftOut: readonly number[], most: number): number[][] {
   const out = new Set(leftOut);

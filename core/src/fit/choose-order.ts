@@ -7,7 +7,10 @@ import { meanBeatSeconds } from "./pace-units.ts";
 import { type PlannedStarts, plannedKey } from "./planned-starts.ts";
 import { isHeld, mostWorth } from "./slide-worth.ts";
 
-/** A hero stands so much longer than its neighbours: twice as many beats where beats are counted, else half as long again. */
+/**
+ * A hero stands so much longer than its neighbours: twice as many beats where beats are counted,
+ * else half as long again.
+ */
 const HERO_BEATS = 2;
 const HERO_SHARE = 1.5;
 
@@ -21,7 +24,10 @@ function askedSeconds(slide: SlideForFit, wish: PaceWish): Seconds | null {
   return own ?? (wish.askedSeconds === null ? null : wish.askedSeconds * heroFactor(slide, wish));
 }
 
-/** What a slot shows: a slide, by its index among those asked for, for the first time (round 0) or again. */
+/**
+ * What a slot shows: a slide, by its index among those asked for, for the first time (round 0) or
+ * again.
+ */
 export interface Shown {
   readonly slideIndex: number;
   readonly round: number;
@@ -49,7 +55,10 @@ export class SlideChoice {
   readonly #lengths: readonly number[];
   readonly #hasFree: boolean;
   readonly #shortestSeconds: Seconds;
-  /** The shortest length of a hero without a length of its own, in seconds, by passage: 1.5 times that of others. */
+  /**
+   * The shortest length of a hero without a length of its own, in seconds, by passage: 1.5 times
+   * that of others.
+   */
   readonly heroSeconds: readonly Seconds[];
 
   /** `wishes` are those of the passages, `planned` the plan without locks. */
@@ -65,7 +74,8 @@ export class SlideChoice {
     this.#asked = slides.map((slide) => askedSeconds(slide, wishOf(slide)));
     const freely = wishes.filter(({ askedSeconds: seconds }) => seconds === null);
     this.#lengths = lengthsInMetre(request, Math.min(...freely.map(({ minimumSeconds }) => minimumSeconds)));
-    // What a slide needs that takes what is left: its floor, and a natural length where there are beats.
+    // What a slide needs that takes what is left: its floor, and a natural length where there are
+    // beats.
     const shortest = wishes.map(({ floorSeconds, minimumSeconds }) =>
       Math.max(floorSeconds, this.#lengths.find((length) => length >= minimumSeconds) ?? 0),
     );
@@ -87,10 +97,10 @@ export class SlideChoice {
 
   /**
    * Which slides the film may show, in order: one way or a few, of which the cheapest film is to be
-   * taken. All, where their asking fits. Too many: some are left out, those first that are worth least
-   * (slide-worth.ts), of equal ones evenly over the show, so that beginning and end stay. Too few: they
-   * come round again in order; a single one stands throughout. Where slides take what is left, fewer
-   * slots, or more, may be as long as the metre likes them. O(slides log slides).
+   * taken. All, where their asking fits. Too many: some are left out, those first that are worth
+   * least (slide-worth.ts), of equal ones evenly over the show, so that beginning and end stay. Too
+   * few: they come round again in order; a single one stands throughout. Where slides take what is
+   * left, fewer slots, or more, may be as long as the metre likes them. O(slides log slides).
    */
   orders(): ChosenOrder[] {
     const { slides, slidesLead } = this.#request;
@@ -107,8 +117,8 @@ export class SlideChoice {
   }
 
   /**
-   * By how much slides may ask for more or less than the film has: the nearest count fits. Where some
-   * take what is left and there are no beats, what is left is the slack.
+   * By how much slides may ask for more or less than the film has: the nearest count fits. Where
+   * some take what is left and there are no beats, what is left is the slack.
    */
   #slackSeconds(indices: readonly number[]): Seconds {
     if (indices.some((i) => this.#asked[i] === null)) return this.#lengths.length > 0 ? this.#shortestSeconds / 2 : 0;
@@ -155,7 +165,10 @@ export class SlideChoice {
     return [fewest, ...more].map((n) => this.#choiceOf(inRounds(this.#request.slides.length, n)));
   }
 
-  /** How many slots fill so much time if slides come round again, each at its longest, and long enough to be seen. */
+  /**
+   * How many slots fill so much time if slides come round again, each at its longest, and long
+   * enough to be seen.
+   */
   #roundsFor(seconds: Seconds): number {
     let count = 0;
     for (let filled = 0; filled < seconds; count++)
@@ -163,7 +176,10 @@ export class SlideChoice {
     return count;
   }
 
-  /** How many slots a film has if those that take what is left are all of one natural length, for each length; rising. */
+  /**
+   * How many slots a film has if those that take what is left are all of one natural length, for
+   * each length; rising.
+   */
   #countsInMetre(): number[] {
     const fixed = this.#asked.filter((seconds) => seconds !== null);
     const left = this.#filmSeconds - sum(fixed);
@@ -203,7 +219,10 @@ export const inRounds = (slides: number, slots: number): Shown[] =>
 /** A count in metre may be one too many: an upbeat, or a long last chord. */
 const around = (count: number): number[] => [count, count - 1];
 
-/** The natural lengths that a picture may have which takes what is left, in seconds, rising; none without beats. */
+/**
+ * The natural lengths that a picture may have which takes what is left, in seconds, rising; none
+ * without beats.
+ */
 function lengthsInMetre({ music: { beats, beatsPerBar } }: FitRequest, shortestSeconds: Seconds): number[] {
   if (beats.length < 2) return [];
   const beat = meanBeatSeconds(beats);

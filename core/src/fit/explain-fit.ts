@@ -130,7 +130,9 @@ export function unmetWishes(request: FitRequest, result: FitResult): UnmetWish[]
   return result.slots.flatMap((_, slot) => unmetBy(request, result, slot, accents)).sort((a, b) => b.cost - a.cost);
 }
 
-/** What the slot of an index wishes and has not. `accents` are those that a moment may meet, rising. */
+/**
+ * What the slot of an index wishes and has not. `accents` are those that a moment may meet, rising.
+ */
 function unmetBy(request: FitRequest, result: FitResult, k: number, accents: readonly number[]): UnmetWish[] {
   const { slideIndex, landing, wishedSeconds, keepsMetre } = itemAt(result.slots, k);
   const slide = itemAt(request.slides, slideIndex);

@@ -12,7 +12,10 @@ import { isHeld, mostWorth } from "./slide-worth.ts";
 import type { Release, SlotWishes } from "./slot-wishes.ts";
 import { solveOrder } from "./solve-order.ts";
 
-/** Where slides lead, what it costs a slide that the whole film is longer or shorter than all ask for by a factor of e. */
+/**
+ * Where slides lead, what it costs a slide that the whole film is longer or shorter than all ask
+ * for by a factor of e.
+ */
 const WHOLE_WEIGHT = 40;
 
 /** A lock with the slot that it holds. */
@@ -57,8 +60,8 @@ export class FilmFit {
   }
 
   /**
-   * With all locks if they can hold, else without the last of each set that cannot; with fewer slides
-   * where even without locks there is no room, with more slots where clips are too short.
+   * With all locks if they can hold, else without the last of each set that cannot; with fewer
+   * slides where even without locks there is no room, with more slots where clips are too short.
    */
   solveAsFarAsPossible(wanted: readonly Shown[]): Solved {
     const roomy = this.#isPossible(wanted, [], MATERIAL) ? wanted : this.#fewer(wanted);
@@ -98,7 +101,9 @@ export class FilmFit {
     );
   }
 
-  /** The order with clips shown again where they are too short for the time that they have to fill. */
+  /**
+   * The order with clips shown again where they are too short for the time that they have to fill.
+   */
   #filled(order: readonly Shown[]): readonly Shown[] {
     const locks = this.#locksInside(order);
     if (this.#request.slidesLead || order.length === 1 || this.#isPossible(order, locks, FLOOR)) return order;
@@ -111,7 +116,10 @@ export class FilmFit {
     return kept ?? this.#filledBetween(once, []) ?? order;
   }
 
-  /** The same for each part between locks, from the last part back. Null where a clip would still have to freeze. */
+  /**
+   * The same for each part between locks, from the last part back. Null where a clip would still
+   * have to freeze.
+   */
   #filledBetween(order: readonly Shown[], locks: readonly SlotLock[]): readonly Shown[] | null {
     const seconds = new Map([[0, 0]]);
     for (const lock of locks) if (lock.kind !== "length") seconds.set(lock.slot, lock.seconds);
@@ -193,7 +201,10 @@ export class FilmFit {
     return null;
   }
 
-  /** Null where two locks want one slot on two landings, or the first slot anywhere but at the film's start. */
+  /**
+   * Null where two locks want one slot on two landings, or the first slot anywhere but at the
+   * film's start.
+   */
   #problem(order: readonly Shown[], locks: readonly SlotLock[], release: Release): OrderProblem | null {
     const slots = [...this.#slotWishes.of(order, release)];
     for (const { slot, kind, seconds, exact } of locks) {
@@ -218,7 +229,10 @@ export class FilmFit {
     };
   }
 
-  /** Slides that lead keep their time as a whole too: of many small departures to one side none would be dear. */
+  /**
+   * Slides that lead keep their time as a whole too: of many small departures to one side none
+   * would be dear.
+   */
   #ends(order: readonly Shown[], lastSeconds: Seconds | null): FitRequest["ends"] {
     const { slides, slidesLead } = this.#request;
     if (!slidesLead) return this.#request.ends;
@@ -236,7 +250,10 @@ export class FilmFit {
     }));
   }
 
-  /** A last slide of a locked length may begin on any landing: the music fades where the slide ends, on a bar or not. */
+  /**
+   * A last slide of a locked length may begin on any landing: the music fades where the slide ends,
+   * on a bar or not.
+   */
   #endsAfter(lastSeconds: Seconds, slots: number): FitRequest["ends"] {
     const { ends } = this.#request;
     const music = lastOf(ends).seconds;
@@ -246,7 +263,10 @@ export class FilmFit {
     return found.length > 0 ? found.map((seconds) => ({ seconds, cost })) : ends;
   }
 
-  /** All locks of slides that are shown, each for the first time that its slide is, in the order of the film. */
+  /**
+   * All locks of slides that are shown, each for the first time that its slide is, in the order of
+   * the film.
+   */
   #locksOf(order: readonly Shown[]): SlotLock[] {
     const { slides, passages } = this.#request;
     const locks: SlotLock[] = [];

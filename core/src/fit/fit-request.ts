@@ -11,7 +11,10 @@ export interface SlideForFit {
   readonly passage: number;
   /** Slides rated maybe go first where there is no room for all. */
   readonly rating: "keep" | "maybe";
-  /** Another slide near it shows nearly the same, and better: where there is no room, this one goes first. */
+  /**
+   * Another slide near it shows nearly the same, and better: where there is no room, this one goes
+   * first.
+   */
   readonly hasBetterLike: boolean;
   /** Never left out, however little room there is. */
   readonly stays: boolean;
@@ -45,15 +48,24 @@ export interface FitRequest {
   readonly music: MusicForFit;
   /** The film runs from 0 to one of these; the last is the music's own end. Rising. */
   readonly ends: readonly { readonly seconds: Seconds; readonly cost: number }[];
-  /** Whether slides keep their time and are neither repeated nor left out for the sake of the length. */
+  /**
+   * Whether slides keep their time and are neither repeated nor left out for the sake of the
+   * length.
+   */
   readonly slidesLead: boolean;
-  /** Whether locks move what is near them and leave the rest where it is without them; else the cheapest film of all. */
+  /**
+   * Whether locks move what is near them and leave the rest where it is without them; else the
+   * cheapest film of all.
+   */
   readonly keepsPlan: boolean;
   /** Locks that the plan itself is laid with: as they were when a person fitted all again. */
   readonly settledLocks: readonly SettledLock[];
 }
 
-/** A lock of the plan: a beginning in seconds of the film, or a length. Exact: just there, not on the nearest landing. */
+/**
+ * A lock of the plan: a beginning in seconds of the film, or a length. Exact: just there, not on
+ * the nearest landing.
+ */
 export interface SettledLock {
   readonly kind: "landing" | "length" | "passage";
   readonly id: string;
@@ -69,7 +81,9 @@ export interface FittedSlot {
   readonly landing: Landing | null;
   /** Whether a person's lock put it there. */
   readonly locked: boolean;
-  /** Whether it takes what is left, in natural lengths: what is wished for it is then a rough wish. */
+  /**
+   * Whether it takes what is left, in natural lengths: what is wished for it is then a rough wish.
+   */
   readonly keepsMetre: boolean;
   /** What was wished for it where it lies. */
   readonly wishedSeconds: Seconds;
@@ -90,7 +104,10 @@ export interface FitResult {
   /** Of docs/fit.md, without unit; of the locks that are kept. */
   readonly cost: number;
   readonly maximumFactor: number;
-  /** Whether clips had to be let stand longer than their material: without locks nothing else was possible. */
+  /**
+   * Whether clips had to be let stand longer than their material: without locks nothing else was
+   * possible.
+   */
   readonly beyondMaterial: boolean;
   /** What all slides together ask for, shown or not; null where some take what is left. */
   readonly askedSeconds: Seconds | null;
@@ -98,7 +115,10 @@ export interface FitResult {
   readonly leftOut: readonly number[];
   /** How many slots show a slide again. */
   readonly repeats: number;
-  /** The smallest set of locks that cannot hold together; empty where all hold. The film is laid without the last of them. */
+  /**
+   * The smallest set of locks that cannot hold together; empty where all hold. The film is laid
+   * without the last of them.
+   */
   readonly conflict: readonly LockName[];
   /** All locks that this film does not keep. */
   readonly unmetLocks: readonly LockName[];

@@ -149,7 +149,8 @@ describe("fitting slides to music", () => {
             expect(slot.locked).toBe(true);
           if (own.materialSeconds !== null && !result.beyondMaterial && own.lengthLockSeconds === null)
             expect(length).toBeLessThanOrEqual(own.materialSeconds + 0.013);
-          // Where a person put one slide, no other begins, unless that lock cannot be kept or its slide has no room.
+          // Where a person put one slide, no other begins, unless that lock cannot be kept or its
+          // slide has no room.
           if (slot.landing?.kind === "free" && unmetLocks.length + leftOut.length === 0)
             expect([own.landingLockSeconds, slot.locked]).toEqual([at[k], true]);
         }
@@ -329,7 +330,8 @@ describe("fitting slides to music", () => {
     mixed.forEach((length, i) => i % 2 && expect(length).toBeLessThan(2.113));
     const only = fitSlides(request({ slides: clips(2, 2.1).slice(1) }));
     expect([only.slots.length, only.beyondMaterial]).toEqual([1, true]);
-    // Two landings far apart with nothing but a clip between them: locks are what a person decided, so the clip gives.
+    // Two landings far apart with nothing but a clip between them: locks are what a person decided,
+    // so the clip gives.
     const locked = clips(10, 2.1).map((one, i) =>
       i === 3 ? { ...one, landingLockSeconds: 10 } : i === 4 ? { ...one, landingLockSeconds: 30 } : one,
     );
@@ -340,7 +342,8 @@ describe("fitting slides to music", () => {
 
   it("repeats in rounds where there are too few, and lets a single one stand", () => {
     const few = fitSlides(request({ slides: slides(3), music: music(200), endSeconds: 100 }));
-    // Ten slots would have to stand for ten seconds each, the longest that a picture should; four bars are eight.
+    // Ten slots would have to stand for ten seconds each, the longest that a picture should; four
+    // bars are eight.
     expect(few.slots.map((slot) => slot.slideIndex)).toEqual([0, 1, 2, 0, 1, 2, 0, 1, 2, 0, 1, 2, 0]);
     const starts = few.slots.map(({ landing }) => landing?.seconds ?? 0.2);
     const lasting = starts.slice(1).map((at, i) => at - itemAt(starts, i));
@@ -664,7 +667,8 @@ describe("films of clips", () => {
         const all = seconds.reduce((sum, one) => sum + one, 0);
         if (all < endSeconds) expect(result.leftOut).toEqual([]);
         if (result.repeats > 0) seen.again++;
-        // A second for each clip before the lock, and for it and each behind it, is enough to keep it.
+        // A second for each clip before the lock, and for it and each behind it, is enough to keep
+        // it.
         const isReachable =
           at && at.slide * 1.5 <= at.seconds && (clips.length - at.slide) * 1.5 <= endSeconds - at.seconds;
         if (isReachable) {

@@ -15,9 +15,10 @@ const DEFAULT_STILL_SECONDS = 4;
 
 /**
  * Lays slides on music: which ones there is room for (choose-order.ts, cheapest-choice.ts), and the
- * cheapest way to lay them (solve-order.ts; docs/fit.md has the cost). Exact for the slides that were
- * chosen. Locks that cannot hold together are named, and the film is laid without the last of them, so
- * that there is always one to see. Same request, same result. Throws `no-slides` without slides and `no-length` for a film without length.
+ * cheapest way to lay them (solve-order.ts; docs/fit.md has the cost). Exact for the slides that
+ * were chosen. Locks that cannot hold together are named, and the film is laid without the last of
+ * them, so that there is always one to see. Same request, same result. Throws `no-slides` without
+ * slides and `no-length` for a film without length.
  */
 export function fitSlides(request: FitRequest): FitResult {
   const filmSeconds = request.ends.at(-1)?.seconds ?? 0;

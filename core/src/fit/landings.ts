@@ -1,7 +1,10 @@
 import { firstIndex } from "../numeric/index.ts";
 import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
-/** What the music offers to land on, in film time: plain data, so that fit and music need not know each other. */
+/**
+ * What the music offers to land on, in film time: plain data, so that fit and music need not know
+ * each other.
+ */
 export interface MusicForFit {
   /** Rising. `position` 1 starts a bar, 0 is unknown. */
   readonly beats: readonly { readonly seconds: Seconds; readonly position: number }[];
@@ -28,7 +31,10 @@ type LandingKind = "beat" | "bar" | "phrase" | "section" | "accent" | "marker" |
 /** An instant that a change of picture may be laid on. */
 export interface Landing {
   readonly seconds: Seconds;
-  /** The strongest of what it is; "length" is set by a locked length and nothing else, "free" by a person's hand. */
+  /**
+   * The strongest of what it is; "length" is set by a locked length and nothing else, "free" by a
+   * person's hand.
+   */
   readonly kind: LandingKind;
   /** 0 to 1: how good a place it is. */
   readonly strength: number;
@@ -43,7 +49,10 @@ export interface Landing {
   readonly markerOrigin: MarkerForFit["origin"] | null;
 }
 
-/** How good a place is to land on. Facts of the trade (common practice): the one before other beats, sections before all. */
+/**
+ * How good a place is to land on. Facts of the trade (common practice): the one before other beats,
+ * sections before all.
+ */
 const STRENGTH: Readonly<Record<LandingKind, number>> = {
   beat: 0.4,
   bar: 0.75,
@@ -61,7 +70,10 @@ const ACCENT_BONUS = 0.15;
 const SAME_PLACE_SECONDS = 0.03;
 /** Without a beat, changes may come at any half second. */
 const EVEN_STEP_SECONDS = 0.5;
-/** Where beats fall silent for longer than this, and than so many of them, pictures may change all the same; behind the last beat a last chord rings longer. */
+/**
+ * Where beats fall silent for longer than this, and than so many of them, pictures may change all
+ * the same; behind the last beat a last chord rings longer.
+ */
 const FREE_SECONDS = 6;
 const FREE_BEATS = 4;
 const LAST_CHORD_SECONDS = 10;
@@ -71,8 +83,9 @@ const FREE_STRENGTH = 0.3;
 export const EDGE_SECONDS = 0.2;
 
 /**
- * The landings inside a film of `endSeconds`, in rising order: beats with what begins or is struck on them, markers (other than notes) and
- * accents off the beat as places of their own. Where there are no beats, in the whole song or for a while: even half seconds. O((beats + places) log).
+ * The landings inside a film of `endSeconds`, in rising order: beats with what begins or is struck
+ * on them, markers (other than notes) and accents off the beat as places of their own. Where there
+ * are no beats, in the whole song or for a while: even half seconds. O((beats + places) log).
  */
 export function landingsOf(music: MusicForFit, endSeconds: Seconds): Landing[] {
   const landings: Landing[] = music.beats.map(({ seconds, position }, beatIndex) =>
@@ -134,7 +147,10 @@ function addFreeTime(landings: Landing[], endSeconds: Seconds): void {
   landings.sort((a, b) => a.seconds - b.seconds);
 }
 
-/** Exact places nearer to a landing than this are that landing: nobody sees the difference at any frame rate. */
+/**
+ * Exact places nearer to a landing than this are that landing: nobody sees the difference at any
+ * frame rate.
+ */
 const SAME_INSTANT_SECONDS = 0.001;
 
 /** Landings with those that a person chose by hand, off the beat or not, in order. */
@@ -153,7 +169,10 @@ export function withFreeLandings(
   return [...landings, ...added].sort((a, b) => a.seconds - b.seconds);
 }
 
-/** Index of the landing that a lock names: the nearest that the music offers, or the exact place. -1 where there is none. O(log landings). */
+/**
+ * Index of the landing that a lock names: the nearest that the music offers, or the exact place. -1
+ * where there is none. O(log landings).
+ */
 export function lockedIndex(landings: readonly Landing[], seconds: Seconds, exact: boolean): number {
   const near = nearestIndex(landings, seconds);
   if (near < 0 || exact || itemAt(landings, near).kind !== "free") return near;
@@ -186,7 +205,10 @@ function raise(landing: Landing, kind: "phrase" | "section" | "marker", name: st
   };
 }
 
-/** Index of the landing nearest to a moment, the earlier of two equally near; -1 where there is none. O(log). */
+/**
+ * Index of the landing nearest to a moment, the earlier of two equally near; -1 where there is
+ * none. O(log).
+ */
 export function nearestIndex(landings: readonly { readonly seconds: Seconds }[], seconds: Seconds): number {
   if (landings.length === 0) return -1;
   const after = Math.min(landings.length - 1, upperBound(landings, seconds));

@@ -5,7 +5,10 @@ import type { Places } from "./places.ts";
 /** More pairs of places than this are not kept: 32 MB a table. */
 const MOST_PAIRS = 4_000_000;
 
-/** What natural lengths cost, for one length in beats: where a slot that ends on a place began, and its cost. */
+/**
+ * What natural lengths cost, for one length in beats: where a slot that ends on a place began, and
+ * its cost.
+ */
 export interface NaturalLengths {
   /** Place by place; -1 where no slot of this length ends. */
   readonly sources: Int32Array;
@@ -42,7 +45,10 @@ export class LengthTable {
     this.#pairs = pairs;
   }
 
-  /** Costs of all pairs under a wish, of slots that do not mind the metre; null where they are too many to keep. */
+  /**
+   * Costs of all pairs under a wish, of slots that do not mind the metre; null where they are too
+   * many to keep.
+   */
   free(logWish: Float64Array): Float64Array | null {
     return this.#pairCosts(logWish, this.#free, () => 0);
   }
@@ -73,7 +79,9 @@ export class LengthTable {
     return costs;
   }
 
-  /** Costs of slots of each natural length under a wish, in the order of `places.naturalLengths`. */
+  /**
+   * Costs of slots of each natural length under a wish, in the order of `places.naturalLengths`.
+   */
   natural(logWish: Float64Array): readonly NaturalLengths[] {
     const known = this.#natural.get(logWish);
     if (known) return known;

@@ -4,12 +4,12 @@ import { itemAt } from "../presence/index.ts";
 const MOST_PAIRS = 60;
 
 /**
- * A set of locks that cannot hold together, of which none can be missed: the smallest one if it has one
- * or two locks. Where three or more are left, 60 pairs have been tried and no others.
- * `holds` says whether all of some locks can be kept at once; it fails for all of them. Locks in the order
- * of the film; of sets equally small the one that is met first.
- * Cost: as many trials as there are locks, some for each lock named (they are found by halving, as in
- * QuickXplain, Junker 2004), and the pairs.
+ * A set of locks that cannot hold together, of which none can be missed: the smallest one if it has
+ * one or two locks. Where three or more are left, 60 pairs have been tried and no others. `holds`
+ * says whether all of some locks can be kept at once; it fails for all of them. Locks in the order
+ * of the film; of sets equally small the one that is met first. Cost: as many trials as there are
+ * locks, some for each lock named (they are found by halving, as in QuickXplain, Junker 2004), and
+ * the pairs.
  */
 export function smallestConflict<Lock>(locks: readonly Lock[], holds: (kept: readonly Lock[]) => boolean): Lock[] {
   const alone = locks.find((lock) => !holds([lock]));
@@ -26,7 +26,10 @@ export function smallestConflict<Lock>(locks: readonly Lock[], holds: (kept: rea
   return conflict;
 }
 
-/** The locks that a conflict needs beside `others`. `added`: whether `others` has grown since the last trial. */
+/**
+ * The locks that a conflict needs beside `others`. `added`: whether `others` has grown since the
+ * last trial.
+ */
 function needed<Lock>(
   others: readonly Lock[],
   added: boolean,

@@ -7,7 +7,10 @@ export interface Moment {
   readonly afterSeconds: Seconds;
 }
 
-/** Whether one of the accents inside a slot can have the moment under it: the clip's material must reach to both ends of the slot. */
+/**
+ * Whether one of the accents inside a slot can have the moment under it: the clip's material must
+ * reach to both ends of the slot.
+ */
 export function findsAccent(moment: Moment, from: number, to: number, accentSeconds: ArrayLike<number>): boolean {
   const first = Math.max(from, to - moment.afterSeconds);
   const last = Math.min(to, from + moment.beforeSeconds);

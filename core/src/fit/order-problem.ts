@@ -3,15 +3,19 @@ import type { Landing } from "./landings.ts";
 import type { Moment } from "./moment.ts";
 
 /**
- * How a slot keeps to the metre. "kept": its natural length in beats is that of the slots before it,
- * or changes with the music. "passed": it has a natural length of its own, and the slots behind it
- * go on as those before it: a hero. "free": as long as its wish says, in whatever number of beats.
+ * How a slot keeps to the metre. "kept": its natural length in beats is that of the slots before
+ * it, or changes with the music. "passed": it has a natural length of its own, and the slots behind
+ * it go on as those before it: a hero. "free": as long as its wish says, in whatever number of
+ * beats.
  */
 export type Rhythm = "kept" | "passed" | "free";
 
 /** One slot of a film whose slides and their order are decided. */
 export interface SlotWish {
-  /** Wished seconds where the slot begins on landing i: index i + 1, index 0 for the film's start. Natural logarithms. */
+  /**
+   * Wished seconds where the slot begins on landing i: index i + 1, index 0 for the film's start.
+   * Natural logarithms.
+   */
   readonly logWish: Float64Array;
   readonly minimumSeconds: Seconds;
   readonly maximumSeconds: Seconds;
@@ -28,10 +32,16 @@ export interface SlotWish {
   /** Whether a passage begins with it. */
   readonly startsPassage: boolean;
   readonly rhythm: Rhythm;
-  /** Whether only the metre pulls: so many beats are so many beats, whatever is struck or marked beside them. */
+  /**
+   * Whether only the metre pulls: so many beats are so many beats, whatever is struck or marked
+   * beside them.
+   */
   readonly metreOnly: boolean;
   readonly moment: Moment | null;
-  /** Index of the landing that it has in the plan without locks, which it would rather keep; null: none. */
+  /**
+   * Index of the landing that it has in the plan without locks, which it would rather keep; null:
+   * none.
+   */
   readonly plannedLanding: number | null;
 }
 
@@ -50,7 +60,10 @@ export interface OrderSolution {
   readonly landings: readonly Landing[];
   readonly endSeconds: Seconds;
   readonly cost: number;
-  /** By how much the longest slots had to be let go beyond their maximum: 1 is not at all, 2 twice as long, and so on. */
+  /**
+   * By how much the longest slots had to be let go beyond their maximum: 1 is not at all, 2 twice
+   * as long, and so on.
+   */
   readonly maximumFactor: number;
 }
 
@@ -80,7 +93,10 @@ export const MOMENT_ACCENT = 0.5;
 /** What it costs to begin where a person put another slide by hand: more than any film should. */
 const FOREIGN_COST = 50;
 
-/** What it costs to leave the plan without locks, so that a lock moves what is near it and nothing else. */
+/**
+ * What it costs to leave the plan without locks, so that a lock moves what is near it and nothing
+ * else.
+ */
 export const LEAVING_COST = 0.25;
 
 /** 1 for a section, half for a phrase: how well a passage begins there. */

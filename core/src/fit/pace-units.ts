@@ -42,12 +42,16 @@ export function usualPhraseBars({
 /** The paces that count something. */
 type CountedPace = Extract<Pace, { readonly count: number } | { readonly seconds: Seconds }>;
 
-/** What is asked for where another kind of pace went before: a bar, a phrase, or 4 seconds (common practice). */
+/**
+ * What is asked for where another kind of pace went before: a bar, a phrase, or 4 seconds (common
+ * practice).
+ */
 const FIRST_SECONDS = 4;
 
 /**
  * A pace in another unit, as near as whole beats, bars and phrases come: 8 beats in 4/4 are 2 bars.
- * Seconds are rounded to tenths. A pace that counts nothing becomes one bar, one phrase or 4 seconds.
+ * Seconds are rounded to tenths. A pace that counts nothing becomes one bar, one phrase or 4
+ * seconds.
  */
 export function paceInUnit(pace: Pace | null, kind: CountedPace["kind"], units: PaceUnits): CountedPace {
   const barSeconds = units.beatsPerBar * units.beatSeconds;

@@ -13,14 +13,22 @@ import { EVEN_BEAT_SECONDS, usualPhraseBars } from "./pace-units.ts";
 export const SHORTEST_SLOT_SECONDS = 2;
 /** The same where a person wants it fast. */
 export const SHORTEST_FAST_SECONDS = 1.5;
-/** A single one may be seen for less, a bar at 160 beats a minute, if others are seen for longer; and where it is fast. */
+/**
+ * A single one may be seen for less, a bar at 160 beats a minute, if others are seen for longer;
+ * and where it is fast.
+ */
 const SHORTEST_SINGLE_SECONDS = 1.5;
 const SHORTEST_SINGLE_FAST_SECONDS = 1;
 /** Common practice: 5 to 8 seconds for a title; a still beyond ten seconds feels forgotten. */
 export const LONGEST_SLOT_SECONDS = 10;
-/** What locks may leave: common practice, about a second each in a dance run still reads as pictures. */
+/**
+ * What locks may leave: common practice, about a second each in a dance run still reads as
+ * pictures.
+ */
 export const SHORTEST_BETWEEN_LOCKS_SECONDS = 1;
-/** How much longer a slot is where the music is quietest, and how much shorter where it is loudest. */
+/**
+ * How much longer a slot is where the music is quietest, and how much shorter where it is loudest.
+ */
 const ENERGY_FACTOR = 1.6;
 /** The same where nobody asks for it, gently: by the mean loudness of whole sections. */
 const SECTION_ENERGY_FACTOR = 1.6;
@@ -29,7 +37,10 @@ const HEARD_DIFFERENCE = 0.5;
 const LOUDNESS_STEP_SECONDS = 0.5;
 /** An accent so little before a phrase begins with it. */
 const PHRASE_TOLERANCE_SECONDS = 0.03;
-/** A picture chosen for every beat may be shorter than the shortest else, but not shorter than this share of what was asked for. */
+/**
+ * A picture chosen for every beat may be shorter than the shortest else, but not shorter than this
+ * share of what was asked for.
+ */
 const PACED_MINIMUM = 0.6;
 const PACED_MAXIMUM = 2;
 /** Nobody sees a picture that is shorter than this. Common practice. */
@@ -37,9 +48,15 @@ export const SEEN_SECONDS = 0.2;
 
 /** What a pace wishes of the slots of a passage. */
 export interface PaceWish {
-  /** Natural logarithm of the wished seconds where a slot begins on landing i: index i + 1; index 0 for the film's start. */
+  /**
+   * Natural logarithm of the wished seconds where a slot begins on landing i: index i + 1; index 0
+   * for the film's start.
+   */
   readonly logWish: Float64Array;
-  /** The wish over the whole music, in seconds: what a slide asks for before it has a place. Null: whatever is left. */
+  /**
+   * The wish over the whole music, in seconds: what a slide asks for before it has a place. Null:
+   * whatever is left.
+   */
   readonly askedSeconds: Seconds | null;
   /** What each slide has on average where it takes what is left. */
   readonly floorSeconds: Seconds;
@@ -47,7 +64,9 @@ export interface PaceWish {
   readonly maximumSeconds: Seconds;
   /** 1 for landings that this pace takes; null: all. */
   readonly allowed: Uint8Array | null;
-  /** Whether slots have natural lengths in beats (metre.ts), because no other length is asked for. */
+  /**
+   * Whether slots have natural lengths in beats (metre.ts), because no other length is asked for.
+   */
   readonly keepsMetre: boolean;
   /** Whether so many beats, bars, phrases or seconds are counted, and nothing else pulls. */
   readonly counts: boolean;
@@ -61,9 +80,9 @@ export interface MusicOffer {
 }
 
 /**
- * What a pace wishes, everywhere in the music. `shareSeconds` is what each slide gets of the time that no other pace asks for: it is the wish of
- * "auto", and of "music" at its middle loudness. A pace that has nothing to hold on to (markers where there are none) is "auto".
- * O(landings).
+ * What a pace wishes, everywhere in the music. `shareSeconds` is what each slide gets of the time
+ * that no other pace asks for: it is the wish of "auto", and of "music" at its middle loudness. A
+ * pace that has nothing to hold on to (markers where there are none) is "auto". O(landings).
  */
 export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: Seconds): PaceWish {
   const { music, landings, endSeconds } = offer;
@@ -142,8 +161,9 @@ export function findsNoPlace(pace: Pace, { accents, markers }: MusicForFit): boo
 }
 
 /**
- * One slot from each such place to the next; null where there are none. Places too near to each other
- * are skipped by the solver. With `goesOn` slots behind the last place go on as the places went, on beats.
+ * One slot from each such place to the next; null where there are none. Places too near to each
+ * other are skipped by the solver. With `goesOn` slots behind the last place go on as the places
+ * went, on beats.
  */
 function placed(isOne: (landing: Landing) => boolean, offer: MusicOffer, goesOn: boolean): PaceWish | null {
   const { landings, endSeconds } = offer;
@@ -176,7 +196,9 @@ function placed(isOne: (landing: Landing) => boolean, offer: MusicOffer, goesOn:
   };
 }
 
-/** The landings of the strongest accents of each phrase, at most so many; of equal ones the earlier. */
+/**
+ * The landings of the strongest accents of each phrase, at most so many; of equal ones the earlier.
+ */
 function strongestAccents({ music, landings }: MusicOffer, perPhrase: number): ReadonlySet<Landing> {
   const starts = [...music.phrases, ...music.sections.map(({ startSeconds }) => startSeconds)].sort((a, b) => a - b);
   const byPhrase = new Map<number, Landing[]>();
@@ -190,7 +212,10 @@ function strongestAccents({ music, landings }: MusicOffer, perPhrase: number): R
   return new Set([...byPhrase.values()].flatMap(strongest));
 }
 
-/** How loud the section of a moment is, -1 to 1 of the song; 0 everywhere where sections hardly differ. */
+/**
+ * How loud the section of a moment is, -1 to 1 of the song; 0 everywhere where sections hardly
+ * differ.
+ */
 function sectionLoudness({ sections, loudnessAt }: MusicForFit, endSeconds: Seconds): (seconds: Seconds) => number {
   const starts = [0, ...sections.map(({ startSeconds }) => startSeconds).filter((at) => at > 0)];
   const levels = starts.map((from, i) => {
@@ -205,7 +230,10 @@ function sectionLoudness({ sections, loudnessAt }: MusicForFit, endSeconds: Seco
     itemAt(levels, Math.max(0, firstIndex(starts.length, (i) => itemAt(starts, i) > seconds + 0.01) - 1));
 }
 
-/** Seconds of a beat around a moment: the mean of the four distances around it, so that one late beat does not count. */
+/**
+ * Seconds of a beat around a moment: the mean of the four distances around it, so that one late
+ * beat does not count.
+ */
 function beatLength({ beats }: MusicForFit): (seconds: Seconds) => number {
   if (beats.length < 2) return () => EVEN_BEAT_SECONDS;
   return (seconds) => {

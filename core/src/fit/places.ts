@@ -5,7 +5,10 @@ import { type Landing, lengthLanding, nearestIndex } from "./landings.ts";
 import { changeCost, naturalLengths, OFF_METRE_COST, unevenCost } from "./metre.ts";
 import type { OrderProblem } from "./order-problem.ts";
 
-/** How long the shortest and the longest slot may stand, and how near two moments are one place, in seconds. */
+/**
+ * How long the shortest and the longest slot may stand, and how near two moments are one place, in
+ * seconds.
+ */
 interface Bounds {
   readonly shortest: number;
   readonly longest: number;
@@ -26,7 +29,9 @@ export class Places {
   readonly baseTimes: Float64Array;
   /** The lengths in beats that are natural here; none where no slot keeps to the metre. */
   readonly naturalLengths: readonly number[];
-  /** What it costs that a slot of another natural length begins on a place that the music offers. */
+  /**
+   * What it costs that a slot of another natural length begins on a place that the music offers.
+   */
   readonly changes: Float64Array;
   readonly #offered: readonly Landing[];
   readonly #beatsPerBar: number;
@@ -74,9 +79,9 @@ export class Places {
   }
 
   /**
-   * What the metre asks of a slot between two places that keeps to it. Infinity for natural lengths,
-   * which are reckoned with the length before them. Nothing where a person or silence put a place
-   * off the beat.
+   * What the metre asks of a slot between two places that keeps to it. Infinity for natural
+   * lengths, which are reckoned with the length before them. Nothing where a person or silence put
+   * a place off the beat.
    */
   unevenCost(from: number, to: number): number {
     const [first, last] = [this.#beatOf(from), this.#beatOf(to)];
@@ -93,7 +98,9 @@ export class Places {
     return this.landings[place]?.kind === "accent";
   }
 
-  /** The place of a moment: a landing that is there within the tolerance, or a new one of its own. */
+  /**
+   * The place of a moment: a landing that is there within the tolerance, or a new one of its own.
+   */
   at(seconds: Seconds): number {
     const near = nearestIndex(this.#offered, seconds);
     if (near >= 0 && Math.abs(itemAt(this.#offered, near).seconds - seconds) <= this.#toleranceSeconds) return near + 1;

@@ -1,10 +1,10 @@
 import type { FitRequest, FitResult } from "./fit-request.ts";
 
 /**
- * Where each slide begins in the plan without locks (or with those alone that were there when all was
- * fitted again), in seconds of the film, by `plannedKey`. A slide would rather keep its place, so that a
- * lock moves what is near it. It follows from the show alone: nothing has to be remembered of what was
- * seen before.
+ * Where each slide begins in the plan without locks (or with those alone that were there when all
+ * was fitted again), in seconds of the film, by `plannedKey`. A slide would rather keep its place,
+ * so that a lock moves what is near it. It follows from the show alone: nothing has to be
+ * remembered of what was seen before.
  */
 export type PlannedStarts = ReadonlyMap<string, number>;
 
@@ -17,8 +17,8 @@ export const plannedKey = (slideIndex: number, round: number): string => `${slid
 let last: { readonly key: string; readonly starts: PlannedStarts } | null = null;
 
 /**
- * The starts of a request whose locks are not those of its plan; none where they are, or it is not asked
- * for. `fit` lays a request.
+ * The starts of a request whose locks are not those of its plan; none where they are, or it is not
+ * asked for. `fit` lays a request.
  */
 export function plannedStarts(request: FitRequest, fit: (plan: FitRequest) => FitResult): PlannedStarts {
   if (!request.keepsPlan) return NOTHING_PLANNED;
@@ -34,7 +34,10 @@ const startsOf = ({ slots }: FitResult): PlannedStarts =>
     slots.map(({ slideIndex, round, landing }) => [plannedKey(slideIndex, round), landing?.seconds ?? 0] as const),
   );
 
-/** The same film with the settled locks alone. A locked length is a wish too, and goes with its lock. */
+/**
+ * The same film with the settled locks alone. A locked length is a wish too, and goes with its
+ * lock.
+ */
 function withPlanLocks(request: FitRequest): FitRequest {
   const settled = new Map(request.settledLocks.map((lock) => [`${lock.kind} ${lock.id}`, lock]));
   return {
@@ -65,7 +68,9 @@ function sameLocks(a: FitRequest, b: FitRequest): boolean {
   return JSON.stringify(locksOf(a)) === JSON.stringify(locksOf(b));
 }
 
-/** All that a plan depends on, as text; loudness where it is asked for, on beats and between them. */
+/**
+ * All that a plan depends on, as text; loudness where it is asked for, on beats and between them.
+ */
 function keyOf({ music, ...rest }: FitRequest): string {
   const { loudnessAt, ...plain } = music;
   const end = rest.ends.at(-1)?.seconds ?? 0;

@@ -10,9 +10,9 @@ import {
 import { firstAtOrAfter } from "./places.ts";
 
 /**
- * Whether locks, minima and the material of clips leave any way at all to lay the slots, however long
- * pictures stand. Exact for landings and locks. O(slots * landings between locks), so that it can be
- * asked for many sets of locks.
+ * Whether locks, minima and the material of clips leave any way at all to lay the slots, however
+ * long pictures stand. Exact for landings and locks. O(slots * landings between locks), so that it
+ * can be asked for many sets of locks.
  */
 export function isPossible(problem: OrderProblem): boolean {
   const { slots, ends } = problem;
@@ -39,7 +39,10 @@ function latestBeginnings({ slots, ends }: OrderProblem, fixed: readonly (number
   return latest;
 }
 
-/** The moments that the slot behind slot k could begin on, rising, some of which may be out of reach. */
+/**
+ * The moments that the slot behind slot k could begin on, rising, some of which may be out of
+ * reach.
+ */
 function targetsOf(
   { slots }: OrderProblem,
   k: number,
@@ -67,7 +70,8 @@ function landed(seconds: Seconds, offered: Float64Array): number {
 /** The targets on which a slot can end that begins on one of `begins`. Both lists rise. */
 function reached(begins: Float64Array, slot: SlotWish, targets: Float64Array): Float64Array {
   const [shortest, longest] = [shortestSeconds(slot), longestSeconds(slot, Infinity)];
-  // Whatever may stand as long as it likes reaches all that is far enough from where it can begin first.
+  // Whatever may stand as long as it likes reaches all that is far enough from where it can begin
+  // first.
   if (longest === Infinity) return targets.subarray(firstAtOrAfter(targets, begins[0]! + shortest));
   const found = new Float64Array(targets.length);
   let count = 0;

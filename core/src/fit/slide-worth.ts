@@ -4,21 +4,23 @@ import type { SlideForFit } from "./fit-request.ts";
 const LEFT_OUT_COST = { alike: 0.5, maybe: 1, keep: 3, hero: 6 };
 
 /**
- * What it costs a film to leave a slide out, in the weights of docs/fit.md: less where a picture that
- * is nearly the same is better, or where it is rated maybe; more for a hero.
+ * What it costs a film to leave a slide out, in the weights of docs/fit.md: less where a picture
+ * that is nearly the same is better, or where it is rated maybe; more for a hero.
  */
 export function leftOutCost({ hasBetterLike, rating, hero }: SlideForFit): number {
   if (hero) return LEFT_OUT_COST.hero;
   return hasBetterLike ? LEFT_OUT_COST.alike : LEFT_OUT_COST[rating];
 }
 
-/** Whether a person said that a slide is shown: it must stay, or is locked to a place or a length. */
+/**
+ * Whether a person said that a slide is shown: it must stay, or is locked to a place or a length.
+ */
 export const isHeld = ({ stays, landingLockSeconds, lengthLockSeconds }: SlideForFit): boolean =>
   stays || landingLockSeconds !== null || lengthLockSeconds !== null;
 
 /**
- * So many slides, as indices in their order: those that are held first, then by what it costs to leave
- * them out; of equal ones an even spread over the show, with its first and its last.
+ * So many slides, as indices in their order: those that are held first, then by what it costs to
+ * leave them out; of equal ones an even spread over the show, with its first and its last.
  */
 export function mostWorth(slides: readonly SlideForFit[], count: number): number[] {
   const ranks = new Map<number, number[]>();

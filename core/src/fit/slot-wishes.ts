@@ -83,14 +83,19 @@ export class SlotWishes {
     };
   }
 
-  /** How long a clip may be shown at most, around its moment if it has one; Infinity for pictures. */
+  /**
+   * How long a clip may be shown at most, around its moment if it has one; Infinity for pictures.
+   */
   materialOf(slideIndex: number): number {
     const { materialSeconds, moment } = itemAt(this.#request.slides, slideIndex);
     const around = moment ? moment.beforeSeconds + moment.afterSeconds : Infinity;
     return Math.min(materialSeconds ?? Infinity, around);
   }
 
-  /** What words need holds where no pace counts: at most as long as a person wished it, else at least as long as pictures. */
+  /**
+   * What words need holds where no pace counts: at most as long as a person wished it, else at
+   * least as long as pictures.
+   */
   #minimumOf(slide: SlideForFit, { minimumSeconds: floor, askedSeconds }: PaceWish, release: Release): number {
     const { minimumSeconds: reading, wishedSeconds: own, hero, passage } = slide;
     let least = own === null ? floor : Math.min(floor, own / 2);
@@ -103,8 +108,8 @@ export class SlotWishes {
   readonly #logWishes = new Map<string, Float64Array>();
 
   /**
-   * The passage's wish, longer for heroes, or the slide's own; of a clip that may stand beyond its end,
-   * no longer than it lasts. Slides of one kind share theirs.
+   * The passage's wish, longer for heroes, or the slide's own; of a clip that may stand beyond its
+   * end, no longer than it lasts. Slides of one kind share theirs.
    */
   logWish(slide: SlideForFit, isStill = false): Float64Array {
     const wish = itemAt(this.#wishes, slide.passage);

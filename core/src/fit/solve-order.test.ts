@@ -83,7 +83,8 @@ function metreOf({ slots, beatsPerBar, firstBeat }: OrderProblem, chosen: readon
 }
 
 /**
- * The cost as docs/fit.md has it, written down a second time: Infinity for what is not allowed. `times` are the starts of all slots but the first, and the end.
+ * The cost as docs/fit.md has it, written down a second time: Infinity for what is not allowed.
+ * `times` are the starts of all slots but the first, and the end.
  */
 function costOf(
   problem: OrderProblem,

@@ -27,14 +27,18 @@ const LARGEST_FACTOR = 2 ** 20;
 /**
  * The cheapest way to lay the slots, one after the other, on landings: the sum over the slots of
  *
- *     4 * ln(length / wished)^2  +  weight * (1 - strength of the landing)  +  2 * (1 - section) for the first of a passage
- *     +  8 for a moment that no accent can be brought under  +  what metre.ts asks of those that keep to it
+ *     4 * ln(length / wished)^2
+ *     + weight * (1 - strength of the landing)
+ *     + 2 * (1 - section) for the first of a passage
+ *     + 8 for a moment that no accent can be brought under
+ *     + what metre.ts asks of those that keep to it
  *
- * and the cost of the end; the last slot ends with the film and not with the metre. Minima, locks and
- * the material of clips hold. Maxima hold unless nothing else is possible; then all are doubled until
- * something is. Exact, by dynamic programming over (slot, landing, natural length of the slot before).
- * Of equal ways the earlier landing stays. Null where the locks, minima and clips leave no way. Cost:
- * O(slots * (landings within reach of each other + landings * natural lengths)), some nanoseconds each.
+ * and the cost of the end; the last slot ends with the film and not with the metre. Minima, locks
+ * and the material of clips hold. Maxima hold unless nothing else is possible; then all are doubled
+ * until something is. Exact, by dynamic programming over (slot, landing, natural length of the slot
+ * before). Of equal ways the earlier landing stays. Null where the locks, minima and clips leave no
+ * way. Cost: O(slots * (landings within reach of each other + landings * natural lengths)), some
+ * nanoseconds each.
  */
 export function solveOrder(problem: OrderProblem): OrderSolution | null {
   // Where even endless slots leave no way, the maxima are not to blame.
@@ -56,7 +60,10 @@ type Layer = Int32Array;
 interface Front {
   readonly layer: Layer;
   readonly costs: Float64Array;
-  /** Where each came from: index in the layer before, times the number of runs, plus the run there; -1 for no way. */
+  /**
+   * Where each came from: index in the layer before, times the number of runs, plus the run there;
+   * -1 for no way.
+   */
   readonly back: Int32Array;
 }
 
@@ -227,7 +234,10 @@ class OrderSolver {
     return allowed ? places.filter((place) => allowed[place - 1] === 1) : places;
   }
 
-  /** What slot k costs from a place to a moment; Infinity where it may not be so long. The metre is not in it. */
+  /**
+   * What slot k costs from a place to a moment; Infinity where it may not be so long. The metre is
+   * not in it.
+   */
   #slotCost(k: number, place: number, toSeconds: Seconds): number {
     const slot = itemAt(this.#problem.slots, k);
     const from = this.#places.times[place]!;
@@ -239,7 +249,10 @@ class OrderSolver {
     return LENGTH_WEIGHT * off * off + moment;
   }
 
-  /** The cheapest way to each place of the next layer, after each natural length that slot k can have. */
+  /**
+   * The cheapest way to each place of the next layer, after each natural length that slot k can
+   * have.
+   */
   #advance(k: number, front: Front, best: Begun, nextLayer: Layer): Front {
     const runs = this.#runs;
     const none = runs - 1;
@@ -271,7 +284,10 @@ class OrderSolver {
     return Float64Array.from(layer, (place) => changes[place] ?? CHANGE_COST.elsewhere);
   }
 
-  /** How slot k gets from the places of one layer to those of the next: by any length, or by one natural length. */
+  /**
+   * How slot k gets from the places of one layer to those of the next: by any length, or by one
+   * natural length.
+   */
   #waysOf(k: number, layer: Layer, nextLayer: Layer): Ways {
     const slot = itemAt(this.#problem.slots, k);
     const isPlain = slot.lengthLockSeconds === null && slot.moment === null;

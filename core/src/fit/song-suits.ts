@@ -14,8 +14,9 @@ const DEFAULT_BEATS_PER_BAR = 4;
 const DEFAULT_BARS_PER_PHRASE = 4;
 
 /**
- * How many pictures a song has room for at a pace, at most and at least: with a fixed pace both are the same. Others, and a song without a steady beat, take any
- * number between the shortest and the longest slot. An estimate from length and tempo: fades and the ending are not looked at.
+ * How many pictures a song has room for at a pace, at most and at least: with a fixed pace both are
+ * the same. Others, and a song without a steady beat, take any number between the shortest and the
+ * longest slot. An estimate from length and tempo: fades and the ending are not looked at.
  */
 export function roomForSlides(song: SongForSlides, pace: Pace): { readonly fewest: number; readonly most: number } {
   const { durationSeconds, tempoBpm } = song;
@@ -40,7 +41,10 @@ function askedSeconds(pace: Pace, tempoBpm: number | null): Seconds | null {
   return pace.kind === "phrases" ? pace.count * DEFAULT_BARS_PER_PHRASE * DEFAULT_BEATS_PER_BAR * beat : null;
 }
 
-/** Pictures too many (positive) or too few (negative) for a song at a pace; 0 where they have room and fill it. */
+/**
+ * Pictures too many (positive) or too few (negative) for a song at a pace; 0 where they have room
+ * and fill it.
+ */
 export function slidesTooMany(song: SongForSlides, pace: Pace, slideCount: number): number {
   const { fewest, most } = roomForSlides(song, pace);
   if (slideCount > most) return slideCount - most;

@@ -12,7 +12,10 @@ const POINTING_SECONDS = 0.5;
 /** Bars to each side of a dragged beat that follow it, where no anchor is nearer. */
 const DRAG_BARS = 2;
 
-/** The grid after one more edit. Pure; an edit that finds nothing to do returns the grid as it is. O(beats). */
+/**
+ * The grid after one more edit. Pure; an edit that finds nothing to do returns the grid as it is.
+ * O(beats).
+ */
 export function applyGridEdit(grid: Grid, edit: GridEdit): Grid {
   switch (edit.kind) {
     case "twice":
@@ -48,7 +51,10 @@ export function applyGridEdit(grid: Grid, edit: GridEdit): Grid {
   }
 }
 
-/** Beats evenly between each two that are not across free time; bars keep their count from the first one on. */
+/**
+ * Beats evenly between each two that are not across free time; bars keep their count from the first
+ * one on.
+ */
 function divided(grid: Grid, parts: number): Grid {
   const beats = grid.beats.flatMap((beat, i): GridBeat[] => {
     const next = grid.beats[i + 1];
@@ -67,7 +73,10 @@ function divided(grid: Grid, parts: number): Grid {
   return { ...grid, beats: recounted(beats, start, grid.beatsPerBar) };
 }
 
-/** Every n-th beat, those that hold most of the bar starts (ties: the earlier); bars become n times as long. */
+/**
+ * Every n-th beat, those that hold most of the bar starts (ties: the earlier); bars become n times
+ * as long.
+ */
 function thinned(grid: Grid, n: number): Grid {
   const barStarts = Array.from(
     { length: n },
@@ -117,8 +126,9 @@ function nudged(grid: Grid, bySeconds: Seconds): Grid {
 }
 
 /**
- * Neighbours keep their share of the way between the dragged beat and the anchors on both sides: beats that a person placed, the edges
- * of free time, or else the bar start DRAG_BARS bars away. The dragged beat stays between its anchors.
+ * Neighbours keep their share of the way between the dragged beat and the anchors on both sides:
+ * beats that a person placed, the edges of free time, or else the bar start DRAG_BARS bars away.
+ * The dragged beat stays between its anchors.
  */
 function dragged(grid: Grid, seconds: Seconds, toSeconds: Seconds): Grid {
   const index = indexOfNearestBeat(grid.beats, seconds);
@@ -143,7 +153,10 @@ function dragged(grid: Grid, seconds: Seconds, toSeconds: Seconds): Grid {
   return { ...grid, beats };
 }
 
-/** Index of the beat that a drag does not move on one side; null where there is none up to the end of the song. */
+/**
+ * Index of the beat that a drag does not move on one side; null where there is none up to the end
+ * of the song.
+ */
 function anchorFrom(grid: Grid, index: number, step: 1 | -1): number | null {
   let bars = 0;
   for (let i = index + step; i >= 0 && i < grid.beats.length; i += step) {
@@ -156,7 +169,10 @@ function anchorFrom(grid: Grid, index: number, step: 1 | -1): number | null {
   return null;
 }
 
-/** Even beats from the first to the last beat of a stretch; the count of bars goes on from the first. */
+/**
+ * Even beats from the first to the last beat of a stretch; the count of bars goes on from the
+ * first.
+ */
 function evened(grid: Grid, startSeconds: Seconds, endSeconds: Seconds, bpm: number | null): Grid {
   const inside = grid.beats.filter(
     (beat) => beat.seconds >= startSeconds - 0.001 && beat.seconds <= endSeconds + 0.001,
@@ -240,7 +256,10 @@ function withGiven(grid: Grid, beatsOfFile: readonly { readonly seconds: Seconds
   return { ...grid, beats, beatsPerBar: commonestBeatsPerBar(given) ?? grid.beatsPerBar };
 }
 
-/** Other beats in a stretch; those that come too near to the new ones at its edges go as well. The bar count of the first goes on. */
+/**
+ * Other beats in a stretch; those that come too near to the new ones at its edges go as well. The
+ * bar count of the first goes on.
+ */
 function replaced(grid: Grid, times: readonly number[], startSeconds: Seconds, endSeconds: Seconds): Grid {
   const [from, to] = [Math.min(startSeconds, itemAt(times, 0)), Math.max(endSeconds, lastOf(times))];
   const spacing = times.length > 1 ? (to - itemAt(times, 0)) / Math.max(1, times.length - 1) : 2 * CLOSEST_SECONDS;
@@ -267,7 +286,10 @@ function replaced(grid: Grid, times: readonly number[], startSeconds: Seconds, e
   return { ...grid, beats: [...before, ...fresh, ...after] };
 }
 
-/** The beats of the bar that holds `index` numbered 1, 2, 3 … from its start, up to the next bar start. */
+/**
+ * The beats of the bar that holds `index` numbered 1, 2, 3 … from its start, up to the next bar
+ * start.
+ */
 function barRecounted(beats: readonly GridBeat[], index: number): GridBeat[] {
   const result = [...beats];
   let count = result[index - 1]?.position ?? 0;
@@ -281,7 +303,9 @@ function barRecounted(beats: readonly GridBeat[], index: number): GridBeat[] {
   return result;
 }
 
-/** All positions: from `start` to both sides, and on from each beat that a person called the one. */
+/**
+ * All positions: from `start` to both sides, and on from each beat that a person called the one.
+ */
 function recounted(beats: readonly GridBeat[], start: number, beatsPerBar: number): GridBeat[] {
   const outward = countedBackward(countedForward(beats, start, beatsPerBar), start, beatsPerBar);
   return outward.reduce<GridBeat[]>((all, beat, i) => (beat.one ? countedForward(all, i, beatsPerBar) : all), outward);
@@ -294,7 +318,10 @@ function countedForward(beats: readonly GridBeat[], start: number, beatsPerBar: 
   return beats.map((beat, i) => (i < start || i >= end ? beat : numbered(beat, ((i - start) % beatsPerBar) + 1)));
 }
 
-/** Positions before `start`, counted back from it as from a one, down to the nearest beat that a person called the one. */
+/**
+ * Positions before `start`, counted back from it as from a one, down to the nearest beat that a
+ * person called the one.
+ */
 function countedBackward(beats: readonly GridBeat[], start: number, beatsPerBar: number): GridBeat[] {
   const stop = beats.findLastIndex((beat, i) => i < start && beat.one);
   return beats.map((beat, i) => {

@@ -8,8 +8,9 @@ import type { GridEdit } from "./grid-edit.ts";
 const DEFAULT_BEATS_PER_BAR = 4;
 
 /**
- * The grid of an analysis after a person's edits, in their order. The edits name times, not beats, so they mean the same
- * after a better analysis. Pure; O(beats * edits). An edit that finds nothing to do (no beat near) changes nothing.
+ * The grid of an analysis after a person's edits, in their order. The edits name times, not beats,
+ * so they mean the same after a better analysis. Pure; O(beats * edits). An edit that finds nothing
+ * to do (no beat near) changes nothing.
  */
 export function correctedGrid(analysis: MusicAnalysis, edits: readonly GridEdit[]): Grid {
   const heard: Grid = {

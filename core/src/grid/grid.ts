@@ -21,7 +21,10 @@ export interface Grid {
   readonly freeTime: readonly Stretch[];
 }
 
-/** Index of the beat nearest to a time, the earlier of two equally near; -1 where there are none. O(log beats). */
+/**
+ * Index of the beat nearest to a time, the earlier of two equally near; -1 where there are none.
+ * O(log beats).
+ */
 export function indexOfNearestBeat(beats: readonly { readonly seconds: Seconds }[], at: number): number {
   const next = firstIndex(beats.length, (index) => itemAt(beats, index).seconds >= at);
   if (next === 0) return beats.length ? 0 : -1;

@@ -31,7 +31,8 @@ describe("the lag of a person", () => {
       expect(spreadSeconds).toBeLessThan(0.05);
       return Math.abs(medianSeconds - someone.lag);
     });
-    // The standard error of a median of 20 is 1.25 * 20 ms / sqrt(20) = 5.6 ms; half of all errors lie under two thirds of it.
+    // The standard error of a median of 20 is 1.25 * 20 ms / sqrt(20) = 5.6 ms; half of all errors
+    // lie under two thirds of it.
     expect(median(errors)).toBeLessThan(0.005);
   });
 

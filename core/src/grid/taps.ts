@@ -4,7 +4,10 @@ import type { Seconds } from "../time/index.ts";
 import { indexOfNearestBeat } from "./grid.ts";
 import { gridError } from "./grid-errors.ts";
 
-/** How late (or, negative, early) a person taps, with what spread; output delay of the device is in it as well. */
+/**
+ * How late (or, negative, early) a person taps, with what spread; output delay of the device is in
+ * it as well.
+ */
 export interface TapLag {
   readonly medianSeconds: Seconds;
   /** 1.4826 times the median absolute deviation: the standard deviation, if lags are normal. */
@@ -19,13 +22,21 @@ const FEWEST_CALIBRATION_TAPS = 8;
 const LARGEST_SHARE = 0.4;
 /** A fast tap twice on one beat. */
 const DOUBLE_TAP_SHARE = 0.5;
-/** The pulse between taps bends over about this many beats; a person's own noise is faster. Chosen by the simulation in taps.test.ts. */
+/**
+ * The pulse between taps bends over about this many beats; a person's own noise is faster. Chosen
+ * by the simulation in taps.test.ts.
+ */
 const TAP_STIFFNESS = 150;
-/** Taps farther from the pulse than this many spreads are mistakes and lose weight (Huber's rule). */
+/**
+ * Taps farther from the pulse than this many spreads are mistakes and lose weight (Huber's rule).
+ */
 const HUBER_SPREADS = 1.5;
 const ROUNDS = 6;
 
-/** A person's lag from taps to a click. Both lists in seconds, rising. Throws `too-few-taps`. O(taps log clicks). */
+/**
+ * A person's lag from taps to a click. Both lists in seconds, rising. Throws `too-few-taps`. O(taps
+ * log clicks).
+ */
 export function measureTapLag(clickSeconds: readonly Seconds[], tapSeconds: readonly Seconds[]): TapLag {
   const clicks = clickSeconds.map((seconds) => ({ seconds }));
   const gap = median(clickSeconds.slice(1).map((seconds, i) => seconds - itemAt(clickSeconds, i)));
@@ -48,8 +59,9 @@ export function measureTapLag(clickSeconds: readonly Seconds[], tapSeconds: read
 }
 
 /**
- * One pass from several of the same stretch: taps of different passes that mean the same beat become their median. Two taps mean the same
- * beat if they are nearer than half the usual gap. Rising lists in seconds; O(taps log taps).
+ * One pass from several of the same stretch: taps of different passes that mean the same beat
+ * become their median. Two taps mean the same beat if they are nearer than half the usual gap.
+ * Rising lists in seconds; O(taps log taps).
  */
 export function averagedPasses(passes: readonly (readonly number[])[]): number[] {
   const gap = median(passes.flatMap((pass) => pass.slice(1).map((tap, i) => tap - itemAt(pass, i))));
@@ -63,7 +75,10 @@ export function averagedPasses(passes: readonly (readonly number[])[]): number[]
   return groups.map(median);
 }
 
-/** Each time drawn to the nearest of `targets` within a tolerance, or left; no two to the same one (the nearer wins). Rising lists. */
+/**
+ * Each time drawn to the nearest of `targets` within a tolerance, or left; no two to the same one
+ * (the nearer wins). Rising lists.
+ */
 export function drawnTo(seconds: readonly Seconds[], targets: readonly number[], toleranceSeconds: Seconds): number[] {
   const points = targets.map((target) => ({ seconds: target }));
   const taken = new Map<number, number>();
@@ -84,9 +99,10 @@ export function drawnTo(seconds: readonly Seconds[], targets: readonly number[],
 }
 
 /**
- * The pulse that a person meant: one beat for each tap, beats that were left out in between, none for a tap that came twice. Robust
- * smoothing (evenPulse under Huber's weights), so that a few wrong taps do not bend it; the tempo may drift between taps. `tapSeconds` rise and
- * are already corrected for lag. Fewer than three taps are returned as they are. O(beats * ROUNDS).
+ * The pulse that a person meant: one beat for each tap, beats that were left out in between, none
+ * for a tap that came twice. Robust smoothing (evenPulse under Huber's weights), so that a few
+ * wrong taps do not bend it; the tempo may drift between taps. `tapSeconds` rise and are already
+ * corrected for lag. Fewer than three taps are returned as they are. O(beats * ROUNDS).
  */
 export function pulseOfTaps(tapSeconds: readonly Seconds[]): number[] {
   if (tapSeconds.length < 3) return [...tapSeconds];

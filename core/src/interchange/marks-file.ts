@@ -7,12 +7,16 @@ import { readMarksMidi, writeMarksMidi } from "./midi/index.ts";
 import { readWavCues } from "./wav-cues/index.ts";
 import { readWebVtt, writeWebVtt } from "./webvtt/index.ts";
 
-/** Formats that marks are written to as files of their own, by the ending of the file name. WAV cue points go into a sound file: withWavCues. */
+/**
+ * Formats that marks are written to as files of their own, by the ending of the file name. WAV cue
+ * points go into a sound file: withWavCues.
+ */
 export const MARKS_FORMATS = ["beats", "csv", "vtt", "mid"] as const;
 export type MarksFormat = (typeof MARKS_FORMATS)[number];
 
 /**
- * Reads beats and markers from a file of any of the formats (docs/formats.md), told by its content; the name only says whether a text is a table (.csv, .tsv). Text is UTF-8. Throws
+ * Reads beats and markers from a file of any of the formats (docs/formats.md), told by its content;
+ * the name only says whether a text is a table (.csv, .tsv). Text is UTF-8. Throws
  * `marks-unreadable` with line or byte.
  */
 export function readMarks(bytes: Uint8Array, fileName: string): Marks {
@@ -25,7 +29,10 @@ export function readMarks(bytes: Uint8Array, fileName: string): Marks {
   return readBeatsText(text);
 }
 
-/** Writes marks; beats text holds no markers and WebVTT no beats, the others both. `endSeconds` is the end of the song. */
+/**
+ * Writes marks; beats text holds no markers and WebVTT no beats, the others both. `endSeconds` is
+ * the end of the song.
+ */
 export function writeMarks(format: MarksFormat, marks: Marks, endSeconds: Seconds): Uint8Array {
   const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
   switch (format) {

@@ -281,7 +281,10 @@ describe("WAV cue points", () => {
 
 describe("files", () => {
   const golden = (name: string): Uint8Array => readFileSync(new URL(`golden/${name}`, import.meta.url));
-  /** What quay.* hold; the MIDI file and the table were read by other programs (mido, Python's csv) with the same result. */
+  /**
+   * What quay.* hold; the MIDI file and the table were read by other programs (mido, Python's csv)
+   * with the same result.
+   */
   const quay = {
     beats,
     markers: [
@@ -317,7 +320,8 @@ describe("files", () => {
         { seconds: 3.25, name: 'Lanterns "lit"', kind: null },
       ],
     });
-    // 6/8: dotted quarters, at 90 quarters a minute and from the third felt beat on at 120; mido says that the file lasts 3.5 s.
+    // 6/8: dotted quarters, at 90 quarters a minute and from the third felt beat on at 120; mido
+    // says that the file lasts 3.5 s.
     const { beats: felt, markers: cues } = readMarks(golden("mido.mid"), "mido.mid");
     expect(felt.map(({ seconds, position }) => [Math.round(1000 * seconds), position])).toEqual([
       [0, 1],

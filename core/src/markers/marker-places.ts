@@ -15,8 +15,9 @@ interface MarkerPlace {
 }
 
 /**
- * Where the music has such places within a stretch (start inclusive, end exclusive), in rising order: beats and bar starts of the corrected grid, whole seconds of the song,
- * phrases, sections and accents as heard. O(beats).
+ * Where the music has such places within a stretch (start inclusive, end exclusive), in rising
+ * order: beats and bar starts of the corrected grid, whole seconds of the song, phrases, sections
+ * and accents as heard. O(beats).
  */
 export function markerPlaces(
   analysis: MusicAnalysis,
@@ -49,7 +50,10 @@ function placesOf(analysis: MusicAnalysis, grid: Grid, spacing: MarkerSpacing): 
   }
 }
 
-/** Markers on those places, as they are when the program sets them: sections and accents keep what they are, other places are for cuts. */
+/**
+ * Markers on those places, as they are when the program sets them: sections and accents keep what
+ * they are, other places are for cuts.
+ */
 export function detectedMarkers(places: readonly MarkerPlace[], spacing: MarkerSpacing): Omit<Marker, "id">[] {
   const kind = spacing === "section" || spacing === "accent" ? spacing : "cut";
   return places.map(({ seconds, name }) => ({ seconds, name, kind, origin: "detected" }));

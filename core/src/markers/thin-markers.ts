@@ -8,7 +8,10 @@ import type { Seconds } from "../time/index.ts";
 export const ACCENT_REACH_SECONDS = 0.07;
 
 interface ThinningWish {
-  /** In rising order; a marker belongs to the place that is nearest to it (the earlier of two equally near). */
+  /**
+   * In rising order; a marker belongs to the place that is nearest to it (the earlier of two
+   * equally near).
+   */
   readonly places: readonly { readonly seconds: Seconds }[];
   /** Where markers are farther from their place than this they go; null: however far. */
   readonly reachSeconds: Seconds | null;
@@ -19,8 +22,9 @@ interface ThinningWish {
 }
 
 /**
- * At most one marker a place: the one nearest to it, the earlier of two equally near. Sections and notes stay whatever lies about them, and so do
- * markers out of the stretch or of other origins. Where there are no places, nothing is known and everything stays. O(markers log places).
+ * At most one marker a place: the one nearest to it, the earlier of two equally near. Sections and
+ * notes stay whatever lies about them, and so do markers out of the stretch or of other origins.
+ * Where there are no places, nothing is known and everything stays. O(markers log places).
  */
 export function thinnedMarkers(
   markers: readonly Marker[],

@@ -21,8 +21,8 @@ export interface SeenChange {
 }
 
 /**
- * Watches the frames of a film go by in order and hands over those around each change as soon as they are all there, then forgets
- * them: memory follows the longest transition, not the film.
+ * Watches the frames of a film go by in order and hands over those around each change as soon as
+ * they are all there, then forgets them: memory follows the longest transition, not the film.
  */
 export class ChangeWatch {
   readonly #slots: readonly WatchedSlot[];
@@ -50,7 +50,9 @@ export class ChangeWatch {
       this.#handOver(frame);
   }
 
-  /** The film has ended before this frame: what is not complete is handed over as far as it goes. */
+  /**
+   * The film has ended before this frame: what is not complete is handed over as far as it goes.
+   */
   end(frameCount: number): void {
     while (this.#next < this.#slots.length) this.#handOver(frameCount - 1);
     this.#frames.clear();
@@ -72,8 +74,9 @@ export class ChangeWatch {
 }
 
 /**
- * First and last frame (inclusive) to look at for the change into a slot, 1 and up: both ends show one picture alone, a dozen frames beside the planned transition, but
- * never inside the transitions next to it.
+ * First and last frame (inclusive) to look at for the change into a slot, 1 and up: both ends show
+ * one picture alone, a dozen frames beside the planned transition, but never inside the transitions
+ * next to it.
  */
 export function framesAroundChange(slots: readonly WatchedSlot[], index: number): { from: number; to: number } {
   const slot = slots[index];
@@ -91,15 +94,21 @@ export function framesAroundChange(slots: readonly WatchedSlot[], index: number)
   };
 }
 
-/** How much of the new picture is in each small frame of a change, by least squares between the first and the last of them. */
+/**
+ * How much of the new picture is in each small frame of a change, by least squares between the
+ * first and the last of them.
+ */
 export function sharesOf({ smallFrames }: Pick<SeenChange, "smallFrames">): number[] {
   const [before, after] = [itemAt(smallFrames, 0), lastOf(smallFrames)];
   return smallFrames.map((one) => shareOfAfter(one, before, after));
 }
 
 /**
- * By how many frames seen shares lie behind the expected ones (negative: before them): the shift with the least squared difference, within
- * the search; the nearest to none of equally good ones. Outside what is expected, the ends go on. Shares are compared up to scale and offset: what encoding changes in the two pictures that shares are measured between changes all of them alike, and for pictures that look much the same by more than a frame does.
+ * By how many frames seen shares lie behind the expected ones (negative: before them): the shift
+ * with the least squared difference, within the search; the nearest to none of equally good ones.
+ * Outside what is expected, the ends go on. Shares are compared up to scale and offset: what
+ * encoding changes in the two pictures that shares are measured between changes all of them alike,
+ * and for pictures that look much the same by more than a frame does.
  */
 export function shiftOfShares(seen: readonly number[], expected: readonly number[]): number {
   const at = (i: number): number => itemAt(expected, Math.max(0, Math.min(expected.length - 1, i)));
@@ -115,7 +124,10 @@ export function shiftOfShares(seen: readonly number[], expected: readonly number
   return best.shift;
 }
 
-/** What is left of `values` behind the best straight line that rises with `by` (least squares): sum of squares. */
+/**
+ * What is left of `values` behind the best straight line that rises with `by` (least squares): sum
+ * of squares.
+ */
 function unexplained(values: readonly number[], by: readonly number[]): number {
   const mean = (list: readonly number[]): number => list.reduce((sum, value) => sum + value, 0) / list.length;
   const [meanValue, meanBy] = [mean(values), mean(by)];

@@ -1,9 +1,13 @@
 /**
- * Finds where one picture gives way to the next in decoded frames, without knowing how they were made. The frames are given small
- * (a few thousand bytes each, any channel order), as numbers 0 to 255.
+ * Finds where one picture gives way to the next in decoded frames, without knowing how they were
+ * made. The frames are given small (a few thousand bytes each, any channel order), as numbers 0 to
+ * 255.
  */
 
-/** Pictures that differ by less than this (root mean square, of 255) cannot be told apart after encoding. */
+/**
+ * Pictures that differ by less than this (root mean square, of 255) cannot be told apart after
+ * encoding.
+ */
 export const VISIBLE_DIFFERENCE = 3;
 
 /** Root mean square difference of two equally long frames. */
@@ -26,10 +30,11 @@ export function shareOfAfter(frame: ArrayLike<number>, before: ArrayLike<number>
 }
 
 /**
- * Index of the shown change among the shares of neighbouring frames: the frame nearest the 50 % point. For a cut that is the new
- * picture's first frame. For a transition of many frames a straight line is laid through the shares around the middle (25 % to 75 %), since
- * encoding moves each of them by about a hundredth, which is half a frame of a long dissolve; ties go to the later frame.
- * Returns null where the shares never rise through 50 %.
+ * Index of the shown change among the shares of neighbouring frames: the frame nearest the 50 %
+ * point. For a cut that is the new picture's first frame. For a transition of many frames a
+ * straight line is laid through the shares around the middle (25 % to 75 %), since encoding moves
+ * each of them by about a hundredth, which is half a frame of a long dissolve; ties go to the later
+ * frame. Returns null where the shares never rise through 50 %.
  */
 export function indexOfShownChange(shares: readonly number[]): number | null {
   const after = shares.findIndex((share, i) => i > 0 && share >= 0.5 && shares[i - 1]! < 0.5);
@@ -48,7 +53,10 @@ export function indexOfShownChange(shares: readonly number[]): number | null {
 const FEWEST_FOR_A_LINE = 4;
 const SHARE_NOISE = 0.02;
 
-/** Where the line of least squares through the shares from `first` to `last` (both included) passes 0.5. */
+/**
+ * Where the line of least squares through the shares from `first` to `last` (both included) passes
+ * 0.5.
+ */
 function crossingOfLine(shares: readonly number[], first: number, last: number): number {
   const count = last - first + 1;
   const middle = (first + last) / 2;

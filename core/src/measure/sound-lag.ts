@@ -2,10 +2,11 @@ import FFT from "fft.js";
 import type { Samples } from "../time/index.ts";
 
 /**
- * By how many samples `heard` comes later than `expected` (negative: earlier), within plus or minus `reach`, with the height
- * of the match, 0 to 1 (normalised correlation); null where one of them is silent. Both have the same length and rate.
- * Whitened cross-correlation finds the place (the phase transform of Knapp & Carter 1976 is sharp also for music that repeats), a parabola
- * refines it below a sample. Cost: two transforms of twice the length.
+ * By how many samples `heard` comes later than `expected` (negative: earlier), within plus or minus
+ * `reach`, with the height of the match, 0 to 1 (normalised correlation); null where one of them is
+ * silent. Both have the same length and rate. Whitened cross-correlation finds the place (the phase
+ * transform of Knapp & Carter 1976 is sharp also for music that repeats), a parabola refines it
+ * below a sample. Cost: two transforms of twice the length.
  */
 export function soundLag(
   expected: Float32Array,
@@ -24,7 +25,8 @@ export function soundLag(
     const [ar, ai, br, bi] = [a[2 * i]!, a[2 * i + 1]!, b[2 * i]!, b[2 * i + 1]!];
     const real = br * ar + bi * ai;
     const imaginary = bi * ar - br * ai;
-    // Half whitening: sharper than plain correlation, yet bins that hold only coding noise stay quiet.
+    // Half whitening: sharper than plain correlation, yet bins that hold only coding noise stay
+    // quiet.
     const weight = Math.sqrt(Math.hypot(real, imaginary)) || 1;
     product[2 * i] = real / weight;
     product[2 * i + 1] = imaginary / weight;

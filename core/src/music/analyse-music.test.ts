@@ -85,7 +85,8 @@ describe("the end of a song", () => {
   const heard = [beat(10, 1), beat(10.5, 2)];
 
   it("is counted to the last sound that is struck in time, over what is missing between", () => {
-    // 11.02 is in time (60 ms of a beat of 500 ms), 11.3 is not, 12.06 is where the slower pulse is due.
+    // 11.02 is in time (60 ms of a beat of 500 ms), 11.3 is not, 12.06 is where the slower pulse is
+    // due.
     const counted = withEndCounted(heard, [9.9, 10.5, 11.02, 11.3, 12.06], 20);
     expect(counted.map(({ position }) => position)).toEqual([1, 2, 3, 4, 1]);
     expect(itemAt(counted, 4).seconds).toBeCloseTo(12.06, 9);

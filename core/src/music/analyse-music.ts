@@ -65,12 +65,18 @@ export interface Stretch {
   readonly endSeconds: Seconds;
 }
 
-/** What was measured in a song. Times count from the first decoded sample. What is not found is empty or null. */
+/**
+ * What was measured in a song. Times count from the first decoded sample. What is not found is
+ * empty or null.
+ */
 export interface MusicAnalysis {
   /** ANALYSIS_VERSION of the program that listened. */
   readonly version: number;
   readonly durationSeconds: Seconds;
-  /** Whether the music has a beat that a person could tap along to. Without one, `beats` and `bars` are empty. */
+  /**
+   * Whether the music has a beat that a person could tap along to. Without one, `beats` and `bars`
+   * are empty.
+   */
   readonly steady: boolean;
   /** The median tempo in felt beats: 6/8 has two in a bar, 12/8 four. */
   readonly tempoBpm: number | null;
@@ -97,7 +103,9 @@ export interface MusicAnalysis {
   readonly musicEndSeconds: Seconds;
 }
 
-/** What share of the processor time was used after each part, measured on a song of three minutes. */
+/**
+ * What share of the processor time was used after each part, measured on a song of three minutes.
+ */
 const SHARES = { halve: 0.1, spectrum: 0.33, hear: 0.45, activate: 0.75, track: 0.87 } as const;
 /** Fewer beats than this are no pulse. */
 const FEWEST_BEATS = 4;
@@ -176,7 +184,10 @@ interface Heard {
   readonly harmony: Chroma;
 }
 
-/** What the beat network hears of a song, rows of FEATURES_PER_FRAME: demo/src/bench/write-features.ts writes it to train on. */
+/**
+ * What the beat network hears of a song, rows of FEATURES_PER_FRAME:
+ * demo/src/bench/write-features.ts writes it to train on.
+ */
 export function heardBeatFeatures(audio: MonoAudio): Float32Array {
   const { spectrum, onsets, harmony } = hear(audio, () => undefined);
   return beatFeatures(spectrum, onsets, harmony);

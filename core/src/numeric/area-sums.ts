@@ -1,6 +1,6 @@
 /**
- * Sums over rectangles of a plane, each in four reads (a summed-area table: Crow, "Summed-area tables
- * for texture mapping", 1984).
+ * Sums over rectangles of a plane, each in four reads (a summed-area table: Crow, "Summed-area
+ * tables for texture mapping", 1984).
  */
 export class AreaSums {
   readonly #stride: number;

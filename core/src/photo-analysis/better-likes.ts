@@ -16,9 +16,9 @@ export interface PictureInOrder {
 const NEAR_PLACES = 8;
 
 /**
- * For each picture, whether one near it in the show has the same moment, and better: it is sharper, or
- * as sharp and comes first. So of every set of near-identical pictures just one has no better one.
- * O(n) comparisons of 480 numbers: a thousand pictures take some milliseconds.
+ * For each picture, whether one near it in the show has the same moment, and better: it is sharper,
+ * or as sharp and comes first. So of every set of near-identical pictures just one has no better
+ * one. O(n) comparisons of 480 numbers: a thousand pictures take some milliseconds.
  */
 export function haveBetterLikes(pictures: readonly PictureInOrder[]): boolean[] {
   const have = pictures.map(() => false);

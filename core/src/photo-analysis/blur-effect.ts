@@ -6,9 +6,10 @@ const BOX = 9;
 const TILES = 4;
 
 /**
- * How blurred a picture is, 0 sharp to 1 wholly soft, after Crété-Roffet, Dolmiere, Ladret & Nicolas (2007, "The blur effect"): a sharp
- * picture loses much of its pixel-to-pixel variation by another blur, a blurred one little. Taken over tiles, and the sharpest
- * tile with something in it speaks for the picture. Meant for pictures of about 512 pixels. 1 for an even surface.
+ * How blurred a picture is, 0 sharp to 1 wholly soft, after Crété-Roffet, Dolmiere, Ladret &
+ * Nicolas (2007, "The blur effect"): a sharp picture loses much of its pixel-to-pixel variation by
+ * another blur, a blurred one little. Taken over tiles, and the sharpest tile with something in it
+ * speaks for the picture. Meant for pictures of about 512 pixels. 1 for an even surface.
  */
 export function blurEffect(picture: GreyPicture): number {
   const { width, height } = picture;
@@ -36,7 +37,10 @@ export function blurEffect(picture: GreyPicture): number {
 
 /** Mean steps from pixel to pixel, of 255, below which a tile shows too little to be judged … */
 const LEAST_VARIATION = 0.25;
-/** … and the share of the liveliest tile's below which it is noise in a night sky beside what the picture shows. */
+/**
+ * … and the share of the liveliest tile's below which it is noise in a night sky beside what the
+ * picture shows.
+ */
 const LEAST_SHARE = 0.5;
 
 /** A direction counts from this share of a tile's variation. */
@@ -53,7 +57,10 @@ function add(sum: Variation, before: number, after: number): void {
   sum.lost += Math.max(0, before - after);
 }
 
-/** The direction that is more blurred speaks, as in the paper, unless hardly anything changes along it: railings are not blurred. */
+/**
+ * The direction that is more blurred speaks, as in the paper, unless hardly anything changes along
+ * it: railings are not blurred.
+ */
 function tileBlur(a: Variation, b: Variation): number {
   const total = a.sharp + b.sharp;
   return Math.max(...[a, b].filter(({ sharp }) => sharp >= total * LEAST_DIRECTION).map(blurOf));

@@ -15,8 +15,9 @@ export const fingerprint = ({ pixels }: GreyPicture): string =>
   Array.from({ length: PIXELS }, (_, at) => Math.round(itemAt(pixels, at)).toString(16).padStart(2, "0")).join("");
 
 /**
- * The slopes of a fingerprint, from each pixel to its right and its lower neighbour, as a vector of length 1. Light and contrast fall
- * out, and even surfaces weigh nothing, however they flicker. All zero for an even picture.
+ * The slopes of a fingerprint, from each pixel to its right and its lower neighbour, as a vector of
+ * length 1. Light and contrast fall out, and even surfaces weigh nothing, however they flicker. All
+ * zero for an even picture.
  */
 export function slopesOf(print: string): Float32Array {
   const grey = (x: number, y: number): number => {
@@ -35,7 +36,10 @@ export function slopesOf(print: string): Float32Array {
   return length > 0 ? slopes.map((slope) => slope / length) : slopes;
 }
 
-/** How alike two pictures are by their slopes: 1 the same, about 0 unrelated, negative for opposites. */
+/**
+ * How alike two pictures are by their slopes: 1 the same, about 0 unrelated, negative for
+ * opposites.
+ */
 export function likeness(a: Float32Array, b: Float32Array): number {
   let sum = 0;
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;

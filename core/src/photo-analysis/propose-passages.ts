@@ -14,7 +14,10 @@ export interface ProposedPassage {
   readonly count: number;
 }
 
-/** How much longer than its neighbours a gap must be, from few passages to many. The middle one is the paper's value. */
+/**
+ * How much longer than its neighbours a gap must be, from few passages to many. The middle one is
+ * the paper's value.
+ */
 export const PASSAGE_SENSITIVITY = { few: 60, usual: 17, many: 6 } as const;
 export type PassageSensitivity = keyof typeof PASSAGE_SENSITIVITY;
 
@@ -24,11 +27,13 @@ const NEIGHBOURS = 10;
 const SHORTEST_BREAK_SECONDS = 120;
 
 /**
- * Proposes where passages begin: a gap between neighbouring pictures that is much longer than those around it, in logarithms, is
- * where something else began (Platt, Czerwinski & Field 2003: log gap >= log K + mean of the 2 d + 1 log gaps around it, K = 17,
- * d = 10; at the ends of the show over the gaps that exist). Here the gap itself is left out of the mean, since short shows would
- * otherwise hide it. Going back in time by more than the shortest break is a beginning too: the order is by hand then. Slides without a
- * time belong to the one before. O(n). The first passage begins at the first slide; empty for no slides.
+ * Proposes where passages begin: a gap between neighbouring pictures that is much longer than those
+ * around it, in logarithms, is where something else began (Platt, Czerwinski & Field 2003: log gap
+ * >= log K + mean of the 2 d + 1 log gaps around it, K = 17, d = 10; at the ends of the show over
+ * the gaps that exist). Here the gap itself is left out of the mean, since short shows would
+ * otherwise hide it. Going back in time by more than the shortest break is a beginning too: the
+ * order is by hand then. Slides without a time belong to the one before. O(n). The first passage
+ * begins at the first slide; empty for no slides.
  */
 export function proposePassages(
   slides: readonly TimedSlide[],

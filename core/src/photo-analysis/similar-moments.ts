@@ -17,9 +17,10 @@ const SAME_MOMENT = 0.75;
 const SAME_PICTURE = 0.97;
 
 /**
- * Groups of nearly equal pictures, each of two or more ids in the order given. Pictures belong together where a chain of likenesses
- * joins them. Nothing is ever dropped by this; it only points. O(n^2) in comparisons of 480 numbers: 1,024 pictures take a second or
- * two, so not on a page's main thread.
+ * Groups of nearly equal pictures, each of two or more ids in the order given. Pictures belong
+ * together where a chain of likenesses joins them. Nothing is ever dropped by this; it only points.
+ * O(n^2) in comparisons of 480 numbers: 1,024 pictures take a second or two, so not on a page's
+ * main thread.
  */
 export function similarMoments(pictures: readonly ComparedPicture[]): string[][] {
   const slopes = pictures.map(({ fingerprint }) => (fingerprint === null ? null : slopesOf(fingerprint)));
@@ -50,7 +51,10 @@ export function similarMoments(pictures: readonly ComparedPicture[]): string[][]
   return [...groups.values()].filter((group) => group.length > 1);
 }
 
-/** Whether pictures that are so alike show one moment: within 20 s of each other, or the same picture. */
+/**
+ * Whether pictures that are so alike show one moment: within 20 s of each other, or the same
+ * picture.
+ */
 export function isSameMoment(alike: number, first: number | null, second: number | null): boolean {
   if (alike < SAME_MOMENT) return false;
   const near = first !== null && second !== null && Math.abs(first - second) <= MOMENT_SECONDS;

@@ -54,7 +54,10 @@ function partsOf(kind: Layout["kind"], count: number, isUpright: boolean): Part[
   }
 }
 
-/** What lies side by side in a wide frame lies one above the other in an upright one, which has no room beside. */
+/**
+ * What lies side by side in a wide frame lies one above the other in an upright one, which has no
+ * room beside.
+ */
 const UPRIGHT: Readonly<Record<Layout["kind"], Layout["kind"]>> = {
   row: "column",
   column: "column",
@@ -64,8 +67,9 @@ const UPRIGHT: Readonly<Record<Layout["kind"], Layout["kind"]>> = {
 };
 
 /**
- * Where `count` pictures stand in a part of a frame, in whole pixels, the slide's own first; at least one. `gapPixels` lie between them and around all of them. They never touch, and with the gaps they fill the
- * part. O(count).
+ * Where `count` pictures stand in a part of a frame, in whole pixels, the slide's own first; at
+ * least one. `gapPixels` lie between them and around all of them. They never touch, and with the
+ * gaps they fill the part. O(count).
  */
 export function layoutCells(kind: Layout["kind"], count: number, area: Rectangle, gapPixels: number): Rectangle[] {
   const inner = {

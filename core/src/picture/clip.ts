@@ -10,7 +10,9 @@ export interface PlannedClip {
   readonly startSeconds: Seconds;
   /** How far the clip goes on from one frame of the film to the next. */
   readonly secondsPerFrame: number;
-  /** Nothing before or behind is shown: there the first and the last frame stand. Both inclusive. */
+  /**
+   * Nothing before or behind is shown: there the first and the last frame stand. Both inclusive.
+   */
   readonly firstSeconds: Seconds;
   readonly lastSeconds: Seconds;
   /** As it is drawn, after all turning: even, and no larger than a film needs. */
@@ -23,7 +25,10 @@ export interface ClipInstant {
   readonly slotIndex: number;
   readonly seconds: Seconds;
   readonly size: Size;
-  /** How far it goes on to the next frame; 0 where the clip stands before its first second or behind its last. */
+  /**
+   * How far it goes on to the next frame; 0 where the clip stands before its first second or behind
+   * its last.
+   */
   readonly secondsPerFrame: number;
 }
 
@@ -34,12 +39,15 @@ export function clipAt(clip: PlannedClip, slotIndex: number, frame: Frames): Cli
   return { slotIndex, seconds, size: clip.size, secondsPerFrame: seconds === free ? clip.secondsPerFrame : 0 };
 }
 
-/** Times of a film's and a clip's frames are quotients that differ in their last digits; nearer ones than this are the same. */
+/**
+ * Times of a film's and a clip's frames are quotients that differ in their last digits; nearer ones
+ * than this are the same.
+ */
 const SAME_TIME_SECONDS = 5e-4;
 
 /**
- * Index of the frame that a clip shows at an instant: the last one that begins at or before it; the first where none does. `starts` are the
- * frames' first instants, ascending. O(log frames).
+ * Index of the frame that a clip shows at an instant: the last one that begins at or before it; the
+ * first where none does. `starts` are the frames' first instants, ascending. O(log frames).
  */
 export function clipFrameAt(starts: ArrayLike<number>, seconds: Seconds): number {
   const next = firstIndex(starts.length, (index) => itemAt(starts, index) > seconds + SAME_TIME_SECONDS);

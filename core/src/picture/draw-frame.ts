@@ -16,8 +16,9 @@ import { type Rectangle, type Size, sharedPart } from "./geometry.ts";
 import type { DrawableImage, DrawnWords, DrawSources, ImageSource, Surface2D } from "./surface.ts";
 
 /**
- * Draws a planned frame onto a surface of exactly the plan's size (or one scaled to it). Stage, thumbnails and export all come through here, so what
- * is seen is what is exported. Pictures and words that are not loaded leave what is below them visible.
+ * Draws a planned frame onto a surface of exactly the plan's size (or one scaled to it). Stage,
+ * thumbnails and export all come through here, so what is seen is what is exported. Pictures and
+ * words that are not loaded leave what is below them visible.
  */
 export function drawFrame<Image>(surface: Surface2D<Image>, plan: FramePlan, sources: DrawSources<Image>): void {
   const { size } = plan;
@@ -52,7 +53,8 @@ function drawLayer<Image>(surface: Surface2D<Image>, size: Size, layer: Layer, s
     surface.clip();
   }
   if (layer.mask || (layer.alpha < 1 && layer.parts.length + (layer.ground ? 1 : 0) > 1)) {
-    // What lies over each other becomes one before alpha and mask: each by itself would let the other shine through.
+    // What lies over each other becomes one before alpha and mask: each by itself would let the
+    // other shine through.
     const together = sources.scratch();
     prepare(together.surface);
     together.surface.clearRect(0, 0, size.width, size.height);

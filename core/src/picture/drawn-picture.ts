@@ -3,8 +3,8 @@ import type { Turn } from "../show/index.ts";
 import type { Size } from "./geometry.ts";
 
 /**
- * Name of a picture as it is drawn: its content hash, and how far a person turned it. Turned pixels are made once and kept under this name, so
- * stage, thumbnails and export draw the very same ones.
+ * Name of a picture as it is drawn: its content hash, and how far a person turned it. Turned pixels
+ * are made once and kept under this name, so stage, thumbnails and export draw the very same ones.
  */
 export const drawnPicture = (sha256: string, turn: Turn): string => (turn === 0 ? sha256 : `${sha256}-${turn}`);
 

@@ -21,7 +21,10 @@ export interface Veil {
 
 export type Layer = SceneLayer | ShadeLayer;
 
-/** What is seen of a slide: its ground, pictures and words as one, so that alpha and mask hold for all of them together. */
+/**
+ * What is seen of a slide: its ground, pictures and words as one, so that alpha and mask hold for
+ * all of them together.
+ */
 export interface SceneLayer {
   readonly kind: "scene";
   /** What is seen where no part is; null where the picture covers the frame. */
@@ -92,7 +95,9 @@ export interface WordsPart {
   readonly index: number;
   /** 0 to 1. */
   readonly alpha: number;
-  /** How far they have scrolled, from 0 (all below the frame) to 1 (all above it); null: they stand. */
+  /**
+   * How far they have scrolled, from 0 (all below the frame) to 1 (all above it); null: they stand.
+   */
   readonly scrolled: number | null;
   /** Where the frame that they are laid out for lies. */
   readonly placement: Placement;
@@ -107,7 +112,9 @@ export interface Placement {
 
 export const AS_IT_IS: Placement = { scale: 1, x: 0, y: 0 };
 
-/** A stretch of light or shadow on a convex polygon, its colour changing from one line to another. */
+/**
+ * A stretch of light or shadow on a convex polygon, its colour changing from one line to another.
+ */
 export interface ShadeLayer {
   readonly kind: "shade";
   readonly bounds: readonly Point[];
@@ -125,7 +132,10 @@ export type Ground =
       readonly target: Rectangle;
     };
 
-/** How much of a layer is seen: all of it at the first place, nothing at the second, and evenly less between. */
+/**
+ * How much of a layer is seen: all of it at the first place, nothing at the second, and evenly less
+ * between.
+ */
 export type Mask =
   | { readonly kind: "linear"; readonly from: Point; readonly to: Point }
   | { readonly kind: "circle"; readonly centre: Point; readonly inner: number; readonly outer: number };

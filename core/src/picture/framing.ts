@@ -4,15 +4,25 @@ import { clamp, MIDDLE, type Rectangle, type Size, shifted } from "./geometry.ts
 import type { Subject } from "./subject.ts";
 
 /**
- * How much of a picture may be cropped away to cover the frame: 16 % of one side, just enough for a 3:2 photograph in a 16:9 film. More
- * than that is shown whole beside a fill, so that no subject is cut off unseen.
+ * How much of a picture may be cropped away to cover the frame: 16 % of one side, just enough for a
+ * 3:2 photograph in a 16:9 film. More than that is shown whole beside a fill, so that no subject is
+ * cut off unseen.
  */
 export const LARGEST_CROP = 0.16;
-/** Where it is known what must stay in view, and it does: 27 %, enough for a 4:3 photograph in a 16:9 film. */
+/**
+ * Where it is known what must stay in view, and it does: 27 %, enough for a 4:3 photograph in a
+ * 16:9 film.
+ */
 export const LARGEST_KNOWN_CROP = 0.27;
-/** Where the subject comes to lie in the frame if it can: in the middle, and a little above it. Common practice. */
+/**
+ * Where the subject comes to lie in the frame if it can: in the middle, and a little above it.
+ * Common practice.
+ */
 const SUBJECT_PLACE: Point = { x: 0.5, y: 0.42 };
-/** Where nothing is known: of what is cropped from the height, this share goes from the top, since heads are nearer to it than feet to the bottom. */
+/**
+ * Where nothing is known: of what is cropped from the height, this share goes from the top, since
+ * heads are nearer to it than feet to the bottom.
+ */
 const TOP_SHARE = 0.35;
 
 /** What shows all of a picture: 1 where it has the frame's shape, else less. */
@@ -40,7 +50,10 @@ export function viewOf(placed: Rectangle, picture: Size, frame: Size): View {
 export const viewIn = (placed: Rectangle, picture: Size, area: Rectangle): View =>
   viewOf(shifted(placed, { x: -area.x, y: -area.y }), picture, area);
 
-/** What a view shows of a picture, in shares of it; beyond 0 and 1 where the frame shows more than the picture. */
+/**
+ * What a view shows of a picture, in shares of it; beyond 0 and 1 where the frame shows more than
+ * the picture.
+ */
 export function seenPart(view: View, picture: Size, frame: Size): Rectangle {
   const placed = placedPicture(view, picture, frame);
   return {
@@ -51,7 +64,10 @@ export function seenPart(view: View, picture: Size, frame: Size): Rectangle {
   };
 }
 
-/** A view of this zoom with a place of the picture as near as can be to where a subject belongs, without showing what lies beside the picture. */
+/**
+ * A view of this zoom with a place of the picture as near as can be to where a subject belongs,
+ * without showing what lies beside the picture.
+ */
 export function viewAround(point: Point, zoom: number, picture: Size, frame: Size): View {
   const part = seenPart({ centre: MIDDLE, zoom }, picture, frame);
   const along = (place: number, shown: number, wanted: number): number =>
@@ -65,7 +81,10 @@ export function viewAround(point: Point, zoom: number, picture: Size, frame: Siz
   };
 }
 
-/** Moves a view by as little as can be so that all of a region is seen; where it is larger than the view, its middle. */
+/**
+ * Moves a view by as little as can be so that all of a region is seen; where it is larger than the
+ * view, its middle.
+ */
 export function keepingInView(view: View, region: Rectangle, picture: Size, frame: Size): View {
   const part = seenPart(view, picture, frame);
   const along = (centre: number, shown: number, from: number, length: number): number => {
@@ -94,8 +113,9 @@ export function showsRegion(view: View, region: Rectangle, picture: Size, frame:
 }
 
 /**
- * The view of a picture that stands still, by rule: it covers the frame where little is lost and the subject stays in view, otherwise it is
- * shown whole; with the fill "crop" it always covers the frame. O(1).
+ * The view of a picture that stands still, by rule: it covers the frame where little is lost and
+ * the subject stays in view, otherwise it is shown whole; with the fill "crop" it always covers the
+ * frame. O(1).
  */
 export function restView(picture: Size, frame: Size, subject: Subject | null, fill: Fill): View {
   const whole = wholeZoom(picture, frame);

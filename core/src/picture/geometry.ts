@@ -59,7 +59,10 @@ export function coveringFrame(image: Size, frame: Size): Rectangle {
   return { x: (frame.width - width) / 2, y: (frame.height - height) / 2, width, height };
 }
 
-/** The part of a convex polygon on the side of a line that `normal` (of length 1) points away from; `point` lies on the line. Sutherland and Hodgman 1974. */
+/**
+ * The part of a convex polygon on the side of a line that `normal` (of length 1) points away from;
+ * `point` lies on the line. Sutherland and Hodgman 1974.
+ */
 export function polygonBehind(polygon: readonly Point[], point: Point, normal: Point): Point[] {
   const distance = (p: Point): number => (p.x - point.x) * normal.x + (p.y - point.y) * normal.y;
   return polygon.flatMap((corner, i) => {

@@ -4,8 +4,9 @@ import { itemAt } from "../presence/index.ts";
 import type { Look } from "../show/index.ts";
 
 /**
- * Tones as one affine map of a pixel's code values, so that any of them, at any strength, together with levels, is a single pass over the pixels. Rows give red, green and blue out of red, green, blue in and a
- * constant (0 to 255).
+ * Tones as one affine map of a pixel's code values, so that any of them, at any strength, together
+ * with levels, is a single pass over the pixels. Rows give red, green and blue out of red, green,
+ * blue in and a constant (0 to 255).
  */
 type ToneMatrix = readonly [Row, Row, Row];
 type Row = readonly [number, number, number, number];
@@ -21,7 +22,9 @@ const CLIPPED_SHARE = 0.004;
 /** Levels spread tones by no more than this: gentle. */
 const MOST_SPREAD = 1.5;
 
-/** Of a look at full strength. Our own eyes, on the demo's pictures and on photographs of charts. */
+/**
+ * Of a look at full strength. Our own eyes, on the demo's pictures and on photographs of charts.
+ */
 function fullTone(kind: Look["kind"]): ToneMatrix {
   switch (kind) {
     case "none":
@@ -70,7 +73,10 @@ function faded(saturation: number, contrast: number, lift: number): ToneMatrix {
 export const isAsTaken = ({ kind, strength, levels }: Look): boolean =>
   (kind === "none" || strength === 0) && levels === 0;
 
-/** Gives pixels (RGBA, four bytes each, opaque) a look, in place. Levels follow from these very pixels. O(pixels); about 10 ns each. */
+/**
+ * Gives pixels (RGBA, four bytes each, opaque) a look, in place. Levels follow from these very
+ * pixels. O(pixels); about 10 ns each.
+ */
 export function applyLook(pixels: Uint8Array | Uint8ClampedArray, look: Look): void {
   if (isAsTaken(look)) return;
   const { scale, offset } = look.levels > 0 ? levelsOf(pixels, look.levels) : { scale: 1, offset: 0 };
@@ -97,7 +103,10 @@ export function applyLook(pixels: Uint8Array | Uint8ClampedArray, look: Look): v
   }
 }
 
-/** How code values are spread so that the darkest and the lightest reach black and white, as far as is gentle: out = scale * in + offset. */
+/**
+ * How code values are spread so that the darkest and the lightest reach black and white, as far as
+ * is gentle: out = scale * in + offset.
+ */
 function levelsOf(pixels: Uint8Array | Uint8ClampedArray, strength: number): { scale: number; offset: number } {
   const counts = new Uint32Array(256);
   let seen = 0;

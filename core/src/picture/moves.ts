@@ -20,8 +20,9 @@ export interface PlannedMove {
 }
 
 /**
- * No point of the picture moves faster than this across the frame, in frame widths a second. Common practice: at 24 frames a second what crosses
- * the frame in less than seven seconds is seen to judder.
+ * No point of the picture moves faster than this across the frame, in frame widths a second. Common
+ * practice: at 24 frames a second what crosses the frame in less than seven seconds is seen to
+ * judder.
  */
 export const FASTEST_MOVE = 1 / 7;
 /** What the rule asks for at full strength: slow enough that a move is felt rather than seen. */
@@ -47,8 +48,9 @@ export interface MoveRequest {
 }
 
 /**
- * Start and end of a move by rule. What is asked for is a speed, so that short and long slides move alike. The whole subject stays in view
- * and the picture keeps covering what it covers; where there is no room, the move is as much smaller, down to none.
+ * Start and end of a move by rule. What is asked for is a speed, so that short and long slides move
+ * alike. The whole subject stays in view and the picture keeps covering what it covers; where there
+ * is no room, the move is as much smaller, down to none.
  */
 export function ruledViews(request: MoveRequest): { readonly start: View; readonly end: View } {
   const { rest, strength, seconds, direction } = request;
@@ -84,7 +86,10 @@ function growingCentre(rest: View, zoom: number, picture: Size, frame: Size, aro
   };
 }
 
-/** From one side to the other with the subject in view all the way. A picture that shows its fill, or has no room, comes nearer first. */
+/**
+ * From one side to the other with the subject in view all the way. A picture that shows its fill,
+ * or has no room, comes nearer first.
+ */
 function acrossViews(request: MoveRequest, travel: number): { start: View; end: View } {
   const { rest, picture, frame, subject, direction } = request;
   const horizontal = direction === "left" || direction === "right";
@@ -120,8 +125,8 @@ function acrossViews(request: MoveRequest, travel: number): { start: View; end: 
 const DIRECTIONS: readonly MoveDirection[] = ["in", "out", "left", "right", "up", "down"];
 
 /**
- * Which way a slide moves by rule: by lot, but never as the slide before it, across only where the picture covers the frame, and along the
- * side that it has to spare where it has one.
+ * Which way a slide moves by rule: by lot, but never as the slide before it, across only where the
+ * picture covers the frame, and along the side that it has to spare where it has one.
  */
 export function chosenDirection(
   wish: MoveWish,
@@ -146,7 +151,10 @@ export function chosenDirection(
   return itemAt(others, seededChoice(seed, name, others.length));
 }
 
-/** Where the picture lies in a frame. A move that is not eased takes even steps, so that the eye sees no jerk. */
+/**
+ * Where the picture lies in a frame. A move that is not eased takes even steps, so that the eye
+ * sees no jerk.
+ */
 export function placedAt({ start, end, startFrame, endFrame, eased }: PlannedMove, frame: Frames): Rectangle {
   if (endFrame <= startFrame) return start;
   const share = clamp((frame - startFrame) / (endFrame - startFrame), 0, 1);

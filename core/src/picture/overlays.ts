@@ -5,7 +5,10 @@ import type { GrainPart, LightsPart, PapersPart } from "./frame-plan.ts";
 import type { Size } from "./geometry.ts";
 import { seededChoice } from "./seeded-choice.ts";
 
-/** Something light that moves over a film, the same in every frame of it whatever slide is seen: it goes on through transitions. */
+/**
+ * Something light that moves over a film, the same in every frame of it whatever slide is seen: it
+ * goes on through transitions.
+ */
 export interface PlannedOverlay {
   readonly kind: "glow" | "confetti" | "grain";
   /** 0 to 1. */
@@ -58,7 +61,10 @@ function glow(strength: number, seed: number, seconds: Seconds, { width, height 
 const MOST_PAPERS = 90;
 const PAPER_COLOURS = ["#f2b04c", "#f6e3bf", "#8fd3c8", "#b79be0", "#e2734f", "#fffaf0"] as const;
 
-/** Small papers that fall, sway and turn; each comes back at the top when it has left the frame at the bottom. */
+/**
+ * Small papers that fall, sway and turn; each comes back at the top when it has left the frame at
+ * the bottom.
+ */
 function confetti(strength: number, seed: number, seconds: Seconds, size: Size): PapersPart {
   const count = Math.round(MOST_PAPERS * strength);
   const unit = Math.min(size.width, size.height);
@@ -106,7 +112,10 @@ function grain(strength: number, seed: number, frame: Frames): GrainPart {
   };
 }
 
-/** The tile of grain, RGBA: light and dark specks whose strengths are spread as a bell (the sum of three lots), the same everywhere. */
+/**
+ * The tile of grain, RGBA: light and dark specks whose strengths are spread as a bell (the sum of
+ * three lots), the same everywhere.
+ */
 export function grainTile(): Uint8ClampedArray<ArrayBuffer> {
   const pixels = new Uint8ClampedArray(4 * GRAIN_TILE_PIXELS ** 2);
   let state = 0x2545f491;

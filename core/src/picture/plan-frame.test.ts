@@ -116,7 +116,8 @@ describe("planned frames", () => {
     ]) {
       for (let frame = 1; frame < 200; frame++) {
         const isSame = JSON.stringify(planFrame(film, frame)) === JSON.stringify(planFrame(film, frame - 1));
-        // Saying that a frame is new although it is not costs a drawing; the other way round would lose one.
+        // Saying that a frame is new although it is not costs a drawing; the other way round would
+        // lose one.
         if (repeatsFrame(film, frame)) expect(isSame, `frame ${frame}`).toBe(true);
         else expect([100, 106, 121, 151].includes(frame) || !isSame, `frame ${frame}`).toBe(true);
       }

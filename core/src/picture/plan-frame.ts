@@ -22,7 +22,10 @@ export interface PictureTrack {
   readonly fadeOut: { readonly startFrame: Frames; readonly endFrame: Frames } | null;
   /** Words over all of the film; null for none. */
   readonly watermark: { readonly sheet: WordSheet; readonly alpha: number } | null;
-  /** What the film dissolves into at its end, to begin again with it; null for a film that ends. Its slot begins where the film ends. */
+  /**
+   * What the film dissolves into at its end, to begin again with it; null for a film that ends. Its
+   * slot begins where the film ends.
+   */
   readonly loopBack: PictureSlot | null;
 }
 
@@ -46,7 +49,10 @@ export interface PictureSlot {
   readonly endFrame: Frames;
   readonly transitionIn: PlannedTransition;
   readonly move: PlannedMove;
-  /** What stands beside the picture while it does not cover the frame, or behind the words of a card; null where the picture always covers. */
+  /**
+   * What stands beside the picture while it does not cover the frame, or behind the words of a
+   * card; null where the picture always covers.
+   */
   readonly ground: Ground | null;
   readonly words: SlotWords;
   /** What must stay in view, in shares of the picture. */
@@ -61,7 +67,10 @@ export interface BesidePicture {
   readonly move: PlannedMove;
   /** What must stay in view, in shares of the picture. */
   readonly subject: Point;
-  /** It is not seen before the first frame, and wholly from the end on; null: it is there from the beginning. */
+  /**
+   * It is not seen before the first frame, and wholly from the end on; null: it is there from the
+   * beginning.
+   */
   readonly enters: { readonly startFrame: Frames; readonly endFrame: Frames } | null;
 }
 
@@ -77,7 +86,10 @@ export interface SlotWords {
 
 export const NO_WORDS: SlotWords = { sheet: [], times: [] };
 
-/** What is seen in a frame, 0 to the film's last; frames outside are drawn to the ends. O(log slots). */
+/**
+ * What is seen in a frame, 0 to the film's last; frames outside are drawn to the ends. O(log
+ * slots).
+ */
 export function planFrame(track: PictureTrack, frame: Frames): FramePlan {
   const { slots, fadeOut, size } = track;
   const index = slotIndexAt(slots, frame);
@@ -234,7 +246,10 @@ export function imagesIn(plan: FramePlan): ImageName[] {
   return eachOnce(named);
 }
 
-/** Whether a frame is sure to look as the one before it: the same picture, and nothing moves or changes from one to the other. */
+/**
+ * Whether a frame is sure to look as the one before it: the same picture, and nothing moves or
+ * changes from one to the other.
+ */
 export function repeatsFrame(track: PictureTrack, frame: Frames): boolean {
   const { slots, fadeOut } = track;
   const index = slotIndexAt(slots, frame);

@@ -34,10 +34,16 @@ const ZOOM_INTO = 1.18;
 const FLASH_LIGHT = 0.94;
 /** The soft edge of an iris, as a share of its last radius. */
 const IRIS_EDGE = 0.06;
-/** The line that a page is folded along leans by this much (radians), as a hand would turn it from its lower corner. */
+/**
+ * The line that a page is folded along leans by this much (radians), as a hand would turn it from
+ * its lower corner.
+ */
 const FOLD_LEAN = 0.28;
 
-/** What is drawn of a transition in one of its frames. Every kind shows half of each picture, by area or by light, at a share of 0.5. */
+/**
+ * What is drawn of a transition in one of its frames. Every kind shows half of each picture, by
+ * area or by light, at a share of 0.5.
+ */
 export function planTransition(transition: PlannedTransition, passing: Passing): Drawn {
   const { before, after, share, size } = passing;
   const eased = share * share * (3 - 2 * share);
@@ -99,7 +105,9 @@ const masked = ({ before, after }: Passing, mask: Mask): Drawn => ({
   veils: [],
 });
 
-/** The slope of a soft edge that crosses the frame; at least two pixels wide, so that it is smooth. */
+/**
+ * The slope of a soft edge that crosses the frame; at least two pixels wide, so that it is smooth.
+ */
 function edgeMask(size: Size, direction: Point, share: number, softness: number): Mask {
   const middle = { x: size.width / 2, y: size.height / 2 };
   const half = (Math.abs(direction.x) * size.width + Math.abs(direction.y) * size.height) / 2;
@@ -129,7 +137,9 @@ const corners = ({ x, y, width, height }: Rectangle): Point[] => [
 
 const wholeFrame = (size: Size): Rectangle => ({ x: 0, y: 0, ...size });
 
-/** Whole pixels: two pictures that meet at a part of one would let what is below them shine through. */
+/**
+ * Whole pixels: two pictures that meet at a part of one would let what is below them shine through.
+ */
 function push({ size, before, after }: Passing, direction: Point, share: number): Drawn {
   const by = { x: Math.round(direction.x * share * size.width), y: Math.round(direction.y * share * size.height) };
   const rest = { x: by.x - direction.x * size.width, y: by.y - direction.y * size.height };
@@ -189,8 +199,9 @@ const placedAgain = (inner: Placement, by: Placement): Placement => ({
 });
 
 /**
- * The old picture is a sheet that is folded over along a leaning line; what is folded shows its paper back and throws a shadow on both
- * pictures. The line passes the frame's middle at half of the way.
+ * The old picture is a sheet that is folded over along a leaning line; what is folded shows its
+ * paper back and throws a shadow on both pictures. The line passes the frame's middle at half of
+ * the way.
  */
 function turnedPage({ size, before, after }: Passing, direction: "left" | "right", share: number): Drawn {
   const toLeft = direction === "left";

@@ -2,8 +2,8 @@ import type { WordPlace } from "../show/index.ts";
 import type { Rectangle, Size } from "./geometry.ts";
 
 /**
- * Shares of a frame's width and height in which action and titles are safe on any screen: SMPTE ST 2046-1:2009 for 16:9 pictures (93 % and 90 %). The same shares for other
- * shapes are our own rule.
+ * Shares of a frame's width and height in which action and titles are safe on any screen: SMPTE ST
+ * 2046-1:2009 for 16:9 pictures (93 % and 90 %). The same shares for other shapes are our own rule.
  */
 export const SAFE_SHARES = { action: 0.93, title: 0.9 } as const;
 

@@ -1,6 +1,7 @@
 /**
- * A number from 0 to below `count` that follows from a seed and a name alone: drawn by lot, and yet the same on every day and every machine.
- * FNV-1a (Fowler, Noll and Vo) over the text, mixed as in MurmurHash3 so that near names fall far apart.
+ * A number from 0 to below `count` that follows from a seed and a name alone: drawn by lot, and yet
+ * the same on every day and every machine. FNV-1a (Fowler, Noll and Vo) over the text, mixed as in
+ * MurmurHash3 so that near names fall far apart.
  */
 export function seededChoice(seed: number, name: string, count: number): number {
   let hash = 0x811c9dc5 ^ seed;

@@ -3,7 +3,10 @@ import { describe, expect, it } from "vitest";
 import { itemAt } from "../presence/index.ts";
 import { type ColourRaster, findSubject, subjectAt, turnSubject } from "./index.ts";
 
-/** A picture of a slowly changing ground with an ellipse of another colour on it; shares of 96 x 64 pixels. */
+/**
+ * A picture of a slowly changing ground with an ellipse of another colour on it; shares of 96 x 64
+ * pixels.
+ */
 function blob(x: number, y: number, rx: number, ry: number, colour: readonly [number, number, number]): ColourRaster {
   const [width, height] = [96, 64];
   const pixels = new Uint8Array(3 * width * height);

@@ -18,7 +18,10 @@ export interface ColourRaster extends Size {
 const LARGEST_REGION = 0.8;
 /** A region reaches from this share of what stands out to its complement, along both axes. */
 const REGION_TAIL = 0.1;
-/** A plain surface of a striking colour, as a sky, counts for so much of what a middling amount of detail would give it. */
+/**
+ * A plain surface of a striking colour, as a sky, counts for so much of what a middling amount of
+ * detail would give it.
+ */
 const PLAIN_SHARE = 0.2;
 /** More detail than so many times the mean is not more of a subject. */
 const LARGEST_DETAIL = 3;
@@ -52,10 +55,12 @@ export function turnSubject({ point, region }: Subject, turn: Turn): Subject {
 }
 
 /**
- * Finds what stands out of a small picture (about 96 pixels along its longer side). What stands out is what differs in colour from the picture's
- * mean (Achanta et al. 2009, frequency-tuned saliency, in CIE Lab) and from its own surroundings, where there is something drawn rather than a plain surface, skin more than other things (Chai and Ngan
- * 1999, ranges of Cb and Cr), and the middle a little more than the edge. The largest connected heap of it is the subject. A picture in
- * which nothing stands out has its middle. O(pixels).
+ * Finds what stands out of a small picture (about 96 pixels along its longer side). What stands out
+ * is what differs in colour from the picture's mean (Achanta et al. 2009, frequency-tuned saliency,
+ * in CIE Lab) and from its own surroundings, where there is something drawn rather than a plain
+ * surface, skin more than other things (Chai and Ngan 1999, ranges of Cb and Cr), and the middle a
+ * little more than the edge. The largest connected heap of it is the subject. A picture in which
+ * nothing stands out has its middle. O(pixels).
  */
 export function findSubject(raster: ColourRaster): Subject {
   const weight = conspicuousness(raster);

@@ -4,8 +4,9 @@ import type { Rectangle, Size } from "./geometry.ts";
 import type { WordSheet } from "./planned-words.ts";
 
 /**
- * The part of the Canvas 2D API that pictures are drawn with: small enough that the browser's canvas, a worker's and
- * the server's all satisfy it, so that one drawFrame serves stage and export.
+ * The part of the Canvas 2D API that pictures are drawn with: small enough that the browser's
+ * canvas, a worker's and the server's all satisfy it, so that one drawFrame serves stage and
+ * export.
  */
 export interface Surface2D<Image> {
   globalAlpha: number;
@@ -72,7 +73,10 @@ export const imageKey = ({ picture, of, look }: ImageName): string =>
 /** Gives an image, of a clip the frame of an instant; null while it is not loaded. */
 export type ImageSource<Image> = (image: ImageName, clip: ClipInstant | null) => DrawableImage<Image> | null;
 
-/** Words as they are drawn: images with their places in the frame that they were laid out for; of scrolling words, below its upper edge. */
+/**
+ * Words as they are drawn: images with their places in the frame that they were laid out for; of
+ * scrolling words, below its upper edge.
+ */
 export interface DrawnWords<Image> {
   readonly pieces: readonly { readonly image: DrawableImage<Image>; readonly target: Rectangle }[];
   /** Of all lines together. */
@@ -88,11 +92,17 @@ export interface DrawSources<Image> {
   readonly words: WordSource<Image>;
   /** The tile of grain (overlays.ts); null while it is not made. */
   readonly grain: () => DrawableImage<Image> | null;
-  /** Asked for only where a layer must be put together before it is laid on; it may be the same one every time. */
+  /**
+   * Asked for only where a layer must be put together before it is laid on; it may be the same one
+   * every time.
+   */
   readonly scratch: () => Scratch<Image>;
 }
 
-/** A second canvas of the surface's size and scale, on which a layer is put together before it is laid over the others. */
+/**
+ * A second canvas of the surface's size and scale, on which a layer is put together before it is
+ * laid over the others.
+ */
 export interface Scratch<Image> extends DrawableImage<Image> {
   readonly surface: Surface2D<Image>;
 }

@@ -11,7 +11,10 @@ import { type FrameRate, type Frames, framesPerSecond, type Seconds } from "../t
 import type { FilmLength } from "../values/index.ts";
 import { seededChoice } from "./seeded-choice.ts";
 
-/** The frames in which two pictures are seen at once, endFrame exclusive; a cut has none and both are the landing. */
+/**
+ * The frames in which two pictures are seen at once, endFrame exclusive; a cut has none and both
+ * are the landing.
+ */
 export type PlannedTransition = { readonly startFrame: Frames; readonly endFrame: Frames } & TransitionStyle;
 
 /** What a transition looks like, without its length. */
@@ -75,8 +78,8 @@ export function newTransition(kind: TransitionWish["kind"], length: FilmLength):
 }
 
 /**
- * What is drawn for each of a film's wishes in order: a varied one draws a kind by lot from its set, by seed and name, and not the kind before it again
- * where the set has another.
+ * What is drawn for each of a film's wishes in order: a varied one draws a kind by lot from its
+ * set, by seed and name, and not the kind before it again where the set has another.
  */
 export function drawnStyles(
   wishes: readonly { readonly wish: TransitionWish; readonly name: string }[],
@@ -101,7 +104,8 @@ export function drawnStyles(
 export const MOST_FLASHES_A_SECOND = 3;
 
 /**
- * Light flashes as they may be shown: one that would be the fourth within a second is a dissolve instead. `landingSeconds[i]` is where `styles[i]` is brightest, rising.
+ * Light flashes as they may be shown: one that would be the fourth within a second is a dissolve
+ * instead. `landingSeconds[i]` is where `styles[i]` is brightest, rising.
  */
 export function withoutFlicker(
   styles: readonly TransitionStyle[],
@@ -119,10 +123,12 @@ export function withoutFlicker(
 }
 
 /**
- * Places the transition into each slot but the first: an odd number of frames whose middle one shows exactly half of each picture. The slot's first
- * frame is that middle one, the transition's first frame, or the first one after it (`point`). It is shortened until neighbouring transitions at most
- * touch, so that three pictures are never seen at once, and becomes a cut where there is no room for three frames.
- * `starts` are the first frames of all slots in order, and the end of the film behind them; `requests[i]` leads into slot i + 1.
+ * Places the transition into each slot but the first: an odd number of frames whose middle one
+ * shows exactly half of each picture. The slot's first frame is that middle one, the transition's
+ * first frame, or the first one after it (`point`). It is shortened until neighbouring transitions
+ * at most touch, so that three pictures are never seen at once, and becomes a cut where there is no
+ * room for three frames. `starts` are the first frames of all slots in order, and the end of the
+ * film behind them; `requests[i]` leads into slot i + 1.
  */
 export function placeTransitions(
   starts: readonly number[],
@@ -151,8 +157,9 @@ export const halfwayFrame = ({ startFrame, endFrame }: PlacedFrames): Frames =>
   endFrame === startFrame ? startFrame : (startFrame + endFrame - 1) / 2;
 
 /**
- * Share of the new picture in a frame of a transition, strictly between 0 and 1, rising evenly; exactly 0.5 in the middle
- * frame. In a dissolve two equal greys stay that grey; from black to white the middle frame has the code value 128 of 255 in the drawn picture.
+ * Share of the new picture in a frame of a transition, strictly between 0 and 1, rising evenly;
+ * exactly 0.5 in the middle frame. In a dissolve two equal greys stay that grey; from black to
+ * white the middle frame has the code value 128 of 255 in the drawn picture.
  */
 export function transitionShare(transition: PlacedFrames, frame: Frames): number {
   return (frame - transition.startFrame + 1) / (transition.endFrame - transition.startFrame + 1);

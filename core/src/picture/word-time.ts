@@ -13,7 +13,10 @@ export interface WordTime {
   readonly isScrolling: boolean;
 }
 
-/** How much of words is seen in a frame, 0 to 1; even steps, of which neither nothing nor all is one. */
+/**
+ * How much of words is seen in a frame, 0 to 1; even steps, of which neither nothing nor all is
+ * one.
+ */
 export function wordAlpha({ startFrame, endFrame, fadeInFrames, fadeOutFrames }: WordTime, frame: Frames): number {
   if (frame < startFrame || frame >= endFrame) return 0;
   return Math.min(1, (frame - startFrame + 1) / (fadeInFrames + 1), (endFrame - frame) / (fadeOutFrames + 1));

@@ -452,7 +452,10 @@ function before6(title: string, version: number): Record<string, unknown> {
   return { ...fresh, ...later, ...LOOK_BEFORE_6, version, passages };
 }
 
-/** A new show as it is after such a one was read: what was there has its look, and still stands still. */
+/**
+ * A new show as it is after such a one was read: what was there has its look, and still stands
+ * still.
+ */
 const readFrom5 = (title: string): ShowDocument => ({
   ...newShowDocument(title),
   style: {

@@ -3,10 +3,16 @@ import { amplitude } from "./decibels.ts";
 import type { GainCurve } from "./gain-curve.ts";
 import { piecewiseLinearHeld } from "./piecewise-linear.ts";
 
-/** Level over time as straight lines in decibels, in order of time; before the first and after the last it holds. Empty: 0 dB. */
+/**
+ * Level over time as straight lines in decibels, in order of time; before the first and after the
+ * last it holds. Empty: 0 dB.
+ */
 export type DecibelCurve = readonly { readonly seconds: Seconds; readonly decibels: number }[];
 
-/** Between two points of a gain curve the level changes by this at most: drawn straight in gain, it is then off by less than 0.02 dB. */
+/**
+ * Between two points of a gain curve the level changes by this at most: drawn straight in gain, it
+ * is then off by less than 0.02 dB.
+ */
 const STEP_DECIBELS = 0.75;
 
 /**
@@ -16,7 +22,10 @@ const STEP_DECIBELS = 0.75;
 export const decibelsAt = (curve: DecibelCurve, seconds: Seconds): number =>
   curve.length === 0 ? 0 : piecewiseLinearHeld(curve, (point) => point.decibels, seconds);
 
-/** The lower of two curves at every time: exact at their points and where they cross. O(points log points). */
+/**
+ * The lower of two curves at every time: exact at their points and where they cross. O(points log
+ * points).
+ */
 export function lowerOf(a: DecibelCurve, b: DecibelCurve): DecibelCurve {
   if (a.length === 0 || b.length === 0) return lowerThanZero(a.length === 0 ? b : a);
   const times = [...new Set([...a, ...b].map(({ seconds }) => seconds))].sort((one, other) => one - other);

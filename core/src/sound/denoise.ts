@@ -11,13 +11,18 @@ const FLOOR_GAIN = 10 ** (-12 / 20);
 const OVER_ESTIMATE = 3;
 /** Within a few windows a part that was speech becomes noise again; it becomes speech at once. */
 const RELEASE_SHARE = 0.35;
-/** Noise is learned from pauses where there are so many windows of them, else from the quietest tenth of each part. */
+/**
+ * Noise is learned from pauses where there are so many windows of them, else from the quietest
+ * tenth of each part.
+ */
 const LEAST_PAUSE_WINDOWS = 12;
 const QUIET_SHARE = 0.1;
 
 /**
- * The same sound with its steady noise taken down by up to 12 dB, part of the spectrum by part: spectral subtraction after Boll (1979) with a floor and a Wiener gain, smoothed over time and neighbouring parts. `stretches` tell where
- * someone speaks: between them there is noise alone. Length and time stay. O(samples log window); memory: that of the sound once more.
+ * The same sound with its steady noise taken down by up to 12 dB, part of the spectrum by part:
+ * spectral subtraction after Boll (1979) with a floor and a Wiener gain, smoothed over time and
+ * neighbouring parts. `stretches` tell where someone speaks: between them there is noise alone.
+ * Length and time stay. O(samples log window); memory: that of the sound once more.
  */
 export function denoise(sound: Stereo, stretches: readonly SpokenStretch[], sampleRate: number): Stereo {
   const left = denoiseChannel(sound[0], stretches, sampleRate);

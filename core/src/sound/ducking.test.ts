@@ -8,7 +8,10 @@ const stretch = fc
   .tuple(fc.double({ min: 0, max: 60, noNaN: true }), fc.double({ min: 0.05, max: 8, noNaN: true }))
   .map(([startSeconds, length]) => ({ startSeconds, endSeconds: startSeconds + length }));
 
-/** What one stretch alone asks for at a time: written down from the meaning of attack, hold and release. */
+/**
+ * What one stretch alone asks for at a time: written down from the meaning of attack, hold and
+ * release.
+ */
 function askedAt({ startSeconds, endSeconds }: { startSeconds: number; endSeconds: number }, t: number): number {
   const { decibels: depth, attackSeconds, holdSeconds, releaseSeconds } = DUCKING;
   const up = endSeconds + holdSeconds;

@@ -20,8 +20,10 @@ interface Stretch {
 }
 
 /**
- * The level of the music under speech, in decibels over film time: straight lines down before each stretch, held, and up again behind it. Stretches so near to each other that the music would not come back are one; where it has come
- * back part of the way, it turns there. `speech` in any order, overlaps allowed. Empty without speech. O(n log n).
+ * The level of the music under speech, in decibels over film time: straight lines down before each
+ * stretch, held, and up again behind it. Stretches so near to each other that the music would not
+ * come back are one; where it has come back part of the way, it turns there. `speech` in any order,
+ * overlaps allowed. Empty without speech. O(n log n).
  */
 export function duckingCurve(speech: readonly Stretch[], ducking: Ducking): DecibelCurve {
   const { decibels: depth, attackSeconds, holdSeconds, releaseSeconds } = ducking;

@@ -2,17 +2,26 @@ import { present } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { piecewiseLinearHeld } from "./piecewise-linear.ts";
 
-/** Gain over time as straight lines between points, in order of time; before the first and after the last it holds. Empty: 1. */
+/**
+ * Gain over time as straight lines between points, in order of time; before the first and after the
+ * last it holds. Empty: 1.
+ */
 export type GainCurve = readonly { readonly seconds: Seconds; readonly gain: number }[];
 
-/** Points in which a curve that is not straight is drawn: the error stays under 0.0002 of full gain (0.002 dB above half). */
+/**
+ * Points in which a curve that is not straight is drawn: the error stays under 0.0002 of full gain
+ * (0.002 dB above half).
+ */
 const CURVE_POINTS = 65;
 
 /** The gain at a time. O(log points). */
 export const gainAt = (curve: GainCurve, seconds: Seconds): number =>
   curve.length === 0 ? 1 : piecewiseLinearHeld(curve, (point) => point.gain, seconds);
 
-/** From 0 to 1: a quarter of a sine, for material that differs from what it is crossed with (equal power). */
+/**
+ * From 0 to 1: a quarter of a sine, for material that differs from what it is crossed with (equal
+ * power).
+ */
 export function risingPower(startSeconds: Seconds, endSeconds: Seconds): GainCurve {
   return drawn(startSeconds, endSeconds, (share) => (share === 1 ? 1 : Math.sin((share * Math.PI) / 2)));
 }
@@ -41,8 +50,8 @@ export function gainProduct(curves: readonly GainCurve[]): GainCurve {
 }
 
 /**
- * Multiplies samples by a curve, in place; sample 0 is at `startSeconds`. O(samples + points): segments are walked, not searched, and where
- * the gain is 1 nothing is touched.
+ * Multiplies samples by a curve, in place; sample 0 is at `startSeconds`. O(samples + points):
+ * segments are walked, not searched, and where the gain is 1 nothing is touched.
  */
 export function applyGain(curve: GainCurve, samples: Float32Array, startSeconds: Seconds, sampleRate: number): void {
   if (curve.length === 0) return;

@@ -2,11 +2,17 @@ import { amplitude, decibels } from "./decibels.ts";
 import type { Stereo } from "./sample-source.ts";
 import { peakBetween } from "./true-peak.ts";
 
-/** The limiter decides once for so many samples, 1.3 ms at 48 kHz; blocks are counted from the film's first sample, so that it decides alike wherever one begins to listen. */
+/**
+ * The limiter decides once for so many samples, 1.3 ms at 48 kHz; blocks are counted from the
+ * film's first sample, so that it decides alike wherever one begins to listen.
+ */
 export const LIMITER_BLOCK = 64;
 /** It begins to sink so many blocks before a peak, 5 ms: slow enough not to be heard as a click. */
 export const REACH = 4;
-/** It rises again by so many decibels a second: within a beat, but not so fast that it follows the waves of a bass. */
+/**
+ * It rises again by so many decibels a second: within a beat, but not so fast that it follows the
+ * waves of a bass.
+ */
 const RELEASE_DECIBELS_A_SECOND = 40;
 /** A level that it had so long ago has no say any more: a reduction of 40 dB has gone back. */
 export const LIMITER_MEMORY_BLOCKS = 750;
@@ -15,7 +21,10 @@ export const PEAK_MARGIN = 12;
 /** Blocks around a stretch whose peaks have a say in its gain. */
 export const LIMITER_MARGIN = 2 * REACH + 1;
 
-/** True peaks of both channels in each block of sound, which begins and ends `PEAK_MARGIN` samples outside of its whole blocks. Peaks under `least` may come out as that. O(samples). */
+/**
+ * True peaks of both channels in each block of sound, which begins and ends `PEAK_MARGIN` samples
+ * outside of its whole blocks. Peaks under `least` may come out as that. O(samples).
+ */
 export function blockPeaks(sound: Stereo, least = 0): Float32Array {
   const count = Math.floor((sound[0].length - 2 * PEAK_MARGIN) / LIMITER_BLOCK);
   const peaks = new Float32Array(Math.max(0, count));
@@ -32,9 +41,12 @@ export function blockPeaks(sound: Stereo, least = 0): Float32Array {
 }
 
 /**
- * The limiter's gain in decibels, 0 and less, at the beginning of each block but the outermost `LIMITER_MARGIN` ones of `peaks` and of the one behind the last of them; between, it is a straight line of gain. A look-ahead limiter: what a
- * peak needs holds for all blocks within its reach, goes back at an even rate and is then averaged over the reach, so that it never lies above what any block needs. `levels` are those that go back, of every block but the `REACH`
- * outermost ones; `before` is the one before the first. O(blocks).
+ * The limiter's gain in decibels, 0 and less, at the beginning of each block but the outermost
+ * `LIMITER_MARGIN` ones of `peaks` and of the one behind the last of them; between, it is a
+ * straight line of gain. A look-ahead limiter: what a peak needs holds for all blocks within its
+ * reach, goes back at an even rate and is then averaged over the reach, so that it never lies above
+ * what any block needs. `levels` are those that go back, of every block but the `REACH` outermost
+ * ones; `before` is the one before the first. O(blocks).
  */
 export function limiterDecibels(
   peaks: Float32Array,
@@ -68,7 +80,10 @@ export function limiterDecibels(
   return { boundaries, levels };
 }
 
-/** Multiplies whole blocks by a gain and the limiter's lines between boundaries (one more than blocks), in place. */
+/**
+ * Multiplies whole blocks by a gain and the limiter's lines between boundaries (one more than
+ * blocks), in place.
+ */
 export function applyLimiter(
   samples: Float32Array,
   firstBlock: number,

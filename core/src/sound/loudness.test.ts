@@ -4,7 +4,10 @@ import { LOUDNESS_SAMPLE_RATE, type Loudness, LoudnessMeter } from "./loudness.t
 import type { Stereo } from "./sample-source.ts";
 import { TruePeakMeter } from "./true-peak.ts";
 
-/** A sine of 1 kHz in both channels, one level (peak, dBFS) after the other, without a jump in phase. */
+/**
+ * A sine of 1 kHz in both channels, one level (peak, dBFS) after the other, without a jump in
+ * phase.
+ */
 function tones(levels: readonly (readonly [dbfs: number, seconds: number])[]): Stereo {
   const count = levels.reduce((sum, [, seconds]) => sum + Math.round(seconds * LOUDNESS_SAMPLE_RATE), 0);
   const samples = new Float32Array(count);
@@ -27,7 +30,8 @@ function measured([left, right]: Stereo): Loudness {
 const repeated = <T>(times: number, ...values: readonly T[]): T[] => Array.from({ length: times }, () => values).flat();
 
 describe("loudness", () => {
-  // EBU Tech 3341, table 1, cases 1 to 5: stereo sines of 1 kHz, read within 0.1 LU. The levels are from memory.
+  // EBU Tech 3341, table 1, cases 1 to 5: stereo sines of 1 kHz, read within 0.1 LU. The levels are
+  // from memory.
   it.each([
     ["1", [[-23, 20]], -23],
     ["2", [[-33, 20]], -33],
@@ -89,7 +93,10 @@ describe("loudness", () => {
   });
 });
 
-/** A sine whose frequency is a part of the sampling rate, so that its peaks lie at the same places between samples; faded in and out, as a start out of nothing is a peak of its own. */
+/**
+ * A sine whose frequency is a part of the sampling rate, so that its peaks lie at the same places
+ * between samples; faded in and out, as a start out of nothing is a peak of its own.
+ */
 function sine(part: number, degrees: number, amplitude: number): Stereo {
   const [count, fade] = [9600, 2400];
   const samples = Float32Array.from({ length: count }, (_, i) => {

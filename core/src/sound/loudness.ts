@@ -8,14 +8,19 @@ const BLOCK_STEPS = 4;
 const SHORT_TERM_STEPS = 30;
 const ABSOLUTE_GATE_LUFS = -70;
 const RELATIVE_GATE_LU = -10;
-/** EBU Tech 3342: the gate of the loudness range, and the shares of the distribution between which it lies. */
+/**
+ * EBU Tech 3342: the gate of the loudness range, and the shares of the distribution between which
+ * it lies.
+ */
 const RANGE_GATE_LU = -20;
 const RANGE_SHARES = [0.1, 0.95] as const;
 
 export interface Loudness {
   /** Of all of it, gated; -Infinity where nothing is louder than -70 LUFS. */
   readonly integratedLufs: number;
-  /** Of the three seconds that end with each step of a tenth of a second, from the third second on. */
+  /**
+   * Of the three seconds that end with each step of a tenth of a second, from the third second on.
+   */
   readonly shortTermLufs: readonly number[];
   /** Of the 400 ms that end with each step, from the fourth on. */
   readonly momentaryLufs: readonly number[];
@@ -24,8 +29,10 @@ export interface Loudness {
 }
 
 /**
- * Loudness of stereo sound at 48 kHz after ITU-R BS.1770-4 (K-weighting, 400 ms blocks, gates at -70 LUFS and 10 LU below), EBU Tech 3341 (momentary and short-term) and 3342 (range). Sound is added piece by piece; what does not
- * fill a step of 100 ms at the end is left out. Memory: ten numbers a second; time O(frames).
+ * Loudness of stereo sound at 48 kHz after ITU-R BS.1770-4 (K-weighting, 400 ms blocks, gates at
+ * -70 LUFS and 10 LU below), EBU Tech 3341 (momentary and short-term) and 3342 (range). Sound is
+ * added piece by piece; what does not fill a step of 100 ms at the end is left out. Memory: ten
+ * numbers a second; time O(frames).
  */
 export class LoudnessMeter {
   readonly #filters = [new KWeighting(), new KWeighting()] as const;
@@ -82,7 +89,9 @@ function slidingMeans(steps: readonly number[], length: number): number[] {
 const meanOf = (values: readonly number[]): number =>
   values.length === 0 ? 0 : values.reduce((sum, value) => sum + value, 0) / values.length;
 
-/** Blocks above the absolute gate, and above a gate that lies so far below the loudness of those. */
+/**
+ * Blocks above the absolute gate, and above a gate that lies so far below the loudness of those.
+ */
 function gated(blocks: readonly number[], relativeLu: number): number[] {
   const absolute = meanSquareOf(ABSOLUTE_GATE_LUFS);
   const audible = blocks.filter((block) => block > absolute);
@@ -101,14 +110,20 @@ function loudnessRange(shortTerm: readonly number[]): number {
   return high - low;
 }
 
-/** The two filters in series, coefficients of BS.1770-4 tables 1 and 2 for 48 kHz: the head as a rigid sphere, and a high pass. Direct form 2, transposed. */
+/**
+ * The two filters in series, coefficients of BS.1770-4 tables 1 and 2 for 48 kHz: the head as a
+ * rigid sphere, and a high pass. Direct form 2, transposed.
+ */
 export class KWeighting {
   #shelf1 = 0;
   #shelf2 = 0;
   #pass1 = 0;
   #pass2 = 0;
 
-  /** The sum of squares that samples from `from` to `end` (exclusive) have behind the filters. O(samples). */
+  /**
+   * The sum of squares that samples from `from` to `end` (exclusive) have behind the filters.
+   * O(samples).
+   */
   energyOf(samples: Float32Array, from: number, end: number): number {
     // In variables: fields would be read and written for each sample.
     let [shelf1, shelf2] = [this.#shelf1, this.#shelf2];

@@ -15,7 +15,9 @@ import {
 
 const RATE = 48_000;
 
-/** A drum-like music: decaying noise on each beat over a chord, with a few peaks far above the rest. */
+/**
+ * A drum-like music: decaying noise on each beat over a chord, with a few peaks far above the rest.
+ */
 function drums(seconds: number, level: number): Stereo {
   const random = seededRandom(7);
   const count = seconds * RATE;
@@ -49,7 +51,10 @@ function measured(mix: SoundRenderer, targetLufs: number | null, ceilingDbtp = -
   return measure.result();
 }
 
-/** Highest value between samples, by a windowed sinc of 64 taps at sixteen times the rate: another filter than the one in use. */
+/**
+ * Highest value between samples, by a windowed sinc of 64 taps at sixteen times the rate: another
+ * filter than the one in use.
+ */
 function finePeak(samples: Float32Array): number {
   let peak = 0;
   for (let i = 32; i < samples.length - 32; i++) {

@@ -14,12 +14,17 @@ import { type Stereo, silence } from "./sample-source.ts";
 /** Anything that gives sound at any place, the same each time. */
 export interface SoundRenderer {
   readonly frameCount: number;
-  /** `count` frames from frame `first` on, which may lie before the beginning; outside there is silence. */
+  /**
+   * `count` frames from frame `first` on, which may lie before the beginning; outside there is
+   * silence.
+   */
   render(first: number, count: number): Stereo;
 }
 
 /**
- * A mix at its final level, with its peaks held under a ceiling: every frame always comes out the same, however it is asked for. What follows right behind the last asked for costs only itself; a jump costs a second of mix more.
+ * A mix at its final level, with its peaks held under a ceiling: every frame always comes out the
+ * same, however it is asked for. What follows right behind the last asked for costs only itself; a
+ * jump costs a second of mix more.
  */
 export class MasteredMix implements SoundRenderer {
   readonly #mix: SoundRenderer;

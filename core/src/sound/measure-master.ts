@@ -12,7 +12,10 @@ export interface SoundLevels {
   readonly rangeLu: number;
   /** Null for silence. */
   readonly truePeakDbtp: number | null;
-  /** Of the three seconds before each tenth of a second, from the third second on; -Infinity for silence. */
+  /**
+   * Of the three seconds before each tenth of a second, from the third second on; -Infinity for
+   * silence.
+   */
   readonly shortTermLufs: readonly number[];
 }
 
@@ -22,7 +25,9 @@ export interface Master {
   readonly ceilingDbtp: number;
   readonly before: SoundLevels;
   readonly after: SoundLevels;
-  /** The lowest that the limiter's gain comes to in each tenth of a second, in decibels, 0 and less. */
+  /**
+   * The lowest that the limiter's gain comes to in each tenth of a second, in decibels, 0 and less.
+   */
   readonly limiterDecibels: readonly number[];
 }
 
@@ -34,8 +39,10 @@ const MOST_TRIES = 12;
 const MOST_GAIN_DECIBELS = 30;
 
 /**
- * Measures a mix at 48 kHz once from beginning to end and finds the gain with which it is as loud as wished, the limiter's work counted in. The measuring goes by seconds, so that whoever asks can stop or say how far it is. Time: that of
- * mixing and filtering every frame once; memory: 750 numbers a second.
+ * Measures a mix at 48 kHz once from beginning to end and finds the gain with which it is as loud
+ * as wished, the limiter's work counted in. The measuring goes by seconds, so that whoever asks can
+ * stop or say how far it is. Time: that of mixing and filtering every frame once; memory: 750
+ * numbers a second.
  */
 export class MasterMeasure {
   readonly #mix: SoundRenderer;
@@ -111,7 +118,10 @@ interface Treatment {
   readonly boundaries: Float32Array;
 }
 
-/** Levels from the energies and peaks of blocks, which are short enough for their gain to be one number. */
+/**
+ * Levels from the energies and peaks of blocks, which are short enough for their gain to be one
+ * number.
+ */
 function levelsOf(energies: Float32Array, peaks: Float32Array, treatment: Treatment | null): SoundLevels {
   const powerOf = (block: number): number => {
     if (!treatment) return 1;

@@ -8,21 +8,27 @@ import { memorySource, type SampleSource, type Stereo, silence } from "./sample-
 import { ownerKey, type SoundPiece, type SoundPlan, type TimePoint } from "./sound-plan.ts";
 import { STRETCH_HOP, TimeStretch } from "./time-stretch.ts";
 
-/** Below this change of speed a piece is played like a tape a little faster or slower; above it, it is stretched and keeps its pitch. */
+/**
+ * Below this change of speed a piece is played like a tape a little faster or slower; above it, it
+ * is stretched and keeps its pitch.
+ */
 const TAPE_CHANGE = 0.0101;
 /** A stretched run goes over into the recording as it is within this. */
 const SEAM_SECONDS = 0.02;
 
 /**
- * Renders the sound of a plan, piece by piece in any order: the page plays and the export writes what comes from here. The same frames always
- * come out the same, however they are asked for. Memory: a stretched run is kept once rendered.
+ * Renders the sound of a plan, piece by piece in any order: the page plays and the export writes
+ * what comes from here. The same frames always come out the same, however they are asked for.
+ * Memory: a stretched run is kept once rendered.
  */
 export class SoundMixer implements SoundRenderer {
   readonly #plan: SoundPlan;
   readonly #sampleRate: number;
   readonly #sourceOf: (soundName: string) => SampleSource;
   readonly #stretched = new Map<string, SampleSource>();
-  /** Highest sample of each owner in what was rendered last, at its level in the mix: for meters. */
+  /**
+   * Highest sample of each owner in what was rendered last, at its level in the mix: for meters.
+   */
   readonly peaks = new Map<string, number>();
 
   /** `sourceOf` gives a decode at `sampleRate`. */
@@ -113,7 +119,10 @@ export class SoundMixer implements SoundRenderer {
     return stretched.read(from - this.#frame(first.filmSeconds), count);
   }
 
-  /** The whole of a run whose tempo is not that of the recording, ending where the recording goes on. */
+  /**
+   * The whole of a run whose tempo is not that of the recording, ending where the recording goes
+   * on.
+   */
   #stretch(source: SampleSource, { points }: Run): SampleSource {
     const [first, last] = [itemAt(points, 0), lastOf(points)];
     const start = this.#frame(first.filmSeconds);
@@ -147,7 +156,10 @@ interface Run {
   readonly points: readonly TimePoint[];
 }
 
-/** A piece's time divided by how it is played. Neighbouring stretched parts are one run, so that the grains go on. */
+/**
+ * A piece's time divided by how it is played. Neighbouring stretched parts are one run, so that the
+ * grains go on.
+ */
 function runsOf(time: readonly TimePoint[]): Run[] {
   const runs: Run[] = [];
   for (let i = 1; i < time.length; i++) {

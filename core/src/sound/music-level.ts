@@ -5,7 +5,10 @@ import type { SoundPlan } from "./sound-plan.ts";
 
 /** A fade shorter than this sounds like a cut. */
 const SHORTEST_FADE_SECONDS = 1.5;
-/** Where the last bar lies further from the end than this, the song rings out by itself and only its tail is faded. */
+/**
+ * Where the last bar lies further from the end than this, the song rings out by itself and only its
+ * tail is faded.
+ */
 const LONGEST_FADE_SECONDS = 10;
 
 /** How loud songs are over the film, and where the end of the film begins to be heard. */
@@ -15,8 +18,10 @@ export interface MusicLevel {
 }
 
 /**
- * The music's level over the film: down where `ducking` says, and a fade at the end, from `fadeStartSeconds` where a person chose one, else from the last bar start that leaves 1.5 s for it,
- * so that music never just stops. Without such a bar it begins 3 s before the end, or halfway in a film shorter than that.
+ * The music's level over the film: down where `ducking` says, and a fade at the end, from
+ * `fadeStartSeconds` where a person chose one, else from the last bar start that leaves 1.5 s for
+ * it, so that music never just stops. Without such a bar it begins 3 s before the end, or halfway
+ * in a film shorter than that.
  */
 export function musicLevel(
   filmSeconds: Seconds,

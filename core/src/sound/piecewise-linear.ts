@@ -3,8 +3,9 @@ import { itemAt, lastOf } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 
 /**
- * Straight lines between points whose inputs rise; before the first and after the last point output goes on as fast as input, since beyond its known
- * moments music is played as it was recorded. `inputOf` and `outputOf` read a point. At least one point. O(points).
+ * Straight lines between points whose inputs rise; before the first and after the last point output
+ * goes on as fast as input, since beyond its known moments music is played as it was recorded.
+ * `inputOf` and `outputOf` read a point. At least one point. O(points).
  */
 export function piecewiseLinear<Point>(
   points: readonly Point[],
@@ -21,7 +22,10 @@ export function piecewiseLinear<Point>(
   return outputOf(from) + share * (outputOf(to) - outputOf(from));
 }
 
-/** Straight lines between points in order of time; before the first and after the last the value holds. At least one point. O(log points). */
+/**
+ * Straight lines between points in order of time; before the first and after the last the value
+ * holds. At least one point. O(log points).
+ */
 export function piecewiseLinearHeld<Point extends { readonly seconds: Seconds }>(
   points: readonly Point[],
   valueOf: (point: Point) => number,

@@ -22,8 +22,9 @@ function kernel(): Float32Array {
 }
 
 /**
- * `count` frames of a source, read from the (fractional) frame `from` on with a step of `step` frames: tape speed, pitch goes with tempo. For
- * steps near 1; nothing is filtered out before a step above it. Band-limited interpolation (Smith & Gossett 1984). O(count * 48).
+ * `count` frames of a source, read from the (fractional) frame `from` on with a step of `step`
+ * frames: tape speed, pitch goes with tempo. For steps near 1; nothing is filtered out before a
+ * step above it. Band-limited interpolation (Smith & Gossett 1984). O(count * 48).
  */
 export function resampled(source: SampleSource, from: number, step: number, count: number): Stereo {
   const weights = kernel();

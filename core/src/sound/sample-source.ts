@@ -4,7 +4,10 @@ export type Stereo = readonly [left: Float32Array, right: Float32Array];
 /** The decoded sound of a song, wherever it lies. */
 export interface SampleSource {
   readonly frameCount: number;
-  /** `count` frames from frame `from` on, in arrays of the caller's own; what lies outside the song is 0. */
+  /**
+   * `count` frames from frame `from` on, in arrays of the caller's own; what lies outside the song
+   * is 0.
+   */
   read(from: number, count: number): Stereo;
 }
 

@@ -25,7 +25,10 @@ const SPEECH_SHARE = 0.3;
 /** Less is a shout in a concert, or nothing. */
 const LITTLE_SPEECH_SHARE = 0.1;
 
-/** A steady beat makes it a song; without one, what is spoken in it decides. `speech` is null where it is not known. */
+/**
+ * A steady beat makes it a song; without one, what is spoken in it decides. `speech` is null where
+ * it is not known.
+ */
 export function soundKind({ steady, durationSeconds }: HeardBeat, speech: SpeechFacts | null): SoundKind {
   if (steady) return durationSeconds >= SHORTEST_SONG_SECONDS ? "song" : "unclear";
   if (!speech) return "unclear";

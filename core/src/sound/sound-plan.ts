@@ -8,7 +8,10 @@ export interface TimePoint {
   readonly soundSeconds: Seconds;
 }
 
-/** Whose sound it is: a song of the show, a voice, or the clip on a slide. Ids are those of the show document. */
+/**
+ * Whose sound it is: a song of the show, a voice, or the clip on a slide. Ids are those of the show
+ * document.
+ */
 export interface SoundOwner {
   readonly kind: "song" | "voice" | "clip";
   readonly id: string;
@@ -22,7 +25,10 @@ export interface SoundPiece {
   readonly owner: SoundOwner;
   /** Of the decode that is heard: see soundName(). */
   readonly soundName: string;
-  /** At least two, rising in both times; straight lines between. The piece is heard from the first (inclusive) to the last (exclusive). */
+  /**
+   * At least two, rising in both times; straight lines between. The piece is heard from the first
+   * (inclusive) to the last (exclusive).
+   */
   readonly time: readonly TimePoint[];
   /** Over film time: level curve, fades, crossfades, joins. */
   readonly gain: GainCurve;
@@ -56,7 +62,10 @@ export const plainSound = (pieces: readonly SoundPiece[], lengthSeconds: Seconds
   master: null,
 });
 
-/** Which decode of a file: as it was recorded, or with its noise taken down. Songs have one of their own, made when they came in. */
+/**
+ * Which decode of a file: as it was recorded, or with its noise taken down. Songs have one of their
+ * own, made when they came in.
+ */
 export type SoundVersion = "song" | "spoken" | "cleaned";
 
 /** The name under which a decode is asked for: a content hash, with what was done to it. */

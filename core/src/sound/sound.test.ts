@@ -148,7 +148,8 @@ describe("mixing", () => {
       pieces.set(again.render(from, to - from)[0], from);
     }
     for (let i = 0; i < 8500; i++) expect(Math.abs(itemAt(pieces, i) - itemAt(whole, i))).toBeLessThan(1e-5);
-    // Behind its end and before its beginning there is silence; where the song plays as recorded it is the song.
+    // Behind its end and before its beginning there is silence; where the song plays as recorded it
+    // is the song.
     expect(whole.subarray(8000).every((sample) => sample === 0)).toBe(true);
     const [alone] = mixer(plan([{ ...stretched, gain: [] }], 8)).render(0, 8000);
     expect(alone.subarray(0, 500).every((sample) => sample === 0)).toBe(true);

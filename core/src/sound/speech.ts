@@ -36,8 +36,10 @@ const SHORTEST_SPEECH_SECONDS = 0.12;
 const EDGE_SECONDS = 0.03;
 
 /**
- * Finds where someone speaks in a recording at 48 kHz, added piece by piece: by the level of what voices are made of (120 Hz to 4 kHz), against the noise of the recording itself, so that neither the file's edges nor a hum count. It
- * can not tell speech from singing or music. O(frames); memory: a hundred numbers a second.
+ * Finds where someone speaks in a recording at 48 kHz, added piece by piece: by the level of what
+ * voices are made of (120 Hz to 4 kHz), against the noise of the recording itself, so that neither
+ * the file's edges nor a hum count. It can not tell speech from singing or music. O(frames);
+ * memory: a hundred numbers a second.
  */
 export class SpeechFinder {
   readonly #sampleRate: number;
@@ -106,7 +108,9 @@ function stretchesAbove(levels: readonly number[], threshold: number, durationSe
     }));
 }
 
-/** A high pass and a low pass of second order in series (Butterworth, by the bilinear transform). */
+/**
+ * A high pass and a low pass of second order in series (Butterworth, by the bilinear transform).
+ */
 class BandPass {
   readonly #high: Biquad;
   readonly #low: Biquad;

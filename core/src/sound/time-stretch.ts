@@ -1,8 +1,9 @@
 import { type SampleSource, type Stereo, silence } from "./sample-source.ts";
 
 /**
- * Slower or faster without another pitch: waveform similarity overlap-add (Verhelst & Roelands 1993). Grains of 43 ms are laid at even
- * distances; each is taken from where the tempo wants it, give or take 11 ms, at the place where it goes on from the grain before most smoothly.
+ * Slower or faster without another pitch: waveform similarity overlap-add (Verhelst & Roelands
+ * 1993). Grains of 43 ms are laid at even distances; each is taken from where the tempo wants it,
+ * give or take 11 ms, at the place where it goes on from the grain before most smoothly.
  */
 
 const GRAIN = 2048;
@@ -14,7 +15,9 @@ const COARSE = 4;
 
 const WINDOW = Float32Array.from({ length: GRAIN }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / GRAIN));
 
-/** A running stretch: call `next` again and again. It begins exactly with the source's own samples. */
+/**
+ * A running stretch: call `next` again and again. It begins exactly with the source's own samples.
+ */
 export class TimeStretch {
   readonly #source: SampleSource;
   /** Frame of the source that is wanted at a frame of the output, counted from its beginning. */

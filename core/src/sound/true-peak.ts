@@ -2,8 +2,9 @@ import { present } from "../presence/index.ts";
 import type { Stereo } from "./sample-source.ts";
 
 /**
- * The interpolating filter of ITU-R BS.1770-4, annex 2, table: 48 coefficients in four phases of twelve, from memory; true-peak.test.ts holds them against sines whose peaks lie between samples. The last two phases are the first two
- * backwards.
+ * The interpolating filter of ITU-R BS.1770-4, annex 2, table: 48 coefficients in four phases of
+ * twelve, from memory; true-peak.test.ts holds them against sines whose peaks lie between samples.
+ * The last two phases are the first two backwards.
  */
 const PHASE_0 = [
   0.001708984375, 0.010986328125, -0.0196533203125, 0.033203125, -0.0594482421875, 0.1373291015625, 0.97216796875,
@@ -16,7 +17,10 @@ const PHASE_1 = [
 const TAPS = 12;
 type Phase = typeof PHASE_0 | typeof PHASE_1;
 type Half = readonly [number, number, number, number, number, number];
-/** Each phase divided into what is the same backwards and what turns its sign: half the work, for both directions at once. */
+/**
+ * Each phase divided into what is the same backwards and what turns its sign: half the work, for
+ * both directions at once.
+ */
 const evenPart = (phase: Phase): Half => halfOf((k) => (present(phase[k]) + present(phase[TAPS - 1 - k])) / 2);
 const oddPart = (phase: Phase): Half => halfOf((k) => (present(phase[k]) - present(phase[TAPS - 1 - k])) / 2);
 const halfOf = (tap: (k: number) => number): Half => [tap(0), tap(1), tap(2), tap(3), tap(4), tap(5)];
@@ -32,7 +36,8 @@ const MOST_GAIN = Math.max(
 );
 
 /**
- * The largest value that sound reaches between its samples, at four times its rate, after BS.1770-4 annex 2 (48 kHz). Sound is added piece by piece. Linear, 1 is full scale. O(frames).
+ * The largest value that sound reaches between its samples, at four times its rate, after BS.1770-4
+ * annex 2 (48 kHz). Sound is added piece by piece. Linear, 1 is full scale. O(frames).
  */
 export class TruePeakMeter {
   readonly #histories = [new History(), new History()] as const;
@@ -64,7 +69,9 @@ class History {
 }
 
 /**
- * The largest value between samples that the filter gives when the newest sample it sees goes from `from` (at least 11) to `end` (exclusive), or `atLeast` where none is larger. It lies five to six samples before the newest. O(end - from).
+ * The largest value between samples that the filter gives when the newest sample it sees goes from
+ * `from` (at least 11) to `end` (exclusive), or `atLeast` where none is larger. It lies five to six
+ * samples before the newest. O(end - from).
  */
 export function peakBetween(samples: Float64Array, from: number, end: number, atLeast: number): number {
   let peak = atLeast;
@@ -78,7 +85,10 @@ export function peakBetween(samples: Float64Array, from: number, end: number, at
   return peak;
 }
 
-/** The same by the filter, for every sample. `x0` to `x11` are the twelve samples that it sees, the oldest first. */
+/**
+ * The same by the filter, for every sample. `x0` to `x11` are the twelve samples that it sees, the
+ * oldest first.
+ */
 function filteredPeak(samples: Float64Array, from: number, end: number, atLeast: number): number {
   let peak = atLeast;
   let x0 = samples[from - 11]!;
@@ -122,7 +132,8 @@ function filteredPeak(samples: Float64Array, from: number, end: number, atLeast:
       odd13 * difference3 +
       odd14 * difference4 +
       odd15 * difference5;
-    // A phase and the same backwards are the sum and the difference of these: the larger of both is the sum of their sizes.
+    // A phase and the same backwards are the sum and the difference of these: the larger of both is
+    // the sum of their sizes.
     const high0 = Math.abs(even0) + Math.abs(odd0);
     const high1 = Math.abs(even1) + Math.abs(odd1);
     if (high0 > peak) peak = high0;

@@ -61,7 +61,9 @@ export interface NamedEdit {
 
 const hashOf = (id: string): string => id.charCodeAt(0).toString(16).padStart(64, "0");
 
-/** Slides are named by letters, so that edits of a sequence meet the same slides again and again. */
+/**
+ * Slides are named by letters, so that edits of a sequence meet the same slides again and again.
+ */
 const anyPace = fc.constantFrom<Pace>(
   { kind: "auto" },
   { kind: "music", fast: true },

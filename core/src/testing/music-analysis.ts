@@ -27,7 +27,10 @@ export function musicAnalysis(facts: Partial<MusicAnalysis> = {}): MusicAnalysis
   };
 }
 
-/** A song of whole bars at a steady tempo: from a first beat at `firstSeconds` to `bars` bars later, where the music ends. */
+/**
+ * A song of whole bars at a steady tempo: from a first beat at `firstSeconds` to `bars` bars later,
+ * where the music ends.
+ */
 export function steadySong(bars: number, secondsPerBeat = 0.5, beatsPerBar = 4, firstSeconds = 0): MusicAnalysis {
   const beats = steadyBeats(bars * beatsPerBar, beatsPerBar, 1, secondsPerBeat).map((beat) => ({
     ...beat,

@@ -49,7 +49,8 @@ describe("frame rates", () => {
   it("never lands further than half a frame from a time, against whole-number arithmetic", () => {
     fc.assert(
       fc.property(anyRate, fc.integer({ min: 0, max: 3_600_000_000 }), (rate, microseconds) => {
-        // The oracle: |time - frame * den / num| <= den / (2 num), multiplied out so that it is exact in integers.
+        // The oracle: |time - frame * den / num| <= den / (2 num), multiplied out so that it is
+        // exact in integers.
         const frame = BigInt(nearestFrame(microseconds / 1e6, rate));
         const distance = BigInt(microseconds) * BigInt(rate.num) - frame * BigInt(rate.den) * 1_000_000n;
         const size = distance < 0n ? -distance : distance;

@@ -2,8 +2,9 @@ import { timeError } from "./time-errors.ts";
 import { type Frames, type Seconds } from "./units.ts";
 
 /**
- * Frames per second as a fraction, because 29.97 is a nickname: the rate is 30000/1001, and a film that counts with
- * 29.97 is one frame off after nine hours, but half a frame off its beat long before.
+ * Frames per second as a fraction, because 29.97 is a nickname: the rate is 30000/1001, and a film
+ * that counts with 29.97 is one frame off after nine hours, but half a frame off its beat long
+ * before.
  */
 export interface FrameRate {
   readonly num: number;
@@ -23,8 +24,8 @@ export const NAMED_FRAME_RATES = {
 } as const satisfies Record<string, FrameRate>;
 
 /**
- * Reads a frame rate: one of the eight names, or NUM/DEN with positive whole numbers, kept as the fraction given.
- * Throws `frame-rate` for anything else or for a rate outside 1 to 240.
+ * Reads a frame rate: one of the eight names, or NUM/DEN with positive whole numbers, kept as the
+ * fraction given. Throws `frame-rate` for anything else or for a rate outside 1 to 240.
  */
 export function parseFrameRate(text: string): FrameRate {
   const named = (NAMED_FRAME_RATES as Record<string, FrameRate>)[text];
@@ -43,10 +44,16 @@ export function frameRateName(rate: FrameRate): string {
   return name ?? `${rate.num}/${rate.den}`;
 }
 
-/** When a frame begins. Exact up to one rounding of a double, so it cannot drift with the length of the film. */
+/**
+ * When a frame begins. Exact up to one rounding of a double, so it cannot drift with the length of
+ * the film.
+ */
 export const frameStart = (frame: Frames, rate: FrameRate): Seconds => (frame * rate.den) / rate.num;
 
-/** A time half way between two frames belongs to the later one, also where its double came out a hair early. */
+/**
+ * A time half way between two frames belongs to the later one, also where its double came out a
+ * hair early.
+ */
 const TIE_FRAMES = 1e-7;
 
 /** The frame whose start lies nearest to a time; a time exactly between two goes to the later. */
@@ -54,8 +61,9 @@ export const nearestFrame = (time: Seconds, rate: FrameRate): Frames =>
   Math.floor((time * rate.num) / rate.den + 0.5 + TIE_FRAMES);
 
 /**
- * The frame on screen at a time: the last one that has begun. A frame's own start belongs to it, also where the
- * double for that start came out a hair early; hence the tolerance of a millionth of a frame.
+ * The frame on screen at a time: the last one that has begun. A frame's own start belongs to it,
+ * also where the double for that start came out a hair early; hence the tolerance of a millionth of
+ * a frame.
  */
 export const frameAt = (time: Seconds, rate: FrameRate): Frames => Math.floor((time * rate.num) / rate.den + 1e-6);
 

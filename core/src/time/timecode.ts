@@ -2,15 +2,18 @@ import { type FrameRate, framesPerSecond } from "./frame-rate.ts";
 import { type Frames } from "./units.ts";
 
 /**
- * Timecode after SMPTE ST 12-1. Drop-frame counting leaves out the labels ;00 and ;01 (;00 to ;03 at 59.94) at the
- * start of every minute that is not a multiple of ten; no frame is dropped, only labels. It exists for 30000/1001 and
- * 60000/1001 alone; all other rates count on without gaps.
+ * Timecode after SMPTE ST 12-1. Drop-frame counting leaves out the labels ;00 and ;01 (;00 to ;03
+ * at 59.94) at the start of every minute that is not a multiple of ten; no frame is dropped, only
+ * labels. It exists for 30000/1001 and 60000/1001 alone; all other rates count on without gaps.
  */
 export function canDropFrame(rate: FrameRate): boolean {
   return rate.den === 1001 && (rate.num === 30000 || rate.num === 60000);
 }
 
-/** "HH:MM:SS:FF", or "HH:MM:SS;FF" in drop-frame. Hours run on past 24 rather than wrapping, so labels stay unique. */
+/**
+ * "HH:MM:SS:FF", or "HH:MM:SS;FF" in drop-frame. Hours run on past 24 rather than wrapping, so
+ * labels stay unique.
+ */
 export function timecode(frame: Frames, rate: FrameRate, dropFrame = canDropFrame(rate)): string {
   const base = Math.round(framesPerSecond(rate));
   const label = dropFrame && canDropFrame(rate) ? frame + droppedLabels(frame, base) : frame;
@@ -20,7 +23,10 @@ export function timecode(frame: Frames, rate: FrameRate, dropFrame = canDropFram
   return `${pad(Math.floor(totalSeconds / 3600))}:${pad(Math.floor(totalSeconds / 60) % 60)}:${pad(totalSeconds % 60)}${separator}${pad(label % base)}`;
 }
 
-/** How many labels have been left out before a frame: 18 (36) in every ten minutes, 2 (4) a minute after the first. */
+/**
+ * How many labels have been left out before a frame: 18 (36) in every ten minutes, 2 (4) a minute
+ * after the first.
+ */
 function droppedLabels(frame: Frames, base: number): number {
   const dropPerMinute = base / 15;
   const framesPerMinute = base * 60 - dropPerMinute;
@@ -31,7 +37,10 @@ function droppedLabels(frame: Frames, base: number): number {
   return dropPerMinute * (9 * tens + minutes);
 }
 
-/** The frame that a timecode names. Labels that drop-frame leaves out do not name a frame and give null. */
+/**
+ * The frame that a timecode names. Labels that drop-frame leaves out do not name a frame and give
+ * null.
+ */
 export function frameOfTimecode(text: string, rate: FrameRate): Frames | null {
   const match = /^(\d{2,}):([0-5]\d):([0-5]\d)([:;])(\d{2})$/.exec(text);
   if (!match) return null;

@@ -2,7 +2,10 @@ import { expect, it } from "vitest";
 import { z } from "zod";
 import { asSeconds, type Frames, frameStart, type Samples, type Seconds } from "./index.ts";
 
-/** The compiler is the judge: a line that is expected to be refused and is not fails the check of types. */
+/**
+ * The compiler is the judge: a line that is expected to be refused and is not fails the check of
+ * types.
+ */
 it("tells units apart, and takes plain numbers", () => {
   const frame: Frames = 30;
   const samples: Samples = 48_000;

@@ -1,7 +1,10 @@
 import { type PictureTrack, slotIndexAt } from "../picture/index.ts";
 import type { Frames } from "../time/index.ts";
 
-/** A stretch of a film that is played for one step of a hand: it begins to come, it stands, and on its last frame it waits. */
+/**
+ * A stretch of a film that is played for one step of a hand: it begins to come, it stands, and on
+ * its last frame it waits.
+ */
 export interface HandStep {
   readonly slotIndex: number;
   readonly startFrame: Frames;
@@ -10,8 +13,9 @@ export interface HandStep {
 }
 
 /**
- * What is played for the slides of a film when they are stepped by hand, one for each slot. Steps follow each other without a gap; a slide that never stands by itself, because the next one comes while it still arrives, waits on its own landing. The last rests before
- * the film sinks to black.
+ * What is played for the slides of a film when they are stepped by hand, one for each slot. Steps
+ * follow each other without a gap; a slide that never stands by itself, because the next one comes
+ * while it still arrives, waits on its own landing. The last rests before the film sinks to black.
  */
 export function handSteps(track: Pick<PictureTrack, "slots" | "fadeOut">): HandStep[] {
   const { slots, fadeOut } = track;

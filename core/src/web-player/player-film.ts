@@ -3,10 +3,16 @@ import { type PictureSlot, type PictureTrack, type Rectangle, type Size, type Wo
 import { itemAt } from "../presence/index.ts";
 import type { FrameRate, Frames } from "../time/index.ts";
 
-/** Of the file that a player's page reads; a page knows one version only, that of the program that packed both. */
+/**
+ * Of the file that a player's page reads; a page knows one version only, that of the program that
+ * packed both.
+ */
 export const PLAYER_FILM_VERSION = 1;
 
-/** A film for a page that has nothing but a folder beside it: what planFrame needs of it, and the files that it is drawn from. */
+/**
+ * A film for a page that has nothing but a folder beside it: what planFrame needs of it, and the
+ * files that it is drawn from.
+ */
 export interface PlayerFilm {
   readonly version: typeof PLAYER_FILM_VERSION;
   readonly title: string;
@@ -43,7 +49,10 @@ export interface PlayerWords {
   }[];
 }
 
-/** The clip of a slot, a frame of it for each of the film in which it is seen, turned, slowed and with its look. */
+/**
+ * The clip of a slot, a frame of it for each of the film in which it is seen, turned, slowed and
+ * with its look.
+ */
 export interface PlayerClip extends ImageFile {
   readonly slotIndex: number;
   /** Of the film: that of the file's first. */
@@ -52,7 +61,10 @@ export interface PlayerClip extends ImageFile {
   readonly endFrame: Frames;
 }
 
-/** Of a plan, only what pictures are drawn from: what else a plan knows (songs, wishes, names of files) does not leave the house. */
+/**
+ * Of a plan, only what pictures are drawn from: what else a plan knows (songs, wishes, names of
+ * files) does not leave the house.
+ */
 export const pictureTrack = ({ size, slots, fadeOut, watermark, loopBack }: FilmPlan): PictureTrack => ({
   size,
   slots: slots.map(pictureSlot),

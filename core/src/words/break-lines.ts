@@ -54,8 +54,9 @@ export const fitsUnbroken = ({ pieces }: MeasuredParagraph, width: number): bool
   pieces.every((piece) => piece.width <= width);
 
 /**
- * Lines not wider than `width` (in ems), as few as can be and as even as can be: the narrowest width that gives the same number of lines. Ties go to
- * the earlier break. A piece that is wider than a line by itself is broken between graphemes. O(pieces log width).
+ * Lines not wider than `width` (in ems), as few as can be and as even as can be: the narrowest
+ * width that gives the same number of lines. Ties go to the earlier break. A piece that is wider
+ * than a line by itself is broken between graphemes. O(pieces log width).
  */
 export function breakLines(measured: MeasuredParagraph, width: number, shaper: Shaper): LineRange[] {
   const whole = fitsUnbroken(measured, width) ? measured : brokenPieces(measured, width, shaper);

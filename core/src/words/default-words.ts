@@ -2,7 +2,10 @@ import type { PlannedWords } from "../picture/index.ts";
 
 type Kind = PlannedWords["kind"];
 
-/** How words of a kind are set where nobody says otherwise. Sizes are shares of the frame's shorter side. Common practice, and our own eyes. */
+/**
+ * How words of a kind are set where nobody says otherwise. Sizes are shares of the frame's shorter
+ * side. Common practice, and our own eyes.
+ */
 export interface DefaultWords {
   /** Of the main line. */
   readonly size: number;
@@ -24,12 +27,18 @@ export const DEFAULT_WORDS: Readonly<Record<Kind, DefaultWords>> = {
   credits: { size: 0.046, second: 0.66, width: 0.8, height: Number.POSITIVE_INFINITY, hasRule: false },
 };
 
-/** Words that do not fit at their size are set smaller, down to this share of it; below that they would not be read. */
+/**
+ * Words that do not fit at their size are set smaller, down to this share of it; below that they
+ * would not be read.
+ */
 export const SMALLEST_SHARE = 0.5;
 
 /** A line of credits that ends so is a heading. */
 export const isHeading = (line: string): boolean => line.trimEnd().endsWith(":");
 
-/** Of the ground behind words, in ems of the main letters: how far it reaches around them, and a quarter of how wide its edge is. */
+/**
+ * Of the ground behind words, in ems of the main letters: how far it reaches around them, and a
+ * quarter of how wide its edge is.
+ */
 export const BACKING_PADDING = 0.34;
 export const BACKING_SOFTNESS = 0.26;

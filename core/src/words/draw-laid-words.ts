@@ -17,7 +17,9 @@ const SURROUNDINGS = 0.14;
 /** A clear canvas of so many pixels. */
 export type MakeCanvas<Image> = (width: number, height: number) => Scratch<Image>;
 
-/** What words cover when they are drawn, with everything around the letters; in pixels of the film. */
+/**
+ * What words cover when they are drawn, with everything around the letters; in pixels of the film.
+ */
 export function inkOf({ lines, bounds, rule, pixels }: LaidWords, letters: Letters): Rectangle {
   let [left, top, right, bottom] = [bounds.x, bounds.y, bounds.x + bounds.width, bounds.y + bounds.height];
   const take = (x: number, y: number): void => {
@@ -45,8 +47,9 @@ export function inkOf({ lines, bounds, rule, pixels }: LaidWords, letters: Lette
 }
 
 /**
- * Draws words in their place on a canvas: what lies behind the letters, then the letters. Only paths and images that are made larger, so every canvas draws the same. Some
- * milliseconds, which is why words are drawn once and kept.
+ * Draws words in their place on a canvas: what lies behind the letters, then the letters. Only
+ * paths and images that are made larger, so every canvas draws the same. Some milliseconds, which
+ * is why words are drawn once and kept.
  */
 export function drawLaidWords<Image>(
   canvas: Scratch<Image>,
@@ -129,8 +132,9 @@ function traceLetters<Image>(surface: Surface2D<Image>, { lines, rule }: LaidWor
 const PIXELS_OF_SOFTNESS = 1.4;
 
 /**
- * Draws something with soft edges: much smaller first, then twice as large again and again, which is as smooth as a blur and quick, and the same on every canvas.
- * `softness`: about a quarter of how wide the edges are, in pixels.
+ * Draws something with soft edges: much smaller first, then twice as large again and again, which
+ * is as smooth as a blur and quick, and the same on every canvas. `softness`: about a quarter of
+ * how wide the edges are, in pixels.
  */
 function drawSoft<Image>(
   surface: Surface2D<Image>,

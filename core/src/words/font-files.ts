@@ -18,9 +18,15 @@ export type FallbackFont = (typeof FALLBACK_FONTS)[number] | typeof EMOJI_FONT;
 /** Fonts that have only a regular weight. */
 export const ONE_WEIGHT_FONTS: ReadonlySet<FilmFont> = new Set(["Great Vibes"]);
 
-/** A code point that shows as a picture even without a variation selector, or asks for one by it (UTS 51). */
+/**
+ * A code point that shows as a picture even without a variation selector, or asks for one by it
+ * (UTS 51).
+ */
 const EMOJI = /\p{Emoji_Presentation}|\p{Extended_Pictographic}\uFE0F|[#*0-9]\uFE0F?\u20E3/u;
-/** They shape what stands beside them and need no drawing of their own: joiners, variation selectors, marks of direction. */
+/**
+ * They shape what stands beside them and need no drawing of their own: joiners, variation
+ * selectors, marks of direction.
+ */
 const UNSEEN = /^[\p{Default_Ignorable_Code_Point}\p{Cf}]$/u;
 
 /** What is drawn as one: a letter with its marks, an emoji of several people. */

@@ -14,7 +14,10 @@ interface LoadedFont {
   readonly paints: Map<number, readonly Paint[] | null>;
 }
 
-/** Shapes text by HarfBuzz (Unicode, OpenType): the same bytes give the same shapes on the page and on the server. Fonts are added as they arrive and stay. */
+/**
+ * Shapes text by HarfBuzz (Unicode, OpenType): the same bytes give the same shapes on the page and
+ * on the server. Fonts are added as they arrive and stay.
+ */
 export class HarfBuzzShaper implements Shaper {
   readonly #fonts = new Map<string, LoadedFont>();
 

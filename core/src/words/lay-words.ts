@@ -75,8 +75,10 @@ export function filesForWords({ files }: Fonts, sheet: WordSheet): ReadonlySet<s
 }
 
 /**
- * Lays the words of a slide out in a frame: wrapped, set smaller where they would not fit, inside the title-safe area, and none over another: later ones give way towards the
- * middle of the frame. Null while fonts are still missing. The same fonts give the same places everywhere. Some milliseconds for a card full of text.
+ * Lays the words of a slide out in a frame: wrapped, set smaller where they would not fit, inside
+ * the title-safe area, and none over another: later ones give way towards the middle of the frame.
+ * Null while fonts are still missing. The same fonts give the same places everywhere. Some
+ * milliseconds for a card full of text.
  */
 export function laySheet(sheet: WordSheet, frame: Size, fonts: Fonts): readonly LaidWords[] | null {
   for (const file of filesForWords(fonts, sheet)) if (!fonts.shaper.isLoaded(file)) return null;

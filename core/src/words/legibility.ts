@@ -2,11 +2,17 @@ import type { PlannedWords, Size } from "../picture/index.ts";
 import { itemAt, lastOf } from "../presence/index.ts";
 import { contrastRatio, parseColour, type Rgb, relativeLuminance } from "./contrast.ts";
 
-/** The share of the letters' surroundings that may be worse than what is said: a speck of light does not hide a word. */
+/**
+ * The share of the letters' surroundings that may be worse than what is said: a speck of light does
+ * not hide a word.
+ */
 const WORST_SHARE = 0.05;
 /** WCAG 2.2, 1.4.3: what letters want, and large ones. */
 export const WANTED_CONTRAST = { normal: 4.5, large: 3 } as const;
-/** Letters from this share of the frame's shorter side on are large. WCAG says 24 CSS pixels; this is that on a phone's screen that shows a film across. */
+/**
+ * Letters from this share of the frame's shorter side on are large. WCAG says 24 CSS pixels; this
+ * is that on a phone's screen that shows a film across.
+ */
 const LARGE_FROM = 0.06;
 const STRENGTHS = [0.35, 0.5, 0.65, 0.8, 0.92] as const;
 
@@ -18,8 +24,10 @@ export const wantedContrast = (pixels: number, { width, height }: Size): number 
   pixels >= LARGE_FROM * Math.min(width, height) ? WANTED_CONTRAST.large : WANTED_CONTRAST.normal;
 
 /**
- * The contrast of letters with what is behind them: at most a twentieth of their surroundings has less. `behind`: the frame without the letters; `around`: the same pixels, seen (alpha above a half) where a
- * letter or something closely around one is. 21 where there are no letters. O(pixels).
+ * The contrast of letters with what is behind them: at most a twentieth of their surroundings has
+ * less. `behind`: the frame without the letters; `around`: the same pixels, seen (alpha above a
+ * half) where a letter or something closely around one is. 21 where there are no letters.
+ * O(pixels).
  */
 export function letterContrast(colour: string, behind: Rgba, around: Rgba, ground: Ground | null = null): number {
   const own = relativeLuminance(parseColour(colour));
@@ -45,7 +53,10 @@ const mixed = (pixel: Rgb, { colour, strength }: Ground): Rgb => [
   pixel[2] + (colour[2] - pixel[2]) * strength,
 ];
 
-/** The weakest backing that gives letters the contrast that they want in all of some frames: dark behind light letters, light behind dark ones. The strongest where none is enough. */
+/**
+ * The weakest backing that gives letters the contrast that they want in all of some frames: dark
+ * behind light letters, light behind dark ones. The strongest where none is enough.
+ */
 export function backingFor(
   colour: string,
   frames: readonly { readonly behind: Rgba; readonly around: Rgba }[],

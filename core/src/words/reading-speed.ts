@@ -1,6 +1,7 @@
 /**
- * How long words must be seen to be read. 180 words a minute is the upper end of what the BBC Subtitle Guidelines give for adults (160 to 180; value from memory); half a second more
- * goes by until an eye has found words in a picture (common practice).
+ * How long words must be seen to be read. 180 words a minute is the upper end of what the BBC
+ * Subtitle Guidelines give for adults (160 to 180; value from memory); half a second more goes by
+ * until an eye has found words in a picture (common practice).
  */
 export const READING_WORDS_PER_MINUTE = 180;
 const FINDING_SECONDS = 0.5;

@@ -25,7 +25,10 @@ export interface Paragraph {
   readonly missing: readonly string[];
 }
 
-/** Divides a paragraph by direction (Unicode bidirectional algorithm) and by font: a film font first, then others that have the letter. */
+/**
+ * Divides a paragraph by direction (Unicode bidirectional algorithm) and by font: a film font
+ * first, then others that have the letter.
+ */
 export function divideParagraph(
   text: string,
   font: FilmFont,
@@ -60,7 +63,10 @@ export function mainFile(files: readonly FontFile[], font: FilmFont, weight: 400
   return itemAt(candidateFiles(files, "x", font, weight), 0).name;
 }
 
-/** All files that must be loaded before a text can be laid out: whatever might draw one of its graphemes. */
+/**
+ * All files that must be loaded before a text can be laid out: whatever might draw one of its
+ * graphemes.
+ */
 export function neededFiles(
   files: readonly FontFile[],
   text: string,
@@ -73,7 +79,10 @@ export function neededFiles(
   return needed;
 }
 
-/** Runs of one line from left to right: from the highest level down, every stretch of at least that level is reversed (UAX 9, rule L2). */
+/**
+ * Runs of one line from left to right: from the highest level down, every stretch of at least that
+ * level is reversed (UAX 9, rule L2).
+ */
 export function visualOrder<Run extends { readonly level: number }>(runs: readonly Run[]): Run[] {
   const ordered = [...runs];
   const highest = Math.max(0, ...ordered.map(({ level }) => level));

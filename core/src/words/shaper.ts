@@ -1,6 +1,12 @@
-/** How letters become shapes: an interface, so that layout can be read and tested without a font engine. All lengths in ems: 1 is the size of the letters. y grows downwards. */
+/**
+ * How letters become shapes: an interface, so that layout can be read and tested without a font
+ * engine. All lengths in ems: 1 is the size of the letters. y grows downwards.
+ */
 
-/** A closed shape: "M x y", "L x y", "Q x1 y1 x y", "C x1 y1 x2 y2 x y" and "Z", in ems from the glyph's origin. */
+/**
+ * A closed shape: "M x y", "L x y", "Q x1 y1 x y", "C x1 y1 x2 y2 x y" and "Z", in ems from the
+ * glyph's origin.
+ */
 export type Outline = readonly OutlineStep[];
 export type OutlineStep =
   | readonly ["M" | "L", number, number]

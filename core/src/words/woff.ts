@@ -6,7 +6,9 @@ const ENTRY_BYTES = 20;
 /** A font that says it is larger is none of ours. */
 const LARGEST_BYTES = 64 * 2 ** 20;
 
-/** The font inside a WOFF 1.0 file (W3C Recommendation of 2012), as OpenType. Throws `font-damaged`. */
+/**
+ * The font inside a WOFF 1.0 file (W3C Recommendation of 2012), as OpenType. Throws `font-damaged`.
+ */
 export function openTypeOf(woff: Uint8Array): Uint8Array {
   const view = new DataView(woff.buffer, woff.byteOffset, woff.byteLength);
   if (woff.length < HEADER_BYTES || view.getUint32(0) !== 0x774f4646)

@@ -3,7 +3,10 @@ import { itemAt } from "../presence/index.ts";
 import { drawLaidWords, inkOf, type MakeCanvas } from "./draw-laid-words.ts";
 import { type Fonts, type LaidWords, laySheet } from "./lay-words.ts";
 
-/** Sheets kept drawn: those of the slides around the playhead, and what a film of quick captions needs. */
+/**
+ * Sheets kept drawn: those of the slides around the playhead, and what a film of quick captions
+ * needs.
+ */
 const KEPT_SHEETS = 12;
 
 interface KeptSheet<Image> {
@@ -12,8 +15,9 @@ interface KeptSheet<Image> {
 }
 
 /**
- * Words drawn once and kept, so that a frame only lays images on. `canvas` makes a clear canvas of so many pixels. One instance is for one scale; the page makes a new one when its stage
- * gets another size.
+ * Words drawn once and kept, so that a frame only lays images on. `canvas` makes a clear canvas of
+ * so many pixels. One instance is for one scale; the page makes a new one when its stage gets
+ * another size.
  */
 export class WordImages<Image> {
   readonly #fonts: Fonts;
@@ -37,7 +41,10 @@ export class WordImages<Image> {
     return kept.drawn[index];
   };
 
-  /** Does one part of what `get` would have to do first: lays a sheet out, or draws one of its words. Returns whether there was anything to do that could be done. */
+  /**
+   * Does one part of what `get` would have to do first: lays a sheet out, or draws one of its
+   * words. Returns whether there was anything to do that could be done.
+   */
   readonly prepare = (sheet: WordSheet, frame: Size): boolean => {
     const isLaid = this.#kept.has(this.#nameOf(sheet, frame));
     const kept = this.#keptFor(sheet, frame);

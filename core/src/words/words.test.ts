@@ -15,7 +15,8 @@ describe("contrast", () => {
   it("is that of WCAG's worked values", () => {
     expect(ratio("#000000", "#ffffff")).toBeCloseTo(21, 9);
     expect(ratio("#ffffff", "#ffffff")).toBe(1);
-    // Understanding WCAG 1.4.3 and its techniques: #767676 is the lightest grey that passes on white, #777777 just fails.
+    // Understanding WCAG 1.4.3 and its techniques: #767676 is the lightest grey that passes on
+    // white, #777777 just fails.
     expect(ratio("#767676", "#ffffff")).toBeCloseTo(4.54, 2);
     expect(ratio("#777777", "#ffffff")).toBeCloseTo(4.48, 2);
     // The luminance of the sRGB primaries (IEC 61966-2-1).
@@ -152,7 +153,8 @@ describe("runs of a line", () => {
           return level % 2 === 1 ? places.reverse() : places;
         });
         const levels = bidi.getEmbeddingLevels(text);
-        // Spaces at a line's end take the paragraph's direction (rule L1); lines here end without any.
+        // Spaces at a line's end take the paragraph's direction (rule L1); lines here end without
+        // any.
         const end = text.trimEnd().length;
         const expected = bidi.getReorderedIndices(text.slice(0, end), {
           ...levels,

@@ -4,7 +4,10 @@ import { shippedBeatNetwork } from "@humming-tide/server";
 import { composeSong, SONGS } from "../music/songs.ts";
 import { median } from "./measure.ts";
 
-/** Processor seconds for a minute of music, decoding left out, and how far the beats found lie from the truth. */
+/**
+ * Processor seconds for a minute of music, decoding left out, and how far the beats found lie from
+ * the truth.
+ */
 export function benchAnalysis(): void {
   for (const plan of SONGS) {
     const { sound, truth } = composeSong(plan);

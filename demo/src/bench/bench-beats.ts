@@ -14,7 +14,10 @@ Finds the beats of every song in FOLDER (NAME.wav with the truth beside it in NA
   --estimates DIR   keep NAME.beats and NAME.json of what was found there
   --docs FILE       write the tables as Markdown too`;
 
-/** Beats, bar starts and sections of a corpus, scored by the field's reference implementation, with the processor time used. */
+/**
+ * Beats, bar starts and sections of a corpus, scored by the field's reference implementation, with
+ * the processor time used.
+ */
 async function benchBeats(args: readonly string[]): Promise<void> {
   const option = (name: string): string | undefined => {
     const at = args.indexOf(`--${name}`);

@@ -9,8 +9,9 @@ const SHOWS = 300;
 const SAME = 1e-6;
 
 /**
- * How far the choice of slides is from the best one: 300 small shows with too many slides, drawn from
- * a seed, against every way to leave slides out. A film's cost is its laying and what is left out.
+ * How far the choice of slides is from the best one: 300 small shows with too many slides, drawn
+ * from a seed, against every way to leave slides out. A film's cost is its laying and what is left
+ * out.
  */
 export function benchChoice(): void {
   const random = seeded(20_261_129);

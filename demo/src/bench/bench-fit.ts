@@ -8,9 +8,9 @@ import { plainSlide } from "./plain-slide.ts";
 const RUNS = 9;
 
 /**
- * How musical and how still films are, where a folder of songs is given; how good the choice of slides
- * is. Then the time to lay slides, on one thread: from nothing, again after a small change, and how it
- * grows with their number.
+ * How musical and how still films are, where a folder of songs is given; how good the choice of
+ * slides is. Then the time to lay slides, on one thread: from nothing, again after a small change,
+ * and how it grows with their number.
  */
 export async function benchFit(folder?: string): Promise<void> {
   if (folder) {

@@ -11,9 +11,9 @@ import { wallSeconds } from "./measure.ts";
 const FRAMES = 175;
 
 /**
- * Each kind of video file at each quality: how near it is to what was drawn (ffmpeg's psnr, the mean
- * of all planes), how large it is, and how long encoding takes. 7 s of the demo at 1080p25, with the
- * noise of a camera laid over it, which paintings have not.
+ * Each kind of video file at each quality: how near it is to what was drawn (ffmpeg's psnr, the
+ * mean of all planes), how large it is, and how long encoding takes. 7 s of the demo at 1080p25,
+ * with the noise of a camera laid over it, which paintings have not.
  */
 export async function benchFormats(): Promise<void> {
   const film = await openDemoFilm(FRAMES);

@@ -17,7 +17,10 @@ const CLIP_COUNT = 20;
 const AT_ONCE = 4;
 const SIZE = { width: 4000, height: 3000 };
 
-/** A wedding's worth of 12-million-pixel pictures and clips through a real server: how fast, and how much memory at most. */
+/**
+ * A wedding's worth of 12-million-pixel pictures and clips through a real server: how fast, and how
+ * much memory at most.
+ */
 export async function benchIntake(): Promise<void> {
   const folder = await mkdtemp(path.join(tmpdir(), "humming-tide-bench-"));
   const server = spawn(

@@ -16,7 +16,10 @@ const SIZE = { width: 2400, height: 1600 };
 const LOOK_EVERY_MS = 100;
 const BEAT_SECONDS = 0.4;
 
-/** How much memory an export in 1080p holds at most, with its encoders, from few slides to very many: moves and dissolves, a slide a beat at 150 a minute. */
+/**
+ * How much memory an export in 1080p holds at most, with its encoders, from few slides to very
+ * many: moves and dissolves, a slide a beat at 150 a minute.
+ */
 export async function benchMemory(): Promise<void> {
   const folder = await mkdtemp(path.join(tmpdir(), "humming-tide-bench-"));
   try {

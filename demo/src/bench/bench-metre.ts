@@ -15,7 +15,10 @@ interface MetreFigures {
   readonly repeats: number;
   /** Of the slots between two beats, those of 1, 2, 4, 8 or 16 beats. */
   readonly natural: number | null;
-  /** Of all changes, those on a bar, phrase, section or marker; null where slots are shorter than a bar on average. */
+  /**
+   * Of all changes, those on a bar, phrase, section or marker; null where slots are shorter than a
+   * bar on average.
+   */
   readonly onBars: number | null;
   /** Of the places where slots become longer or shorter, those on a phrase or section. */
   readonly changesWithMusic: number | null;
@@ -25,7 +28,10 @@ interface MetreFigures {
   readonly energy: number | null;
 }
 
-/** Prints how films on the 4/4 songs of a folder keep to the metre. The folder has analyses, as \`humming-tide analyse\` writes them. */
+/**
+ * Prints how films on the 4/4 songs of a folder keep to the metre. The folder has analyses, as
+ * \`humming-tide analyse\` writes them.
+ */
 export function benchMetre(folder: string): void {
   console.log("  | song | slides | slots (left out, again) | natural | on bars | changes with the music | energy |");
   console.log("  |---|---|---|---|---|---|---|");

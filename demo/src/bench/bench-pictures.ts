@@ -1,6 +1,9 @@
 import sharp from "sharp";
 
-/** Detail everywhere, as in a photograph: slow to decode, and large; less of it with a smaller `sigma`. */
+/**
+ * Detail everywhere, as in a photograph: slow to decode, and large; less of it with a smaller
+ * `sigma`.
+ */
 export async function noisyJpeg(
   { width, height }: { width: number; height: number },
   seed: number,

@@ -18,7 +18,11 @@ const MINUTES = 10;
 const LENGTH = 60 * MINUTES;
 const SONG_SECONDS = LENGTH / 3 + 8;
 
-/** Ten minutes of film: three songs with stretched crossfades, twenty voices, ten clips (two of them at another speed). How many times faster than it plays it is mixed, measured and brought to its loudness. */
+/**
+ * Ten minutes of film: three songs with stretched crossfades, twenty voices, ten clips (two of them
+ * at another speed). How many times faster than it plays it is mixed, measured and brought to its
+ * loudness.
+ */
 export function benchSound(): void {
   const random = new Random(4);
   const noise = (seconds: number): SampleSource => {

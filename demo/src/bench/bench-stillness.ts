@@ -33,7 +33,10 @@ function middle({ request: { music }, result: { slots } }: ShowFit) {
   return { slot: itemAt(slots, slots.length >> 1), barSeconds: beatsPerBar * beatSeconds };
 }
 
-/** Prints how many other landings move after one small edit: a slide keeps its place where nothing was asked. */
+/**
+ * Prints how many other landings move after one small edit: a slide keeps its place where nothing
+ * was asked.
+ */
 export function benchStillness(folder: string): void {
   console.log(
     "  | edit | landings that move, median | at most 6 | worst | of | dearer than the best, median | 9 of 10 |",
@@ -63,7 +66,10 @@ export function benchStillness(folder: string): void {
   }
 }
 
-/** How many slides begin elsewhere than before, to the hundredth of a second; slides that came or went do not count. */
+/**
+ * How many slides begin elsewhere than before, to the hundredth of a second; slides that came or
+ * went do not count.
+ */
 function movedLandings(before: ShowFit, after: ShowFit): number {
   const places = ({ result, used }: ShowFit): Map<string, number> =>
     new Map(
@@ -76,7 +82,9 @@ function movedLandings(before: ShowFit, after: ShowFit): number {
   return [...now].filter(([slide, place]) => old.has(slide) && old.get(slide) !== place).length;
 }
 
-/** By which share the film costs more than the best, what it costs to leave the plan not counted. */
+/**
+ * By which share the film costs more than the best, what it costs to leave the plan not counted.
+ */
 function costAboveBest({ request, result }: ShowFit): number {
   const best = fitSlides({ ...request, keepsPlan: false });
   const planned = startsOf(fitSlides(unlocked(request)));

@@ -11,7 +11,10 @@ export interface CorpusFilm {
   readonly facts: FitFacts;
 }
 
-/** Shows with so many pictures on each 4/4 song of a folder of analyses, as `humming-tide analyse` writes them. */
+/**
+ * Shows with so many pictures on each 4/4 song of a folder of analyses, as `humming-tide analyse`
+ * writes them.
+ */
 export function* corpusFilms(folder: string, slideCounts: readonly number[]): Generator<CorpusFilm> {
   const names = readdirSync(folder).filter((name) => name.endsWith(".json"));
   for (const name of names.sort()) {

@@ -1,4 +1,7 @@
-/** Writes what the beat network hears of each WAV in a folder: NAME.features, little-endian float32 rows. */
+/**
+ * Writes what the beat network hears of each WAV in a folder: NAME.features, little-endian float32
+ * rows.
+ */
 import { readdirSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { heardBeatFeatures } from "@humming-tide/core/music";

@@ -7,8 +7,8 @@ export type Instrument = "keys" | "pluck" | "bass" | "pad" | "reed" | "kick" | "
 const cache = new Map<string, Float32Array>();
 
 /**
- * One note in one channel, starting at its first sample. `pitch` is a MIDI note (69 is 440 Hz; drums ignore it), `seconds` how long it is held.
- * Notes are made once and mixed many times.
+ * One note in one channel, starting at its first sample. `pitch` is a MIDI note (69 is 440 Hz;
+ * drums ignore it), `seconds` how long it is held. Notes are made once and mixed many times.
  */
 export function note(instrument: Instrument, pitch: number, seconds: number): Float32Array {
   const key = `${instrument} ${pitch} ${seconds.toFixed(2)}`;
@@ -98,7 +98,10 @@ function reed(hz: number, seconds: number): Float32Array {
   return shaped(out, 0.03, seconds, release);
 }
 
-/** A plucked string after Karplus & Strong, 1983: a burst of noise in a delay line that averages itself away. */
+/**
+ * A plucked string after Karplus & Strong, 1983: a burst of noise in a delay line that averages
+ * itself away.
+ */
 function pluck(hz: number, seconds: number): Float32Array {
   const random = new Random(Math.round(hz * 100));
   const period = Math.round(SAMPLE_RATE / hz);

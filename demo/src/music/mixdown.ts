@@ -54,7 +54,9 @@ export function mixdown(notes: readonly PlayedNote[], lengthSeconds: number): St
   return { left, right, sampleRate: SAMPLE_RATE };
 }
 
-/** A small hall after Schroeder, 1962: four combs side by side, then two all-passes. Adds to `out`. */
+/**
+ * A small hall after Schroeder, 1962: four combs side by side, then two all-passes. Adds to `out`.
+ */
 function reverberate(
   input: Float32Array,
   out: Float32Array,

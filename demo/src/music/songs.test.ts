@@ -4,7 +4,10 @@ import { shippedBeatNetwork } from "@humming-tide/server";
 import { describe, expect, it } from "vitest";
 import { composeSong, SONGS } from "./songs.ts";
 
-/** The truth of a composed song are the times that its notes were placed by; the analysis knows nothing of them. */
+/**
+ * The truth of a composed song are the times that its notes were placed by; the analysis knows
+ * nothing of them.
+ */
 describe.each(SONGS)("$name", (plan) => {
   const { sound, truth } = composeSong(plan);
   const samples = sound.left.map((value, i) => (value + itemAt(sound.right, i)) / 2);

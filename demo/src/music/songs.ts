@@ -128,7 +128,9 @@ export const SONGS: readonly SongPlan[] = [
 /** After the last bar a final chord rings out. */
 const RING_SECONDS = 4.5;
 
-/** Plays a song. The truth beside it are the times that its notes were placed by, not a measurement. */
+/**
+ * Plays a song. The truth beside it are the times that its notes were placed by, not a measurement.
+ */
 export function composeSong(plan: SongPlan): { sound: StereoSound; truth: SongTruth } {
   const random = new Random(plan.seed);
   const barCount = plan.sections.reduce((sum, section) => sum + section.bars, 0);
@@ -156,7 +158,10 @@ export function composeSong(plan: SongPlan): { sound: StereoSound; truth: SongTr
   return { sound, truth: { beats, sections, beatsPerBar: plan.beatsPerBar } };
 }
 
-/** Beat times; a drifting band follows two slow waves and a wandering step, but never more than `drift` from its tempo. */
+/**
+ * Beat times; a drifting band follows two slow waves and a wandering step, but never more than
+ * `drift` from its tempo.
+ */
 function tempoMap(plan: SongPlan, beats: number, random: Random): number[] {
   const times = [plan.leadSeconds];
   let wander = 0;
@@ -257,7 +262,10 @@ function playBar(part: Part, bar: BarContext): void {
   }
 }
 
-/** Phrases of four bars in the form A A' B A, from chord tones and their neighbours; the same seed sings the same song. */
+/**
+ * Phrases of four bars in the form A A' B A, from chord tones and their neighbours; the same seed
+ * sings the same song.
+ */
 function playMelody(
   { plan, chord, barInSection }: BarContext,
   play: (instrument: Instrument, beat: number, beats: number, pitch: number, level: number) => void,

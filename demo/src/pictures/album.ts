@@ -35,7 +35,9 @@ const CHAPTERS: readonly Chapter[] = [
   { name: "fireworks", title: "Fireworks", scene: fireworks, hour: NIGHT, count: 9, startMinute: 660, stepMinutes: 1 },
 ];
 
-/** Mostly 3:2 as cameras give them, some portraits, a few 4:3 from phones, squares and one panorama. */
+/**
+ * Mostly 3:2 as cameras give them, some portraits, a few 4:3 from phones, squares and one panorama.
+ */
 const SHAPES: readonly (readonly [width: number, height: number])[] = [
   [1620, 1080],
   [1620, 1080],
@@ -62,14 +64,19 @@ export interface AlbumPicture {
   paint(): Painter;
 }
 
-/** Invented cameras. The second one's clock is an hour fast: nobody set it to the harbour's time. */
+/**
+ * Invented cameras. The second one's clock is an hour fast: nobody set it to the harbour's time.
+ */
 export const CAMERAS = [
   { make: "Lanternworks", model: "Quay One", fastMinutes: 0 },
   { make: "Harbour", model: "Pocket 3", fastMinutes: 60 },
 ] as const;
 type DemoCamera = (typeof CAMERAS)[number];
 
-/** The closing night of the lantern regatta: 60 pictures, the same for the same seed. Nothing is painted until it is asked for. */
+/**
+ * The closing night of the lantern regatta: 60 pictures, the same for the same seed. Nothing is
+ * painted until it is asked for.
+ */
 export function album(seed: number): AlbumPicture[] {
   const pictures: AlbumPicture[] = [];
   for (const chapter of CHAPTERS) {

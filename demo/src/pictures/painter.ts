@@ -3,8 +3,9 @@ import type { Random } from "../random.ts";
 import { BOAT_COLOURS, type Hour, LANTERN_COLOURS } from "./palette.ts";
 
 /**
- * Paints the things that the regatta's pictures are made of. Positions and sizes are in units of the picture's shorter side, from its top
- * left corner, so that a scene works in every shape; `width` and `height` tell how far the picture reaches in these units.
+ * Paints the things that the regatta's pictures are made of. Positions and sizes are in units of
+ * the picture's shorter side, from its top left corner, so that a scene works in every shape;
+ * `width` and `height` tell how far the picture reaches in these units.
  */
 export class Painter {
   readonly canvas: Canvas;
@@ -249,7 +250,10 @@ export class Painter {
     }
   }
 
-  /** A rowing boat seen from the side, with a crew, oars and a lantern on its bow pole. `length` is the hull's. */
+  /**
+   * A rowing boat seen from the side, with a crew, oars and a lantern on its bow pole. `length` is
+   * the hull's.
+   */
   boat(
     x: number,
     y: number,

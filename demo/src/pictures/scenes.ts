@@ -2,7 +2,10 @@ import { itemAt } from "@humming-tide/core/presence";
 import { mix, type Painter } from "./painter.ts";
 import { BOAT_COLOURS, LANTERN_COLOURS } from "./palette.ts";
 
-/** A scene paints one picture. `take` counts the pictures of the same scene, so that each is composed differently. */
+/**
+ * A scene paints one picture. `take` counts the pictures of the same scene, so that each is
+ * composed differently.
+ */
 export type Scene = (painter: Painter, take: number) => void;
 
 /** Boats on trestles being painted, by day: wide views, and strokes of fresh colour from near. */

@@ -3,8 +3,9 @@ import { SAMPLE_RATE } from "../music/instruments.ts";
 import { Random } from "../random.ts";
 
 /**
- * A spoken greeting from a voice made of formulas: pulses through three formants for vowels, coloured noise for the rest (a formant synthesizer
- * after Klatt, 1980, much reduced). "Good evening, dear friends. Welcome to the closing night of the lantern regatta."
+ * A spoken greeting from a voice made of formulas: pulses through three formants for vowels,
+ * coloured noise for the rest (a formant synthesizer after Klatt, 1980, much reduced). "Good
+ * evening, dear friends. Welcome to the closing night of the lantern regatta."
  */
 interface Sound {
   readonly seconds: number;

@@ -72,7 +72,8 @@ describe("a thorough check", () => {
   });
 
   it("looks at every shape and part: a light that is small in a wide film and large in an upright one", async () => {
-    // 30 x 60 of 320 x 180 pixels: 21 % of a field of 341 x 256 in the wide film, 37 % where the picture is cut to 9:16.
+    // 30 x 60 of 320 x 180 pixels: 21 % of a field of 341 x 256 in the wide film, 37 % where the
+    // picture is cut to 9:16.
     const box = `drawbox=x=145:y=60:w=30:h=60:c=white:t=fill:enable='lt(mod(t,0.2),0.1)'`;
     const lamp = await withClip("small-lamp", box);
     const wide = mainOutput(lamp);

@@ -1,4 +1,7 @@
-/** A frame of yuv420p, BT.709 and limited range, as RGBA; the colour of 2 x 2 pixels is the same for each of them. Width and height are even. */
+/**
+ * A frame of yuv420p, BT.709 and limited range, as RGBA; the colour of 2 x 2 pixels is the same for
+ * each of them. Width and height are even.
+ */
 export function rgbaOfPlanes(
   yuv: Uint8Array,
   { width, height }: { readonly width: number; readonly height: number },

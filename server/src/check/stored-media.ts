@@ -7,7 +7,10 @@ import type { ShowDocument } from "@humming-tide/core/show";
 import { namedGraphics, namedPictures, namedTakes } from "@humming-tide/core/show";
 import type { ContentStore } from "../media/content-store.ts";
 
-/** SmallFrames whether the files that shows are made of are still there, with the content that came in. */
+/**
+ * SmallFrames whether the files that shows are made of are still there, with the content that came
+ * in.
+ */
 export class StoredMedia {
   readonly #store: ContentStore;
   /** Files whose content was right: while size and time stay, they are not read again. */
@@ -17,7 +20,9 @@ export class StoredMedia {
     this.#store = store;
   }
 
-  /** What is wrong, by content hash. Reads every file that is new to it. Throws the signal's reason. */
+  /**
+   * What is wrong, by content hash. Reads every file that is new to it. Throws the signal's reason.
+   */
   async look(
     hashes: readonly string[],
     signal: AbortSignal,

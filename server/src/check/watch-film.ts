@@ -17,7 +17,11 @@ export interface SeenFilm {
 /** So many frames are drawn before others get their turn. */
 const FRAMES_A_TURN = 8;
 
-/** Draws every frame of a film that is planned in the size of `flashSize`, and watches for flashes and for bars in pictures. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`, and the signal's reason. */
+/**
+ * Draws every frame of a film that is planned in the size of `flashSize`, and watches for flashes
+ * and for bars in pictures. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`, and the signal's
+ * reason.
+ */
 export async function watchFilm(
   plan: FilmPlan,
   path: PathOfImage,

@@ -18,7 +18,10 @@ const ABANDONED =
   `The server stopped ${MOST_TRIES} times while this was under way, so it is not begun again by ` +
   "itself. Look at the machine first, then try again.";
 
-/** After these a delivery is paused, not failed: nothing is lost, and it goes on when the person says so. */
+/**
+ * After these a delivery is paused, not failed: nothing is lost, and it goes on when the person
+ * says so.
+ */
 const PAUSES = new Set(["signed-out", "service-unreachable"]);
 
 export interface DeliverySources {
@@ -30,8 +33,8 @@ export interface DeliverySources {
 
 /**
  * Films on their way to a video site and onto discs, one of each kind at a time. An upload goes on
- * where the site has got to; a disc that was being written when the server stopped is spoilt, and is
- * said to be. Emits "change" with the delivery.
+ * where the site has got to; a disc that was being written when the server stopped is spoilt, and
+ * is said to be. Emits "change" with the delivery.
  */
 export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
   readonly #exports: ExportQueue;
@@ -71,8 +74,8 @@ export class DeliveryQueue extends EventEmitter<{ change: [Delivery] }> {
   }
 
   /**
-   * Throws `no-services`, `export-unknown`, and `no-film` where the export is not a finished film of
-   * this show.
+   * Throws `no-services`, `export-unknown`, and `no-film` where the export is not a finished film
+   * of this show.
    */
   async add(showId: string, wish: DeliveryWish): Promise<Delivery> {
     // Throws where there is no way out.

@@ -25,7 +25,10 @@ export interface DiscImageRequest {
 }
 
 /**
- * Makes the folder that is written on a disc: the film, a page with a menu of its chapters and their pictures, and "disc.json" that says the same for programs. Everything in it is relative, so the page works from the disc, a folder or a stick. Returns the bytes of each file. Throws `ffmpeg-failed`, and the signal's reason.
+ * Makes the folder that is written on a disc: the film, a page with a menu of its chapters and
+ * their pictures, and "disc.json" that says the same for programs. Everything in it is relative, so
+ * the page works from the disc, a folder or a stick. Returns the bytes of each file. Throws
+ * `ffmpeg-failed`, and the signal's reason.
  */
 export async function writeDiscImage(request: DiscImageRequest): Promise<number[]> {
   const { folder, filmPath, title, chapters, rate, totalFrames, firstPlay, signal, onProgress } = request;

@@ -8,7 +8,10 @@ export interface DiscBurn {
   readonly error: string | null;
 }
 
-/** A drive that writes discs from folders of this machine. All calls throw `service-unreachable` and `service-refused`. */
+/**
+ * A drive that writes discs from folders of this machine. All calls throw `service-unreachable` and
+ * `service-refused`.
+ */
 export interface DiscWriter {
   drive(): Promise<{ readonly medium: DiscMedium | null; readonly isBusy: boolean }>;
   begin(folder: string, label: string): Promise<DiscBurn>;

@@ -30,8 +30,10 @@ export interface UploadRequest {
 const UPLOAD_SHARE = 0.9;
 
 /**
- * Uploads a film in chunks from where an earlier try has got to, and waits until the site has processed it. A line that breaks is tried again, a little later each time; how much has arrived is asked for, never assumed. Throws `signed-out`, `service-unreachable` after the last try, `service-refused`, `video-failed` in the
- * site's words, and the signal's reason.
+ * Uploads a film in chunks from where an earlier try has got to, and waits until the site has
+ * processed it. A line that breaks is tried again, a little later each time; how much has arrived
+ * is asked for, never assumed. Throws `signed-out`, `service-unreachable` after the last try,
+ * `service-refused`, `video-failed` in the site's words, and the signal's reason.
  */
 export async function uploadFilm(request: UploadRequest): Promise<PublishedVideo> {
   const { site, token, filmPath, facts, signal, onProgress } = request;

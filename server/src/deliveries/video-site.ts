@@ -11,7 +11,10 @@ export interface PublishedVideo {
   readonly error: string | null;
 }
 
-/** A site that shows films. Every call but the first asks for a session's token and throws `signed-out` where it holds no more; all throw `service-unreachable` and `service-refused`. */
+/**
+ * A site that shows films. Every call but the first asks for a session's token and throws
+ * `signed-out` where it holds no more; all throw `service-unreachable` and `service-refused`.
+ */
 export interface VideoSite {
   /** Throws `sign-in-refused`. */
   signIn(name: string, password: string): Promise<{ readonly token: string; readonly account: string }>;
@@ -19,7 +22,10 @@ export interface VideoSite {
   begin(token: string, bytes: number, facts: VideoFacts): Promise<string>;
   /** How many bytes have arrived. */
   received(token: string, id: string): Promise<number>;
-  /** Sends what comes behind so many bytes; gives how many have arrived then. Throws the signal's reason. */
+  /**
+   * Sends what comes behind so many bytes; gives how many have arrived then. Throws the signal's
+   * reason.
+   */
   send(token: string, id: string, offset: number, chunk: Uint8Array, signal: AbortSignal): Promise<number>;
   video(token: string, id: string): Promise<PublishedVideo>;
 }

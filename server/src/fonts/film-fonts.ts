@@ -13,7 +13,10 @@ import {
   parseUnicodeRange,
 } from "@humming-tide/core/words";
 
-/** The packages that film fonts come from (SIL Open Font License), and which of their parts are used; null: all. */
+/**
+ * The packages that film fonts come from (SIL Open Font License), and which of their parts are
+ * used; null: all.
+ */
 const PACKAGES: readonly { readonly family: FontFile["family"]; readonly parts: readonly string[] | null }[] = [
   { family: "Cormorant Garamond", parts: null },
   { family: "EB Garamond", parts: null },

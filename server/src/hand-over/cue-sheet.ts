@@ -30,8 +30,10 @@ export interface CueSheetSources {
 }
 
 /**
- * The film as a list to print and to read on a set: every slide with its picture, when it begins, in which bar, how long it stands, how it comes in, and its words; by passages. A PDF of A4 pages. Pictures that cannot be read are left
- * blank: the list is for people, and says the rest all the same.
+ * The film as a list to print and to read on a set: every slide with its picture, when it begins,
+ * in which bar, how long it stands, how it comes in, and its words; by passages. A PDF of A4 pages.
+ * Pictures that cannot be read are left blank: the list is for people, and says the rest all the
+ * same.
  */
 export async function cueSheet(show: ShowDocument, plan: FilmPlan, sources: CueSheetSources): Promise<Uint8Array> {
   registerFonts();
@@ -150,7 +152,9 @@ async function drawSlot(
   rule(context, top + ROW_HEIGHT - 0.5, LINE);
 }
 
-/** "12", or "12.3" where it does not begin on the bar's first beat; empty where there is no grid. */
+/**
+ * "12", or "12.3" where it does not begin on the bar's first beat; empty where there is no grid.
+ */
 function barOf({ music: { grid } }: FilmPlan, { landing, index }: FilmSlot): string {
   const seconds = landing?.seconds ?? (index === 0 ? 0 : null);
   if (seconds === null || grid.beats.length === 0) return "";
@@ -250,7 +254,10 @@ async function thumbnail(place: string): Promise<Image | null> {
 const FAMILIES = ["Noto Sans", "Noto Sans Hebrew", "Noto Sans Arabic"];
 let aliases: readonly string[] | null = null;
 
-/** Each file of the fonts for lists under a name of its own: what one has not, the next one is asked for. */
+/**
+ * Each file of the fonts for lists under a name of its own: what one has not, the next one is asked
+ * for.
+ */
 function registerFonts(): void {
   if (aliases) return;
   const names: string[] = [];

@@ -3,7 +3,10 @@ import { Router } from "express";
 import { filmFontFiles } from "../fonts/film-fonts.ts";
 import { requestError } from "./request-errors.ts";
 
-/** The fonts that words in films are written in: the page lays words out with the very files that the export does. */
+/**
+ * The fonts that words in films are written in: the page lays words out with the very files that
+ * the export does.
+ */
 export function fontRoutes(): Router {
   const router = Router();
 

@@ -47,7 +47,10 @@ const load = async (id: string): Promise<SavedShow> =>
 
 const ATTEMPTS = 3;
 
-/** Does something three times. At least once the server's thread must be held by no more than its work. */
+/**
+ * Does something three times. At least once the server's thread must be held by no more than its
+ * work.
+ */
 async function expectNoHold<T>(what: string, work: (attempt: number) => Promise<T>): Promise<T[]> {
   const answers: T[] = [];
   let shortestMs = Number.POSITIVE_INFINITY;

@@ -17,7 +17,10 @@ const OF_PICTURES = new Set<string>(Object.values(PICTURE_FILES));
 
 const LONGEST_NAME = 255;
 
-/** A file's own name from a header, without folders; `otherwise` where there is none that can be read. */
+/**
+ * A file's own name from a header, without folders; `otherwise` where there is none that can be
+ * read.
+ */
 function fileNameIn(header: string | string[] | undefined, otherwise: string): string {
   try {
     const name = lastOf(decodeURIComponent(String(header ?? "")).split(/[/\\]/)).trim();
@@ -47,7 +50,10 @@ function sendDerived(place: string, response: Response, cacheControl = UNCHANGIN
 export function mediaRoutes(library: MediaLibrary): Router {
   const router = Router();
 
-  /** A graphic of a person's own: taken in as a picture, but on no slide of its own. Its name is percent-encoded in a header. */
+  /**
+   * A graphic of a person's own: taken in as a picture, but on no slide of its own. Its name is
+   * percent-encoded in a header.
+   */
   router.post("/graphics", async (request, response) => {
     const name = fileNameIn(request.headers["x-file-name"], "graphic");
     const facts = await library.takeIn(bodyOf(request), name, { signal: whileAskerWaits(response) });
@@ -56,7 +62,10 @@ export function mediaRoutes(library: MediaLibrary): Router {
     response.status(201).json(facts);
   });
 
-  /** Something spoken: taken in as a voice, without looking for beats. Its name is percent-encoded in a header. */
+  /**
+   * Something spoken: taken in as a voice, without looking for beats. Its name is percent-encoded
+   * in a header.
+   */
   router.post("/voices", async (request, response) => {
     const name = fileNameIn(request.headers["x-file-name"], "voice");
     const facts = await library.takeIn(bodyOf(request), name, { wanted: "voice", signal: whileAskerWaits(response) });
@@ -71,7 +80,10 @@ export function mediaRoutes(library: MediaLibrary): Router {
     response.set("Cache-Control", "private, no-cache").json(await library.speech(name));
   });
 
-  /** `name` is a content hash, that of a decode (core/sound), or for what is seen the name of a drawn picture (core/picture). */
+  /**
+   * `name` is a content hash, that of a decode (core/sound), or for what is seen the name of a
+   * drawn picture (core/picture).
+   */
   router.get("/:name/:file", async (request, response) => {
     const { name, file } = request.params;
     if (file === "graphic") {
@@ -98,7 +110,8 @@ export function mediaRoutes(library: MediaLibrary): Router {
     const place = library.store.derivedPath(drawnPicture(drawn.sha256, drawn.turn), fileName);
     const isHeard = fileName === SONG_FILES.analysis || fileName === SONG_FILES.peaks;
     if (isHeard) await library.ensureHeard(drawn.sha256);
-    // Content never changes under its hash. What was heard in a song may, with the program, and page and export must hear the same.
+    // Content never changes under its hash. What was heard in a song may, with the program, and
+    // page and export must hear the same.
     await sendDerived(place, response, isHeard ? "private, no-cache" : UNCHANGING);
   });
 

@@ -41,7 +41,10 @@ export function packageRoutes({ shows, library, background }: PackageServices): 
     });
   });
 
-  /** The package is the body of the request. The answer is a line of JSON for each step; breaking off the request stops the work. */
+  /**
+   * The package is the body of the request. The answer is a line of JSON for each step; breaking
+   * off the request stops the work.
+   */
   router.post("/packages", async (request, response) => {
     const stopping = new AbortController();
     const received = await library.store.receive(bodyOf(request));

@@ -232,7 +232,8 @@ describe("a full disk", () => {
     }
     await rm(ballast);
     const large = ffmpeg(["-f", "lavfi", "-i", "anoisesrc=d=200:r=48000", "-f", "wav", "-"]);
-    // Several times over, because the answer and the requests after it have to get through while the rest of the file is still coming.
+    // Several times over, because the answer and the requests after it have to get through while
+    // the rest of the file is still coming.
     for (let i = 0; i < 6; i++) {
       const refused = await send(server.address, large, "long.wav");
       expect(refused.status).toBe(507);
@@ -249,7 +250,8 @@ describe("a full disk", () => {
     const showId = await prepareShow(data, SMALL);
     const server = await startServer(data);
     const ballast = path.join(disk, "ballast");
-    // All but a little is taken up by something else. A film that grows meanwhile may take the rest.
+    // All but a little is taken up by something else. A film that grows meanwhile may take the
+    // rest.
     const fill = async (): Promise<void> => {
       const { bavail, bsize } = await statfs(disk);
       const bytes = Math.max(0, bavail * bsize - LEFT_BYTES);

@@ -16,7 +16,8 @@ export const MOST_TRIES = 3;
 export interface JobKeeper {
   /**
    * Gives the next queued job to the caller until `untilMs`, marks it as running, counts the
-   * try and forgets an earlier error. Null where none waits. Whoever asks at the same time gets another one.
+   * try and forgets an earlier error. Null where none waits. Whoever asks at the same time gets
+   * another one.
    */
   claimNext(untilMs: number): Later<string | null>;
   /** The heartbeat: whoever runs a job has it until `untilMs`. */

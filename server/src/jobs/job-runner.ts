@@ -12,7 +12,9 @@ const TELL_EVERY_MS = 400;
 
 /** What a job's work is given. */
 export interface JobContext {
-  /** Aborted with `cancelled` where the person stops the job, with `closed` where the server stops. */
+  /**
+   * Aborted with `cancelled` where the person stops the job, with `closed` where the server stops.
+   */
   readonly signal: AbortSignal;
   /** What is being done now, and the share of the whole that is done, from 0 to 1. */
   readonly tell: (step: string, progress: number) => void;
@@ -184,7 +186,9 @@ export class JobRunner<Job extends JobStatus> {
     }
   }
 
-  /** Never throws: a job whose end cannot be written down is begun again when its lease has ended. */
+  /**
+   * Never throws: a job whose end cannot be written down is begun again when its lease has ended.
+   */
   async #run(id: string, signal: AbortSignal): Promise<void> {
     const { keeper, noun } = this.#kind;
     try {

@@ -10,7 +10,10 @@ import { builtProgram } from "../workers/built-program.ts";
 const SERVER = builtProgram(new URL("../main.ts", import.meta.url));
 /** 4 in `npm test`, 100 in `npm run test:long`. */
 const KILLS = process.env["HUMMING_TIDE_LONG"] ? 100 : 3;
-/** As the page saves (web/src/store/saving.ts): this long after the first edit that is not on its way, however many follow. */
+/**
+ * As the page saves (web/src/store/saving.ts): this long after the first edit that is not on its
+ * way, however many follow.
+ */
 const LATEST_MS = 600;
 const EDIT_EVERY_MS = 20;
 /** What the show may lose: what a page promises. */
@@ -59,11 +62,15 @@ describe("a server killed at any moment under load", () => {
     let server = await startServer(data);
     const showId = await createShow(server.address);
     let worstLossMs = 0;
-    // A machine that has no time for this process has none for the server either, on the way there, at work and on the way back.
+    // A machine that has no time for this process has none for the server either, on the way there,
+    // at work and on the way back.
     let worstStallMs = 0;
     for (let round = 0; round < KILLS; round++) {
       let { document, revision } = await load(server.address, showId);
-      /** When each edit was made, by its number; the document's title is the number of the last edit in it. */
+      /**
+       * When each edit was made, by its number; the document's title is the number of the last edit
+       * in it.
+       */
       const madeAt = new Map<number, number>();
       let edits = Number(document.title.split(" ")[1] ?? 0);
       let confirmed = edits;
@@ -107,7 +114,8 @@ describe("a server killed at any moment under load", () => {
       server = await startServer(data);
       const found = await load(server.address, showId);
       const kept = Number(found.document.title.split(" ")[1] ?? 0);
-      // What was confirmed is there; what is there was really made; the revision counts what was saved.
+      // What was confirmed is there; what is there was really made; the revision counts what was
+      // saved.
       expect(kept).toBeGreaterThanOrEqual(confirmed);
       expect(kept).toBeLessThanOrEqual(edits);
       const oldestLost = madeAt.get(kept + 1);

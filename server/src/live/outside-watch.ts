@@ -5,8 +5,8 @@ import type { LiveWire } from "./live-wire.ts";
 const LOOK_EVERY_MS = 3000;
 
 /**
- * SmallFrames at what changes outside without telling: the account and the drive of the services, and
- * open payments. Only while a browser listens, and once for all of them.
+ * SmallFrames at what changes outside without telling: the account and the drive of the services,
+ * and open payments. Only while a browser listens, and once for all of them.
  */
 export class OutsideWatch {
   readonly #timer: ReturnType<typeof setInterval>;

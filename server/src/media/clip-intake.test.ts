@@ -73,7 +73,8 @@ describe("facts of a clip", () => {
   });
 
   it("are those of the clip as seen where metadata turns it, and so is its poster", async () => {
-    // Left half red, right half blue; turned by a quarter clockwise, red is above. This writer counts against the clock.
+    // Left half red, right half blue; turned by a quarter clockwise, red is above. This writer
+    // counts against the clock.
     const halves = "color=c=red:s=80x90:r=25:d=1[l];color=c=blue:s=80x90:r=25:d=1[r];[l][r]hstack";
     ffmpeg(["-filter_complex", halves, ...H264, at("flat.mov")]);
     ffmpeg(["-i", at("flat.mov"), "-c", "copy", "-metadata:s:v:0", "rotate=270", at("turned.mov")]);

@@ -12,9 +12,15 @@ export const CLIP_FILES = { proxy: "proxy.mp4" } as const;
 
 export type ClipIntake = Omit<ClipFacts, "kind" | "sha256" | "fileName" | "bytes" | "mime">;
 
-/** Frames may come this much early or late, beside the steps of the file's own clock, before the rate counts as variable. */
+/**
+ * Frames may come this much early or late, beside the steps of the file's own clock, before the
+ * rate counts as variable.
+ */
 const UNEVEN_SECONDS = 0.002;
-/** The poster is taken from here, as a share of the clip: the very first frames are often dark or shaken. */
+/**
+ * The poster is taken from here, as a share of the clip: the very first frames are often dark or
+ * shaken.
+ */
 const POSTER_SHARE = 0.3;
 const LARGEST_SIDE = 8192;
 const POSTER_LIMIT_MS = 60_000;
@@ -36,7 +42,10 @@ interface ProbedStream {
   readonly side_data_list?: readonly { readonly rotation?: number }[];
 }
 
-/** Reads a clip's facts, decodes its poster and writes the poster's files. Throws `clip-damaged`, `clip-too-large` or `ffmpeg-missing`. */
+/**
+ * Reads a clip's facts, decodes its poster and writes the poster's files. Throws `clip-damaged`,
+ * `clip-too-large` or `ffmpeg-missing`.
+ */
 export async function takeInClip(original: string, folder: string, signal?: AbortSignal): Promise<ClipIntake> {
   const { video, audio, durationSeconds, tags } = await readStreams(original);
   const times = await frameTimes(original);
@@ -108,7 +117,10 @@ interface FramePace {
   readonly frameSeconds: number;
 }
 
-/** Whether frames come evenly is told by their times, not by the header, which states both a mean and a guess. */
+/**
+ * Whether frames come evenly is told by their times, not by the header, which states both a mean
+ * and a guess.
+ */
 function framePace(times: readonly number[], video: ProbedStream): FramePace {
   const steps = times.slice(1).map((time, index) => time - itemAt(times, index));
   const tick = fraction(video.time_base);
@@ -141,7 +153,10 @@ function turnOf(video: ProbedStream): number {
   return (((Math.round(degrees / 90) * 90) % 360) + 360) % 360;
 }
 
-/** A tag by its name, plain or behind its writer's own prefix ("com.example.make"), in small or capital letters; empty where there is none. */
+/**
+ * A tag by its name, plain or behind its writer's own prefix ("com.example.make"), in small or
+ * capital letters; empty where there is none.
+ */
 function tagNamed(tags: Readonly<Record<string, string>>, name: string): string {
   const key = Object.keys(tags).find((candidate) => {
     const own = candidate.toLowerCase();
@@ -150,7 +165,10 @@ function tagNamed(tags: Readonly<Record<string, string>>, name: string): string 
   return key === undefined ? "" : present(tags[key]);
 }
 
-/** "2031-06-21T19:04:11": the local time where the camera wrote one, else universal time, which a clock offset can put right. */
+/**
+ * "2031-06-21T19:04:11": the local time where the camera wrote one, else universal time, which a
+ * clock offset can put right.
+ */
 function capturedAt(tags: Readonly<Record<string, string>>): string | null {
   const local = tagNamed(tags, "creationdate") || tagNamed(tags, "creation_time");
   const match = /^(\d{4}-\d{2}-\d{2})[T ](\d{2}:\d{2}:\d{2})/.exec(local);
@@ -160,7 +178,10 @@ function capturedAt(tags: Readonly<Record<string, string>>): string | null {
     : null;
 }
 
-/** One whole frame near an instant as PNG, turned as the metadata asks; the first one where the instant has none. */
+/**
+ * One whole frame near an instant as PNG, turned as the metadata asks; the first one where the
+ * instant has none.
+ */
 async function posterFrame(original: string, atSeconds: number, signal?: AbortSignal): Promise<Buffer> {
   for (const seconds of [atSeconds, 0]) {
     const { child, finished } = await startFfmpeg(

@@ -4,13 +4,19 @@ import { probe } from "./ffmpeg.ts";
 export interface ClipTimes {
   /** In seconds of the clip's own time, ascending; the first is 0. */
   readonly starts: readonly number[];
-  /** Where the first frame lies in seconds of the file, from where the file begins: what a seek counts from. */
+  /**
+   * Where the first frame lies in seconds of the file, from where the file begins: what a seek
+   * counts from.
+   */
   readonly firstSeconds: number;
   /** As the stream is tagged; null where it is not. */
   readonly colourSpace: string | null;
 }
 
-/** Presentation times of all frames, in seconds of the file, ascending; read without decoding. Empty where nothing can be read. */
+/**
+ * Presentation times of all frames, in seconds of the file, ascending; read without decoding. Empty
+ * where nothing can be read.
+ */
 export async function frameTimes(original: string): Promise<number[]> {
   return (await readTimes(original).catch(() => NOTHING)).times;
 }

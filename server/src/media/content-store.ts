@@ -20,7 +20,10 @@ const BROKEN_OFF = new Set(["ECONNRESET", "ERR_STREAM_PREMATURE_CLOSE"]);
 
 const LARGEST_FILE_BYTES = 64 * 1024 ** 3;
 
-/** Originals by content hash: written under a temporary name, synced, then renamed, so a file is whole or not there. */
+/**
+ * Originals by content hash: written under a temporary name, synced, then renamed, so a file is
+ * whole or not there.
+ */
 export class ContentStore {
   readonly folder: DataFolder;
 
@@ -28,7 +31,10 @@ export class ContentStore {
     this.folder = folder;
   }
 
-  /** Streams a file to disk and hashes it on the way; memory stays flat. The caller accepts or discards it. */
+  /**
+   * Streams a file to disk and hashes it on the way; memory stays flat. The caller accepts or
+   * discards it.
+   */
   async receive(stream: Readable): Promise<ReceivedFile> {
     const temporary = path.join(this.folder.unfinished, randomUUID());
     const hash = createHash("sha256");
@@ -58,7 +64,9 @@ export class ContentStore {
     return { path: temporary, sha256: hash.digest("hex"), bytes };
   }
 
-  /** Makes a received file permanent; where the same content is there already, the new copy goes. */
+  /**
+   * Makes a received file permanent; where the same content is there already, the new copy goes.
+   */
   async accept(file: ReceivedFile): Promise<string> {
     const place = this.originalPath(file.sha256);
     await mkdir(path.dirname(place), { recursive: true });
@@ -98,8 +106,8 @@ export class ContentStore {
   }
 
   /**
-   * Makes the derived files of some content or drawn picture: `make` writes them into an empty folder, which then takes its place at once. So
-   * derived files are all there or none.
+   * Makes the derived files of some content or drawn picture: `make` writes them into an empty
+   * folder, which then takes its place at once. So derived files are all there or none.
    */
   async derive(of: string, make: (folder: string) => Promise<void>): Promise<void> {
     const temporary = path.join(this.folder.unfinished, randomUUID());
@@ -135,7 +143,10 @@ export class ContentStore {
     }
   }
 
-  /** Replaces one file that was derived from a content; whoever reads it meanwhile reads the old or the new one, never a part. */
+  /**
+   * Replaces one file that was derived from a content; whoever reads it meanwhile reads the old or
+   * the new one, never a part.
+   */
   async replaceDerived(of: string, fileName: string, content: string | Uint8Array): Promise<void> {
     const temporary = path.join(this.folder.unfinished, randomUUID());
     try {
@@ -162,7 +173,10 @@ async function syncFiles(folder: string): Promise<void> {
   }
 }
 
-/** Moves a folder to its place over an older one. Where another took the place in between, it holds the same: content is its name. */
+/**
+ * Moves a folder to its place over an older one. Where another took the place in between, it holds
+ * the same: content is its name.
+ */
 async function replaceFolder(from: string, place: string): Promise<void> {
   await rm(place, { recursive: true, force: true });
   try {

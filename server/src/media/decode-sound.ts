@@ -8,7 +8,10 @@ const SOUND_ONLY = ["-map", "0:a:0", "-vn", "-sn", "-dn"];
 /** An hour of sound is decoded in well under a minute. */
 const DECODE_LIMIT_MS = 600_000;
 
-/** The whole sound of a file in one channel. Sample 0 is the first decoded sample. Damaged files give what can be read. */
+/**
+ * The whole sound of a file in one channel. Sample 0 is the first decoded sample. Damaged files
+ * give what can be read.
+ */
 export async function decodeMono(
   path: string,
   { sampleRate = ANALYSIS_SAMPLE_RATE, signal }: { readonly sampleRate?: number; readonly signal?: AbortSignal } = {},

@@ -1,11 +1,17 @@
 import { soundStream } from "./sound-bounds.ts";
 
-/** ITU-R BS.775-3, table 2: centre and surround go to both sides, 3 dB lower; the channel for low effects is left out. */
+/**
+ * ITU-R BS.775-3, table 2: centre and surround go to both sides, 3 dB lower; the channel for low
+ * effects is left out.
+ */
 const SHARED = Math.SQRT1_2;
 /** Such a sum is larger than its parts: with this nothing can clip. Levels are evened out later. */
 const SCALE = 1 / (1 + 2 * SHARED);
 
-/** Channels of the layouts that files have; back and side of seven channels share what five have in one. */
+/**
+ * Channels of the layouts that files have; back and side of seven channels share what five have in
+ * one.
+ */
 const LAYOUTS: Readonly<Record<string, readonly string[]>> = {
   "3.0": ["FC"],
   "3.1": ["FC"],
@@ -19,7 +25,10 @@ const LAYOUTS: Readonly<Record<string, readonly string[]>> = {
   "7.1": ["FC", "BL", "SL"],
 };
 
-/** The ffmpeg filter that makes two channels of a layout; null where it has two already, one, or is not known. */
+/**
+ * The ffmpeg filter that makes two channels of a layout; null where it has two already, one, or is
+ * not known.
+ */
 export function downmixFilter(layout: string): string | null {
   const others = LAYOUTS[layout];
   if (!others) return null;
@@ -36,7 +45,10 @@ export function downmixFilter(layout: string): string | null {
   return `pan=stereo|FL=${side("FL")}|FR=${side("FR")}`;
 }
 
-/** What a person should know of a file with more than two channels; null where there is nothing to say. */
+/**
+ * What a person should know of a file with more than two channels; null where there is nothing to
+ * say.
+ */
 export async function downmixRemark(original: string): Promise<string | null> {
   const layout = (await soundStream(original))?.channel_layout ?? "";
   return downmixFilter(layout) && `Its ${layout} sound was mixed down to two channels.`;

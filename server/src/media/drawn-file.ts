@@ -3,7 +3,10 @@ import type { ContentStore } from "./content-store.ts";
 import { COPY_FILE } from "./film-copies.ts";
 import { GRAPHIC_FILES, graphicFolder, PICTURE_FILES } from "./picture-files.ts";
 
-/** Where the file lies that an image of a film is read from; `copies` are the folders of copies that are drawn instead (film-copies.ts), by picture. */
+/**
+ * Where the file lies that an image of a film is read from; `copies` are the folders of copies that
+ * are drawn instead (film-copies.ts), by picture.
+ */
 export function drawnFile(
   store: Pick<ContentStore, "derivedPath">,
   picture: string,

@@ -20,8 +20,9 @@ export interface Ffmpeg {
 let found: Promise<Ffmpeg> | null = null;
 
 /**
- * The ffmpeg to use: HUMMING_TIDE_FFMPEG (and _FFPROBE) where set, then the one on PATH, then the one that comes with the packages; the first
- * that can encode H.264 and AAC. Throws `ffmpeg-missing` with what to install. The search is made once; a failed one again.
+ * The ffmpeg to use: HUMMING_TIDE_FFMPEG (and _FFPROBE) where set, then the one on PATH, then the
+ * one that comes with the packages; the first that can encode H.264 and AAC. Throws
+ * `ffmpeg-missing` with what to install. The search is made once; a failed one again.
  */
 export function findFfmpeg(): Promise<Ffmpeg> {
   found ??= search().catch((error: unknown) => {
@@ -33,7 +34,8 @@ export function findFfmpeg(): Promise<Ffmpeg> {
 
 async function search(): Promise<Ffmpeg> {
   const { HUMMING_TIDE_FFMPEG: ownFfmpeg, HUMMING_TIDE_FFPROBE: ownFfprobe } = process.env;
-  // A path set by hand is meant: if it does not work, that is said, and nothing else is tried behind the person's back.
+  // A path set by hand is meant: if it does not work, that is said, and nothing else is tried
+  // behind the person's back.
   const ffmpegs = ownFfmpeg ? [ownFfmpeg] : ["ffmpeg", packagedPath("@ffmpeg-installer/ffmpeg")];
   const ffprobes = ownFfprobe ? [ownFfprobe] : ["ffprobe", packagedPath("@ffprobe-installer/ffprobe")];
   let encoders: ReadonlySet<string> = new Set();
@@ -78,7 +80,10 @@ async function firstThat(
   return null;
 }
 
-/** Options that every call starts with: quiet, never asks, and opens nothing but files and pipes, whatever an input names. */
+/**
+ * Options that every call starts with: quiet, never asks, and opens nothing but files and pipes,
+ * whatever an input names.
+ */
 const SAFE = ["-hide_banner", "-v", "error", "-nostdin"];
 /**
  * The containers that media come in (identify.ts). ffmpeg tells a container by looking at the whole
@@ -109,7 +114,10 @@ export interface FfmpegLimits {
 
 export interface RunningFfmpeg {
   readonly child: ChildProcessByStdio<Writable, Readable, Readable>;
-  /** Resolves with what it complained about; rejects with `ffmpeg-failed` where it ended badly or was killed. */
+  /**
+   * Resolves with what it complained about; rejects with `ffmpeg-failed` where it ended badly or
+   * was killed.
+   */
   readonly finished: Promise<string>;
 }
 

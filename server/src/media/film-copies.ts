@@ -4,7 +4,9 @@ import { LARGE_PIXELS, WORKING_PIXELS } from "./picture-files.ts";
 
 /** Drawn so much larger than it is, a picture is still sharp to the eye. Common practice. */
 const FORGIVEN_ENLARGEMENT = 1.05;
-/** Originals of these kinds have every colour as it was made; a working copy rounds it once more. */
+/**
+ * Originals of these kinds have every colour as it was made; a working copy rounds it once more.
+ */
 const LOSSLESS = new Set(["image/png", "image/tiff", "image/bmp", "image/gif"]);
 
 /** A copy of a picture that a film is drawn from instead of its working copy. */
@@ -23,8 +25,10 @@ interface Original extends Size {
 }
 
 /**
- * What a film is drawn from where working copies would not do, by the name that pictures are drawn by: pictures that are drawn larger than those and whose originals have more to show (films in 4K, upright ones of wide photographs), and pictures whose originals are lossless.
- * `originalOf` gives the facts of an original, upright.
+ * What a film is drawn from where working copies would not do, by the name that pictures are drawn
+ * by: pictures that are drawn larger than those and whose originals have more to show (films in 4K,
+ * upright ones of wide photographs), and pictures whose originals are lossless. `originalOf` gives
+ * the facts of an original, upright.
  */
 export function filmCopies(
   track: PictureTrack,

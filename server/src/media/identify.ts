@@ -34,8 +34,9 @@ const KINDS: Readonly<Record<string, "picture" | "song" | "film">> = {
 };
 
 /**
- * Says by its content what a file is; its name does not matter. What can hold both is a clip where it has moving pictures (a cover
- * picture is none) and a song where it has only sound. Throws `file-empty`, or `file-unknown` for everything else.
+ * Says by its content what a file is; its name does not matter. What can hold both is a clip where
+ * it has moving pictures (a cover picture is none) and a song where it has only sound. Throws
+ * `file-empty`, or `file-unknown` for everything else.
  */
 export async function identify(path: string, bytes: number): Promise<{ kind: MediaKind; mime: string }> {
   if (bytes === 0) throw mediaError("file-empty");

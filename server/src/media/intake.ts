@@ -14,8 +14,9 @@ const NOT_THE_FILES_FAULT = new Set([
 ]);
 
 /**
- * Bringing files into a show: first all are announced, then sent one by one in any order. What was announced is remembered, so that
- * bringing in can stop at any moment, by a person or by a crash, and goes on with what is missing when the same files are announced again.
+ * Bringing files into a show: first all are announced, then sent one by one in any order. What was
+ * announced is remembered, so that bringing in can stop at any moment, by a person or by a crash,
+ * and goes on with what is missing when the same files are announced again.
  */
 export class Intake {
   readonly #library: MediaLibrary;
@@ -38,7 +39,10 @@ export class Intake {
     return this.#files.forgetWaiting(showId);
   }
 
-  /** Takes in the content of an announced file, opened only when someone listens to it. Throws `intake-unknown`, and what the library throws; the reason is remembered with the file. */
+  /**
+   * Takes in the content of an announced file, opened only when someone listens to it. Throws
+   * `intake-unknown`, and what the library throws; the reason is remembered with the file.
+   */
   async take(showId: string, id: string, open: () => Readable, signal?: AbortSignal): Promise<MediaFacts> {
     const file = await this.#files.get(showId, id);
     try {
@@ -54,7 +58,9 @@ export class Intake {
   }
 }
 
-/** The last part of a path, as the person's machine writes it; at most as long as a document takes. */
+/**
+ * The last part of a path, as the person's machine writes it; at most as long as a document takes.
+ */
 function nameOf(path: string): string {
   const name = path.split(/[/\\]/).at(-1) ?? "";
   return Array.from(name).slice(0, 500).join("") || "unnamed";

@@ -6,7 +6,10 @@ import { inputFile, startFfmpeg } from "./ffmpeg.ts";
 /** The decode that all of the program listens to (media/song-intake.ts). */
 const SAMPLE_RATE = 48_000;
 
-/** Writes a song's decode as a WAV of 16 bits with cue points at the end. `to` must not be there yet. Throws `ffmpeg-failed`. */
+/**
+ * Writes a song's decode as a WAV of 16 bits with cue points at the end. `to` must not be there
+ * yet. Throws `ffmpeg-failed`.
+ */
 export async function writeMarkedWav(sound: string, markers: readonly MarkerMark[], to: string): Promise<void> {
   const { child, finished } = await startFfmpeg([
     ...inputFile(sound),

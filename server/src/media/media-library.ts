@@ -79,7 +79,10 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   readonly media: MediaStore;
   readonly #proxies: ProxyStore;
   readonly #background: Background;
-  /** Files are received as they come, but decoded only as many at a time as there are cores: memory stays flat. */
+  /**
+   * Files are received as they come, but decoded only as many at a time as there are cores: memory
+   * stays flat.
+   */
   readonly #decoding = pLimit(Math.max(2, availableParallelism()));
   readonly #arriving = new Map<string, Promise<MediaFacts>>();
   readonly #making = new Map<string, Promise<void>>();
@@ -96,9 +99,10 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   }
 
   /**
-   * Takes in one file: received, checked by content, decoded, derived files made, facts saved. The same content again costs only the
-   * reading and gives the same facts. A refused file leaves nothing behind. Throws `sum-wrong` where the content does not have an
-   * expected hash, and what identifying and decoding throw.
+   * Takes in one file: received, checked by content, decoded, derived files made, facts saved. The
+   * same content again costs only the reading and gives the same facts. A refused file leaves
+   * nothing behind. Throws `sum-wrong` where the content does not have an expected hash, and what
+   * identifying and decoding throw.
    */
   async takeIn(
     stream: Readable,
@@ -143,7 +147,8 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   async #accept(received: ReceivedFile, fileName: string, wanted: Wanted, signal: AbortSignal): Promise<MediaFacts> {
     const known = await this.media.get(received.sha256);
     const isKnown = known && (await this.store.has(this.store.originalPath(received.sha256)));
-    // A voice that comes again as a song is one from now on; a song, or a clip, can be heard as a voice as it is.
+    // A voice that comes again as a song is one from now on; a song, or a clip, can be heard as a
+    // voice as it is.
     if (isKnown && (known.kind !== "voice" || wanted === "voice")) {
       await this.ensureMade(known.sha256);
       return known;
@@ -204,7 +209,9 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     });
   }
 
-  /** Tells of work that somebody waits for: that it has begun, how far it is, and that it has ended. */
+  /**
+   * Tells of work that somebody waits for: that it has begun, how far it is, and that it has ended.
+   */
   async #telling<Result>(
     { sha256, fileName }: MediaFacts,
     work: (onProgress: (share: number) => void) => Promise<Result>,
@@ -233,8 +240,8 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   }
 
   /**
-   * Makes sure that the files of a drawn picture are there: those of a turned one are made on first use. Throws `media-unknown` where the
-   * picture itself is missing.
+   * Makes sure that the files of a drawn picture are there: those of a turned one are made on first
+   * use. Throws `media-unknown` where the picture itself is missing.
    */
   async ensureDrawn(name: string): Promise<void> {
     const parsed = parseDrawnPicture(name);
@@ -262,7 +269,9 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     throw mediaError("copy-in-making");
   }
 
-  /** Makes sure that a picture's graphic is there: it is made on first use. Throws `media-unknown`. */
+  /**
+   * Makes sure that a picture's graphic is there: it is made on first use. Throws `media-unknown`.
+   */
   async ensureGraphic(sha256: string): Promise<string> {
     const name = graphicFolder(sha256);
     const place = this.store.derivedPath(name, GRAPHIC_FILES.graphic);
@@ -274,8 +283,9 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   }
 
   /**
-   * Makes sure that a decode is there that is heard in a film (core/sound, soundName): that of a song was made when it came in, those of voices and clips are made on first use. Throws `media-unknown` where the file is not there, and what
-   * decoding throws.
+   * Makes sure that a decode is there that is heard in a film (core/sound, soundName): that of a
+   * song was made when it came in, those of voices and clips are made on first use. Throws
+   * `media-unknown` where the file is not there, and what decoding throws.
    */
   async ensureSound(name: string): Promise<void> {
     const parsed = parseSoundName(name);
@@ -303,8 +313,8 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   }
 
   /**
-   * How loud a sound is; of voices and clips, and of a song by the name of its spoken decode, also where someone speaks.
-   * Measured on first use. Throws what `ensureSound` throws.
+   * How loud a sound is; of voices and clips, and of a song by the name of its spoken decode, also
+   * where someone speaks. Measured on first use. Throws what `ensureSound` throws.
    */
   async speech(name: string): Promise<SpeechFacts> {
     const stored = await this.#storedSpeech(name);
@@ -348,8 +358,9 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   }
 
   /**
-   * Makes sure that a song was heard by this version of the analysis: one that an older version heard is listened to again, once.
-   * A person's corrections of the grid are kept apart from it and stay. Throws `song-missing`.
+   * Makes sure that a song was heard by this version of the analysis: one that an older version
+   * heard is listened to again, once. A person's corrections of the grid are kept apart from it and
+   * stay. Throws `song-missing`.
    */
   async ensureHeard(sha256: string): Promise<void> {
     // The files can go while the server runs.
@@ -383,7 +394,10 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     if (facts.kind === "song") await this.media.put({ ...facts, steady, tempoBpm });
   }
 
-  /** The facts of media by content hash; those of pictures that an older version measured are completed first. */
+  /**
+   * The facts of media by content hash; those of pictures that an older version measured are
+   * completed first.
+   */
   async facts(hashes: readonly string[]): Promise<Map<string, MediaFacts>> {
     const facts = await this.media.getMany(hashes);
     const unmeasured = [...facts.values()].filter((seen) => isSeen(seen) && seen.subject === null);
@@ -442,8 +456,9 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   }
 
   /**
-   * Makes everything that an export of a show will draw, and gives the folders of the copies that it draws pictures from instead of their working copies, by picture. Throws what `ensureDrawn`, `ensureGraphic` and decoding
-   * throw.
+   * Makes everything that an export of a show will draw, and gives the folders of the copies that
+   * it draws pictures from instead of their working copies, by picture. Throws what `ensureDrawn`,
+   * `ensureGraphic` and decoding throw.
    */
   async prepareFilm(
     document: ShowDocument,

@@ -3,11 +3,17 @@ import { blurEffect, FINGERPRINT_SIDE, fingerprint } from "@humming-tide/core/ph
 import { findSubject, type Subject } from "@humming-tide/core/picture";
 import sharp, { type Sharp } from "sharp";
 
-/** Files made of everything that can be seen, pictures and clips' posters. Names are part of the data folder's layout. */
+/**
+ * Files made of everything that can be seen, pictures and clips' posters. Names are part of the
+ * data folder's layout.
+ */
 export const PICTURE_FILES = { thumbnail: "thumbnail.webp", working: "working.jpg", fill: "fill.jpg" } as const;
 
 const THUMBNAIL_PIXELS = 400;
-/** 1.25 times a 1080p film's width: enough to crop a little without softness, small enough to draw fast. */
+/**
+ * 1.25 times a 1080p film's width: enough to crop a little without softness, small enough to draw
+ * fast.
+ */
 export const WORKING_PIXELS = 2400;
 /** The same of a film in 4K. */
 export const LARGE_PIXELS = 4800;
@@ -26,8 +32,9 @@ export interface PictureMeasures {
 const SUBJECT_PIXELS = 96;
 
 /**
- * Writes a picture's thumbnail, its working size and the small blurred copy that fills the frame beside it, and measures likeness,
- * sharpness and where its subject is. The picture is decoded once.
+ * Writes a picture's thumbnail, its working size and the small blurred copy that fills the frame
+ * beside it, and measures likeness, sharpness and where its subject is. The picture is decoded
+ * once.
  */
 export async function writePictureFiles(picture: Sharp, folder: string): Promise<PictureMeasures> {
   const working = await picture
@@ -107,7 +114,10 @@ export async function writeFilmCopy(
   ).toFile(file);
 }
 
-/** A graphic of a person's own, with its alpha; beside the other files of its picture under a name of its own. */
+/**
+ * A graphic of a person's own, with its alpha; beside the other files of its picture under a name
+ * of its own.
+ */
 export const GRAPHIC_FILES = { graphic: "graphic.png" } as const;
 const GRAPHIC_PIXELS = 1600;
 export const graphicFolder = (sha256: string): string => `${sha256}-graphic`;

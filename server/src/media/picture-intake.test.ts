@@ -30,8 +30,8 @@ const seen = (row: number, column: number): readonly number[] =>
       : [250, 250, 250];
 
 /**
- * The pixel as seen that is stored at (r, c), after the table of Exif 2.3, tag 274: "the 0th row is the visual right-hand side, the 0th column
- * the visual top" and so on.
+ * The pixel as seen that is stored at (r, c), after the table of Exif 2.3, tag 274: "the 0th row is
+ * the visual right-hand side, the 0th column the visual top" and so on.
  */
 const STORED: Readonly<Record<number, (r: number, c: number) => readonly [row: number, column: number]>> = {
   1: (r, c) => [r, c],

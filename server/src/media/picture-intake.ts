@@ -7,7 +7,10 @@ import { withoutPaths } from "./ffmpeg.ts";
 import { mediaError } from "./media-errors.ts";
 import { type PictureMeasures, writePictureFiles } from "./picture-files.ts";
 
-/** Larger declared sizes are refused before anything is decoded: 300 million pixels take 1.2 GB. Twice what the largest cameras make. */
+/**
+ * Larger declared sizes are refused before anything is decoded: 300 million pixels take 1.2 GB.
+ * Twice what the largest cameras make.
+ */
 const LARGEST_PIXELS = 300_000_000;
 
 export interface PictureIntake extends PictureMeasures {
@@ -18,7 +21,8 @@ export interface PictureIntake extends PictureMeasures {
   readonly remark: string | null;
 }
 
-// Pictures are taken in side by side, one a core; several threads for each would only wait for one another. The cache costs memory.
+// Pictures are taken in side by side, one a core; several threads for each would only wait for one
+// another. The cache costs memory.
 sharp.cache(false);
 sharp.concurrency(1);
 // A picture's kind is told by its first bytes, but the decoder looks for itself: whatever a file
@@ -29,8 +33,9 @@ sharp.unblock({
 });
 
 /**
- * Decodes a picture in full and writes its files (thumbnail, working size, fill), all turned the right way up. Throws
- * `picture-damaged` for what cannot be decoded to the end, `picture-too-large`, and `picture-format` for a kind that the decoder lacks.
+ * Decodes a picture in full and writes its files (thumbnail, working size, fill), all turned the
+ * right way up. Throws `picture-damaged` for what cannot be decoded to the end,
+ * `picture-too-large`, and `picture-format` for a kind that the decoder lacks.
  */
 export async function takeInPicture(original: string, mime: string, folder: string): Promise<PictureIntake> {
   try {
@@ -69,7 +74,10 @@ async function anyPicture(original: string): Promise<Decoded> {
   return { picture, size: { width: autoOrient.width, height: autoOrient.height } };
 }
 
-/** The decoder turns the picture as the file's own boxes say; its Exif orientation repeats that and is not applied again (ISO/IEC 23008-12). */
+/**
+ * The decoder turns the picture as the file's own boxes say; its Exif orientation repeats that and
+ * is not applied again (ISO/IEC 23008-12).
+ */
 async function heicPicture(original: string): Promise<Decoded> {
   const { width, height, pixels } = await decodeHeic(original);
   return { picture: sharp(pixels, { raw: { width, height, channels: 4 } }), size: { width, height } };
@@ -94,8 +102,8 @@ function explain(cause: unknown): unknown {
 const EXIF_HEADER = "Exif\0\0";
 
 /**
- * Metadata is a stranger's text: whatever is wrong with it, the picture itself is welcome. The decoder finds the block in every kind of
- * file; without one the file itself is read.
+ * Metadata is a stranger's text: whatever is wrong with it, the picture itself is welcome. The
+ * decoder finds the block in every kind of file; without one the file itself is read.
  */
 async function cameraFacts(
   original: string,

@@ -19,7 +19,10 @@ let place: Awaited<ReturnType<typeof temporaryFolder>>;
 let studio: Studio;
 let [wide, small] = ["", ""];
 
-/** Upright stripes, each two pixels of the original wide: too fine for a working copy of 2,400 pixels, not for a large one of 4,800. */
+/**
+ * Upright stripes, each two pixels of the original wide: too fine for a working copy of 2,400
+ * pixels, not for a large one of 4,800.
+ */
 async function striped(name: string, width: number, height: number): Promise<string> {
   const pixels = Buffer.alloc(width * height);
   for (let i = 0; i < pixels.length; i++) pixels[i] = Math.floor((i % width) / 2) % 2 === 0 ? 30 : 225;

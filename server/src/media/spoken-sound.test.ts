@@ -101,7 +101,8 @@ describe("voices", () => {
 });
 
 describe("more than two channels", () => {
-  // ITU-R BS.775-3, table 2: to each side its own front, centre and surround 3 dB lower, the low effects nowhere.
+  // ITU-R BS.775-3, table 2: to each side its own front, centre and surround 3 dB lower, the low
+  // effects nowhere.
   it.each([
     ["FL", 1, 0],
     ["FR", 0, 1],

@@ -23,7 +23,10 @@ async function inStepWithPictures(original: string): Promise<string> {
   return `aresample=async=1:first_pts=0,atrim=start=${Math.max(0, firstSeconds).toFixed(6)},asetpts=PTS-STARTPTS`;
 }
 
-/** Decodes what is spoken, finds where, and writes sound, waveform and facts. Throws `voice-damaged`, `voice-too-short` or `ffmpeg-missing`. */
+/**
+ * Decodes what is spoken, finds where, and writes sound, waveform and facts. Throws
+ * `voice-damaged`, `voice-too-short` or `ffmpeg-missing`.
+ */
 export async function writeSpoken(original: string, folder: string, kind: "voice" | "clip"): Promise<void> {
   const sound = path.join(folder, SPOKEN_FILES.sound);
   try {
@@ -41,7 +44,10 @@ export async function writeSpoken(original: string, folder: string, kind: "voice
   await writeFile(path.join(folder, SPOKEN_FILES.speech), JSON.stringify(facts));
 }
 
-/** How loud a song is, from its decode; nobody is looked for in it who speaks. In pieces of a few milliseconds: others are answered meanwhile, and no thread has to be started. */
+/**
+ * How loud a song is, from its decode; nobody is looked for in it who speaks. In pieces of a few
+ * milliseconds: others are answered meanwhile, and no thread has to be started.
+ */
 export async function measureSong(sound: string): Promise<SpeechFacts> {
   const loudness = new LoudnessMeter();
   let frameCount = 0;

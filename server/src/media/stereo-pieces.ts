@@ -5,7 +5,10 @@ import { LONGEST_SECONDS } from "./sound-bounds.ts";
 
 const BYTES_PER_FRAME = 8;
 
-/** The first sound of a file, in two channels at 48 kHz, piece by piece as it is decoded; memory stays flat. Throws `ffmpeg-failed`. */
+/**
+ * The first sound of a file, in two channels at 48 kHz, piece by piece as it is decoded; memory
+ * stays flat. Throws `ffmpeg-failed`.
+ */
 export async function* stereoPieces(path: string): AsyncGenerator<Stereo> {
   const { child, finished } = await startFfmpeg([
     ...inputFile(path),

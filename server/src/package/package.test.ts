@@ -172,7 +172,10 @@ async function zipOf(entries: readonly Entry[]): Promise<Buffer> {
   return bytesOf(zip.outputStream as Readable);
 }
 
-/** Writes other bytes of the same length wherever a text stands: names that no honest writer would write. */
+/**
+ * Writes other bytes of the same length wherever a text stands: names that no honest writer would
+ * write.
+ */
 function patched(zip: Buffer, from: string, to: string): Buffer {
   const copy = Buffer.from(zip);
   for (let at = copy.indexOf(from); at >= 0; at = copy.indexOf(from, at + 1)) copy.write(to, at, "utf8");
@@ -360,7 +363,8 @@ describe("a damaged or hostile package", () => {
   });
 
   it("whose entries lie over one another is refused", async () => {
-    // The central directory names the same stored bytes again and again under other names, each of the file's whole size.
+    // The central directory names the same stored bytes again and again under other names, each of
+    // the file's whole size.
     const entries = await rightEntries();
     const large = { name: `media/${"1".repeat(64)}`, content: Buffer.alloc(400_000, 7) };
     const zip = await zipOf([...entries, large]);

@@ -45,10 +45,11 @@ interface OpenOptions {
 }
 
 /**
- * Opens a package as a new show. Everything in it is a stranger's until checked: names must be those of the layout and nothing else, sizes
- * must be as declared and cannot be larger than the file itself, contents must have their sums, and every medium goes through the same
- * intake as any other file. The show appears only when all of it is there. Throws `package-damaged`, `package-hostile`,
- * `package-too-new`, and what taking in throws.
+ * Opens a package as a new show. Everything in it is a stranger's until checked: names must be
+ * those of the layout and nothing else, sizes must be as declared and cannot be larger than the
+ * file itself, contents must have their sums, and every medium goes through the same intake as any
+ * other file. The show appears only when all of it is there. Throws `package-damaged`,
+ * `package-hostile`, `package-too-new`, and what taking in throws.
  */
 export async function openPackage(options: OpenOptions): Promise<OpenedShow> {
   const zip = await openZip(options.path);
@@ -113,7 +114,10 @@ async function openZip(path: string): Promise<ZipFile> {
   }
 }
 
-/** All entries by name, refused where a name leads elsewhere, comes twice, or the sizes promise more than the file can hold. */
+/**
+ * All entries by name, refused where a name leads elsewhere, comes twice, or the sizes promise more
+ * than the file can hold.
+ */
 async function listEntries(zip: ZipFile, fileBytes: number): Promise<Map<string, Entry>> {
   if (zip.entryCount > LARGEST_ENTRY_COUNT) throw hostile(`it has ${zip.entryCount} entries`);
   const entries = new Map<string, Entry>();
@@ -184,7 +188,8 @@ async function readText(zip: ZipFile, entries: ReadonlyMap<string, Entry>, name:
   const hash = createHash("sha256");
   let bytes = 0;
   try {
-    // The stream itself breaks off where more comes out than was declared; the limit is a second lock on the same door.
+    // The stream itself breaks off where more comes out than was declared; the limit is a second
+    // lock on the same door.
     for await (const chunk of await streamOf(zip, entry)) {
       bytes += (chunk as Buffer).length;
       if (bytes > LARGEST_TEXT_BYTES) throw hostile(`"${name}" unpacks to more than it says`);

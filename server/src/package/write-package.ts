@@ -19,8 +19,9 @@ const ENTRY_DATE = new Date(1980, 0, 1);
 const ENTRY = { mtime: ENTRY_DATE, mode: 0o100644, forceDosTimestamp: true } as const;
 
 /**
- * A show with all its media as one zip, streamed: nothing is copied first, memory stays flat. Media are stored as they are. Throws
- * `media-missing`, before a byte is written, where a file of the show is not in the data folder.
+ * A show with all its media as one zip, streamed: nothing is copied first, memory stays flat. Media
+ * are stored as they are. Throws `media-missing`, before a byte is written, where a file of the
+ * show is not in the data folder.
  */
 export async function writePackage(document: ShowDocument, library: MediaLibrary): Promise<Readable> {
   const media = await mediaOf(document, library);

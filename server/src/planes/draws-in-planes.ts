@@ -2,7 +2,8 @@ import type { FramePlan, Layer, ScenePart } from "@humming-tide/core/picture";
 import { itemAt } from "@humming-tide/core/presence";
 
 /**
- * Whether a planned frame can be drawn straight into video planes: pictures, words, lines and plain colours, standing or moving, cut, dissolved, dipped, flashed, pushed or zoomed. What has slopes
+ * Whether a planned frame can be drawn straight into video planes: pictures, words, lines and plain
+ * colours, standing or moving, cut, dissolved, dipped, flashed, pushed or zoomed. What has slopes
  * or folds (soft wipes, an iris, a turning page, lights, papers) needs a canvas.
  */
 export const drawsInPlanes = (plan: FramePlan): boolean => plan.layers.every(layerDrawsInPlanes);

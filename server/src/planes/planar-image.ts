@@ -1,7 +1,10 @@
 import { itemAt, lastOf } from "@humming-tide/core/presence";
 import type { PlaneMemory } from "./plane-memory.ts";
 
-/** Planes of one size: luma, the two colour differences at half of it, and for what is not opaque the alpha of both. */
+/**
+ * Planes of one size: luma, the two colour differences at half of it, and for what is not opaque
+ * the alpha of both.
+ */
 export interface Planes {
   readonly width: number;
   readonly height: number;
@@ -24,7 +27,10 @@ export interface RgbaPixels {
   readonly opaque: boolean;
 }
 
-/** An image in planes, and smaller copies of it, each half as wide and high as the one before, made when they are first drawn from. */
+/**
+ * An image in planes, and smaller copies of it, each half as wide and high as the one before, made
+ * when they are first drawn from.
+ */
 export class PlanarImage {
   readonly #memory: PlaneMemory;
   readonly #levels: Planes[];
@@ -44,14 +50,18 @@ export class PlanarImage {
     return image;
   }
 
-  /** Of planes that belong to someone else. It has no smaller copies: those would be old with the next change. */
+  /**
+   * Of planes that belong to someone else. It has no smaller copies: those would be old with the
+   * next change.
+   */
   static over(memory: PlaneMemory, planes: Planes): PlanarImage {
     return new PlanarImage(memory, planes);
   }
 
   /**
-   * The copy to draw at a scale (pixels drawn for each of the image), and how much smaller it is: the one whose scale is nearest to 1, as canvases of medium quality take it. Sizes are halved and
-   * rounded up, so that a place in one is half of that in the one before.
+   * The copy to draw at a scale (pixels drawn for each of the image), and how much smaller it is:
+   * the one whose scale is nearest to 1, as canvases of medium quality take it. Sizes are halved
+   * and rounded up, so that a place in one is half of that in the one before.
    */
   levelFor(scale: number): { readonly planes: Planes; readonly shrunk: number } {
     const wanted = this.#owned.length === 0 ? 0 : Math.max(0, Math.round(-Math.log2(scale)));
@@ -90,7 +100,10 @@ export class PlanarImage {
   }
 }
 
-/** Luma and colour differences one behind the other, as a frame of video lies in a file; alpha by itself. */
+/**
+ * Luma and colour differences one behind the other, as a frame of video lies in a file; alpha by
+ * itself.
+ */
 export function allocatePlanes(memory: PlaneMemory, width: number, height: number, hasAlpha: boolean): Planes {
   const place = memory.allocate(bytesOf(width, height));
   const full = hasAlpha ? memory.allocate(width * height + halfOf(width) * halfOf(height)) : 0;

@@ -31,7 +31,8 @@ const notHere = (what: string): Error =>
   );
 
 /**
- * A frame of 4:2:0 video to draw on: pictures, words and plain colours go straight into its planes, in a third of the time of a canvas and its conversion. Paths are rectangles and only clip.
+ * A frame of 4:2:0 video to draw on: pictures, words and plain colours go straight into its planes,
+ * in a third of the time of a canvas and its conversion. Paths are rectangles and only clip.
  * Clearing makes black: planes of a frame have no alpha. Anything else throws.
  */
 export class PlanarSurface implements Surface2D<PlanarImage> {

@@ -1,6 +1,9 @@
 import { readFileSync } from "node:fs";
 
-/** The part of the standard's interface that is used here: the types of Node 20 leave it to those of browsers. */
+/**
+ * The part of the standard's interface that is used here: the types of Node 20 leave it to those of
+ * browsers.
+ */
 declare const WebAssembly: {
   readonly Module: new (bytes: Uint8Array) => object;
   readonly Instance: new (module: object) => { readonly exports: object };
@@ -24,7 +27,10 @@ const ROOM_BEHIND_BYTES = 32;
 
 let compiled: object | null = null;
 
-/** A WebAssembly memory with the planes of frames and images, and the functions that work on them. It goes with its last reference. */
+/**
+ * A WebAssembly memory with the planes of frames and images, and the functions that work on them.
+ * It goes with its last reference.
+ */
 export class PlaneMemory {
   readonly run: PlaneFunctions;
 
@@ -33,7 +39,10 @@ export class PlaneMemory {
     this.run = new WebAssembly.Instance(compiled).exports as unknown as PlaneFunctions;
   }
 
-  /** Room for so many bytes, and for vectors that reach over their end. Throws where memory (4 GB) is used up. */
+  /**
+   * Room for so many bytes, and for vectors that reach over their end. Throws where memory (4 GB)
+   * is used up.
+   */
   allocate(bytes: number): number {
     return this.run.allocate(bytes + ROOM_BEHIND_BYTES);
   }

@@ -143,7 +143,10 @@ const even = (least: number, most: number): fc.Arbitrary<number> =>
 const place1 = (least: number, most: number): fc.Arbitrary<number> =>
   fc.integer({ min: least * 16, max: most * 16 }).map((sixteenths) => sixteenths / 16);
 
-/** Images of up to 40 pixels, whole or a part of them, at scales above 0.71 where no smaller copy is taken, anywhere on and beside a small frame. */
+/**
+ * Images of up to 40 pixels, whole or a part of them, at scales above 0.71 where no smaller copy is
+ * taken, anywhere on and beside a small frame.
+ */
 const anyDrawing = fc
   .record({
     width: fc.integer({ min: 1, max: 40 }),
@@ -234,7 +237,8 @@ describe("images drawn into planes", () => {
   });
 
   it("have their colours where their light is", () => {
-    // A red square on grey: what lies in it is as red as the square, what lies beside it has no colour.
+    // A red square on grey: what lies in it is as red as the square, what lies beside it has no
+    // colour.
     const [width, height] = [60, 40];
     const memory = new PlaneMemory();
     const surface = new PlanarSurface(memory, width, height);

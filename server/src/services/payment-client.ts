@@ -9,7 +9,10 @@ const stateSchema = z.object({
   currency: z.string(),
 });
 
-/** Payments by a service that speaks JSON over HTTP (docs/stand-ins.md); the one that ships with the app is made up. */
+/**
+ * Payments by a service that speaks JSON over HTTP (docs/stand-ins.md); the one that ships with the
+ * app is made up.
+ */
 export class PaymentClient implements PaymentService {
   readonly #service: ServiceClient;
 

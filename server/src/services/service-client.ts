@@ -14,7 +14,10 @@ export class ServiceClient {
     this.#name = name;
   }
 
-  /** Throws `service-unreachable` where it does not answer in time, and `service-refused` with its own words where it says no. */
+  /**
+   * Throws `service-unreachable` where it does not answer in time, and `service-refused` with its
+   * own words where it says no.
+   */
   async ask<T>(schema: z.ZodType<T>, method: "GET" | "POST" | "DELETE", place: string, body?: unknown): Promise<T> {
     const response = await this.send(method, place, {
       ...(body === undefined ? {} : { headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) }),

@@ -17,7 +17,9 @@ const PAGE_FOLDER = fileURLToPath(new URL("../../../web/dist/client", import.met
 const BODY_LIMIT_BYTES = 16 * 1024;
 
 /**
- * What the world may reach: pages of clients and their films, nothing else. It is a server of its own beside the studio's, so that opening it to a network opens nothing of the studio. `address`: where it is served, without a slash at its end.
+ * What the world may reach: pages of clients and their films, nothing else. It is a server of its
+ * own beside the studio's, so that opening it to a network opens nothing of the studio. `address`:
+ * where it is served, without a slash at its end.
  */
 export function createClientApp(visits: ClientVisits, address: () => string, folder: DataFolder): Express {
   const app = express();
@@ -122,7 +124,10 @@ async function sendFilm(
   await sendFile(response, place, "film-gone");
 }
 
-/** Sends a file, or what of it is asked for. Whatever goes wrong, nobody outside hears where files lie here. */
+/**
+ * Sends a file, or what of it is asked for. Whatever goes wrong, nobody outside hears where files
+ * lie here.
+ */
 async function sendFile(response: Response, place: string, missing: "page-not-built" | "film-gone"): Promise<void> {
   await new Promise<void>((resolve, reject) => {
     const options = { root: path.dirname(place), cacheControl: false, dotfiles: "allow" } as const;

@@ -487,7 +487,8 @@ describe("from outside", () => {
       ).toBeGreaterThanOrEqual(400);
     const hidden = { "X-Session": session, "X-HTTP-Method-Override": "DELETE" };
     expect((await raw("GET", `/p/${token}/film`, hidden)).status).toBe(200);
-    // Whatever it is called, and whoever is said to have asked, it is the same page and says nothing about where it lies.
+    // Whatever it is called, and whoever is said to have asked, it is the same page and says
+    // nothing about where it lies.
     for (const name of ["evil.example", "127.0.0.1:1", "localhost", "x\ty"]) {
       const forwarded = { "X-Forwarded-Host": name, "X-Original-URL": "/api/shows", "X-Rewrite-URL": "/api/shows" };
       const { status, text } = await raw("GET", `/p/${token}`, { Host: name, ...forwarded }).catch(() => ({

@@ -132,7 +132,10 @@ export class ClientVisits {
     return wrongAt !== null && this.#now() - wrongAt.getTime() > FORGOTTEN_AFTER_MS ? 0 : wrongTries;
   }
 
-  /** All that the client's page shows. Throws as every visit does: `page-unknown`, `page-closed`, `session-ended`, `film-not-ready`. */
+  /**
+   * All that the client's page shows. Throws as every visit does: `page-unknown`, `page-closed`,
+   * `session-ended`, `film-not-ready`.
+   */
   async film(token: string, session: string): Promise<ClientFilm> {
     const { page, version } = await this.#visit(token, session);
     const { document, plan } = await this.#versions.laid(version.page);
@@ -175,7 +178,9 @@ export class ClientVisits {
   }
 
   /**
-   * The film of the page, in its newest version. A player that reads one part after the other names the version that it began with: throws `version-replaced` where that is not the newest any more.
+   * The film of the page, in its newest version. A player that reads one part after the other names
+   * the version that it began with: throws `version-replaced` where that is not the newest any
+   * more.
    */
   async watch(token: string, session: string, number: number): Promise<ServedFilm> {
     const { version } = await this.#visit(token, session);
@@ -192,7 +197,10 @@ export class ClientVisits {
     return { path: this.#versions.filmPath(download), fileName: download.fileName };
   }
 
-  /** Throws `comments-closed`, `comment-unknown` for a thread that is not there, `too-many-comments`, `version-unknown`. */
+  /**
+   * Throws `comments-closed`, `comment-unknown` for a thread that is not there,
+   * `too-many-comments`, `version-unknown`.
+   */
   async comment(token: string, session: string, wish: CommentWish): Promise<ClientComment> {
     const { page, version: newest } = await this.#visit(token, session);
     const comment = await this.#doors.through(page.showId, () => this.#addComment(page.showId, newest, wish));
@@ -233,7 +241,10 @@ export class ClientVisits {
     );
   }
 
-  /** `returnUrl`: where the payer comes back to. Throws `no-downloads`, `nothing-to-pay`, and what payments throw. */
+  /**
+   * `returnUrl`: where the payer comes back to. Throws `no-downloads`, `nothing-to-pay`, and what
+   * payments throw.
+   */
   async pay(
     token: string,
     session: string,

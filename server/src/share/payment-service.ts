@@ -14,7 +14,10 @@ export interface ServicePayment extends Price {
   readonly state: Exclude<PaymentState, "differs">;
 }
 
-/** Whoever takes money for the studio. What the payer's browser says afterwards is never believed: the state is asked for here. */
+/**
+ * Whoever takes money for the studio. What the payer's browser says afterwards is never believed:
+ * the state is asked for here.
+ */
 export interface PaymentService {
   /** Throws `service-unreachable`, `service-refused`. */
   begin(wish: PaymentWish): Promise<{ readonly id: string; readonly checkoutUrl: string }>;

@@ -32,7 +32,10 @@ export class Payments {
     return this.#service !== null;
   }
 
-  /** Throws `already-paid`, `payment-unavailable` and what the service throws. The same key again is the same payment. */
+  /**
+   * Throws `already-paid`, `payment-unavailable` and what the service throws. The same key again is
+   * the same payment.
+   */
   begin(showId: string, wish: BeginPayment): Promise<{ readonly id: string; readonly checkoutUrl: string }> {
     return this.#doors.through(showId, () => this.#begin(showId, wish));
   }
@@ -49,7 +52,8 @@ export class Payments {
     if (payment.state !== "begun") throw clientPageError("payment-ended");
     if (payment.checkoutUrl !== null) return { id: payment.id, checkoutUrl: payment.checkoutUrl };
     const { minorUnits, currency } = payment;
-    // Our own name for it is the service's key: a request that is lost on the way can be sent again.
+    // Our own name for it is the service's key: a request that is lost on the way can be sent
+    // again.
     const begun = await this.#service.begin({ key: payment.id, minorUnits, currency, what, returnUrl });
     await this.#pages.changePayment(payment.id, { serviceId: begun.id, checkoutUrl: begun.checkoutUrl });
     this.#onChange(showId);

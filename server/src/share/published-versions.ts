@@ -39,7 +39,10 @@ export interface VersionSources {
   readonly planner: FilmPlanner;
 }
 
-/** The films that clients see: made by the export queue from the show as it was when a version was published. */
+/**
+ * The films that clients see: made by the export queue from the show as it was when a version was
+ * published.
+ */
 export class PublishedVersions {
   readonly #pages: ClientPageStore;
   readonly #exports: ExportStore;
@@ -59,7 +62,9 @@ export class PublishedVersions {
   }
 
   /**
-   * Publishes the show as it is: what the client sees follows when its films are there. Films that were exported of the very same show are used again. Returns the version's number. Throws `no-video-output`, and what the export queue throws.
+   * Publishes the show as it is: what the client sees follows when its films are there. Films that
+   * were exported of the very same show are used again. Returns the version's number. Throws
+   * `no-video-output`, and what the export queue throws.
    */
   async publish(showId: string, note: string): Promise<number> {
     return this.#publishing(async () => {

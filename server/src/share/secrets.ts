@@ -11,7 +11,10 @@ export const isToken = (text: string): boolean => /^[\w-]{32}$/.test(text);
 
 export const newKey = (): string => randomBytes(32).toString("base64url");
 
-/** A PIN as it is stored: salted scrypt (RFC 7914), so that a stolen database does not tell it at once. Four digits are soon tried all the same: what keeps them is the delay. */
+/**
+ * A PIN as it is stored: salted scrypt (RFC 7914), so that a stolen database does not tell it at
+ * once. Four digits are soon tried all the same: what keeps them is the delay.
+ */
 export async function hashPin(pin: string): Promise<string> {
   const salt = randomBytes(16);
   return `${salt.toString("base64url")}.${(await derive(pin, salt, HASH_BYTES)).toString("base64url")}`;
@@ -53,7 +56,10 @@ export interface SessionScope {
   readonly keyVersion: number;
 }
 
-/** A session is its end and a signature over it and its scope (HMAC-SHA-256): nothing of it is stored, and a restart ends none. */
+/**
+ * A session is its end and a signature over it and its scope (HMAC-SHA-256): nothing of it is
+ * stored, and a restart ends none.
+ */
 export function newSession(key: string, scope: SessionScope, endsAt: number): string {
   return `${endsAt.toString(36)}.${signature(key, scope, endsAt)}`;
 }

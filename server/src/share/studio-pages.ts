@@ -89,7 +89,10 @@ export class StudioPages {
     };
   }
 
-  /** Opens a page where there is none yet, and sets who may see it. A new PIN, or none any more, ends every session. */
+  /**
+   * Opens a page where there is none yet, and sets who may see it. A new PIN, or none any more,
+   * ends every session.
+   */
   async change(showId: string, { pin, shown, expiresAt, embedOrigins }: ChangeClientPage): Promise<void> {
     await this.#shows.get(showId);
     await this.#pages.create(showId, newToken());

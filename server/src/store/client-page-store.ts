@@ -44,7 +44,10 @@ export interface StoredPayment extends ClientPayment {
   readonly checkoutUrl: string | null;
 }
 
-/** Client pages with their versions, comments and payments. Addresses and PINs are kept beside the show, never in it: a copy of a show has a page of its own, or none. */
+/**
+ * Client pages with their versions, comments and payments. Addresses and PINs are kept beside the
+ * show, never in it: a copy of a show has a page of its own, or none.
+ */
 export class ClientPageStore {
   readonly #database: StudioDatabase;
 

@@ -9,9 +9,9 @@ const MAGIC = "SQLite format 3\0";
 const HEADER_BYTES = 100;
 
 /**
- * SmallFrames at a database file before it is opened. SQLite takes an empty file for a new database:
- * where media are there already, somebody emptied it, and the shelf would be empty without a word.
- * Throws `database-empty` and `database-damaged`.
+ * SmallFrames at a database file before it is opened. SQLite takes an empty file for a new
+ * database: where media are there already, somebody emptied it, and the shelf would be empty
+ * without a word. Throws `database-empty` and `database-damaged`.
  */
 export async function checkDatabaseFile(file: string): Promise<void> {
   const facts = await stat(file).catch(() => null);
@@ -32,8 +32,8 @@ export async function checkDatabaseFile(file: string): Promise<void> {
 }
 
 /**
- * SmallFrames whether all pages of an opened database are there and hang together. Reads the whole file.
- * Throws `database-damaged`.
+ * SmallFrames whether all pages of an opened database are there and hang together. Reads the whole
+ * file. Throws `database-damaged`.
  */
 export async function checkDatabase(database: Sequelize): Promise<void> {
   const file = (database as unknown as { readonly options: { readonly storage: string } }).options.storage;

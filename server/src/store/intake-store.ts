@@ -8,8 +8,8 @@ import { storeError } from "./store-errors.ts";
 import type { IntakeRow } from "./tables/media-tables.ts";
 
 /**
- * What was announced for each show and what came of it, so that bringing in can stop and go on: a file is the same when path, size and
- * time of change are.
+ * What was announced for each show and what came of it, so that bringing in can stop and go on: a
+ * file is the same when path, size and time of change are.
  */
 export class IntakeStore {
   readonly #database: StudioDatabase;
@@ -20,7 +20,10 @@ export class IntakeStore {
     this.#media = media;
   }
 
-  /** Notes files and says what is known of each, in the order given. What came in before comes with its facts. */
+  /**
+   * Notes files and says what is known of each, in the order given. What came in before comes with
+   * its facts.
+   */
   async announce(showId: string, files: readonly AnnouncedFile[]): Promise<IntakeFile[]> {
     const known = new Map(
       (await this.#database.intakeFiles.findAll({ where: { showId } })).map((row) => [keyOf(row), row]),

@@ -37,7 +37,10 @@ async function packRevisions(database: Sequelize, transaction: Transaction): Pro
   }
 }
 
-/** Changes of the database's layout, in order. One that has been released is never edited; a new one follows it. */
+/**
+ * Changes of the database's layout, in order. One that has been released is never edited; a new one
+ * follows it.
+ */
 export const migrations: readonly Migration[] = [
   {
     name: "001-first-layout",

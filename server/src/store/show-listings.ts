@@ -169,7 +169,10 @@ export class ShowListings {
  */
 const isoText = (stored: string): string => `${stored.slice(0, 10)}T${stored.slice(11, 23)}Z`;
 
-/** Plain assignments, for this runs for every show: spreading parts together takes ten times as long. */
+/**
+ * Plain assignments, for this runs for every show: spreading parts together takes ten times as
+ * long.
+ */
 function listed(row: ListedRow, songSeconds: ReadonlyMap<string, number>): ShowSummary {
   const { summary } = row;
   const isReadable = summary?.kind === "readable";

@@ -36,12 +36,18 @@ export interface SavedRevision {
 /** Revisions in one page of the history. */
 const PAGE = 40;
 
-/** Shows by revision: every saved document is kept, and a save names the revision that it was made from. */
+/**
+ * Shows by revision: every saved document is kept, and a save names the revision that it was made
+ * from.
+ */
 export class ShowStore {
   readonly #database: StudioDatabase;
   readonly #background: Background;
   readonly #onSaved: (saved: SavedRevision) => void;
-  /** One transaction after another: SQLite has one writer at a time, and waiting here is cheaper than being refused there. */
+  /**
+   * One transaction after another: SQLite has one writer at a time, and waiting here is cheaper
+   * than being refused there.
+   */
   readonly #oneAtATime = pLimit(1);
 
   /**
@@ -112,8 +118,8 @@ export class ShowStore {
   }
 
   /**
-   * Saves a document over the revision it was made from. Throws `show-changed` where another save came first: then nothing is
-   * written, and the caller decides with both documents at hand.
+   * Saves a document over the revision it was made from. Throws `show-changed` where another save
+   * came first: then nothing is written, and the caller decides with both documents at hand.
    */
   async saveChecked(id: string, fromRevision: number, checked: CheckedDocument): Promise<SavedRevision> {
     const revision = fromRevision + 1;
@@ -144,8 +150,9 @@ export class ShowStore {
   }
 
   /**
-   * Changes the newest document, whoever saves in between: `edit` runs again on what they saved. For programs whose edits suit every
-   * document, like adding pictures at the end. Throws what `edit` throws, and `show-unknown`.
+   * Changes the newest document, whoever saves in between: `edit` runs again on what they saved.
+   * For programs whose edits suit every document, like adding pictures at the end. Throws what
+   * `edit` throws, and `show-unknown`.
    */
   async edit(id: string, edit: (document: ShowDocument) => ShowDocument): Promise<StoredShow> {
     for (;;) {
@@ -160,7 +167,10 @@ export class ShowStore {
     }
   }
 
-  /** The history, newest first, from before a revision (null: from the newest), each with what it changed. */
+  /**
+   * The history, newest first, from before a revision (null: from the newest), each with what it
+   * changed.
+   */
   async revisions(id: string, before: number | null): Promise<RevisionPage> {
     await this.revision(id);
     const rows = await this.#database.revisions.findAll({
@@ -230,7 +240,10 @@ export class ShowStore {
     return this.saveChecked(id, now, await this.#checked(await this.documentAt(id, readable.revision)));
   }
 
-  /** Puts a show on the shelf, in the archive, or where deleted ones wait. Does not touch its document. */
+  /**
+   * Puts a show on the shelf, in the archive, or where deleted ones wait. Does not touch its
+   * document.
+   */
   async put(id: string, place: ShowPlace): Promise<Omit<StoredText, "text">> {
     const now = new Date();
     const put = await this.#written(async (transaction) => {
@@ -247,7 +260,10 @@ export class ShowStore {
     return put;
   }
 
-  /** Takes away what was deleted longer ago than people have to change their minds. Returns the ids of exports that went with it. */
+  /**
+   * Takes away what was deleted longer ago than people have to change their minds. Returns the ids
+   * of exports that went with it.
+   */
   async purgeDeleted(now: Date): Promise<string[]> {
     const limit = new Date(now.getTime() - DELETED_DAYS * 86_400_000);
     const rows = await this.#database.shows.findAll({ where: { deletedAt: { [Op.lt]: limit } }, attributes: ["id"] });

@@ -14,7 +14,10 @@ export interface FilmStudio {
   readonly close: () => Promise<void>;
 }
 
-/** A studio with so many pictures, some wide, some upright, so that fills are drawn too, and a song of clicks. */
+/**
+ * A studio with so many pictures, some wide, some upright, so that fills are drawn too, and a song
+ * of clicks.
+ */
 export async function openFilmStudio(pictureCount: number, songSeconds: number): Promise<FilmStudio> {
   const place = await temporaryFolder();
   const studio = await openStudio(path.join(place.folder, "data"));

@@ -13,8 +13,8 @@ export interface Held<T> {
 }
 
 /**
- * How long `work` held this thread, which is the server's too in tests that open one. Elsewhere than
- * on Linux the time on the clock is taken, which other work on the machine makes longer.
+ * How long `work` held this thread, which is the server's too in tests that open one. Elsewhere
+ * than on Linux the time on the clock is taken, which other work on the machine makes longer.
  */
 export async function longestHold<T>(work: () => Promise<T>): Promise<Held<T>> {
   let last = workedMs();
@@ -36,7 +36,8 @@ export async function longestHold<T>(work: () => Promise<T>): Promise<Held<T>> {
 
 function workedMs(): number {
   try {
-    // The first number: nanoseconds on a processor (Linux, Documentation/scheduler/sched-stats.rst).
+    // The first number: nanoseconds on a processor (Linux,
+    // Documentation/scheduler/sched-stats.rst).
     return Number(readFileSync("/proc/thread-self/schedstat", "utf8").split(" ")[0]) / 1e6;
   } catch {
     return performance.now();

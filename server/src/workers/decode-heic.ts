@@ -11,7 +11,10 @@ export interface HeicPixels {
 
 export type HeicAnswer = HeicPixels | { readonly failure: string };
 
-/** Decodes a HEIC file on a thread of its own, so that the server goes on answering; a second or so for 12 million pixels. Throws `picture-damaged`. */
+/**
+ * Decodes a HEIC file on a thread of its own, so that the server goes on answering; a second or so
+ * for 12 million pixels. Throws `picture-damaged`.
+ */
 export async function decodeHeic(path: string): Promise<HeicPixels> {
   const worker = startWorker(new URL("./heic-worker.ts", import.meta.url), null);
   try {

@@ -5,7 +5,10 @@ import type { SpeechFacts, Stereo } from "@humming-tide/core/sound";
 import { stereoPieces } from "../media/stereo-pieces.ts";
 import { startWorker } from "./start-worker.ts";
 
-/** What is wanted of a decode beside where someone speaks: its waveform, or itself with its noise taken down. */
+/**
+ * What is wanted of a decode beside where someone speaks: its waveform, or itself with its noise
+ * taken down.
+ */
 export type SpeechWish = "peaks" | "cleaned";
 
 export interface HeardSpeech {
@@ -21,8 +24,9 @@ export type SpeechPiece = Stereo | null;
 export type SpeechAnswer = HeardSpeech | null;
 
 /**
- * Listens for speech in a decode on a thread of its own, so that the server goes on answering. Memory: for the waveform that of one channel, for a cleaned decode three times that of the sound. Throws
- * `ffmpeg-failed`.
+ * Listens for speech in a decode on a thread of its own, so that the server goes on answering.
+ * Memory: for the waveform that of one channel, for a cleaned decode three times that of the sound.
+ * Throws `ffmpeg-failed`.
  */
 export async function hearSpeech(soundPath: string, wish: SpeechWish): Promise<HeardSpeech> {
   const worker = startWorker(new URL("./speech-worker.ts", import.meta.url), wish);

@@ -1,7 +1,10 @@
 import { EventEmitter, once } from "node:events";
 import type { Worker } from "node:worker_threads";
 
-/** A worker's messages until `isLast` says that it has told how it ended. A worker that dies without that word throws. */
+/**
+ * A worker's messages until `isLast` says that it has told how it ended. A worker that dies without
+ * that word throws.
+ */
 export async function* workerMessages<Message>(
   worker: Worker,
   isLast: (message: Message) => boolean,

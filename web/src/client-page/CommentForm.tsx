@@ -20,7 +20,10 @@ interface CommentFormProps {
 
 const BOX = "w-full rounded-md border border-line-strong/60 bg-ground px-2.5 py-1.5 text-[14px] text-ink";
 
-/** Something to say about a place in the film. The place is that at which the writing began: the film may go on meanwhile. */
+/**
+ * Something to say about a place in the film. The place is that at which the writing began: the
+ * film may go on meanwhile.
+ */
 export function CommentForm({ version, session, threadId, seconds, onChanged, onDone }: CommentFormProps): ReactNode {
   const id = useId();
   const [name, setName] = useState(memory.get("name") ?? "");

@@ -36,7 +36,8 @@ export function DownloadBar({ download, session, onChanged }: DownloadBarProps):
   const pay = async (): Promise<void> => {
     setBusy(true);
     setFailure(null);
-    // One key until it has come to an end: pressed twice, or after a reload, it is the same payment.
+    // One key until it has come to an end: pressed twice, or after a reload, it is the same
+    // payment.
     const key = memory.get("payment") ?? crypto.randomUUID();
     memory.set("payment", key);
     try {

@@ -172,7 +172,9 @@ function useFilmVideo(
   return { video, isPlaying, setPlaying, seconds, failure, setFailure, seek, toggle, stepBy, moved };
 }
 
-/** Where the slide begins that is so many away; just inside it, so that it is the one that is seen. */
+/**
+ * Where the slide begins that is so many away; just inside it, so that it is the one that is seen.
+ */
 function slideAway(starts: readonly number[], now: number, count: number): number {
   const at = starts.findLastIndex((start) => start <= now + 0.02);
   // Back in the middle of a slide goes to its own beginning.

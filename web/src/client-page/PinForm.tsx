@@ -3,7 +3,9 @@ import { type ReactNode, useState } from "react";
 import { Button } from "../ui/Button.tsx";
 import { Notice } from "../ui/Notice.tsx";
 
-/** Asks for the PIN; after several wrong ones the server makes everyone wait, and says for how long. */
+/**
+ * Asks for the PIN; after several wrong ones the server makes everyone wait, and says for how long.
+ */
 export function PinForm({
   message,
   onEnter,

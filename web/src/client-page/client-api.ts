@@ -50,7 +50,10 @@ async function ask<T>(
 }
 
 export const clientApi = {
-  /** Gives a session. Refused with `pin-wanted`, `pin-wrong`, `pin-locked`, `page-unknown`, `page-closed`. */
+  /**
+   * Gives a session. Refused with `pin-wanted`, `pin-wrong`, `pin-locked`, `page-unknown`,
+   * `page-closed`.
+   */
   async enter(pin: string | null): Promise<string> {
     return (await ask(enteredSchema, "POST", "/enter", "", { pin })).session;
   },
@@ -70,7 +73,9 @@ const inQuery = (session: string): string => `session=${encodeURIComponent(sessi
 export const watchUrl = (version: number, session: string): string => `${PAGE}/watch/${version}?${inQuery(session)}`;
 export const downloadUrl = (session: string): string => `${PAGE}/download?${inQuery(session)}`;
 
-/** What this page remembers while its tab is open; a browser may refuse to, in a frame for example. */
+/**
+ * What this page remembers while its tab is open; a browser may refuse to, in a frame for example.
+ */
 export const memory = {
   get(name: string): string | null {
     try {

@@ -15,7 +15,10 @@ const LOOK_AGAIN_MS = 8000;
 const PASSING = new Set(["film-not-ready", "unreachable", "unknown", "internal"]);
 const FOR_PINS = new Set(["pin-wanted", "pin-wrong", "pin-locked"]);
 
-/** Lets the visitor in, with a PIN where one is wanted, and keeps the film's facts and comments up to date. */
+/**
+ * Lets the visitor in, with a PIN where one is wanted, and keeps the film's facts and comments up
+ * to date.
+ */
 export function useClientFilm(): {
   readonly visit: Visit;
   readonly enter: (pin: string | null) => Promise<void>;

@@ -246,7 +246,10 @@ function useFilm(
   }, [film, folder]);
 }
 
-/** The film itself: a press plays or stops it; by hand, the left third goes back and the rest goes on. A finger may also swipe. */
+/**
+ * The film itself: a press plays or stops it; by hand, the left third goes back and the rest goes
+ * on. A finger may also swipe.
+ */
 function FilmCanvas({
   film,
   canvas,

@@ -7,7 +7,10 @@ export interface SeekChapter {
   readonly endSeconds: number;
 }
 
-/** The film as a waterline with a stroke for every slide, and the names of its chapters over it: press or drag to go there. The keys of a slider work where it has the focus. */
+/**
+ * The film as a waterline with a stroke for every slide, and the names of its chapters over it:
+ * press or drag to go there. The keys of a slider work where it has the focus.
+ */
 export function SeekLine({
   seconds,
   lengthSeconds,

@@ -2,7 +2,10 @@ import { itemAt } from "@humming-tide/core/presence";
 import { type FrameRate, frameAt, frameStart, framesPerSecond } from "@humming-tide/core/time";
 import { type HandStep, stepAt } from "@humming-tide/core/web-player";
 
-/** The sound's own clock is followed; what it says moves in small jumps in some browsers, which the page's clock smooths. */
+/**
+ * The sound's own clock is followed; what it says moves in small jumps in some browsers, which the
+ * page's clock smooths.
+ */
 const LARGEST_DRIFT_SECONDS = 0.06;
 
 /** "music": the film plays by itself with its sound; "hand": a slide at a time, without sound. */
@@ -15,7 +18,10 @@ export interface ClockedFilm {
   readonly steps: readonly HandStep[];
 }
 
-/** Where a film is that plays with the sound of an audio element, or is stepped by hand. Emits "change" when what it does has changed. */
+/**
+ * Where a film is that plays with the sound of an audio element, or is stepped by hand. Emits
+ * "change" when what it does has changed.
+ */
 export class FilmClock extends EventTarget {
   readonly #film: ClockedFilm;
   readonly #sound: HTMLAudioElement;
@@ -83,7 +89,8 @@ export class FilmClock extends EventTarget {
     }
     const heard = this.#sound.currentTime;
     const drift = heard - passed;
-    // What the sound says is right in the long run, and the page's clock from one picture to the next.
+    // What the sound says is right in the long run, and the page's clock from one picture to the
+    // next.
     this.#seconds = Math.abs(drift) > LARGEST_DRIFT_SECONDS ? heard : passed + 0.1 * drift;
     this.#anchor = { seconds: this.#seconds, milliseconds: now };
   }
@@ -135,7 +142,10 @@ export class FilmClock extends EventTarget {
     this.#tell();
   }
 
-  /** By hand: plays on to where the next slide rests, or shows where an earlier one does. Else: to the beginning of a slide. */
+  /**
+   * By hand: plays on to where the next slide rests, or shows where an earlier one does. Else: to
+   * the beginning of a slide.
+   */
   stepBy(count: number): void {
     const { steps } = this.#film;
     const at = this.step;

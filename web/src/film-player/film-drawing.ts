@@ -24,7 +24,10 @@ const PATIENCE_MS = 1500;
 /** What canvases of screens are at most. */
 const LARGEST_WIDTH = 3840;
 
-/** Draws a film of a folder onto a canvas, as the stage and the export do. Emits "arrived" when what was drawn last should be drawn again. */
+/**
+ * Draws a film of a folder onto a canvas, as the stage and the export do. Emits "arrived" when what
+ * was drawn last should be drawn again.
+ */
 export class FilmDrawing extends EventTarget {
   readonly #film: PlayerFilm;
   readonly #images: FilmImages;

@@ -2,7 +2,10 @@ import type { DrawableImage } from "@humming-tide/core/picture";
 
 type Loaded = DrawableImage<CanvasImageSource> | "loading" | "failed";
 
-/** Images of the folder by the name of their file, fetched when they are needed and let go when they are not. Emits "arrived". */
+/**
+ * Images of the folder by the name of their file, fetched when they are needed and let go when they
+ * are not. Emits "arrived".
+ */
 export class FilmImages extends EventTarget {
   readonly #folder: string;
   readonly #images = new Map<string, Loaded>();

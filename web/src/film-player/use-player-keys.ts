@@ -38,7 +38,10 @@ export function usePlayerKeys({ clock, lastFrame, act, toggleFull, showKeys }: P
   }, [clock, lastFrame, act, toggleFull, showKeys]);
 }
 
-/** What has the focus keeps its own keys: a button its space bar, the line all that move it, a dialog everything. */
+/**
+ * What has the focus keeps its own keys: a button its space bar, the line all that move it, a
+ * dialog everything.
+ */
 function isTaken({ target, key }: KeyboardEvent): boolean {
   const isOn = (what: string): boolean => target instanceof HTMLElement && target.closest(what) !== null;
   return isOn("[role=dialog]") || (isOn("input") && key.length > 1) || (isOn("button") && key === " ");

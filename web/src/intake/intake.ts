@@ -12,9 +12,15 @@ import type { FileWithPath } from "./dropped-files.ts";
 import { type IntakeItem, intakeActions } from "./intake-slice.ts";
 import { replacedText } from "./replaced-text.ts";
 
-/** Files sent at the same time: enough to keep the server's cores busy, and lines left for thumbnails. */
+/**
+ * Files sent at the same time: enough to keep the server's cores busy, and lines left for
+ * thumbnails.
+ */
 const AT_ONCE = 4;
-/** What came in is put into the show together, this often: a thousand single edits would be a thousand revisions. */
+/**
+ * What came in is put into the show together, this often: a thousand single edits would be a
+ * thousand revisions.
+ */
 const PLACE_EVERY_MS = 250;
 const ASK_AGAIN_MS = 1500;
 /** Failures that are not the file's fault and need a person: everything waits for them. */
@@ -24,7 +30,10 @@ const BLOCKING = new Set(["disk-full", "ffmpeg-missing"]);
 interface IntakeTarget {
   /** Of pictures; null: the last passage. */
   readonly passageId?: string | null;
-  /** "ask": the only song of a show that has none is taken, else a person says; "add": it comes behind the others. */
+  /**
+   * "ask": the only song of a show that has none is taken, else a person says; "add": it comes
+   * behind the others.
+   */
   readonly songs?: "ask" | "add";
   /** The slide whose file it takes the place of. */
   readonly replaces?: string;
@@ -64,8 +73,9 @@ let placing: ReturnType<typeof setTimeout> | undefined;
 let askingAgain: ReturnType<typeof setTimeout> | undefined;
 
 /**
- * Brings files into the open show: announced all at once, then sent a few at a time. Pictures and clips become slides in the order
- * given, at the end of the passage; a song becomes the show's song. What the show has already is not sent again.
+ * Brings files into the open show: announced all at once, then sent a few at a time. Pictures and
+ * clips become slides in the order given, at the end of the passage; a song becomes the show's
+ * song. What the show has already is not sent again.
  */
 export async function bringIn(files: readonly FileWithPath[], target: IntakeTarget = {}): Promise<void> {
   const id = store.getState().show.id;
@@ -204,7 +214,9 @@ function failed(item: Waiting, error: Error): void {
   }
 }
 
-/** A file that does not come in. Away from Gather the list of files is not seen: there it is said. */
+/**
+ * A file that does not come in. Away from Gather the list of files is not seen: there it is said.
+ */
 function refuse({ id, file, target }: Waiting, message: string): void {
   change({ id, state: "refused", sent: 1, message });
   if (target.replaces !== undefined) store.dispatch(viewActions.toastShown(`“${file.name}” was not taken. ${message}`));
@@ -260,7 +272,10 @@ function arrive(item: Arrived): void {
 const SOUND_ENDINGS = /\.(mp3|m4a|aac|wav|flac|ogg|oga)$/i;
 const isSoundFile = ({ name, type }: File): boolean => type.startsWith("audio/") || SOUND_ENDINGS.test(name);
 
-/** Tells what a sound sounds like. Only where there is no steady beat it has to be listened to for words. */
+/**
+ * Tells what a sound sounds like. Only where there is no steady beat it has to be listened to for
+ * words.
+ */
 async function hear(item: Omit<ArrivedSound, "kind">): Promise<void> {
   const { facts, id } = item;
   const show = showId;
@@ -338,12 +353,16 @@ function placeOne(
   }
   say("in", facts.remark);
   const passage = target.passageId ?? lastOf(show.passages).id;
-  // Small files overtake large ones on the way in; each takes its place before the first that was given later.
+  // Small files overtake large ones on the way in; each takes its place before the first that was
+  // given later.
   const later = show.slides.find((slide) => slide.passageId === passage && (orderOf.get(slide.id) ?? -1) > order);
   return insertSlides(show, [newSlide({ id, sha256, fileName })], { passageId: passage, beforeId: later?.id ?? null });
 }
 
-/** The song of a show that has none is taken; about all other sounds a person is asked, and nothing is replaced. */
+/**
+ * The song of a show that has none is taken; about all other sounds a person is asked, and nothing
+ * is replaced.
+ */
 function placeSounds(
   show: ShowDocument,
   heard: readonly ArrivedSound[],

@@ -1,4 +1,7 @@
-/** All shortcuts of our own, in one place: the sheet on "?" is made from this list, so it is always true. */
+/**
+ * All shortcuts of our own, in one place: the sheet on "?" is made from this list, so it is always
+ * true.
+ */
 export interface Shortcut {
   readonly keys: string;
   readonly does: string;
@@ -68,7 +71,9 @@ export function isInField(event: KeyboardEvent): boolean {
 /** What has the focus got it from the pointer, not by Tab. */
 let isFocusFromPointer = false;
 
-/** Learns from presses and keys how the focus came where it is. Returns the function that ends it. */
+/**
+ * Learns from presses and keys how the focus came where it is. Returns the function that ends it.
+ */
 export function watchFocus(): () => void {
   const press = (): void => {
     isFocusFromPointer = true;
@@ -84,15 +89,19 @@ export function watchFocus(): () => void {
   };
 }
 
-/** Whether a key press is meant for something else: a field being typed in, or a control that uses the key itself. */
+/**
+ * Whether a key press is meant for something else: a field being typed in, or a control that uses
+ * the key itself.
+ */
 export function isForControl(event: KeyboardEvent): boolean {
   if (event.defaultPrevented) return true;
   const target = event.target as HTMLElement | null;
   if (!target) return false;
   if (isInField(event)) return true;
   if (event.key === " ") {
-    // Slides and landings are chosen with Enter; on them Space plays, as it does on links. A control
-    // that was pressed with the pointer is done with; one that Tab has led to takes the key.
+    // Slides and landings are chosen with Enter; on them Space plays, as it does on links. A
+    // control that was pressed with the pointer is done with; one that Tab has led to takes the
+    // key.
     const takes = "button:not([data-space-plays]), input[type=checkbox], [role=button], [role=radio]";
     return !isFocusFromPointer && target.closest(takes) !== null;
   }

@@ -10,9 +10,9 @@ export class MoveTeller {
 
   /**
    * What `document` moved; null where it moved nothing, where a drag was given up, or where no film
-   * came before. Undefined where nobody changed anything: the film is another one because its songs,
-   * pictures or voices became known, and what was told before still holds. `isSettled`: no drag
-   * goes on.
+   * came before. Undefined where nobody changed anything: the film is another one because its
+   * songs, pictures or voices became known, and what was told before still holds. `isSettled`: no
+   * drag goes on.
    */
   movedBy(plan: FilmPlan, document: ShowDocument, isSettled: boolean): MovedLandings | null | undefined {
     const before = this.#settled;

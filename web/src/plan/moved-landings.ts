@@ -20,7 +20,10 @@ export interface MovedLandings {
 /** Nobody sees less: far under a frame at any rate. */
 const SAME_SECONDS = 0.001;
 
-/** Compares where slides begin the first time that they are shown; null where all is as it was. O(slots). */
+/**
+ * Compares where slides begin the first time that they are shown; null where all is as it was.
+ * O(slots).
+ */
 export function movedLandings(before: FilmPlan, after: FilmPlan): MovedLandings | null {
   const was = beginnings(before);
   const is = beginnings(after);

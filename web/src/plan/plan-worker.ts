@@ -14,7 +14,10 @@ import {
 import { fitError } from "@humming-tide/core/fit";
 import type { ShowDocument } from "@humming-tide/core/show";
 
-/** What is known of the files of a show. It is large and seldom changes, so it is sent by itself, before the first document and when it changes. */
+/**
+ * What is known of the files of a show. It is large and seldom changes, so it is sent by itself,
+ * before the first document and when it changes.
+ */
 export interface PlanFacts extends PlainFacts {
   readonly kind: "facts";
 }
@@ -28,7 +31,10 @@ export type PlanAnswer =
   /** Music is null where it is that of the answer before. */
   | { readonly kind: "planned"; readonly plan: Omit<FilmPlan, "music">; readonly music: ArrangedMusic | null }
   | { readonly kind: "failed"; readonly code: string; readonly message: string }
-  /** What would make slides and music of the plan before agree: comes behind it, because each is a solve of its own. */
+  /**
+   * What would make slides and music of the plan before agree: comes behind it, because each is a
+   * solve of its own.
+   */
   | { readonly kind: "waysOut"; readonly waysOut: readonly WayOut[] }
   /** What should be looked at in the film of the plan before, before it is handed over. */
   | { readonly kind: "checked"; readonly findings: readonly Finding[] };

@@ -15,7 +15,10 @@ import { viewActions } from "../store/view-slice.ts";
 import { MoveTeller } from "./move-teller.ts";
 import type { PlanAnswer, PlanFacts, PlanRequest } from "./plan-worker.ts";
 
-/** Keeps the film plan in step with the document (or with what a drag would make of it), computed off the page's thread. */
+/**
+ * Keeps the film plan in step with the document (or with what a drag would make of it), computed
+ * off the page's thread.
+ */
 export function useFilmPlan(): void {
   const dispatch = useAppDispatch();
   const document = useAppSelector((state) => state.show.draft ?? state.show.document);
@@ -63,7 +66,10 @@ type QueueAnswer =
   | { readonly kind: "planned"; readonly plan: FilmPlan }
   | Exclude<PlanAnswer, { readonly kind: "planned" }>;
 
-/** One question at a time: while the worker thinks, only the newest waits, so a drag never runs behind the pointer. */
+/**
+ * One question at a time: while the worker thinks, only the newest waits, so a drag never runs
+ * behind the pointer.
+ */
 class PlanQueue {
   readonly #worker = new Worker(new URL("./plan-worker.ts", import.meta.url), { type: "module" });
   #busy = false;
@@ -85,7 +91,8 @@ class PlanQueue {
       this.#waiting = null;
       if (data.kind === "planned") {
         this.#music = data.music ?? this.#music;
-        // Frozen, it is taken into the store as it is; else each of its thousands of parts would be looked through.
+        // Frozen, it is taken into the store as it is; else each of its thousands of parts would be
+        // looked through.
         const plan = Object.freeze({ ...data.plan, music: present(this.#music) });
         onAnswer({ kind: "planned", plan }, asked);
       } else onAnswer(data, asked);
@@ -112,7 +119,10 @@ class PlanQueue {
   }
 }
 
-/** Fetches what was heard in the show's songs, each once, and in those from before whose locks wait for a place. */
+/**
+ * Fetches what was heard in the show's songs, each once, and in those from before whose locks wait
+ * for a place.
+ */
 export function useSongFacts(): void {
   const dispatch = useAppDispatch();
   const wanted = useAppSelector((state) => (state.show.document ? songsToHear(state.show.document).join() : ""));
@@ -149,7 +159,10 @@ function songsToHear(show: ShowDocument): string[] {
 /** Songs of the open show that were asked for and did not fail. */
 const asked = new Set<string>();
 
-/** Fetches where someone speaks in what is heard in the show's film, and how loud it is, each once; and what voices and clips look like. */
+/**
+ * Fetches where someone speaks in what is heard in the show's film, and how loud it is, each once;
+ * and what voices and clips look like.
+ */
 export function useSpeechFacts(): void {
   const dispatch = useAppDispatch();
   const wanted = useAppSelector(({ show: { document } }) =>

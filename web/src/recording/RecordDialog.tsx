@@ -18,7 +18,10 @@ interface RecordDialogProps {
   onKeep: (file: File, filmSeconds: number) => Promise<boolean>;
 }
 
-/** Records a voice: choose the microphone, see its level, count in, speak, listen, keep or try again. */
+/**
+ * Records a voice: choose the microphone, see its level, count in, speak, listen, keep or try
+ * again.
+ */
 export function RecordDialog({ showId, takeOf, onClose, onKeep }: RecordDialogProps): ReactNode {
   const [deviceId, setDeviceId] = useState("");
   const [playsFilm, setPlaysFilm] = useState(true);

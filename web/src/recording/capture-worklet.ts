@@ -1,4 +1,6 @@
-/** Runs on the audio thread: hands on what the microphone hears, a thirtieth of a second at a time. */
+/**
+ * Runs on the audio thread: hands on what the microphone hears, a thirtieth of a second at a time.
+ */
 
 declare class AudioWorkletProcessor {
   readonly port: MessagePort;

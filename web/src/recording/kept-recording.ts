@@ -1,7 +1,10 @@
 import { itemAt } from "@humming-tide/core/presence";
 import { delMany, entries, set } from "idb-keyval";
 
-/** A recording while it is made, kept in the browser second by second: a window that is closed or a page that dies loses the last second at most. */
+/**
+ * A recording while it is made, kept in the browser second by second: a window that is closed or a
+ * page that dies loses the last second at most.
+ */
 export interface KeptRecording {
   /** Of this recording among those of its show; later ones come later in the order of text. */
   readonly id: string;
@@ -23,7 +26,10 @@ const prefixOf = (showId: string): string => `recording ${showId} `;
 export const keepPiece = (showId: string, recordingId: string, number: number, piece: KeptPiece): Promise<void> =>
   set(`${prefixOf(showId)}${recordingId} ${String(number).padStart(6, "0")}`, piece);
 
-/** The oldest recording of a show that was neither taken into it nor thrown away; null where there is none. */
+/**
+ * The oldest recording of a show that was neither taken into it nor thrown away; null where there
+ * is none.
+ */
 export async function keptRecording(showId: string): Promise<KeptRecording | null> {
   const kept = (await entries<string, KeptPiece>())
     .filter(([key]) => typeof key === "string" && key.startsWith(prefixOf(showId)))

@@ -15,7 +15,10 @@ export class Microphone {
     this.sampleRate = context.sampleRate;
   }
 
-  /** Asks for a microphone (`deviceId` "": the usual one), as it is: nothing is filtered or levelled. Throws an Error whose text says what to do. */
+  /**
+   * Asks for a microphone (`deviceId` "": the usual one), as it is: nothing is filtered or
+   * levelled. Throws an Error whose text says what to do.
+   */
   static async open(deviceId: string, onPiece: (samples: Float32Array) => void): Promise<Microphone> {
     if (!navigator.mediaDevices)
       throw new Error(

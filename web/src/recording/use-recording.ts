@@ -29,7 +29,10 @@ interface RecordingWish {
 const COUNT_IN = 3;
 const CLIPPED = 0.999;
 
-/** Records something spoken: an open microphone with its level, a count-in, the recording kept in the browser as it grows, and at last a file. */
+/**
+ * Records something spoken: an open microphone with its level, a count-in, the recording kept in
+ * the browser as it grows, and at last a file.
+ */
 export function useRecording({ showId, deviceId, takeOfVoice, playsFilm }: RecordingWish): {
   readonly step: RecordingStep;
   /** Highest sample since it was last asked for. */

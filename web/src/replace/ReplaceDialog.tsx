@@ -16,8 +16,8 @@ import { exchangeWith, putBack, replaceWith } from "./replace-file.ts";
 const SEEN_FILES = "image/*,video/mp4,video/webm,.heic,.heif,.avif,.mov";
 
 /**
- * Another file in the place of a slide's own: from the machine, from what the film does not show, or
- * one from before. It closes when the slide has another file.
+ * Another file in the place of a slide's own: from the machine, from what the film does not show,
+ * or one from before. It closes when the slide has another file.
  */
 export function ReplaceDialog({ slideId, onClose }: { slideId: string; onClose: () => void }): ReactNode {
   const slide = useAppSelector((state) => state.show.document?.slides.find(({ id }) => id === slideId));

@@ -23,7 +23,10 @@ interface FileDropWish {
   ) => void;
 }
 
-/** Files of the machine that are dropped on a picture take its place. Slides are found by `data-slide`. */
+/**
+ * Files of the machine that are dropped on a picture take its place. Slides are found by
+ * `data-slide`.
+ */
 export function useFileDrop({ middle, slideId, beside }: FileDropWish) {
   /** Null: nothing is dragged here; "beside": no picture is under the pointer. */
   const [over, setOver] = useState<SlideUnder | "beside" | null>(null);

@@ -1,6 +1,9 @@
 import { useEffect } from "react";
 
-/** A file that misses every target would open in place of the page, and take what is not saved with it. */
+/**
+ * A file that misses every target would open in place of the page, and take what is not saved with
+ * it.
+ */
 export function useNoStrayDrops(): void {
   useEffect(() => {
     const refuse = (event: DragEvent): void => {

@@ -17,7 +17,8 @@ export function followLive(dispatch: AppDispatch): () => void {
   };
   const stop = listenLive((event) => {
     takeEvent(dispatch, event);
-    // A first look is on its way when the stream begins: the list is long, so the second one waits for it.
+    // A first look is on its way when the stream begins: the list is long, so the second one waits
+    // for it.
     if (event.kind === "revision" || event.kind === "shelf" || event.kind === "connected") lookAtShelf();
   });
   return () => {

@@ -23,7 +23,10 @@ interface ShownSong {
   readonly tooMany: number;
 }
 
-/** The songs whose title or tags hold every word, in the order that was asked for; of equals, favourites and then titles first. */
+/**
+ * The songs whose title or tags hold every word, in the order that was asked for; of equals,
+ * favourites and then titles first.
+ */
 export function shownSongs(songs: readonly LibrarySong[], search: SongSearch): ShownSong[] {
   const words = search.words.toLocaleLowerCase().split(/\s+/).filter(Boolean);
   const found = songs

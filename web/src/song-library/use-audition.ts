@@ -2,7 +2,10 @@ import { useEffect, useRef, useState } from "react";
 import { mediaUrl } from "../api.ts";
 import { usePlayer } from "../stage/player-context.tsx";
 
-/** Plays one song of the library at a time, as it is; the film pauses for it, and it ends with the dialog. */
+/**
+ * Plays one song of the library at a time, as it is; the film pauses for it, and it ends with the
+ * dialog.
+ */
 export function useAudition(): { readonly playing: string | null; readonly toggle: (sha256: string) => void } {
   const player = usePlayer();
   const [playing, setPlaying] = useState<string | null>(null);

@@ -24,12 +24,15 @@ import { useFilmDrawing } from "./use-film-drawing.ts";
 const AHEAD_SECONDS = 8;
 /** So many images at most: a layout of six has as many at once. */
 const MOST_AHEAD = 12;
-/** A draft is drawn with a quarter of the pixels: on a slow machine it plays where full quality would stutter. */
+/**
+ * A draft is drawn with a quarter of the pixels: on a slow machine it plays where full quality
+ * would stutter.
+ */
 const DRAFT_SCALE = 0.5;
 
 /**
- * The film itself, drawn by the same code as the export, on neutral grey so that colours are judged fairly. Children lie over the picture, just as
- * large as it is.
+ * The film itself, drawn by the same code as the export, on neutral grey so that colours are judged
+ * fairly. Children lie over the picture, just as large as it is.
  */
 export function Stage({ plan, children }: { plan: FilmPlan; children?: ReactNode }): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);

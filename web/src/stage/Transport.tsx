@@ -9,7 +9,10 @@ import { useFilmClock, usePlayer, usePlayerState } from "./player-context.tsx";
 
 interface TransportProps {
   track: Pick<Track, "rate" | "totalFrames">;
-  /** Whether the choice of how finely the film is drawn stands here, and not elsewhere on the screen. */
+  /**
+   * Whether the choice of how finely the film is drawn stands here, and not elsewhere on the
+   * screen.
+   */
   hasQuality?: boolean;
 }
 

@@ -6,7 +6,10 @@ import { api } from "../api.ts";
 /** The engine and its layout: loaded only once a film has words. */
 type WordsRoom = typeof import("@humming-tide/core/words");
 
-/** Fonts for the words of films, fetched as they are needed; one set for the whole page. Emits "arrived". */
+/**
+ * Fonts for the words of films, fetched as they are needed; one set for the whole page. Emits
+ * "arrived".
+ */
 class FilmFonts extends EventTarget {
   #room: WordsRoom | null = null;
   #fonts: (Fonts & { readonly shaper: HarfBuzzShaper }) | null = null;

@@ -1,4 +1,7 @@
-/** A playing video may be this far beside the film before it is put right: a jump costs more than that. */
+/**
+ * A playing video may be this far beside the film before it is put right: a jump costs more than
+ * that.
+ */
 const LARGEST_DRIFT_SECONDS = 0.1;
 /** A file that cannot be played yet (it is still being made) is asked for again after this long. */
 const RETRY_MS = 3000;
@@ -12,7 +15,10 @@ export interface Following {
   readonly framesPerSecond: number;
 }
 
-/** A video without sound that follows a film: playing along with it, or standing on its frame. Calls back when it has something new to show. */
+/**
+ * A video without sound that follows a film: playing along with it, or standing on its frame. Calls
+ * back when it has something new to show.
+ */
 export class FollowingVideo {
   readonly element = document.createElement("video");
   #wanted = 0;

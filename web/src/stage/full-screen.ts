@@ -1,4 +1,7 @@
-/** Stage and transport together fill the screen, or stop doing so. `within` is any element beside them; null: wherever there is a stage. */
+/**
+ * Stage and transport together fill the screen, or stop doing so. `within` is any element beside
+ * them; null: wherever there is a stage.
+ */
 export function toggleFullScreen(within: Element | null): void {
   if (document.fullscreenElement) {
     void document.exitFullscreen();

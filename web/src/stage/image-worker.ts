@@ -2,7 +2,10 @@ import { applyLook } from "@humming-tide/core/picture";
 import { present } from "@humming-tide/core/presence";
 import type { Look } from "@humming-tide/core/show";
 
-/** A picture to be fetched, made as large as a stage needs, and given a look: too much for the page's own thread. */
+/**
+ * A picture to be fetched, made as large as a stage needs, and given a look: too much for the
+ * page's own thread.
+ */
 export interface ImageRequest {
   readonly key: string;
   readonly url: string;

@@ -51,7 +51,10 @@ const SLACK_SECONDS = 1e-6;
 const CLICK_SECONDS = 0.03;
 const CLICK_HERTZ = { first: 1760, other: 1175 };
 
-/** Turns a wish into sound, chunk after chunk. Clicks are laid over after stretching, so that they stay sharp and exactly on their beat. */
+/**
+ * Turns a wish into sound, chunk after chunk. Clicks are laid over after stretching, so that they
+ * stay sharp and exactly on their beat.
+ */
 export class MixStream {
   readonly #wish: StreamWish;
   readonly #loop: StreamWish["loop"];

@@ -4,7 +4,10 @@ import { Player, type PlayerState } from "./player.ts";
 
 const PlayerContext = createContext<Player | null>(null);
 
-/** One player for all screens of a show, so that the place in the film is kept when the screen changes. */
+/**
+ * One player for all screens of a show, so that the place in the film is kept when the screen
+ * changes.
+ */
 export function PlayerProvider({ children }: { children: ReactNode }): ReactNode {
   const [player] = useState(() => new Player());
   const plan = useAppSelector((state) => state.view.plan);
@@ -29,7 +32,10 @@ export function usePlayerState(player: Player): PlayerState {
   );
 }
 
-/** Calls back with the film's place on every picture of the screen while playing, and whenever it is moved. */
+/**
+ * Calls back with the film's place on every picture of the screen while playing, and whenever it is
+ * moved.
+ */
 export function useFilmClock(onTime: (filmSeconds: number) => void): void {
   const player = usePlayer();
   useEffect(() => {

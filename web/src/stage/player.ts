@@ -47,7 +47,10 @@ interface Scheduled {
   readonly peaks: HeardPeaks;
 }
 
-/** Sound that lies ready on the audio device: enough for a page in the background, whose timers come once a second. */
+/**
+ * Sound that lies ready on the audio device: enough for a page in the background, whose timers come
+ * once a second.
+ */
 const AHEAD_SECONDS = 1.6;
 const TICK_MILLISECONDS = 100;
 /** A mix is measured when nothing has changed it for so long. */
@@ -60,9 +63,10 @@ const SAMPLE_RATE = 48_000;
 const START_DELAY_SECONDS = 0.05;
 
 /**
- * Plays the film's sound, or a song's, and is its clock: whatever moves on the page asks `filmSeconds()`, which while playing is the audio
- * device's own time, less its output delay. So the picture follows the music and never the other way round. The sound itself is mixed in
- * a worker by the code that mixes the export.
+ * Plays the film's sound, or a song's, and is its clock: whatever moves on the page asks
+ * `filmSeconds()`, which while playing is the audio device's own time, less its output delay. So
+ * the picture follows the music and never the other way round. The sound itself is mixed in a
+ * worker by the code that mixes the export.
  */
 export class Player extends EventTarget {
   /** Started with the first track that is to be played. */
@@ -179,7 +183,10 @@ export class Player extends EventTarget {
     });
   }
 
-  /** Tempo, loop and click track; what is not named is plain. While it plays it goes on from where it is. */
+  /**
+   * Tempo, loop and click track; what is not named is plain. While it plays it goes on from where
+   * it is.
+   */
   setWish(wish: Partial<PlayingWish>): void {
     const next = { ...PLAIN, ...wish };
     if (JSON.stringify(next) === JSON.stringify(this.#wish)) return;

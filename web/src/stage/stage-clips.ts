@@ -19,11 +19,17 @@ export interface ShownClip {
   readonly clip: ClipInstant;
 }
 
-/** Clips on the stage, from their playable copies: playing along with the film, or standing on its frame. Emits "arrived". */
+/**
+ * Clips on the stage, from their playable copies: playing along with the film, or standing on its
+ * frame. Emits "arrived".
+ */
 export class StageClips extends EventTarget {
   readonly #videos = new Map<number, StageClip>();
 
-  /** Brings what a frame shows of clips under way, has those that come next ready where they begin, and lets go of the others. */
+  /**
+   * Brings what a frame shows of clips under way, has those that come next ready where they begin,
+   * and lets go of the others.
+   */
   preload(shown: readonly ShownClip[], coming: readonly ShownClip[], playing: Omit<Following, "seconds">): void {
     const slots = new Set([...shown, ...coming].map(({ clip }) => clip.slotIndex));
     for (const [slotIndex, video] of this.#videos) {
@@ -84,7 +90,10 @@ class StageClip {
     return plain && look ? this.#withLook(plain, look) : plain;
   }
 
-  /** Small enough for the page's thread: a clip with a look is seen a little softer here than in the film. */
+  /**
+   * Small enough for the page's thread: a clip with a look is seen a little softer here than in the
+   * film.
+   */
   #withLook(plain: DrawableImage<CanvasImageSource>, look: Look): DrawableImage<CanvasImageSource> {
     const scale = Math.min(1, LOOK_PIXELS / Math.max(plain.width, plain.height));
     const [width, height] = [Math.round(plain.width * scale), Math.round(plain.height * scale)];

@@ -8,13 +8,18 @@ const LONGEST_SIDE = 1600;
 const KEPT = 20;
 const FILES = { picture: "working", fill: "fill", graphic: "graphic" } as const;
 
-/** Images for the stage, decoded off the page's thread, the most recent few kept. Emits "arrived". */
+/**
+ * Images for the stage, decoded off the page's thread, the most recent few kept. Emits "arrived".
+ */
 export class StageImages extends EventTarget {
   readonly #images = new Map<string, DrawableImage<ImageBitmap> | null>();
   /** What a picture looked like last, so that it does not vanish while a look is changed. */
   readonly #lastKey = new Map<string, string>();
   #worker: Worker | null = null;
-  /** Asked of the worker, or waiting until it has answered; only what is still needed then is asked for. */
+  /**
+   * Asked of the worker, or waiting until it has answered; only what is still needed then is asked
+   * for.
+   */
   #asked: string | null = null;
   #wanted = new Map<string, ImageName>();
 
@@ -67,7 +72,9 @@ export class StageImages extends EventTarget {
     }
   }
 
-  /** One at a time: while a strength is dragged, looks that nobody wants any more are never made. */
+  /**
+   * One at a time: while a strength is dragged, looks that nobody wants any more are never made.
+   */
   #askWorker(): void {
     const next = this.#wanted.entries().next();
     if (this.#asked !== null || next.done) return;

@@ -1,7 +1,10 @@
 import type { Scratch, Surface2D } from "@humming-tide/core/picture";
 import { present } from "@humming-tide/core/presence";
 
-/** A canvas of the page as drawFrame sees it: its context has more than a surface needs, under the same names. */
+/**
+ * A canvas of the page as drawFrame sees it: its context has more than a surface needs, under the
+ * same names.
+ */
 export const surfaceOf = (
   context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D,
 ): Surface2D<CanvasImageSource> => context;

@@ -5,22 +5,27 @@ import { filmFonts } from "./film-fonts.ts";
 import { surfaceOf } from "./stage-surface.ts";
 
 /**
- * The words of a stage, drawn for its size, and drawn again when the size changes. They are laid out
- * and drawn ahead, in parts, so that the page is never held up for long. The first words are waited
- * for; later ones that are wanted at once are drawn at once. Emits "arrived" when the first words
- * can be drawn.
+ * The words of a stage, drawn for its size, and drawn again when the size changes. They are laid
+ * out and drawn ahead, in parts, so that the page is never held up for long. The first words are
+ * waited for; later ones that are wanted at once are drawn at once. Emits "arrived" when the first
+ * words can be drawn.
  */
 export class StageWords extends EventTarget {
   #images: WordImages<CanvasImageSource> | null = null;
   #scale = 0;
   #waiting: (readonly [WordSheet, Size])[] = [];
   #isAtWork = false;
-  /** Something has been prepared: the engine and its fonts have been used once, which takes longest. */
+  /**
+   * Something has been prepared: the engine and its fonts have been used once, which takes longest.
+   */
   #hasPrepared = false;
   /** Words may be drawn at once. */
   #hasBegun = false;
 
-  /** For a canvas with so many pixels a pixel of the film. Words whose fonts are missing are asked for, and not drawn. */
+  /**
+   * For a canvas with so many pixels a pixel of the film. Words whose fonts are missing are asked
+   * for, and not drawn.
+   */
   for(scale: number): WordSource<CanvasImageSource> {
     if (this.#scale !== scale) this.#images = null;
     this.#scale = scale;
@@ -32,7 +37,10 @@ export class StageWords extends EventTarget {
     };
   }
 
-  /** Words that will be wanted soon: their fonts are asked for, and what can be done of them is done before. */
+  /**
+   * Words that will be wanted soon: their fonts are asked for, and what can be done of them is done
+   * before.
+   */
   ahead(sheets: readonly WordSheet[], frame: Size): void {
     for (const sheet of sheets) filmFonts.preload(sheet);
     this.#waiting = sheets.map((sheet) => [sheet, frame]);

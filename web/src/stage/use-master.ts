@@ -3,7 +3,9 @@ import { useEffect, useSyncExternalStore } from "react";
 import { useAppSelector } from "../store/store.ts";
 import { usePlayer } from "./player-context.tsx";
 
-/** How loud the film is, and how far the measuring of a newer mix is (null: nothing is measured). */
+/**
+ * How loud the film is, and how far the measuring of a newer mix is (null: nothing is measured).
+ */
 export function useMaster(): { readonly master: Master | null; readonly measuring: number | null } {
   const player = usePlayer();
   const subscribe = (tell: () => void): (() => void) => {

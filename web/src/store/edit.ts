@@ -4,7 +4,10 @@ import { showActions } from "./show-slice.ts";
 import { store } from "./store.ts";
 import { viewActions } from "./view-slice.ts";
 
-/** Makes one undoable edit of the open show. Edits of one tag in a row are one step. Where a rule of the show refuses it, the reason is said and nothing changes. */
+/**
+ * Makes one undoable edit of the open show. Edits of one tag in a row are one step. Where a rule of
+ * the show refuses it, the reason is said and nothing changes.
+ */
 export function edit(change: (show: ShowDocument) => ShowDocument, tag: string | null = null): void {
   const { document } = store.getState().show;
   if (!document) return;

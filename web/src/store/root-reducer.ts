@@ -9,7 +9,10 @@ import { songReducer } from "./song-slice.ts";
 import { soundReducer } from "./sound-slice.ts";
 import { viewReducer } from "./view-slice.ts";
 
-/** The state of the whole page. Slices that belong to one screen inject themselves here when it is first entered. */
+/**
+ * The state of the whole page. Slices that belong to one screen inject themselves here when it is
+ * first entered.
+ */
 export const rootReducer = combineSlices({
   show: showReducer,
   intake: intakeReducer,

@@ -33,7 +33,10 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 /** When the oldest edit that is not on its way to the server was made. */
 let waitingSince: number | null = null;
 let inFlight: Promise<void> | null = null;
-/** Documents whose save got no answer since the last one that did: the server may have one of them all the same. */
+/**
+ * Documents whose save got no answer since the last one that did: the server may have one of them
+ * all the same.
+ */
 let unanswered: ShowDocument[] = [];
 
 /**
@@ -84,7 +87,8 @@ function keepUnsaved(): void {
   try {
     localStorage.setItem(keepKey(id), JSON.stringify({ revision, document } satisfies KeptEdit));
   } catch {
-    // The browser's room is full. The server is the place to keep things; this was only for the time until it answers.
+    // The browser's room is full. The server is the place to keep things; this was only for the
+    // time until it answers.
   }
 }
 
@@ -120,7 +124,9 @@ function schedule(delay: number): void {
   timer = setTimeout(() => void saveNow(), delay);
 }
 
-/** Saves what is unsaved, now. Resolves when the server has the newest document, or has refused it. */
+/**
+ * Saves what is unsaved, now. Resolves when the server has the newest document, or has refused it.
+ */
 export async function saveNow(): Promise<void> {
   while (inFlight) await inFlight;
   const { id, document, revision, base, saveState } = store.getState().show;
@@ -201,7 +207,10 @@ function savedByUs(newest: SavedShow): ShowDocument | undefined {
   return unanswered.find((document) => JSON.stringify(readShowDocument(document)) === text);
 }
 
-/** An edit that never reached the server, kept by this browser; null where there is none or it cannot be read. */
+/**
+ * An edit that never reached the server, kept by this browser; null where there is none or it
+ * cannot be read.
+ */
 function keptEdit(showId: string): KeptEdit | null {
   const text = localStorage.getItem(keepKey(showId));
   if (!text) return null;

@@ -21,7 +21,9 @@ interface ShowState {
   /** Documents to go back to, oldest first, and those undone, next first. */
   readonly past: readonly ShowDocument[];
   readonly future: readonly ShowDocument[];
-  /** What a drag would make of the document; not saved and not in the history until it is let go. */
+  /**
+   * What a drag would make of the document; not saved and not in the history until it is let go.
+   */
   readonly draft: ShowDocument | null;
   readonly saveState: SaveState;
   /** Edits that follow one another with the same tag (the files of one drop) are one undo step. */
@@ -114,7 +116,10 @@ const slice = createSlice({
       state.revision = payload.revision;
       state.base = castDraft(payload.document);
     },
-    /** Another window or program saved, and nothing here is unsaved: its document is taken over, as a step that can be undone. */
+    /**
+     * Another window or program saved, and nothing here is unsaved: its document is taken over, as
+     * a step that can be undone.
+     */
     followed(state, { payload }: PayloadAction<SavedShow>) {
       const before = documentOf(state);
       if (state.id !== payload.id || !before) return;
@@ -157,7 +162,10 @@ type State = Draft<ShowState>;
  */
 const documentOf = ({ document }: State): ShowDocument | null => document && (original(document) ?? document);
 
-/** Another document to show and save. While two windows disagree, saving waits for the person's choice. */
+/**
+ * Another document to show and save. While two windows disagree, saving waits for the person's
+ * choice.
+ */
 function change(state: State, document: ShowDocument): void {
   state.document = castDraft(document);
   state.draft = null;

@@ -8,7 +8,9 @@ import {
 } from "@humming-tide/core/show";
 import { edit } from "./edit.ts";
 
-/** What can be done to slides, from keys, buttons and the large look alike. Each is one undo step. */
+/**
+ * What can be done to slides, from keys, buttons and the large look alike. Each is one undo step.
+ */
 
 export const rate = (ids: ReadonlySet<string>, rating: Rating): void =>
   edit((show) => changeSlides(show, ids, { rating }));

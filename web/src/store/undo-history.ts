@@ -24,7 +24,10 @@ interface Step {
   readonly back: DocumentDelta;
 }
 
-/** One window's history of a show. Steps `first` up to, but not including, `end` exist; the document lies behind step `at - 1`. */
+/**
+ * One window's history of a show. Steps `first` up to, but not including, `end` exist; the document
+ * lies behind step `at - 1`.
+ */
 interface Head {
   readonly key: readonly [showId: string, windowId: string];
   readonly showId: string;
@@ -77,7 +80,10 @@ function windowId(): Promise<string> {
   return ownId;
 }
 
-/** Holds an id until this window is closed; false where another one does, or where the browser has no locks. */
+/**
+ * Holds an id until this window is closed; false where another one does, or where the browser has
+ * no locks.
+ */
 function isHeldHere(id: string): Promise<boolean> {
   if (!("locks" in navigator)) return Promise.resolve(false);
   return new Promise((answer) => {
@@ -92,8 +98,9 @@ const stepsOf = (showId: string, owner: string): IDBKeyRange =>
   IDBKeyRange.bound([showId, owner, 0], [showId, owner, Infinity]);
 
 /**
- * What this window could undo and redo when the show was closed, else what the window could that was last used. A document that has changed
- * since then follows as one more step, as when another window saves. Null where nothing was kept or it cannot be read.
+ * What this window could undo and redo when the show was closed, else what the window could that
+ * was last used. A document that has changed since then follows as one more step, as when another
+ * window saves. Null where nothing was kept or it cannot be read.
  */
 export async function keptHistory(showId: string, document: ShowDocument): Promise<UndoHistory | null> {
   try {
@@ -120,12 +127,16 @@ export async function keptHistory(showId: string, document: ShowDocument): Promi
       ? { past, future }
       : { past: [...past, head.document], future: [] };
   } catch {
-    // Without a place to keep it (a private window, a full disk) there is no history from before; the show itself is the server's.
+    // Without a place to keep it (a private window, a full disk) there is no history from before;
+    // the show itself is the server's.
     return null;
   }
 }
 
-/** Keeps what can be undone in this browser, from now on. Returns the function that ends it and writes down what is left. */
+/**
+ * Keeps what can be undone in this browser, from now on. Returns the function that ends it and
+ * writes down what is left.
+ */
 export function keepHistory(): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let writing: Promise<void> = Promise.resolve();
@@ -154,7 +165,10 @@ export function keepHistory(): () => void {
   };
 }
 
-/** What lies in the browser's store: document i + 1 of the chain follows from document i by step `first + i`. */
+/**
+ * What lies in the browser's store: document i + 1 of the chain follows from document i by step
+ * `first + i`.
+ */
 interface Written {
   readonly showId: string;
   readonly chain: readonly ShowDocument[];

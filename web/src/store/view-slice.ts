@@ -20,7 +20,10 @@ interface Listening {
 /** What the page shows beside the document: the film that follows from it, and what is selected. */
 interface ViewState {
   readonly plan: FilmPlan | null;
-  /** What would make slides and music agree better, the cheapest first; found a moment after the plan. */
+  /**
+   * What would make slides and music agree better, the cheapest first; found a moment after the
+   * plan.
+   */
   readonly waysOut: readonly WayOut[];
   /** Why there is no film yet. */
   readonly planProblem: { readonly code: string; readonly message: string } | null;

@@ -11,7 +11,10 @@ interface TransitionSelectProps {
   onChange: (transition: TransitionWish | null) => void;
 }
 
-/** The transition of a passage in a line: as the show, a cut, dissolves, or what was chosen on Dress, where all kinds are. */
+/**
+ * The transition of a passage in a line: as the show, a cut, dissolves, or what was chosen on
+ * Dress, where all kinds are.
+ */
 export function TransitionSelect({ label, transition, className, onChange }: TransitionSelectProps): ReactNode {
   const offered: readonly TransitionWish[] = [
     { kind: "cut" },

@@ -10,7 +10,9 @@ import {
 } from "@humming-tide/core/show";
 import { edit } from "../store/edit.ts";
 
-/** One part of a style as it is seen and changed at a level: in the show, a passage or some slides. */
+/**
+ * One part of a style as it is seen and changed at a level: in the show, a passage or some slides.
+ */
 export interface StylePart<Value> {
   readonly value: Value;
   /** The level says it itself; the show always does. */
@@ -20,7 +22,9 @@ export interface StylePart<Value> {
   /** What it follows where it says nothing itself; null for the show. */
   readonly above: "the passage" | "the show" | null;
   readonly set: (value: Value) => void;
-  /** As `set`, but what follows at once of the same kind is one step of undo with it: for sliders. */
+  /**
+   * As `set`, but what follows at once of the same kind is one step of undo with it: for sliders.
+   */
   readonly slide: (value: Value) => void;
   /** Gives it back to what stands above. */
   readonly reset: () => void;

@@ -5,7 +5,9 @@ import { TERMS, TERMS_OF_SCREEN } from "./terms.ts";
 
 const keyOf = (screen: string): string => `humming-tide words ${screen}`;
 
-/** Our own terms of the screen: open until a person has closed them, and there to be opened again. */
+/**
+ * Our own terms of the screen: open until a person has closed them, and there to be opened again.
+ */
 export function WordsHere(): ReactNode {
   const screen = useLocation().pathname.split("/").at(-1) ?? "";
   const terms = TERMS_OF_SCREEN[screen];

@@ -14,7 +14,10 @@ interface ChoiceProps<Value extends string> {
   onChange: (value: Value) => void;
 }
 
-/** One of a few, all in sight: a row of words, the chosen one underlined by a bar and read out as checked. */
+/**
+ * One of a few, all in sight: a row of words, the chosen one underlined by a bar and read out as
+ * checked.
+ */
 export function Choice<Value extends string>({ label, value, options, onChange }: ChoiceProps<Value>): ReactNode {
   return (
     <RadioGroup.Root

@@ -12,7 +12,10 @@ interface DialogBoxProps {
   width?: number;
 }
 
-/** A question or a list over the page; Escape and a click beside it close it, and focus goes back to where it was. */
+/**
+ * A question or a list over the page; Escape and a click beside it close it, and focus goes back to
+ * where it was.
+ */
 export function DialogBox({ open, onClose, title, children, actions, width = 480 }: DialogBoxProps): ReactNode {
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>

@@ -2,7 +2,9 @@ import type { ReactNode } from "react";
 import { useOpenShow } from "../store/open-show.ts";
 import { SlideImage } from "./SlideImage.tsx";
 
-/** What hangs at the pointer while slides are dragged: the first of them, and how many there are. */
+/**
+ * What hangs at the pointer while slides are dragged: the first of them, and how many there are.
+ */
 export function DraggedPictures({ ids }: { ids: readonly string[] }): ReactNode {
   const slides = useOpenShow((show) => show.slides);
   const first = slides.find((slide) => slide.id === ids[0]);

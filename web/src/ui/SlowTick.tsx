@@ -1,7 +1,10 @@
 import { type ReactNode, useState } from "react";
 import { Tick } from "./Tick.tsx";
 
-/** A tick that somebody else keeps: it shows what was pressed at once, and what is true when the answer has come. */
+/**
+ * A tick that somebody else keeps: it shows what was pressed at once, and what is true when the
+ * answer has come.
+ */
 export function SlowTick({
   label,
   checked,

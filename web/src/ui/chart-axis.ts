@@ -1,6 +1,9 @@
 import { themeColour } from "./theme.ts";
 
-/** An upright axis that leaves the room to its lines: few numbers, inside the chart, in quiet colours. */
+/**
+ * An upright axis that leaves the room to its lines: few numbers, inside the chart, in quiet
+ * colours.
+ */
 export const quietAxis = () => ({
   ticks: { color: themeColour("ink-quiet"), font: { size: 11 }, maxTicksLimit: 3, mirror: true, z: 1 },
   grid: { color: themeColour("line"), drawTicks: false },

@@ -1,14 +1,20 @@
 import { itemAt } from "@humming-tide/core/presence";
 import type { MarkerKind, MarkerOrigin } from "@humming-tide/core/show";
 
-/** A marker's flag: its outline tells where the marker came from, what is filled of it tells its kind. The staff is at x = 0. */
+/**
+ * A marker's flag: its outline tells where the marker came from, what is filled of it tells its
+ * kind. The staff is at x = 0.
+ */
 export const PENNANT_WIDTH = 11;
 export const PENNANT_HEIGHT = 10;
 
 type Point = readonly [x: number, y: number];
 const MIDDLE = PENNANT_HEIGHT / 2;
 
-/** Detected: a triangle; tapped: a swallow's tail; placed: a square banner; imported: a banner with a point. */
+/**
+ * Detected: a triangle; tapped: a swallow's tail; placed: a square banner; imported: a banner with
+ * a point.
+ */
 const OUTLINES: Readonly<Record<MarkerOrigin, readonly Point[]>> = {
   detected: [
     [0, 0],
@@ -37,7 +43,10 @@ const OUTLINES: Readonly<Record<MarkerOrigin, readonly Point[]>> = {
   ],
 };
 
-/** How far inside the filled part a point is; negative outside. A cut is full, an accent half, a section at the staff, a note empty. */
+/**
+ * How far inside the filled part a point is; negative outside. A cut is full, an accent half, a
+ * section at the staff, a note empty.
+ */
 const FILLS: Readonly<Record<MarkerKind, ((point: Point) => number) | null>> = {
   cut: () => 1,
   accent: ([, y]) => y - MIDDLE,

@@ -30,8 +30,9 @@ type ColourName =
   | "ground-high";
 
 /**
- * A colour of the current theme, by the name of its variable in theme.css. Kept until the theme changes: what is drawn on every picture of the screen
- * must not make the browser work out its styles each time.
+ * A colour of the current theme, by the name of its variable in theme.css. Kept until the theme
+ * changes: what is drawn on every picture of the screen must not make the browser work out its
+ * styles each time.
  */
 export function themeColour(name: ColourName): string {
   const known = colours.get(name);

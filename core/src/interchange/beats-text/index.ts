@@ -1,6 +1,9 @@
 import { type BeatMark, byTime, type MarkerMark, type Marks, readSeconds, unreadable } from "../marks/index.ts";
 
-/** Two-column beat text: one line a beat, `seconds<TAB>position in bar` (1 starts a bar, 0 is unknown); no beats, no text. */
+/**
+ * Two-column beat text: one line a beat, `seconds<TAB>position in bar` (1 starts a bar, 0 is
+ * unknown); no beats, no text.
+ */
 export function writeBeatsText(beats: readonly BeatMark[]): string {
   return beats.map((beat) => `${beat.seconds.toFixed(6)}\t${beat.position}\n`).join("");
 }
@@ -8,9 +11,10 @@ export function writeBeatsText(beats: readonly BeatMark[]): string {
 const LARGEST_POSITION = 64;
 
 /**
- * Reads a line a beat: seconds, then after blanks, a comma or a semicolon the place in the bar, which may be missing. A second column that is no number makes
- * the line a marker of that name, as label tracks of sound editors have it (seconds, end, name in three columns too).
- * Lines that begin with # and empty ones are skipped. Throws `marks-unreadable` with the line.
+ * Reads a line a beat: seconds, then after blanks, a comma or a semicolon the place in the bar,
+ * which may be missing. A second column that is no number makes the line a marker of that name, as
+ * label tracks of sound editors have it (seconds, end, name in three columns too). Lines that begin
+ * with # and empty ones are skipped. Throws `marks-unreadable` with the line.
  */
 export function readBeatsText(text: string): Marks {
   const beats: BeatMark[] = [];

@@ -12,22 +12,28 @@ import { interchangeError } from "../interchange-errors.ts";
 import type { ImportedTimeline, Timeline, TimelineItem } from "../timeline/index.ts";
 
 /**
- * Edit list after CMX 3600 (the form that programs share, common practice): one picture track, an event for each picture, cuts and dissolves. A dissolve's event begins where the dissolve does. Record times count from one hour, as programmes
- * do; stills count from 0 in their own reel.
+ * Edit list after CMX 3600 (the form that programs share, common practice): one picture track, an
+ * event for each picture, cuts and dissolves. A dissolve's event begins where the dissolve does.
+ * Record times count from one hour, as programmes do; stills count from 0 in their own reel.
  */
 const FIRST_HOUR = "01:00:00";
 const MOST_EVENTS = 999;
 const REEL_LETTERS = 8;
 const BLANK_REEL = "BL";
 
-/** Whether an edit list can count a rate: its timecode has two digits for the frame and knows no more than 30 of them. */
+/**
+ * Whether an edit list can count a rate: its timecode has two digits for the frame and knows no
+ * more than 30 of them.
+ */
 export const editListHolds = (rate: FrameRate): boolean => Math.round(framesPerSecond(rate)) <= 30;
 
 /** Labels are left out at 30000/1001 alone. */
 const dropsFrames = (rate: FrameRate): boolean => rate.num * 1001 === 30_000 * rate.den;
 
 /**
- * Writes an edit list. Transitions other than cut and dissolve become dissolves, with a comment that names them; clips at another speed have a motion line. Throws `edit-list-rate` for rates above 30, and `edit-list-long` beyond 999 events.
+ * Writes an edit list. Transitions other than cut and dissolve become dissolves, with a comment
+ * that names them; clips at another speed have a motion line. Throws `edit-list-rate` for rates
+ * above 30, and `edit-list-long` beyond 999 events.
  */
 export function writeEditList(timeline: Timeline): string {
   const { rate, items, totalFrames } = timeline;
@@ -87,7 +93,10 @@ export function writeEditList(timeline: Timeline): string {
   return lines.join("\r\n");
 }
 
-/** The frame of a picture's own time that is shown in a frame of the film. A still has run since its event began. */
+/**
+ * The frame of a picture's own time that is shown in a frame of the film. A still has run since its
+ * event began.
+ */
 function sourceFrame(item: TimelineItem, frame: Frames, rate: FrameRate): Frames {
   if (!item.clip) return Math.max(0, frame - item.transition.startFrame);
   const seconds = item.clip.startSeconds + ((frame - item.startFrame) / framesPerSecond(rate)) * item.clip.speed;

@@ -6,8 +6,9 @@ import { asFrames, asMilliseconds, asSeconds } from "../../time/index.ts";
 import { interchangeError } from "../interchange-errors.ts";
 
 /**
- * The film report: what was planned, for scripts and for measuring the film afterwards. startFrame is the landing's
- * frame (less the lead), endFrame is exclusive; slot 0 starts at frame 0 and has no landing; landingSeconds is film time of the musical event.
+ * The film report: what was planned, for scripts and for measuring the film afterwards. startFrame
+ * is the landing's frame (less the lead), endFrame is exclusive; slot 0 starts at frame 0 and has
+ * no landing; landingSeconds is film time of the musical event.
  */
 export const filmReportSchema = z.object({
   fps: z.object({ num: z.number().int().positive(), den: z.number().int().positive() }),
@@ -29,8 +30,9 @@ export const filmReportSchema = z.object({
           endFrame: asFrames(z.number().int().nonnegative()),
         }),
         /**
-         * How much of the new picture is in the drawn frames around the change, from the first that a measurement looks at (core/measure); there
-         * where pictures move or the transition has a shape, so that the film alone could not tell.
+         * How much of the new picture is in the drawn frames around the change, from the first that
+         * a measurement looks at (core/measure); there where pictures move or the transition has a
+         * shape, so that the film alone could not tell.
          */
         drawnShares: z.array(z.number()).min(2).optional(),
       }),
@@ -42,7 +44,10 @@ export const filmReportSchema = z.object({
     filmStartSeconds: asSeconds(z.number().nonnegative()),
     songStartSeconds: asSeconds(z.number().nonnegative()),
   }),
-  /** Every stretch of a song that is heard alone and with its own pitch or at another speed of up to 1 %; absent where a single song plays through as recorded. */
+  /**
+   * Every stretch of a song that is heard alone and with its own pitch or at another speed of up to
+   * 1 %; absent where a single song plays through as recorded.
+   */
   pieces: z
     .array(
       z.object({
@@ -76,7 +81,10 @@ export function filmSlots(plan: FilmPlan): FilmReport["slots"] {
   }));
 }
 
-/** Whether the change into a slot can be measured in a film by itself: a cut or a dissolve between slides in which nothing moves, comes or goes. */
+/**
+ * Whether the change into a slot can be measured in a film by itself: a cut or a dissolve between
+ * slides in which nothing moves, comes or goes.
+ */
 export function isMeasurableFromFrames(plan: FilmPlan, index: number): boolean {
   const slot = itemAt(plan.slots, index);
   if (slot.transitionIn.kind !== "cut" && slot.transitionIn.kind !== "dissolve") return false;
@@ -92,7 +100,10 @@ export function isMeasurableFromFrames(plan: FilmPlan, index: number): boolean {
   );
 }
 
-/** `pathOf` gives the name under which a song is known to whoever asked; `drawnShares` those of slots, by index. */
+/**
+ * `pathOf` gives the name under which a song is known to whoever asked; `drawnShares` those of
+ * slots, by index.
+ */
 export function filmReport(
   plan: FilmPlan,
   pathOf: (songSha256: string) => string,

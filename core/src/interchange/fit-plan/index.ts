@@ -10,7 +10,10 @@ import type { MusicJson } from "../music-json/index.ts";
 
 const lockSchema = z.object({ kind: z.enum(["landing", "length", "passage", "stays"]), id: z.string() });
 
-/** A laid film without pictures or sound: slots as in the film report, with what the solver knows of each. */
+/**
+ * A laid film without pictures or sound: slots as in the film report, with what the solver knows of
+ * each.
+ */
 export const fitPlanSchema = z.object({
   fps: filmReportSchema.shape.fps,
   durationSeconds: asSeconds(z.number().positive()),

@@ -12,7 +12,10 @@ import {
 
 const COLUMNS = ["seconds", "type", "position", "name"] as const;
 
-/** A header, then a line a mark in order of time: seconds, type (beat or the marker's kind), position in the bar, name. RFC 4180. */
+/**
+ * A header, then a line a mark in order of time: seconds, type (beat or the marker's kind),
+ * position in the bar, name. RFC 4180.
+ */
 export function writeMarksCsv({ beats, markers }: Marks): string {
   const rows = [
     ...beats.map((beat) => ({ seconds: beat.seconds, cells: ["beat", String(beat.position), ""] })),
@@ -23,9 +26,10 @@ export function writeMarksCsv({ beats, markers }: Marks): string {
 }
 
 /**
- * Reads columns by their names in any order: `seconds` (or `time`, `start`) is needed, `type`, `position`, `name` are not. Separated by comma, semicolon or
- * tab. A type that is no kind of marker and not `beat` is a marker without a kind; a line without a type is a beat if
- * it has no name. Throws `marks-unreadable` with the line.
+ * Reads columns by their names in any order: `seconds` (or `time`, `start`) is needed, `type`,
+ * `position`, `name` are not. Separated by comma, semicolon or tab. A type that is no kind of
+ * marker and not `beat` is a marker without a kind; a line without a type is a beat if it has no
+ * name. Throws `marks-unreadable` with the line.
  */
 export function readMarksCsv(text: string): Marks {
   const beats: BeatMark[] = [];

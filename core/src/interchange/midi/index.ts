@@ -12,15 +12,19 @@ const LONGEST_MICROSECONDS = 0xff_ff_ff;
 const MOST_BEATS = 200_000;
 
 /**
- * A Standard MIDI File whose quarter notes are the beats: a tempo for each beat, time signatures where the count of the bar changes, markers at
- * their ticks ("kind: name"). Time before the first beat is whole quarter notes. Each tempo is rounded so that no error adds
- * up: every beat lies within a microsecond. Cost O(beats + markers).
+ * A Standard MIDI File whose quarter notes are the beats: a tempo for each beat, time signatures
+ * where the count of the bar changes, markers at their ticks ("kind: name"). Time before the first
+ * beat is whole quarter notes. Each tempo is rounded so that no error adds up: every beat lies
+ * within a microsecond. Cost O(beats + markers).
  */
 export function writeMarksMidi({ beats, markers }: Marks, endSeconds: Seconds): Uint8Array {
   return writeMidiFile(timesOf({ beats, markers }, endSeconds));
 }
 
-/** Beats (quarter notes; dotted ones in 6/8, 9/8 and 12/8) and markers of a Standard MIDI File. Throws `marks-unreadable` with the byte. */
+/**
+ * Beats (quarter notes; dotted ones in 6/8, 9/8 and 12/8) and markers of a Standard MIDI File.
+ * Throws `marks-unreadable` with the byte.
+ */
 export function readMarksMidi(bytes: Uint8Array): Marks {
   return marksOf(readMidiFile(bytes));
 }
@@ -36,7 +40,9 @@ function timesOf({ beats, markers }: Marks, endSeconds: Seconds): MidiTimes {
     tick += count * DIVISION;
     reachedMicroseconds += count * microsecondsPerQuarter;
   };
-  /** A stretch up to `seconds` of so many quarter notes; the last one takes what rounding left over. */
+  /**
+   * A stretch up to `seconds` of so many quarter notes; the last one takes what rounding left over.
+   */
   const advance = (seconds: Seconds, count: number): void => {
     const whole = Math.max(count, Math.round(seconds * 1e6 - reachedMicroseconds));
     const each = Math.min(LONGEST_MICROSECONDS, Math.round(whole / count));
@@ -125,7 +131,10 @@ function beatTicks(signature: { numerator: number; denominator: number }, divisi
   return Math.max(1, ((isCompound(signature) ? 3 : 1) * 4 * division) / signature.denominator);
 }
 
-/** Seconds of ticks and back along a tempo map; before the first tempo it is 120 beats a minute (MIDI 1.0). */
+/**
+ * Seconds of ticks and back along a tempo map; before the first tempo it is 120 beats a minute
+ * (MIDI 1.0).
+ */
 function tickClock({ division, tempos }: MidiTimes): {
   secondsAt(tick: number): number;
   tickAt(seconds: Seconds): number;

@@ -1,7 +1,9 @@
 import { itemAt } from "../../presence/index.ts";
 import { unreadable } from "../marks/index.ts";
 
-/** What a Standard MIDI File says about time. Ticks count from the start; lists are in rising order. */
+/**
+ * What a Standard MIDI File says about time. Ticks count from the start; lists are in rising order.
+ */
 export interface MidiTimes {
   /** Ticks in a quarter note, 1 to 32,767. */
   readonly division: number;
@@ -15,7 +17,10 @@ export interface MidiTimes {
 
 const [TEXT_MARKER, TEXT_CUE, END_OF_TRACK, TEMPO, TIME_SIGNATURE] = [0x06, 0x07, 0x2f, 0x51, 0x58];
 
-/** A Standard MIDI File (MIDI 1.0, format 0) with the tempo map, time signatures and markers in one track. Text is UTF-8. */
+/**
+ * A Standard MIDI File (MIDI 1.0, format 0) with the tempo map, time signatures and markers in one
+ * track. Text is UTF-8.
+ */
 export function writeMidiFile(times: MidiTimes): Uint8Array {
   const events: { tick: number; order: number; bytes: number[] }[] = [
     ...times.signatures.map(({ tick, numerator, denominator }) => ({
@@ -47,8 +52,9 @@ export function writeMidiFile(times: MidiTimes): Uint8Array {
 }
 
 /**
- * The tempo map, time signatures and markers of a file of format 0 or 1; notes are only skipped. Throws `marks-unreadable` with the byte where it is
- * damaged, of format 2 (independent patterns have no common time) or counts in film frames instead of quarter notes.
+ * The tempo map, time signatures and markers of a file of format 0 or 1; notes are only skipped.
+ * Throws `marks-unreadable` with the byte where it is damaged, of format 2 (independent patterns
+ * have no common time) or counts in film frames instead of quarter notes.
  */
 export function readMidiFile(bytes: Uint8Array): MidiTimes {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);

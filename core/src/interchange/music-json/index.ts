@@ -1,6 +1,9 @@
 import type { MusicAnalysis } from "../../music/index.ts";
 
-/** The analysis of one song as the command line writes it: docs/formats.md. Times count from the first decoded sample. */
+/**
+ * The analysis of one song as the command line writes it: docs/formats.md. Times count from the
+ * first decoded sample.
+ */
 export interface MusicJson extends Omit<MusicAnalysis, "texture"> {
   readonly file: string;
 }

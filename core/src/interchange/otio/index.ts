@@ -5,8 +5,10 @@ import { interchangeError } from "../interchange-errors.ts";
 import type { ImportedTimeline, Timeline, TimelineItem, TimelineSound } from "../timeline/index.ts";
 
 /**
- * OpenTimelineIO JSON: Timeline.1 > Stack.1 > Track.1 > Clip.2, Gap.1, Transition.1; times as RationalTime.1. Schema names and fields are written from memory of the open standard: no reference program is among this project's packages, so
- * they are held by golden files and by reading back.
+ * OpenTimelineIO JSON: Timeline.1 > Stack.1 > Track.1 > Clip.2, Gap.1, Transition.1; times as
+ * RationalTime.1. Schema names and fields are written from memory of the open standard: no
+ * reference program is among this project's packages, so they are held by golden files and by
+ * reading back.
  */
 type Json = { readonly [key: string]: unknown };
 
@@ -14,8 +16,8 @@ type Json = { readonly [key: string]: unknown };
 const OWN = "humming_tide";
 
 /**
- * A timeline as OpenTimelineIO JSON (ASWF, schema Timeline.1): one video track with transitions, the
- * sound below it, and markers. Times are frames at the timeline's rate.
+ * A timeline as OpenTimelineIO JSON (ASWF, schema Timeline.1): one video track with transitions,
+ * the sound below it, and markers. Times are frames at the timeline's rate.
  */
 export function writeOtio(timeline: Timeline): string {
   const time = rationalTime(timeline.rate);
@@ -199,7 +201,9 @@ function soundTrack(sounds: readonly TimelineSound[], rate: FrameRate): Json[] {
 const MOST_ITEMS = 20_000;
 
 /**
- * Reads where the pictures of a timeline begin: the first video track, its clips and gaps one after the other by their source ranges; transitions lie over them and move nothing. Clip.1 is read too. Throws `timeline-unreadable` with the place.
+ * Reads where the pictures of a timeline begin: the first video track, its clips and gaps one after
+ * the other by their source ranges; transitions lie over them and move nothing. Clip.1 is read too.
+ * Throws `timeline-unreadable` with the place.
  */
 export function readOtio(text: string): ImportedTimeline {
   const document = parsed(text);

@@ -10,10 +10,13 @@ export interface AppliedSlideList {
 }
 
 /**
- * Takes captions, ratings and heroes of a list over into a show, and with `takeOrder` its order and passages too: slides in the order of
- * the lines, then those that no line names; a passage begins where the passage's name changes, and stays in one run, which later lines of
- * that name join. A card stays before the slide that it stands before, or at the end of its passage. A line finds its slide by file name: exactly, else without regard to case, accents' spelling and folders; the same
- * name again takes the next slide of that name. Lines that find none are problems. Throws `order-locked`.
+ * Takes captions, ratings and heroes of a list over into a show, and with `takeOrder` its order and
+ * passages too: slides in the order of the lines, then those that no line names; a passage begins
+ * where the passage's name changes, and stays in one run, which later lines of that name join. A
+ * card stays before the slide that it stands before, or at the end of its passage. A line finds its
+ * slide by file name: exactly, else without regard to case, accents' spelling and folders; the same
+ * name again takes the next slide of that name. Lines that find none are problems. Throws
+ * `order-locked`.
  */
 export function applySlideList(
   show: ShowDocument,
@@ -76,7 +79,8 @@ function slideFinder(slides: readonly Slide[]): (name: string) => Slide | undefi
 function inListOrder(show: ShowDocument, named: readonly { slide: Slide; passage: string | null }[]): ShowDocument {
   const settings = new Map(show.passages.map((passage) => [passage.name, passage.style]));
   const nameOf = new Map(show.passages.map((passage) => [passage.id, passage.name]));
-  // Runs by name, in the order in which names first appear; a line without a passage goes on with the one before.
+  // Runs by name, in the order in which names first appear; a line without a passage goes on with
+  // the one before.
   const runs = new Map<string, Slide[]>();
   let current = nameOf.get(named[0]?.slide.passageId ?? "") ?? "";
   const place = (slide: Slide, name: string): void => {

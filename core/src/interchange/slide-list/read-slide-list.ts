@@ -26,9 +26,11 @@ const HEROES: Readonly<Record<string, boolean>> = { hero: true, yes: true, "1": 
 const LONGEST = { file: 1024, caption: 2000, passage: 200 } as const;
 
 /**
- * Reads a slide list: a header line with the column "file" and any of "caption", "passage", "rating", "hero" in any order, separated by
- * comma, semicolon or tab. Lines that cannot be taken are named with the reason, the others are given in order. An empty cell says
- * nothing. Throws `slide-list-empty`, or `slide-list-header` where there is no column "file", because then no line means anything.
+ * Reads a slide list: a header line with the column "file" and any of "caption", "passage",
+ * "rating", "hero" in any order, separated by comma, semicolon or tab. Lines that cannot be taken
+ * are named with the reason, the others are given in order. An empty cell says nothing. Throws
+ * `slide-list-empty`, or `slide-list-header` where there is no column "file", because then no line
+ * means anything.
  */
 export function readSlideList(text: string): { rows: SlideListRow[]; problems: SlideListProblem[] } {
   const rows: SlideListRow[] = [];

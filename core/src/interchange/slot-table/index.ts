@@ -7,7 +7,10 @@ const COLUMNS = [
   ...["lands on", "landing seconds", "error ms", "transition", "transition frames", "words"],
 ];
 
-/** The film as a table, a row for each slot: RFC 4180, UTF-8 with a byte order mark, so that spreadsheets read names rightly. */
+/**
+ * The film as a table, a row for each slot: RFC 4180, UTF-8 with a byte order mark, so that
+ * spreadsheets read names rightly.
+ */
 export function writeSlotTable({ items, rate }: Timeline): string {
   const seconds = (frame: Frames): string => (frame / framesPerSecond(rate)).toFixed(3);
   const rows = items.map((item, index) => [

@@ -4,7 +4,10 @@ import { itemAt } from "../../presence/index.ts";
 import { type ShowDocument, takeOf } from "../../show/index.ts";
 import { type FrameRate, type Frames, framesPerSecond, type Milliseconds, type Seconds } from "../../time/index.ts";
 
-/** A film as other programs lay it out: plain data that every writer of open timelines reads. Frames are of the film, ends exclusive. */
+/**
+ * A film as other programs lay it out: plain data that every writer of open timelines reads. Frames
+ * are of the film, ends exclusive.
+ */
 export interface Timeline {
   readonly name: string;
   readonly rate: FrameRate;
@@ -24,7 +27,10 @@ export interface TimelineItem {
   readonly endFrame: Frames;
   /** Of the transition into it; a cut has none and both are `startFrame`. */
   readonly transition: { readonly kind: string; readonly startFrame: Frames; readonly endFrame: Frames };
-  /** Of a clip: the second of its own that is shown in `startFrame`, and how many of its seconds pass in one of the film; null for a still. */
+  /**
+   * Of a clip: the second of its own that is shown in `startFrame`, and how many of its seconds
+   * pass in one of the film; null for a still.
+   */
   readonly clip: { readonly startSeconds: Seconds; readonly speed: number } | null;
   readonly words: readonly string[];
   readonly landingSeconds: Seconds | null;
@@ -112,8 +118,9 @@ export interface TimingDifference {
 }
 
 /**
- * Compares where pictures begin, by name and in order: the longest run that both have in common is matched (longest common subsequence), and what only one side has is listed with null. Times that differ by less than half a frame of the
- * coarser rate are the same. O(items squared).
+ * Compares where pictures begin, by name and in order: the longest run that both have in common is
+ * matched (longest common subsequence), and what only one side has is listed with null. Times that
+ * differ by less than half a frame of the coarser rate are the same. O(items squared).
  */
 export function compareTimings(own: Timeline, other: ImportedTimeline): TimingDifference[] {
   const [a, b] = [own.items, other.items];

@@ -1,8 +1,10 @@
 import { byTime, type MarkerMark, markerKind, unreadable } from "../marks/index.ts";
 
 /**
- * The chunks that hold markers in a RIFF WAVE file: `cue ` with sample positions, and `LIST adtl` with a label ("kind: name") for each. They go at the end of the file,
- * whose RIFF size grows by their length. Source: Microsoft/IBM, Multimedia Programming Interface and Data Specifications 1.0 (1991).
+ * The chunks that hold markers in a RIFF WAVE file: `cue ` with sample positions, and `LIST adtl`
+ * with a label ("kind: name") for each. They go at the end of the file, whose RIFF size grows by
+ * their length. Source: Microsoft/IBM, Multimedia Programming Interface and Data Specifications 1.0
+ * (1991).
  */
 export function wavCueChunks(markers: readonly MarkerMark[], sampleRate: number): Uint8Array {
   const sorted = byTime(markers);
@@ -37,7 +39,10 @@ export function wavCueChunks(markers: readonly MarkerMark[], sampleRate: number)
   return Uint8Array.from(bytes);
 }
 
-/** A WAV file with these markers at its end; the sound is not touched. Throws `marks-unreadable` where `wav` is no RIFF WAVE. */
+/**
+ * A WAV file with these markers at its end; the sound is not touched. Throws `marks-unreadable`
+ * where `wav` is no RIFF WAVE.
+ */
 export function withWavCues(wav: Uint8Array, markers: readonly MarkerMark[]): Uint8Array {
   const { sampleRate, end } = readLayout(wav);
   const chunks = wavCueChunks(markers, sampleRate);
@@ -48,7 +53,10 @@ export function withWavCues(wav: Uint8Array, markers: readonly MarkerMark[]): Ui
   return result;
 }
 
-/** The cue points of a RIFF WAVE file with their labels (and notes where there is no label). Throws `marks-unreadable` with the byte. */
+/**
+ * The cue points of a RIFF WAVE file with their labels (and notes where there is no label). Throws
+ * `marks-unreadable` with the byte.
+ */
 export function readWavCues(wav: Uint8Array): MarkerMark[] {
   const { sampleRate, chunks } = readLayout(wav);
   const view = new DataView(wav.buffer, wav.byteOffset, wav.byteLength);

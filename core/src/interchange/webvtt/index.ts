@@ -3,8 +3,9 @@ import type { Seconds } from "../../time/index.ts";
 import { byTime, type MarkerMark, markerKind, unreadable } from "../marks/index.ts";
 
 /**
- * WebVTT (W3C) with a cue a marker: from its time to the next marker's, the last one to `endSeconds`; the cue's identifier is the
- * marker's kind, its text the name. Markers that would have no duration last a millisecond.
+ * WebVTT (W3C) with a cue a marker: from its time to the next marker's, the last one to
+ * `endSeconds`; the cue's identifier is the marker's kind, its text the name. Markers that would
+ * have no duration last a millisecond.
  */
 export function writeWebVtt(markers: readonly MarkerMark[], endSeconds: Seconds): string {
   const cues = byTime(markers).map((marker, i, all) => {
@@ -18,8 +19,9 @@ export function writeWebVtt(markers: readonly MarkerMark[], endSeconds: Seconds)
 const TIMING = /^\s*((?:\d{2,}:)?\d{2}:\d{2}\.\d{3})\s+-->\s+((?:\d{2,}:)?\d{2}:\d{2}\.\d{3})(?:\s.*)?$/;
 
 /**
- * The start of each cue as a marker: its text without tags is the name, its identifier the kind where it is one. Notes, styles and regions are
- * skipped. Throws `marks-unreadable` with the line where the file is no WebVTT or a timing cannot be read.
+ * The start of each cue as a marker: its text without tags is the name, its identifier the kind
+ * where it is one. Notes, styles and regions are skipped. Throws `marks-unreadable` with the line
+ * where the file is no WebVTT or a timing cannot be read.
  */
 export function readWebVtt(text: string): MarkerMark[] {
   const lines = text.replace(/^\uFEFF/, "").split(/\r\n|\n|\r/);

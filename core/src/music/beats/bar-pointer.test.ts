@@ -11,7 +11,9 @@ interface TrueBeat {
   readonly position: number;
 }
 
-/** What a network that hears everything would say of these beats; `silent` ones it does not hear. */
+/**
+ * What a network that hears everything would say of these beats; `silent` ones it does not hear.
+ */
 function activationsOf(
   beats: readonly TrueBeat[],
   seconds: number,

@@ -2,7 +2,10 @@ import { itemAt, lastOf } from "../../presence/index.ts";
 import { FRAME_SECONDS, HOP_SECONDS } from "../signal/index.ts";
 import type { BeatActivations } from "./beat-network.ts";
 
-/** Felt beats in a bar that are considered: 2/4 and 6/8 have two, 3/4 three, 4/4 and 12/8 four, 5/4 five. */
+/**
+ * Felt beats in a bar that are considered: 2/4 and 6/8 have two, 3/4 three, 4/4 and 12/8 four, 5/4
+ * five.
+ */
 const BAR_LENGTHS = [2, 3, 4, 5];
 const SLOWEST_BPM = 40;
 const FASTEST_BPM = 224;
@@ -18,14 +21,18 @@ const CANDIDATE_REACH = 12;
 const CANDIDATE_DROP = 2;
 const CANDIDATE_WEAK = -1.5;
 /**
- * A path this much worse than the best one to the same hop is given up. Less than leaving time and entering it again costs, so that
- * new beginnings are only followed where the old pulse has begun to fail.
+ * A path this much worse than the best one to the same hop is given up. Less than leaving time and
+ * entering it again costs, so that new beginnings are only followed where the old pulse has begun
+ * to fail.
  */
 const BEAM = 20;
 const METER_CHANGE_COST = 16;
 const FREE_TIME_COST = 20;
 const BAR_WEIGHT = 1;
-/** What each bar of so many beats costs: where nothing tells bars apart, they have four. Common practice. */
+/**
+ * What each bar of so many beats costs: where nothing tells bars apart, they have four. Common
+ * practice.
+ */
 const BAR_COST: Readonly<Record<number, number>> = { 2: 0.6, 3: 0.3, 4: 0, 5: 0.6 };
 
 export interface TrackedBeat {
@@ -39,10 +46,11 @@ export interface TrackedBeat {
 }
 
 /**
- * Beats and bars at once: the best path through a bar-pointer model (Whiteley, Cemgil & Godsill 2006; Krebs, Böck & Widmer
- * 2015) over period, place in the bar and length of the bar, with a state beside it for stretches without time. Written as a
- * semi-Markov chain: a path is a sequence of beats, and scores each beat's log odds of being a beat and of starting a
- * bar, less what changes of tempo and meter cost; frames in between score nothing. Returns beats in rising order.
+ * Beats and bars at once: the best path through a bar-pointer model (Whiteley, Cemgil & Godsill
+ * 2006; Krebs, Böck & Widmer 2015) over period, place in the bar and length of the bar, with a
+ * state beside it for stretches without time. Written as a semi-Markov chain: a path is a sequence
+ * of beats, and scores each beat's log odds of being a beat and of starting a bar, less what
+ * changes of tempo and meter cost; frames in between score nothing. Returns beats in rising order.
  * Cost: O(hops * places * periods * changes), with 14 places, 60 periods and 15 changes.
  */
 export function trackBars(activations: BeatActivations): TrackedBeat[] {
@@ -54,8 +62,8 @@ export function trackBars(activations: BeatActivations): TrackedBeat[] {
 }
 
 /**
- * The best paths to all cells of all hops. A cell is a period and a place in the bar; the places of a period lie side by
- * side. The steps are small methods because they are compiled best that way.
+ * The best paths to all cells of all hops. A cell is a period and a place in the bar; the places of
+ * a period lie side by side. The steps are small methods because they are compiled best that way.
  */
 class Trellis {
   readonly #scores: BeatScores;
@@ -63,16 +71,24 @@ class Trellis {
   readonly #periods = beatPeriods();
   readonly #changeCost: Float32Array;
   readonly #cells: number;
-  /** What a beat at one of the last hops is worth to the next beat, whose period is known by then. */
+  /**
+   * What a beat at one of the last hops is worth to the next beat, whose period is known by then.
+   */
   readonly #ring: Float32Array;
   readonly #ringLength: number;
   readonly #score: Float32Array;
   readonly #worth = new Float64Array(PLACES.length);
   readonly #entry = new Float64Array(PLACES.length);
-  /** Per hop and cell: from which place the best path came (upper 3 bits), and to which period it changed after (lower 5). */
+  /**
+   * Per hop and cell: from which place the best path came (upper 3 bits), and to which period it
+   * changed after (lower 5).
+   */
   readonly #decisions: Uint8Array;
   readonly #free: Float32Array;
-  /** The last beat before the free time at a hop, as hop * cells + cell; -1 where the song began with free time. */
+  /**
+   * The last beat before the free time at a hop, as hop * cells + cell; -1 where the song began
+   * with free time.
+   */
   readonly #lastBeat: Int32Array;
 
   constructor(scores: BeatScores) {
@@ -105,7 +121,10 @@ class Trellis {
     this.#lastBeat[hop] = hop * this.#cells + bestCell;
   }
 
-  /** A beat at this hop: each cell's best path, from a beat one period before or from free time. Returns the best cell. */
+  /**
+   * A beat at this hop: each cell's best path, from a beat one period before or from free time.
+   * Returns the best cell.
+   */
   #arrive(hop: number, freeBefore: number): number {
     const { beat, bar, noBar } = this.#scores;
     for (const [p, { position, beatsPerBar }] of PLACES.entries()) {
@@ -124,7 +143,10 @@ class Trellis {
     return bestCell;
   }
 
-  /** All places of one period, each from the places that can come before it (`earlier` is where they lie in the ring). */
+  /**
+   * All places of one period, each from the places that can come before it (`earlier` is where they
+   * lie in the ring).
+   */
   #arriveFrom(hop: number, firstCell: number, earlier: number): void {
     const [ring, score, decisions, worth, entry] = [this.#ring, this.#score, this.#decisions, this.#worth, this.#entry];
     const decision = hop * this.#cells + firstCell;
@@ -161,7 +183,10 @@ class Trellis {
     }
   }
 
-  /** What each beat at this hop is worth to the next one, whatever the period that the next one ends. */
+  /**
+   * What each beat at this hop is worth to the next one, whatever the period that the next one
+   * ends.
+   */
   #changeTempo(hop: number, row: number, best: number): void {
     const [ring, score, decisions, changeCost] = [this.#ring, this.#score, this.#decisions, this.#changeCost];
     const decision = hop * this.#cells;
@@ -206,7 +231,10 @@ class Trellis {
   }
 }
 
-/** Where a path came from: the last place of a kind of bar (its index), the place before, or free time. */
+/**
+ * Where a path came from: the last place of a kind of bar (its index), the place before, or free
+ * time.
+ */
 const FROM_SAME_BAR = 6;
 const FROM_FREE_TIME = 7;
 /** The bits of a decision that hold where a path came from. */
@@ -232,8 +260,9 @@ const KIND_OF_START = Int32Array.from(PLACES, ({ position, beatsPerBar }) =>
 );
 
 /**
- * Which hops may be beats: those within CANDIDATE_DROP of the strongest within CANDIDATE_REACH, and where nothing is strong
- * every second one, because the pulse may go on through a rest. It saves most of the work; without it the figures of docs/accuracy.md are 0.002 lower.
+ * Which hops may be beats: those within CANDIDATE_DROP of the strongest within CANDIDATE_REACH, and
+ * where nothing is strong every second one, because the pulse may go on through a rest. It saves
+ * most of the work; without it the figures of docs/accuracy.md are 0.002 lower.
  */
 function candidateHops(beat: Float32Array): Uint8Array {
   const candidates = new Uint8Array(beat.length);
@@ -271,7 +300,10 @@ interface BeatScores {
   readonly noBar: Float32Array;
 }
 
-/** Worth of a beat at each hop, and of that beat starting or not starting a bar, as log odds; frames are interpolated. */
+/**
+ * Worth of a beat at each hop, and of that beat starting or not starting a bar, as log odds; frames
+ * are interpolated.
+ */
 function beatScores(activations: BeatActivations, hopCount: number): BeatScores {
   const beat = new Float32Array(hopCount);
   const bar = new Float32Array(hopCount);

@@ -14,8 +14,9 @@ const HARMONY_SPANS_SECONDS = [0.24, 0.6, 1.5];
 export const FEATURES_PER_FRAME = LEVEL_BANDS + ONSET_RANGES * FRAME_HOPS + 2 * HARMONY_SPANS_SECONDS.length;
 
 /**
- * What the beat network hears, every 20 ms: the level in 36 bands, the onsets of 12 ranges in both hops of the frame, and how
- * different the harmony (treble, bass) just after is from that just before, over three spans. Rows of FEATURES_PER_FRAME.
+ * What the beat network hears, every 20 ms: the level in 36 bands, the onsets of 12 ranges in both
+ * hops of the frame, and how different the harmony (treble, bass) just after is from that just
+ * before, over three spans. Rows of FEATURES_PER_FRAME.
  */
 export function beatFeatures(spectrum: Spectrogram, onsets: OnsetStrength, harmony: Chroma): Float32Array {
   const frameCount = Math.ceil(spectrum.hopCount / FRAME_HOPS);
@@ -55,7 +56,10 @@ function writeLevels(features: Float32Array, row: number, spectrum: Spectrogram,
   }
 }
 
-/** One less the cosine between the mean pitch classes of the `span` frames before and the `span` frames from here on: 0 to 1. */
+/**
+ * One less the cosine between the mean pitch classes of the `span` frames before and the `span`
+ * frames from here on: 0 to 1.
+ */
 function harmonicChange(pitches: Float32Array, span: number): Float32Array {
   const frameCount = pitches.length / PITCH_CLASSES;
   const sums = new Float64Array((frameCount + 1) * PITCH_CLASSES);

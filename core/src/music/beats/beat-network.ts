@@ -16,7 +16,10 @@ export interface BeatActivations {
   readonly beat: Float32Array;
   readonly barStart: Float32Array;
   readonly sectionStart: Float32Array;
-  /** Where the nearest beat lies against the frame's centre, in frames; means something only where `beat` is high. */
+  /**
+   * Where the nearest beat lies against the frame's centre, in frames; means something only where
+   * `beat` is high.
+   */
   readonly place: Float32Array;
 }
 
@@ -39,8 +42,9 @@ export interface BeatNetwork {
 
 /**
  * Runs the beat network over the rows of beatFeatures: residual blocks of convolutions whose
- * dilation doubles (after Davies & Böck, EUSIPCO 2019), fine ones at 50 frames a second around coarse ones at 12.5, which
- * hear 20 s before and after a frame. Cost: about 40,000 multiplications a frame.
+ * dilation doubles (after Davies & Böck, EUSIPCO 2019), fine ones at 50 frames a second around
+ * coarse ones at 12.5, which hear 20 s before and after a frame. Cost: about 40,000 multiplications
+ * a frame.
  */
 export function beatActivations(features: Float32Array, network: BeatNetwork): BeatActivations {
   const frameCount = features.length / FEATURES_PER_FRAME;
@@ -51,7 +55,8 @@ export function beatActivations(features: Float32Array, network: BeatNetwork): B
   const fine = convolve(network.enter, centred, padded);
   rectify(fine);
   for (const block of network.before) addBlock(block, fine, padded);
-  // Four fine rows behind one another are one row for the way down, and one row from the way up is four fine ones.
+  // Four fine rows behind one another are one row for the way down, and one row from the way up is
+  // four fine ones.
   const coarseCount = padded / FOLD;
   const coarse = convolve(network.down, rectified(fine), coarseCount);
   rectify(coarse);
@@ -93,7 +98,8 @@ export function readBeatNetwork(file: Uint8Array): BeatNetwork {
   const take = (count: number): Float32Array => numbers.subarray(at, (at += count));
   const layer = (inputs: number, outputs: number, taps: number, dilation = 1): NetworkLayer => {
     const stored = take(outputs * inputs * taps);
-    // Stored as output, input, tap; used as two outputs at a time, tap, input, output, which is how rows lie in memory.
+    // Stored as output, input, tap; used as two outputs at a time, tap, input, output, which is how
+    // rows lie in memory.
     const weights = new Float64Array(stored.length);
     for (let o = 0; o < outputs; o++) {
       for (let i = 0; i < inputs; i++) {
@@ -113,7 +119,8 @@ export function readBeatNetwork(file: Uint8Array): BeatNetwork {
   const mean = take(FEATURES_PER_FRAME);
   const enter = layer(FEATURES_PER_FRAME, fineChannels, ENTER_TAPS);
   const before = blocks(fineChannels, fineDilations);
-  // With the four rows already behind one another, four taps are one tap with four times the inputs.
+  // With the four rows already behind one another, four taps are one tap with four times the
+  // inputs.
   const folded = layer(fineChannels, coarseChannels, FOLD);
   const down = { ...folded, inputs: fineChannels * FOLD, taps: 1 };
   const coarse = blocks(coarseChannels, coarseDilations);

@@ -13,7 +13,10 @@ const REACH_FRAMES = 3;
 const HEARD_ODDS = -0.5;
 /** Log odds under which a beat is no beginning and no end of a run. */
 const EDGE_ODDS = 0;
-/** How much a beat that nobody played counts against one that was heard, and how stiff the pulse between them is. */
+/**
+ * How much a beat that nobody played counts against one that was heard, and how stiff the pulse
+ * between them is.
+ */
 const UNHEARD_WEIGHT = 0.003;
 const STIFFNESS = 0.03;
 
@@ -24,9 +27,9 @@ export interface TimedBeat extends TrackedBeat {
 }
 
 /**
- * Beats below the step of the analysis: where the network hears one it says where in its frame it lies; in rests the pulse
- * goes on evenly between those that were heard (evenPulse, over each run without free time), and a run begins and ends with
- * a beat that was. Times rise strictly.
+ * Beats below the step of the analysis: where the network hears one it says where in its frame it
+ * lies; in rests the pulse goes on evenly between those that were heard (evenPulse, over each run
+ * without free time), and a run begins and ends with a beat that was. Times rise strictly.
  */
 export function timeBeats(tracked: readonly TrackedBeat[], activations: BeatActivations): TimedBeat[] {
   const beats: TimedBeat[] = [];
@@ -36,7 +39,8 @@ export function timeBeats(tracked: readonly TrackedBeat[], activations: BeatActi
     beats.push(...timeRun(tracked.slice(first, end), activations));
     first = end;
   }
-  // Runs lie apart and beats 0.26 s from each other, so this drops only what evening out at the edge of two runs brings together.
+  // Runs lie apart and beats 0.26 s from each other, so this drops only what evening out at the
+  // edge of two runs brings together.
   return beats.filter((beat, i) => beat.seconds >= 0 && (i === 0 || beat.seconds > itemAt(beats, i - 1).seconds));
 }
 

@@ -2,17 +2,24 @@ import type { Seconds } from "../../time/index.ts";
 import { HOP_SECONDS } from "../signal/index.ts";
 import type { TimedBeat } from "./beat-times.ts";
 
-/** So many bars after the last beat that the network heard, what is struck in time still counts; applause or talk would be in time for ever. */
+/**
+ * So many bars after the last beat that the network heard, what is struck in time still counts;
+ * applause or talk would be in time for ever.
+ */
 const STRUCK_BARS = 2;
-/** How far from where a beat is due something may be struck to be that beat, as a share of the beat's length. */
+/**
+ * How far from where a beat is due something may be struck to be that beat, as a share of the
+ * beat's length.
+ */
 const IN_TIME = 0.12;
 /** Sound that breaks off looks like something struck where it does. */
 const BREAK_SECONDS = 0.05;
 
 /**
- * The beats with the music counted to its end: the network, which hears nothing behind a last chord, gives up a little before it. The pulse
- * goes on, as long as the last beat was, to the last sound that is struck in time within two bars. `heard` of added beats is 0.
- * `onsetSeconds` rise; `endSeconds` is where the sound ends. O(beats + onsets).
+ * The beats with the music counted to its end: the network, which hears nothing behind a last
+ * chord, gives up a little before it. The pulse goes on, as long as the last beat was, to the last
+ * sound that is struck in time within two bars. `heard` of added beats is 0. `onsetSeconds` rise;
+ * `endSeconds` is where the sound ends. O(beats + onsets).
  */
 export function withEndCounted(
   beats: readonly TimedBeat[],

@@ -4,18 +4,25 @@ import { FRAME_SECONDS, HOP_SECONDS, mean } from "../signal/index.ts";
 import type { BeatActivations } from "./beat-network.ts";
 import type { TimedBeat } from "./beat-times.ts";
 
-/** How the beat might be felt otherwise: twice as fast, or only every second or every third of those found. */
+/**
+ * How the beat might be felt otherwise: twice as fast, or only every second or every third of those
+ * found.
+ */
 export type LevelDoubt = "twice" | "half" | "third";
 
-/** Mean probability half way between beats, against that of beats, from which twice as many are likely enough to ask. */
+/**
+ * Mean probability half way between beats, against that of beats, from which twice as many are
+ * likely enough to ask.
+ */
 const BETWEEN = 0.25;
 /** Share by which every second beat, or two of three, must be less probable than the others. */
 const SECOND = 0.15;
 const THIRD = 0.1;
 
 /**
- * Whether the level of the beat is in doubt, from what the network hears between beats and in every second or third of them; null where it is
- * sure. Of several doubts the one that goes furthest beyond its limit. O(beats).
+ * Whether the level of the beat is in doubt, from what the network hears between beats and in every
+ * second or third of them; null where it is sure. Of several doubts the one that goes furthest
+ * beyond its limit. O(beats).
  */
 export function levelDoubt(beats: readonly TimedBeat[], activations: BeatActivations): LevelDoubt | null {
   if (beats.length < 12) return null;
@@ -32,7 +39,10 @@ export function levelDoubt(beats: readonly TimedBeat[], activations: BeatActivat
   return excess >= 1 ? doubt : null;
 }
 
-/** Share by which the second best of the ways to take every n-th beat is less probable than the best. */
+/**
+ * Share by which the second best of the ways to take every n-th beat is less probable than the
+ * best.
+ */
 function contrast(beats: readonly TimedBeat[], n: number): number {
   const means = Array.from({ length: n }, (_, offset) =>
     mean(beats.filter((_, i) => i % n === offset).map((beat) => beat.heard)),

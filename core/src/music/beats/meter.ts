@@ -2,14 +2,18 @@ import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { HOP_SECONDS } from "../signal/index.ts";
 
-/** Onsets at a third and two thirds of the beat must be so much stronger than half way for a compound meter. */
+/**
+ * Onsets at a third and two thirds of the beat must be so much stronger than half way for a
+ * compound meter.
+ */
 const COMPOUND_RATIO = 1.2;
 const REACH_SECONDS = 0.025;
 
 /**
- * The meter's name from the felt beats in a bar and from what is played between beats: three notes to a beat make two
- * beats 6/8, three 9/8 and four 12/8. Swing, whose second note lies at two thirds without one at the first third, is no compound meter.
- * `beatSeconds` rise; `onsets` is strength per hop. O(beats).
+ * The meter's name from the felt beats in a bar and from what is played between beats: three notes
+ * to a beat make two beats 6/8, three 9/8 and four 12/8. Swing, whose second note lies at two
+ * thirds without one at the first third, is no compound meter. `beatSeconds` rise; `onsets` is
+ * strength per hop. O(beats).
  */
 export function meterName(beatsPerBar: number, beatSeconds: readonly Seconds[], onsets: Float32Array): string {
   const between = (fraction: number): number => {

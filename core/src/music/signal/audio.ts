@@ -1,4 +1,7 @@
-/** One channel of sound. `samples` are in -1 to 1; sample 0 is time zero of the song for everything in this project. */
+/**
+ * One channel of sound. `samples` are in -1 to 1; sample 0 is time zero of the song for everything
+ * in this project.
+ */
 export interface MonoAudio {
   readonly samples: Float32Array;
   readonly sampleRate: number;

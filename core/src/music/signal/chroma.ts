@@ -6,14 +6,19 @@ export const PITCH_CLASSES = 12;
 
 /** From half the rate of the analysis to 5.5 kHz. */
 const DECIMATION = 4;
-/** 186 ms at 5.5 kHz: 5.4 Hz from bin to bin, enough to tell semitones apart from about 100 Hz on. */
+/**
+ * 186 ms at 5.5 kHz: 5.4 Hz from bin to bin, enough to tell semitones apart from about 100 Hz on.
+ */
 const WINDOW_SAMPLES = 1024;
 const LOWEST_HZ = 110;
 const HIGHEST_HZ = 2100;
 const BASS_LOWEST_HZ = 38;
 const BASS_HIGHEST_HZ = 220;
 
-/** Frame k is centred on k * FRAME_SECONDS; rows of 12 pitch classes, C first, each row of length 1 or all zero. */
+/**
+ * Frame k is centred on k * FRAME_SECONDS; rows of 12 pitch classes, C first, each row of length 1
+ * or all zero.
+ */
 export interface Chroma {
   readonly frameCount: number;
   readonly treble: Float32Array;
@@ -21,9 +26,9 @@ export interface Chroma {
 }
 
 /**
- * Which pitch classes sound, every 20 ms: the spectral peaks of a long window, square root of their magnitude, folded
- * into one octave. `halved` is at half the rate of the analysis. Cost: one window of 1024 per 20 ms. Silent
- * frames are zero.
+ * Which pitch classes sound, every 20 ms: the spectral peaks of a long window, square root of their
+ * magnitude, folded into one octave. `halved` is at half the rate of the analysis. Cost: one window
+ * of 1024 per 20 ms. Silent frames are zero.
  */
 export function chroma(halved: MonoAudio): Chroma {
   const { samples, sampleRate } = halved;
@@ -54,7 +59,9 @@ export function chroma(halved: MonoAudio): Chroma {
   return { frameCount, treble, bass };
 }
 
-/** A row of 12 in a longer array, scaled to Euclidean length 1; rows of almost nothing become zero. */
+/**
+ * A row of 12 in a longer array, scaled to Euclidean length 1; rows of almost nothing become zero.
+ */
 function toLengthOne(rows: Float32Array, from: number): void {
   let sum = 0;
   for (let i = from; i < from + PITCH_CLASSES; i++) sum += rows[i]! * rows[i]!;

@@ -1,6 +1,7 @@
 /**
- * A layer of a convolution in time. `outputs` is a multiple of 2; `weights` hold for each two outputs taps * inputs pairs, so that they are
- * read one after the other. Double precision: rounding each sum to single precision takes twice the time.
+ * A layer of a convolution in time. `outputs` is a multiple of 2; `weights` hold for each two
+ * outputs taps * inputs pairs, so that they are read one after the other. Double precision:
+ * rounding each sum to single precision takes twice the time.
  */
 export interface NetworkLayer {
   readonly inputs: number;
@@ -16,9 +17,9 @@ export interface NetworkLayer {
 const ROWS = 4;
 
 /**
- * Rows of `inputs` values to rows of `outputs`; what lies before the first and after the last row counts as zero.
- * Cost: inputs * taps * outputs multiplications a row. Four rows and two outputs are summed at once, which is what a
- * processor's registers hold.
+ * Rows of `inputs` values to rows of `outputs`; what lies before the first and after the last row
+ * counts as zero. Cost: inputs * taps * outputs multiplications a row. Four rows and two outputs
+ * are summed at once, which is what a processor's registers hold.
  */
 export function convolve(layer: NetworkLayer, input: Float32Array, rowCount: number): Float32Array {
   const { inputs, outputs, taps } = layer;
@@ -95,7 +96,10 @@ export function rectify(values: Float32Array): void {
   for (let i = 0; i < values.length; i++) if (values[i]! < 0) values[i] = 0;
 }
 
-/** IEEE 754 half-precision numbers, little-endian. Infinity and not-a-number do not occur in weights. */
+/**
+ * IEEE 754 half-precision numbers, little-endian. Infinity and not-a-number do not occur in
+ * weights.
+ */
 export function halfPrecisionNumbers(bytes: Uint8Array): Float32Array {
   const numbers = new Float32Array(bytes.length >> 1);
   for (let i = 0; i < numbers.length; i++) {

@@ -1,9 +1,11 @@
 import FFT from "fft.js";
 
 /**
- * Magnitudes of stretches of a real signal under one window. The stretch is transformed as half as many complex numbers, its even samples
- * as real and its odd ones as imaginary parts, and taken apart afterwards (Sorensen et al., "Real-valued fast Fourier transform algorithms",
- * IEEE ASSP 1987): two thirds of the time of a real transform of the package. Cost: one transform of half the window's length a stretch.
+ * Magnitudes of stretches of a real signal under one window. The stretch is transformed as half as
+ * many complex numbers, its even samples as real and its odd ones as imaginary parts, and taken
+ * apart afterwards (Sorensen et al., "Real-valued fast Fourier transform algorithms", IEEE ASSP
+ * 1987): two thirds of the time of a real transform of the package. Cost: one transform of half the
+ * window's length a stretch.
  */
 export class MagnitudeSpectrum {
   /** Bins 0 to half the window, both included; overwritten by each `take`. */
@@ -41,7 +43,10 @@ export function hannWindow(length: number, gain: number): Float64Array {
   return Float64Array.from({ length }, (_, i) => gain * (0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / length)));
 }
 
-/** The samples with silence around them, and a window more at the end, so that no stretch reaches outside. */
+/**
+ * The samples with silence around them, and a window more at the end, so that no stretch reaches
+ * outside.
+ */
 export function paddedBy(samples: Float32Array, silence: number): Float32Array {
   const padded = new Float32Array(samples.length + 4 * silence);
   padded.set(samples, silence);
@@ -53,7 +58,9 @@ function takeWindow(target: Float64Array, samples: Float32Array, from: number, w
   for (let i = 0; i < window.length; i++) target[i] = samples[from + i]! * window[i]!;
 }
 
-/** Bin k and the bin as far from the end come from the same two numbers of the half-size transform. */
+/**
+ * Bin k and the bin as far from the end come from the same two numbers of the half-size transform.
+ */
 function takeApart(target: Float64Array, packed: Float64Array, cosines: Float64Array, sines: Float64Array): void {
   const half = target.length - 1;
   target[0] = Math.abs(packed[0]! + packed[1]!);

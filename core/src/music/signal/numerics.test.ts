@@ -90,7 +90,8 @@ describe("decimation", () => {
     const kept = decimate(tone(1000), 2);
     expect(kept).toHaveLength(22_050);
     for (let i = 100; i < 22_000; i += 97) expect(kept[i]).toBeCloseTo(Math.sin((2 * Math.PI * 1000 * i) / 22_050), 2);
-    // A constant sound: the filter sees the same silence beyond either end, and nothing of it inside.
+    // A constant sound: the filter sees the same silence beyond either end, and nothing of it
+    // inside.
     const ends = decimate(new Float32Array(801).fill(1), 2);
     expect(ends[0]).toBeCloseTo(lastOf(ends), 6);
     expect(ends[200]).toBeCloseTo(1, 2);

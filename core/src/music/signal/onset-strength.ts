@@ -1,13 +1,22 @@
 import type { Spectrogram } from "./spectrogram.ts";
 
-/** Edges in hertz of the ranges in which onsets are counted apart; the first starts at 0, the last is open. */
+/**
+ * Edges in hertz of the ranges in which onsets are counted apart; the first starts at 0, the last
+ * is open.
+ */
 const RANGE_EDGES_HZ = [60, 100, 160, 250, 400, 640, 1000, 1600, 2500, 4000, 6500];
 export const ONSET_RANGES = RANGE_EDGES_HZ.length + 1;
 
 export interface OnsetStrength {
-  /** Rise of level per hop and range: rows of ONSET_RANGES, low to high, 0 and up, in units of log10 magnitude summed over bands. */
+  /**
+   * Rise of level per hop and range: rows of ONSET_RANGES, low to high, 0 and up, in units of log10
+   * magnitude summed over bands.
+   */
   readonly ranges: Float32Array;
-  /** How much begins at each hop, all ranges together; 0 and up, mean 1 over the song (all zeros in silence). */
+  /**
+   * How much begins at each hop, all ranges together; 0 and up, mean 1 over the song (all zeros in
+   * silence).
+   */
   readonly all: Float32Array;
 }
 
@@ -15,8 +24,9 @@ export interface OnsetStrength {
 const LAG_HOPS = 2;
 
 /**
- * SuperFlux (Böck & Widmer 2013): the rise of each band against the loudest of itself and its two neighbours two hops
- * before, so that vibrato, which only moves energy to the next band, does not count as an onset.
+ * SuperFlux (Böck & Widmer 2013): the rise of each band against the loudest of itself and its two
+ * neighbours two hops before, so that vibrato, which only moves energy to the next band, does not
+ * count as an onset.
  */
 export function onsetStrength(spectrum: Spectrogram): OnsetStrength {
   const { hopCount, bandCount, bands, bandHz } = spectrum;

@@ -4,8 +4,9 @@ import { hannSinc } from "../../numeric/index.ts";
 const FILTER_REACH = 4;
 
 /**
- * Every `factor`th sample after a windowed-sinc low pass at 0.8 of the new Nyquist frequency; sample 0 stays sample 0.
- * What lies beyond both ends counts as silence. Cost: 4 multiplications a sample of the input.
+ * Every `factor`th sample after a windowed-sinc low pass at 0.8 of the new Nyquist frequency;
+ * sample 0 stays sample 0. What lies beyond both ends counts as silence. Cost: 4 multiplications a
+ * sample of the input.
  */
 export function decimate(samples: Float32Array, factor: number): Float32Array {
   const reach = FILTER_REACH * factor;
@@ -22,7 +23,10 @@ export function decimate(samples: Float32Array, factor: number): Float32Array {
   return out;
 }
 
-/** Four neighbouring samples at once, with all that the filter reaches inside. A function of its own, because it is compiled best that way. */
+/**
+ * Four neighbouring samples at once, with all that the filter reaches inside. A function of its
+ * own, because it is compiled best that way.
+ */
 function filterFour(samples: Float32Array, k: number, factor: number, taps: Float64Array, out: Float32Array): void {
   const first = (k - FILTER_REACH) * factor;
   const second = first + factor;

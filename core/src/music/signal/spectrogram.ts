@@ -5,7 +5,10 @@ const WINDOW_SAMPLES = 1024;
 const LOWEST_HZ = 30;
 const HIGHEST_HZ = 10_000;
 const BANDS_PER_OCTAVE = 24;
-/** Levels are taken as if the song's loud stretches had this root mean square, so that a quiet copy is heard alike. */
+/**
+ * Levels are taken as if the song's loud stretches had this root mean square, so that a quiet copy
+ * is heard alike.
+ */
 const REFERENCE_LEVEL = 0.1;
 /** Share of the tenths of a second that are softer than what counts as a loud stretch. */
 const LOUD_SHARE = 0.9;
@@ -21,10 +24,10 @@ export interface Spectrogram {
 }
 
 /**
- * Logarithmic band spectrogram: 24 triangular bands an octave on a 46 ms Hann window every 10 ms, as used by
- * Böck & Widmer, "Maximum filter vibrato suppression for onset detection" (DAFx 2013), of the sound brought to a
- * reference level. `halved` is at half the rate of the analysis. Cost: one window of 1024 per 10 ms. Empty audio
- * gives no hops.
+ * Logarithmic band spectrogram: 24 triangular bands an octave on a 46 ms Hann window every 10 ms,
+ * as used by Böck & Widmer, "Maximum filter vibrato suppression for onset detection" (DAFx 2013),
+ * of the sound brought to a reference level. `halved` is at half the rate of the analysis. Cost:
+ * one window of 1024 per 10 ms. Empty audio gives no hops.
  */
 export function spectrogram(halved: MonoAudio): Spectrogram {
   const { samples, sampleRate } = halved;
@@ -69,7 +72,10 @@ function loudLevel({ samples, sampleRate }: MonoAudio): number {
   return Math.max(1e-5, levels[Math.floor(levels.length * LOUD_SHARE)] ?? 0);
 }
 
-/** Triangles over bins, all weights behind one another: band b has those from firstWeights[b] up to firstWeights[b + 1]. */
+/**
+ * Triangles over bins, all weights behind one another: band b has those from firstWeights[b] up to
+ * firstWeights[b + 1].
+ */
 interface Filters {
   readonly bandCount: number;
   readonly bandHz: Float32Array;

@@ -2,7 +2,10 @@ import { itemAt, lastOf } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import type { MonoAudio } from "./audio.ts";
 
-/** The waveform at drawing sizes: lowest and highest sample of stretches of 16, 64, 256 … samples, as bytes, -127 to 127. */
+/**
+ * The waveform at drawing sizes: lowest and highest sample of stretches of 16, 64, 256 … samples,
+ * as bytes, -127 to 127.
+ */
 export interface WaveformPeaks {
   readonly sampleRate: number;
   /** From fine to coarse. */
@@ -19,7 +22,10 @@ const FINEST_STEP = 16;
 const LEVELS = 6;
 const FACTOR = 4;
 
-/** Made once for a song; a picture of any stretch then costs as many steps as it has pixels. O(samples). */
+/**
+ * Made once for a song; a picture of any stretch then costs as many steps as it has pixels.
+ * O(samples).
+ */
 export function waveformPeaks({ samples, sampleRate }: MonoAudio): WaveformPeaks {
   const finest = new Int8Array(2 * Math.ceil(samples.length / FINEST_STEP));
   for (let step = 0; step < finest.length / 2; step++) {
@@ -51,7 +57,10 @@ function coarser(values: Int8Array): Int8Array {
   return out;
 }
 
-/** Lowest and highest sample between two times, from the coarsest level whose steps are no longer than that; [0, 0] outside of the song. */
+/**
+ * Lowest and highest sample between two times, from the coarsest level whose steps are no longer
+ * than that; [0, 0] outside of the song.
+ */
 export function extremesBetween(
   peaks: WaveformPeaks,
   fromSeconds: Seconds,
@@ -73,7 +82,10 @@ export function extremesBetween(
   return [low, high];
 }
 
-/** Bytes of a peaks file: "TIDE", sample rate and level count as 32-bit numbers, then for each level its step and count of values, then all values. Little-endian. */
+/**
+ * Bytes of a peaks file: "TIDE", sample rate and level count as 32-bit numbers, then for each level
+ * its step and count of values, then all values. Little-endian.
+ */
 export function packPeaks({ sampleRate, levels }: WaveformPeaks): Uint8Array {
   const head = 12 + 8 * levels.length;
   const bytes = new Uint8Array(head + levels.reduce((sum, { values }) => sum + values.length, 0));
@@ -93,7 +105,10 @@ export function packPeaks({ sampleRate, levels }: WaveformPeaks): Uint8Array {
 
 const MAGIC = 0x45_44_49_54;
 
-/** Reads what `packPeaks` wrote; the values stay where they are. Throws a RangeError for anything else. */
+/**
+ * Reads what `packPeaks` wrote; the values stay where they are. Throws a RangeError for anything
+ * else.
+ */
 export function unpackPeaks(bytes: ArrayBuffer): WaveformPeaks {
   const view = new DataView(bytes);
   if (bytes.byteLength < 12 || view.getUint32(0, true) !== MAGIC) throw new RangeError("This is no file of peaks.");

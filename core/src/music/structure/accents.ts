@@ -18,14 +18,17 @@ const MINIMUM_ONSET_STRENGTH = 1;
 const MINIMUM_STRENGTH = 4;
 
 /**
- * Onsets that are the strongest within 0.4 s to both sides and four times the song's mean, the earlier of equals; each is
- * placed on its attack. `onsets` is the strength per hop of `audio`.
+ * Onsets that are the strongest within 0.4 s to both sides and four times the song's mean, the
+ * earlier of equals; each is placed on its attack. `onsets` is the strength per hop of `audio`.
  */
 export function findAccents(audio: MonoAudio, onsets: Float32Array): Accent[] {
   return strongestWithin(audio, onsets, NEIGHBOURHOOD_SECONDS, MINIMUM_STRENGTH);
 }
 
-/** Where anything is struck or begins: onsets that are the strongest within 50 ms, on their attacks, in rising order. */
+/**
+ * Where anything is struck or begins: onsets that are the strongest within 50 ms, on their attacks,
+ * in rising order.
+ */
 export function findOnsets(audio: MonoAudio, onsets: Float32Array): number[] {
   const times = strongestWithin(audio, onsets, ONSET_NEIGHBOURHOOD_SECONDS, MINIMUM_ONSET_STRENGTH).map(
     ({ seconds }) => seconds,

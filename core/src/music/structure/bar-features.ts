@@ -1,9 +1,15 @@
 import { itemAt } from "../../presence/index.ts";
 import { TEXTURE_COLUMNS, TEXTURE_WIDTH, type Texture, textureRows } from "./texture.ts";
 
-/** Parts of a bar that are described apart, so that two bars with the same chords in another order differ. */
+/**
+ * Parts of a bar that are described apart, so that two bars with the same chords in another order
+ * differ.
+ */
 const PARTS = 4;
-/** What each kind of description weighs against the others, and whether it is taken against the song's mean. */
+/**
+ * What each kind of description weighs against the others, and whether it is taken against the
+ * song's mean.
+ */
 const KINDS: Readonly<Record<(typeof TEXTURE_COLUMNS)[number]["name"], { weight: number; centred: boolean }>> = {
   treble: { weight: 1, centred: false },
   bass: { weight: 0.7, centred: false },
@@ -11,7 +17,10 @@ const KINDS: Readonly<Record<(typeof TEXTURE_COLUMNS)[number]["name"], { weight:
   timbre: { weight: 0.8, centred: true },
 };
 
-/** How bars sound: one row of numbers a bar, made so that the dot product of two rows is their likeness, -1 to 1. */
+/**
+ * How bars sound: one row of numbers a bar, made so that the dot product of two rows is their
+ * likeness, -1 to 1.
+ */
 export interface BarFeatures {
   readonly barCount: number;
   readonly length: number;
@@ -19,9 +28,9 @@ export interface BarFeatures {
 }
 
 /**
- * Describes the stretches between neighbouring times by harmony, bass, rhythm and timbre in four parts each. Rhythm and
- * timbre are taken against the song's mean, or every bar would be like every other. `starts` rise; the last one ends the last bar.
- * Cost: one pass over the texture.
+ * Describes the stretches between neighbouring times by harmony, bass, rhythm and timbre in four
+ * parts each. Rhythm and timbre are taken against the song's mean, or every bar would be like every
+ * other. `starts` rise; the last one ends the last bar. Cost: one pass over the texture.
  */
 export function barFeatures(starts: readonly number[], texture: Texture): BarFeatures {
   const barCount = Math.max(0, starts.length - 1);

@@ -7,8 +7,8 @@ export interface Doubt {
   readonly startSeconds: Seconds;
   readonly endSeconds: Seconds;
   /**
-   * `faint`: beats were guessed from their neighbours. `tempo`: the pulse jumps. `bar`: the count of the bar changes.
-   * `free`: no pulse was found here though there is music.
+   * `faint`: beats were guessed from their neighbours. `tempo`: the pulse jumps. `bar`: the count
+   * of the bar changes. `free`: no pulse was found here though there is music.
    */
   readonly reason: "faint" | "tempo" | "bar" | "free";
 }
@@ -23,13 +23,18 @@ export interface DoubtfulBeat {
 /** Mean confidence of NEIGHBOURS beats under which they are faint. */
 const FAINT_CONFIDENCE = 0.45;
 const NEIGHBOURS = 4;
-/** A beat longer or shorter than the median of those around it by more than this share is a jump. */
+/**
+ * A beat longer or shorter than the median of those around it by more than this share is a jump.
+ */
 const TEMPO_JUMP = 0.12;
 const TEMPO_NEIGHBOURS = 4;
 /** Doubts nearer to each other than this are one. */
 const JOIN_SECONDS = 2;
 
-/** Doubts in order of time, those that touch joined under the reason of the first; stretches without time are given. O(beats). */
+/**
+ * Doubts in order of time, those that touch joined under the reason of the first; stretches without
+ * time are given. O(beats).
+ */
 export function findDoubts(
   beats: readonly DoubtfulBeat[],
   freeTime: readonly { startSeconds: Seconds; endSeconds: Seconds }[],

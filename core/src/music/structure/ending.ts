@@ -4,7 +4,10 @@ import { type EnergyCurve, median, SILENT_LEVEL } from "../signal/index.ts";
 
 /** How a song ends. */
 export interface Ending {
-  /** `chord`: a last sound that rings out. `fade`: turned down while it goes on. `cut`: breaks off. `none`: silence throughout. */
+  /**
+   * `chord`: a last sound that rings out. `fade`: turned down while it goes on. `cut`: breaks off.
+   * `none`: silence throughout.
+   */
   readonly kind: "chord" | "fade" | "cut" | "none";
   /** Where nothing can be heard any more. */
   readonly endSeconds: Seconds;
@@ -14,7 +17,10 @@ export interface Ending {
 
 /** Softer than this against the loudest tenth of a second, it is heard as silence: 45 dB. */
 const SILENCE_RATIO = 10 ** (-45 / 20);
-/** Louder than this in the last tenth of a second before silence, music breaks off: 12 dB below its usual level. */
+/**
+ * Louder than this in the last tenth of a second before silence, music breaks off: 12 dB below its
+ * usual level.
+ */
 const CUT_RATIO = 10 ** (-12 / 20);
 /** A fade loses at least 15 dB in at least four seconds, and never gets much louder on the way. */
 const FADE_DECIBELS = 15;
@@ -27,8 +33,8 @@ const FADE_ONSETS_PER_SECOND = 0.8;
 const LAST_CHORD_SECONDS = 12;
 
 /**
- * Where the music really ends, and how. `onsetSeconds` are the clear onsets of the song, rising; the last of them begins
- * the last chord. Pure; O(length of the curve).
+ * Where the music really ends, and how. `onsetSeconds` are the clear onsets of the song, rising;
+ * the last of them begins the last chord. Pure; O(length of the curve).
  */
 export function findEnding(energy: EnergyCurve, onsetSeconds: readonly Seconds[], durationSeconds: Seconds): Ending {
   const { values, stepSeconds } = energy;
@@ -59,7 +65,8 @@ function fadeStart(values: readonly number[], stepSeconds: Seconds, last: number
   let lowestAfter = itemAt(levels, last);
   let start = last;
   for (let i = last; i >= 0; i--) {
-    // Going back in time a fade rises; where it falls clearly below what it was, the fade had not begun.
+    // Going back in time a fade rises; where it falls clearly below what it was, the fade had not
+    // begun.
     if (itemAt(levels, i) < lowestAfter - FADE_RISE_DECIBELS) break;
     if (itemAt(levels, i) > lowestAfter + 0.05) start = i;
     lowestAfter = Math.max(lowestAfter, itemAt(levels, i));

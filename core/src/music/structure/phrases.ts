@@ -2,12 +2,19 @@ import { itemAt } from "../../presence/index.ts";
 import { type BarFeatures, barLikeness } from "./bar-features.ts";
 import type { BarRun } from "./sections.ts";
 
-/** Phrase lengths in bars that are considered, the most usual first: it wins ties. Common practice. */
+/**
+ * Phrase lengths in bars that are considered, the most usual first: it wins ties. Common practice.
+ */
 const PHRASE_BARS = [4, 8, 3, 6, 5];
-/** How much likelier than four bars another length must make the music look before it is believed. */
+/**
+ * How much likelier than four bars another length must make the music look before it is believed.
+ */
 const MARGIN = 0.03;
 
-/** Bars after which the music is most like itself, compared with one bar less and one more; 4 where nothing repeats. */
+/**
+ * Bars after which the music is most like itself, compared with one bar less and one more; 4 where
+ * nothing repeats.
+ */
 export function phraseBars(features: BarFeatures): number {
   const { barCount } = features;
   let best = itemAt(PHRASE_BARS, 0);
@@ -22,8 +29,8 @@ export function phraseBars(features: BarFeatures): number {
 }
 
 /**
- * First bars of all phrases: each section is divided into phrases of `length` bars from its own start; a rest of less than
- * half a phrase belongs to the phrase before.
+ * First bars of all phrases: each section is divided into phrases of `length` bars from its own
+ * start; a rest of less than half a phrase belongs to the phrase before.
  */
 export function phraseStarts(sections: readonly BarRun[], length: number): number[] {
   return sections.flatMap(({ firstBar, endBar }) => {

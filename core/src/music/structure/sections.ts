@@ -27,10 +27,11 @@ const LONGEST_BARS = 32;
 const SAME_LIKENESS = 0.82;
 
 /**
- * Divides bars into sections: the best division by what each boundary is worth, which is Foote's novelty (2000: a checkerboard along
- * the diagonal of the self-similarity of bars) and the network's log odds of a section start, and by how usual each
- * length is. Exact by dynamic programming, O(bars * LONGEST_BARS). Labels A, B … in order of appearance go to sections
- * whose bars are alike one by one. No bars, no sections.
+ * Divides bars into sections: the best division by what each boundary is worth, which is Foote's
+ * novelty (2000: a checkerboard along the diagonal of the self-similarity of bars) and the
+ * network's log odds of a section start, and by how usual each length is. Exact by dynamic
+ * programming, O(bars * LONGEST_BARS). Labels A, B … in order of appearance go to sections whose
+ * bars are alike one by one. No bars, no sections.
  */
 export function findSections(features: BarFeatures, sectionOdds: readonly number[]): BarRun[] {
   const { barCount } = features;
@@ -53,13 +54,19 @@ export function findSections(features: BarFeatures, sectionOdds: readonly number
   return labelled(features, bounds);
 }
 
-/** Common practice: music moves in fours and eights; an odd number of bars is rare, one or two alone rarer. */
+/**
+ * Common practice: music moves in fours and eights; an odd number of bars is rare, one or two alone
+ * rarer.
+ */
 function lengthWorth(bars: number): number {
   const even = bars % 8 === 0 ? 0.9 : bars % 4 === 0 ? 0.6 : bars % 2 === 0 ? 0 : -0.6;
   return even - (bars < 4 ? 0.7 * (4 - bars) : 0);
 }
 
-/** At each bar: likeness within both sides less likeness across, Gaussian-weighted, as a mean; 0 at the very start. */
+/**
+ * At each bar: likeness within both sides less likeness across, Gaussian-weighted, as a mean; 0 at
+ * the very start.
+ */
 function footeNovelty(features: BarFeatures): number[] {
   return Array.from({ length: features.barCount }, (_, bar) => {
     let sum = 0;

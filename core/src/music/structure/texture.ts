@@ -11,17 +11,23 @@ import {
 } from "../signal/index.ts";
 
 /**
- * How a song sounds from tenth to tenth of a second, small enough to be kept with its analysis: harmony, bass, rhythm and timbre, from which bars
- * are compared whichever bars a person makes of them.
+ * How a song sounds from tenth to tenth of a second, small enough to be kept with its analysis:
+ * harmony, bass, rhythm and timbre, from which bars are compared whichever bars a person makes of
+ * them.
  */
 export interface Texture {
   readonly stepSeconds: Seconds;
-  /** Bytes, base64: rows of TEXTURE_WIDTH values a step, each column scaled so that 255 is its largest value in the song. */
+  /**
+   * Bytes, base64: rows of TEXTURE_WIDTH values a step, each column scaled so that 255 is its
+   * largest value in the song.
+   */
   readonly values: string;
 }
 
 const TIMBRE_BANDS = 12;
-/** Columns of a row: pitch classes of treble and bass, onset strength in ranges, loudness in bands. */
+/**
+ * Columns of a row: pitch classes of treble and bass, onset strength in ranges, loudness in bands.
+ */
 export const TEXTURE_COLUMNS = [
   { name: "treble", width: PITCH_CLASSES },
   { name: "bass", width: PITCH_CLASSES },
@@ -64,7 +70,8 @@ function packed(rows: Float32Array, steps: number): string {
     const column = i % TEXTURE_WIDTH;
     if (itemAt(rows, i) > itemAt(largest, column)) largest[column] = itemAt(rows, i);
   }
-  // Columns of one kind share a scale, or a pitch class that hardly sounds would count as much as any other.
+  // Columns of one kind share a scale, or a pitch class that hardly sounds would count as much as
+  // any other.
   let column = 0;
   for (const { width } of TEXTURE_COLUMNS) {
     const shared = Math.max(...largest.subarray(column, column + width), 1e-9);

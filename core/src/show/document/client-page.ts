@@ -11,7 +11,9 @@ const priceSchema = z.object({
 export type Price = z.infer<typeof priceSchema>;
 
 export const clientOfferSchema = z.object({
-  /** The output that the client sees; one that is not there (any more): the first that is a video. */
+  /**
+   * The output that the client sees; one that is not there (any more): the first that is a video.
+   */
   outputId: z.string().max(64).nullable(),
   watermark: watermarkSchema
     .extend({
@@ -55,7 +57,10 @@ export const filmText = <Show extends { readonly clientOffer: ClientOffer }>({
 export const sameFilm = <Show extends { readonly clientOffer: ClientOffer }>(a: Show, b: Show): boolean =>
   filmText(a) === filmText(b);
 
-/** The output that a client page shows: the chosen one where it is a video, else the first that is; null where none is. */
+/**
+ * The output that a client page shows: the chosen one where it is a video, else the first that is;
+ * null where none is.
+ */
 export const offeredOutput = (
   outputs: readonly FilmOutput[],
   { outputId }: Pick<ClientOffer, "outputId">,

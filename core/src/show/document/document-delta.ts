@@ -6,7 +6,10 @@ import type { ShowDocument } from "./document.ts";
 const memberSchema = z.looseObject({ id: z.string() });
 type Member = z.infer<typeof memberSchema>;
 
-/** Lists whose members have ids: their order, where it differs, and the members that are new or differ. */
+/**
+ * Lists whose members have ids: their order, where it differs, and the members that are new or
+ * differ.
+ */
 const listDeltaSchema = z.object({
   order: z.string().array().max(6000).nullable(),
   members: memberSchema.array().max(6000),
@@ -33,7 +36,10 @@ export type DocumentDelta = z.infer<typeof documentDeltaSchema>;
 export const isEmptyDelta = ({ values, lists }: DocumentDelta): boolean =>
   Object.keys(values).length === 0 && Object.keys(lists).length === 0;
 
-/** The delta that leads from a document to another. Fields that are the same object cost nothing; O(slides). */
+/**
+ * The delta that leads from a document to another. Fields that are the same object cost nothing;
+ * O(slides).
+ */
 export function deltaBetween(before: ShowDocument, after: ShowDocument): DocumentDelta {
   const values: Record<string, unknown> = {};
   const lists: Partial<Record<MemberList, ListDelta>> = {};
@@ -61,7 +67,10 @@ function listDelta(before: readonly Member[], after: readonly Member[]): ListDel
   };
 }
 
-/** The document that a delta leads to, from the one that it was made from; throws `delta-of-another` for any other. O(slides). */
+/**
+ * The document that a delta leads to, from the one that it was made from; throws `delta-of-another`
+ * for any other. O(slides).
+ */
 export function withDelta(before: ShowDocument, { values, lists }: DocumentDelta): ShowDocument {
   const after: Record<string, unknown> = { ...before, ...values };
   for (const [key, { order, members }] of Object.entries(lists)) {

@@ -7,7 +7,10 @@ import { mainOutput } from "./outputs.ts";
 import { FIRST_SONG_ID, newShowSong, type ShowSong } from "./show-song.ts";
 import { FIRST_MIX } from "./voice.ts";
 
-/** One step a version: what a document of that version lacks for the next. A released step is never edited. */
+/**
+ * One step a version: what a document of that version lacks for the next. A released step is never
+ * edited.
+ */
 const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {
   /** Version 1 had no passages, ratings, captions and turns, and nothing about the event. */
   1: (old) => {
@@ -38,7 +41,9 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
       })),
     };
   },
-  /** Version 2 had one song, whose corrections stood beside it, and locks that named seconds of it. */
+  /**
+   * Version 2 had one song, whose corrections stood beside it, and locks that named seconds of it.
+   */
   2: ({ song, gridEdits, slides, ...old }) => ({
     ...old,
     version: 3,
@@ -52,7 +57,10 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
       }),
     ),
   }),
-  /** Version 3 had one pace for the whole show, only "auto", "bar" or so many beats; slides had no length of their own, and the song led. */
+  /**
+   * Version 3 had one pace for the whole show, only "auto", "bar" or so many beats; slides had no
+   * length of their own, and the song led.
+   */
   3: ({ pace, passages, slides, ...old }) => ({
     ...old,
     version: 4,
@@ -61,7 +69,10 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
     passages: listOf(passages).map((passage) => ({ pace: null, startLock: null, ...passage })),
     slides: listOf(slides).map((slide) => ({ length: null, stays: false, ...slide })),
   }),
-  /** In version 4 locked landings were beats, transitions landed with their middle, and clips were shown from anywhere. */
+  /**
+   * In version 4 locked landings were beats, transitions landed with their middle, and clips were
+   * shown from anywhere.
+   */
   4: ({ slides, ...old }) => ({
     transitionLanding: { point: "middle", leadFrames: 0 },
     ...old,
@@ -72,7 +83,10 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
       landingLock: lock && typeof lock === "object" ? { exact: false, ...lock } : null,
     })),
   }),
-  /** Version 5 had one fill, and cuts and dissolves for the show and its passages; nothing moved, and clips ran as they were filmed. */
+  /**
+   * Version 5 had one fill, and cuts and dissolves for the show and its passages; nothing moved,
+   * and clips ran as they were filmed.
+   */
   5: ({ transition, fill, passages, slides, ...old }) => ({
     ...old,
     version: 6,
@@ -128,7 +142,10 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   10: (old) => ({ ...old, ...offerOfVersion10(old), version: 11 }),
   /** Version 11 knew MP4, WebM and the player: a program of that time cannot read more. */
   11: (old) => ({ ...old, version: 12 }),
-  /** In version 12 one slide an accent meant every accent, sections were as they were heard, and nothing was settled. */
+  /**
+   * In version 12 one slide an accent meant every accent, sections were as they were heard, and
+   * nothing was settled.
+   */
   12: (old) => ({
     ...old,
     ...pacesOfVersion12(old),
@@ -235,8 +252,9 @@ export function paceOfVersion3(pace: unknown): unknown {
 type SongOfVersion2 = Pick<ShowSong, "sha256" | "fileName">;
 
 /**
- * Reads a document of any version that this program ever wrote, as the newest. Throws `document-too-new` for one of a later program, and
- * what Zod throws for anything that is no document.
+ * Reads a document of any version that this program ever wrote, as the newest. Throws
+ * `document-too-new` for one of a later program, and what Zod throws for anything that is no
+ * document.
  */
 export function readShowDocument(stored: unknown): ShowDocument {
   let document = stored as Record<string, unknown>;

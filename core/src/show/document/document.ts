@@ -23,8 +23,8 @@ import { type ShowSong, showSongSchema } from "./show-song.ts";
 import { clipSoundWishSchema, FIRST_MIX, soundMixSchema, type Voice, voicesSchema } from "./voice.ts";
 
 /**
- * The show document: only what a person decided. Everything else (facts of files, slots, frames) is measured or derived,
- * so nothing in here can go stale.
+ * The show document: only what a person decided. Everything else (facts of files, slots, frames) is
+ * measured or derived, so nothing in here can go stale.
  */
 export const SHOW_DOCUMENT_VERSION = 15;
 
@@ -124,7 +124,10 @@ const slideSchema = z.object({
   hero: z.boolean(),
   turn: turnSchema,
   landingLock: landingLockSchema.nullable(),
-  /** How long the slide wishes to stand, or with `locked` does stand, whatever its passage's pace; null: as the pace says. */
+  /**
+   * How long the slide wishes to stand, or with `locked` does stand, whatever its passage's pace;
+   * null: as the pace says.
+   */
   length: z.object({ seconds: asSeconds(z.number().min(0.04).max(3600)), locked: z.boolean() }).nullable(),
   /** Never left out for want of room. */
   stays: z.boolean(),
@@ -134,7 +137,10 @@ const slideSchema = z.object({
   sound: clipSoundWishSchema,
   /** What it does differently from its passage. */
   style: styleWishesSchema,
-  /** The place that must stay in view, where a person put it: shares of the picture as it is drawn; null: as it was found. */
+  /**
+   * The place that must stay in view, where a person put it: shares of the picture as it is drawn;
+   * null: as it was found.
+   */
   subject: pointSchema.nullable(),
   /** Where a person put the frame, one entry a shape of film at most. */
   views: z.array(slideViewSchema).max(16),
@@ -159,7 +165,10 @@ const leadSchema = z.discriminatedUnion("kind", [
 export type Lead = z.infer<typeof leadSchema>;
 
 export const transitionLandingSchema = z.object({
-  /** Which frame of a transition is meant to hit the landing: its first, the one that shows half of each picture, or the first after it. */
+  /**
+   * Which frame of a transition is meant to hit the landing: its first, the one that shows half of
+   * each picture, or the first after it.
+   */
   point: z.enum(["start", "middle", "end"]),
   /** So many frames before the landing. Common practice: an eye is slower than an ear. */
   leadFrames: asFrames(z.number().int().min(0).max(3)),
@@ -182,7 +191,10 @@ const passageSchema = z.object({
   /** Its first slide begins on the landing nearest to this place of the music. */
   startLock: songPlaceSchema.nullable(),
 });
-/** A run of neighbouring slides that share their style. It may be empty: a place that waits for pictures. */
+/**
+ * A run of neighbouring slides that share their style. It may be empty: a place that waits for
+ * pictures.
+ */
 export type Passage = z.infer<typeof passageSchema>;
 
 /** A lock as it was: of a slide's beginning or length, or of a passage's start. */
@@ -215,15 +227,21 @@ export const showDocumentSchema = z
     slides: z.array(slideSchema).max(5000),
     /** The order is the client's and does not change until it is unlocked. */
     orderLocked: z.boolean(),
-    /** Seconds to add to a camera's times, by camera name ("" for files that name none); cameras without an entry are right. */
+    /**
+     * Seconds to add to a camera's times, by camera name ("" for files that name none); cameras
+     * without an entry are right.
+     */
     clockOffsets: z.record(z.string().max(200), z.number().min(-3.2e9).max(3.2e9)),
-    /** The locks that were there when a person fitted all again: changes to them move only what is near. */
+    /**
+     * The locks that were there when a person fitted all again: changes to them move only what is
+     * near.
+     */
     settledLocks: z.array(settledLockSchema).max(20_000),
     /** In the order of the film. */
     songs: z.array(showSongSchema).max(100),
     /**
-     * Songs that are not in the film any more, with everything that was decided about them, the latest
-     * first. Locks that name places of them wait for the song, or for a place in another.
+     * Songs that are not in the film any more, with everything that was decided about them, the
+     * latest first. Locks that name places of them wait for the song, or for a place in another.
      */
     formerSongs: z.array(showSongSchema).max(MOST_FORMER_SONGS),
     /** What is spoken over the film, in no order. */
@@ -247,7 +265,10 @@ export const showDocumentSchema = z
   });
 export type ShowDocument = z.infer<typeof showDocumentSchema>;
 
-/** What the fields cannot say by themselves: ids are unique, slides lie passage after passage. Null where all is well. */
+/**
+ * What the fields cannot say by themselves: ids are unique, slides lie passage after passage. Null
+ * where all is well.
+ */
 function disorder(show: {
   passages: readonly Passage[];
   slides: readonly Slide[];
@@ -284,7 +305,9 @@ export function newPassage(id: string, name: string): Passage {
 /** The passage that every show begins with. */
 const FIRST_PASSAGE: Passage = newPassage("p1", "");
 
-/** A show that nobody has decided anything about yet. 25 fps, 1080p, best overall fit, one passage. */
+/**
+ * A show that nobody has decided anything about yet. 25 fps, 1080p, best overall fit, one passage.
+ */
 export function newShowDocument(title: string): ShowDocument {
   const film = { frameRate: { num: 25, den: 1 }, size: { width: 1920, height: 1080 } };
   return {

@@ -8,7 +8,10 @@ export interface NamedPicture {
   readonly turn: Turn;
 }
 
-/** Everything that can be seen on a show's slides, in their order and as often as it is there: their own pictures and those beside them. */
+/**
+ * Everything that can be seen on a show's slides, in their order and as often as it is there: their
+ * own pictures and those beside them.
+ */
 export const namedPictures = ({ slides }: Pick<ShowDocument, "slides">): NamedPicture[] =>
   slides.flatMap(({ sha256, fileName, turn, more }) => [
     ...(sha256 === null ? [] : [{ sha256, fileName, turn }]),

@@ -7,7 +7,10 @@ export const namedTakes = ({ voices }: Pick<ShowDocument, "voices">): VoiceTake[
   ...new Map(voices.flatMap(({ takes }) => takes).map((take) => [take.sha256, take])).values(),
 ];
 
-/** Content of every sound that is heard in a show's film: songs, the chosen takes of voices, and clips that are not muted. */
+/**
+ * Content of every sound that is heard in a show's film: songs, the chosen takes of voices, and
+ * clips that are not muted.
+ */
 export function heardSounds({ songs, voices, slides }: Pick<ShowDocument, "songs" | "voices" | "slides">): string[] {
   const clips = slides.filter(({ sound }) => sound !== null && sound.kind !== "muted");
   return [

@@ -4,11 +4,17 @@ import { frameRateSchema, frameSizeSchema } from "../../values/index.ts";
 import { WORD_PLACES } from "../style/index.ts";
 import { containerSchema } from "./containers.ts";
 
-/** The films that are made of one show: each a size, a rate and what else differs from the show as it is laid. */
+/**
+ * The films that are made of one show: each a size, a rate and what else differs from the show as
+ * it is laid.
+ */
 
 const id = z.string().min(1).max(64);
 
-/** "small": for phones and slow lines; "fine": nobody sees a difference; "finest": for those who will work on it. */
+/**
+ * "small": for phones and slow lines; "fine": nobody sees a difference; "finest": for those who
+ * will work on it.
+ */
 export const QUALITIES = ["small", "fine", "finest"] as const;
 const qualitySchema = z.enum(QUALITIES);
 export type Quality = z.infer<typeof qualitySchema>;
@@ -43,7 +49,10 @@ export const filmOutputSchema = z.object({
   frameRate: frameRateSchema,
   container: containerSchema,
   quality: qualitySchema,
-  /** Captions of pictures are seen where their style shows them; false: nowhere. Titles and other words stay. */
+  /**
+   * Captions of pictures are seen where their style shows them; false: nowhere. Titles and other
+   * words stay.
+   */
   captions: z.boolean(),
   watermark: watermarkSchema.nullable(),
   /** Null: the whole show. */

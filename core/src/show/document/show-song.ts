@@ -3,7 +3,10 @@ import { itemAt } from "../../presence/index.ts";
 import { asSeconds } from "../../time/index.ts";
 import { levelCurveSchema, levelSchema } from "./voice.ts";
 
-/** A song of a show with everything that a person decided about it. All times in here are seconds of the song's own decode. */
+/**
+ * A song of a show with everything that a person decided about it. All times in here are seconds of
+ * the song's own decode.
+ */
 
 const seconds = z.number().nonnegative();
 /** Most beats of one edit: an hour at more than 300 a minute. */
@@ -36,11 +39,17 @@ const gridEditSchema = z.discriminatedUnion("kind", [
   }),
 ]);
 
-/** What a marker is for: a change of picture, a strong event, the start of a section, or only a remark. */
+/**
+ * What a marker is for: a change of picture, a strong event, the start of a section, or only a
+ * remark.
+ */
 export const MARKER_KINDS = ["cut", "accent", "section", "note"] as const;
 export type MarkerKind = (typeof MARKER_KINDS)[number];
 
-/** Who set a marker: taken over from what was heard, tapped along, put by hand, read from a file. It stays as it was when the marker is moved or renamed. */
+/**
+ * Who set a marker: taken over from what was heard, tapped along, put by hand, read from a file. It
+ * stays as it was when the marker is moved or renamed.
+ */
 export const MARKER_ORIGINS = ["detected", "tapped", "placed", "imported"] as const;
 export type MarkerOrigin = (typeof MARKER_ORIGINS)[number];
 
@@ -79,7 +88,10 @@ export type SongJoin = z.infer<typeof joinSchema>;
 const entrySchema = z.discriminatedUnion("kind", [
   /** So many seconds of silence after the song before (or after the film's beginning). */
   z.object({ kind: z.literal("gap"), seconds: asSeconds(z.number().min(0).max(600)) }),
-  /** Over so many bars of the song before, bars of both kept together. The first song of a show just begins. */
+  /**
+   * Over so many bars of the song before, bars of both kept together. The first song of a show just
+   * begins.
+   */
   z.object({ kind: z.literal("crossfade"), bars: z.number().int().min(1).max(32) }),
 ]);
 /** How a song follows the one before it. */
@@ -121,7 +133,10 @@ export const showSongSchema = z.object({
     .min(1 - LARGEST_SPEED_CHANGE)
     .max(1 + LARGEST_SPEED_CHANGE),
   entry: entrySchema,
-  /** Bars that the music takes to rise at its start and to sink at its end; null at the end: by rule (core/arrange). */
+  /**
+   * Bars that the music takes to rise at its start and to sink at its end; null at the end: by rule
+   * (core/arrange).
+   */
   fadeInBars: z.number().int().min(0).max(64),
   fadeOutBars: z.number().int().min(0).max(64).nullable(),
   /** In the song's own time. */

@@ -23,7 +23,9 @@ const currentTemplateSchema = z.object({
     .max(500),
 });
 
-/** Style and rules of a show without any of its media; of any version that this program ever wrote. */
+/**
+ * Style and rules of a show without any of its media; of any version that this program ever wrote.
+ */
 export const templateSchema = z.preprocess(newestTemplate, currentTemplateSchema);
 export type ShowTemplate = z.infer<typeof currentTemplateSchema>;
 
@@ -62,8 +64,9 @@ export function templateOf(show: ShowDocument): ShowTemplate {
 }
 
 /**
- * Gives a show the style and rules of a template. A show without pictures gets the template's passages, to be filled; in one with
- * pictures the passages stay, and those of the same name take over its settings.
+ * Gives a show the style and rules of a template. A show without pictures gets the template's
+ * passages, to be filled; in one with pictures the passages stay, and those of the same name take
+ * over its settings.
  */
 export function applyTemplate(show: ShowDocument, template: ShowTemplate): ShowDocument {
   const { frameRate, size, pace, style, transitionLanding, standsStill, mix, clientOffer } = template;

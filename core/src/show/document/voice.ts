@@ -13,7 +13,10 @@ export const LOUDEST_DECIBELS = 12;
 export const levelSchema = z.number().min(SOFTEST_DECIBELS).max(LOUDEST_DECIBELS);
 
 const levelPointSchema = z.object({ seconds: asSeconds(z.number().nonnegative()), decibels: levelSchema });
-/** A point of a level curve: straight lines in decibels between them, held before the first and after the last. */
+/**
+ * A point of a level curve: straight lines in decibels between them, held before the first and
+ * after the last.
+ */
 export type LevelPoint = z.infer<typeof levelPointSchema>;
 /** In rising order. */
 export const levelCurveSchema = z.array(levelPointSchema).max(1000);
@@ -67,7 +70,10 @@ export type Voice = z.infer<typeof voiceSchema>;
 export const voicesSchema = z.array(voiceSchema).max(500);
 
 const clipSoundSchema = z.object({
-  /** "beside": what it sounds like, beside the music. "speech": evened out like a voice, and the music makes room. */
+  /**
+   * "beside": what it sounds like, beside the music. "speech": evened out like a voice, and the
+   * music makes room.
+   */
   kind: z.enum(["muted", "beside", "speech"]),
   decibels: levelSchema,
   fadeInSeconds: fade,
@@ -81,7 +87,10 @@ const clipSoundSchema = z.object({
 export type ClipSound = z.infer<typeof clipSoundSchema>;
 export const clipSoundWishSchema = clipSoundSchema.nullable();
 
-/** As a clip is heard about which nobody has decided anything. Common practice: music alone carries a film. */
+/**
+ * As a clip is heard about which nobody has decided anything. Common practice: music alone carries
+ * a film.
+ */
 export const FIRST_CLIP_SOUND: ClipSound = {
   kind: "muted",
   decibels: 0,
@@ -107,7 +116,10 @@ export const soundMixSchema = z.object({
 /** What holds for the sound of the whole film. */
 export type SoundMix = z.infer<typeof soundMixSchema>;
 
-/** Common practice: music lies 12 dB lower under speech, sinks within a third of a second and comes back in one; -14 LUFS is what video sites play at. */
+/**
+ * Common practice: music lies 12 dB lower under speech, sinks within a third of a second and comes
+ * back in one; -14 LUFS is what video sites play at.
+ */
 export const FIRST_MIX: SoundMix = {
   ducking: { decibels: 12, attackSeconds: 0.35, holdSeconds: 0.4, releaseSeconds: 1 },
   evensSongs: true,

@@ -57,8 +57,8 @@ export type DocumentChange =
   | { readonly kind: "order" | "mix" | keyof typeof SONG_CHANGES | keyof typeof SHOW_CHANGES };
 
 /**
- * What happened between two revisions of a show, the weightiest first. Empty where the documents are
- * equal. O(slides).
+ * What happened between two revisions of a show, the weightiest first. Empty where the documents
+ * are equal. O(slides).
  */
 export function describeChange(before: ShowDocument, after: ShowDocument): DocumentChange[] {
   const old = new Map(before.slides.map((slide) => [slide.id, slide]));

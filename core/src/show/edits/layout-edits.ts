@@ -7,7 +7,10 @@ import {
   type Slide,
 } from "../document/index.ts";
 
-/** Whether slides can stand on one: at least two, every one with a picture, and not too many pictures together. What is a clip is said by `isClip`: clips stay slides of their own. */
+/**
+ * Whether slides can stand on one: at least two, every one with a picture, and not too many
+ * pictures together. What is a clip is said by `isClip`: clips stay slides of their own.
+ */
 export function canGatherOnSlide(
   show: ShowDocument,
   ids: ReadonlySet<string>,
@@ -18,7 +21,10 @@ export function canGatherOnSlide(
   return slides.length > 1 && count <= MOST_PICTURES && slides.every((one) => hasPicture(one) && !isClip(one.sha256));
 }
 
-/** Puts the pictures of slides onto the first of them; the others are slides no more. Its caption is the first there is. Needs `canGatherOnSlide`. */
+/**
+ * Puts the pictures of slides onto the first of them; the others are slides no more. Its caption is
+ * the first there is. Needs `canGatherOnSlide`.
+ */
 export function gatherOnSlide(show: ShowDocument, ids: ReadonlySet<string>): ShowDocument {
   const [first, ...others] = show.slides.filter((slide) => ids.has(slide.id)).filter(hasPicture);
   if (!first || others.length === 0) return show;
@@ -43,7 +49,10 @@ export function gatherOnSlide(show: ShowDocument, ids: ReadonlySet<string>): Sho
   };
 }
 
-/** Makes a picture that stands beside a slide's own a slide again, right behind it; `newId` is its id. */
+/**
+ * Makes a picture that stands beside a slide's own a slide again, right behind it; `newId` is its
+ * id.
+ */
 export function takeFromSlide(show: ShowDocument, slideId: string, moreIndex: number, newId: string): ShowDocument {
   const at = show.slides.findIndex(({ id }) => id === slideId);
   const slide = show.slides[at];

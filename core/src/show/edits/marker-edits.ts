@@ -2,14 +2,17 @@ import type { Seconds } from "../../time/index.ts";
 import { type Marker, MOST_MARKERS } from "../document/index.ts";
 import { showError } from "../show-errors.ts";
 
-/** Edits of a song's markers: pure. Lists are in rising order of time; of equal times, the one that came first stands first. */
+/**
+ * Edits of a song's markers: pure. Lists are in rising order of time; of equal times, the one that
+ * came first stands first.
+ */
 
 /** Of one kind nearer to each other than this, two markers are the same. */
 const SAME_SECONDS = 0.02;
 
 /**
- * Adds markers; one whose kind already stands within 20 ms is left out. Ids are given here. Throws `too-many-markers` beyond
- * MOST_MARKERS. O((markers + added) log).
+ * Adds markers; one whose kind already stands within 20 ms is left out. Ids are given here. Throws
+ * `too-many-markers` beyond MOST_MARKERS. O((markers + added) log).
  */
 export function withMarkers(markers: readonly Marker[], added: readonly Omit<Marker, "id">[]): Marker[] {
   let number = markers.reduce((highest, { id }) => Math.max(highest, Number(/^m(\d+)$/.exec(id)?.[1] ?? 0)), 0);

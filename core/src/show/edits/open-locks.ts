@@ -4,14 +4,19 @@ import { lockLanding } from "./song-edits.ts";
 
 /** A lock on a place of a song that is not in the film any more. It holds nothing, and waits. */
 export interface OpenLock {
-  /** Of a slide's beginning, or of a passage's start; the id is that of the slide or the passage. */
+  /**
+   * Of a slide's beginning, or of a passage's start; the id is that of the slide or the passage.
+   */
   readonly kind: "landing" | "passage";
   readonly id: string;
   readonly place: SongPlace;
   readonly exact: boolean;
 }
 
-/** The locks that wait: those of passages, then those of slides, each in the order of the film. O(slides). */
+/**
+ * The locks that wait: those of passages, then those of slides, each in the order of the film.
+ * O(slides).
+ */
 export function openLocks(show: ShowDocument): OpenLock[] {
   const playing = new Set(show.songs.map(({ id }) => id));
   const isOpen = (place: SongPlace | null): place is SongPlace => place !== null && !playing.has(place.songId);

@@ -8,8 +8,8 @@ import { putSlides, type SlidePlace } from "./slide-edits.ts";
 /** All edits here throw `order-locked` where the show's order is the client's. */
 
 /**
- * Moves slides to a place, in the order that they have now. A place before a slide that is itself moved is before the next one that
- * stays in that passage.
+ * Moves slides to a place, in the order that they have now. A place before a slide that is itself
+ * moved is before the next one that stays in that passage.
  */
 export function moveSlides(show: ShowDocument, ids: ReadonlySet<string>, place: SlidePlace): ShowDocument {
   const moved = show.slides.filter((slide) => ids.has(slide.id));
@@ -24,13 +24,14 @@ export function moveSlides(show: ShowDocument, ids: ReadonlySet<string>, place: 
 }
 
 /**
- * Moves slides together by so many steps through the film, negative towards its beginning. A step passes one slide, or the border of a
- * passage; at the ends of the film they stay.
+ * Moves slides together by so many steps through the film, negative towards its beginning. A step
+ * passes one slide, or the border of a passage; at the ends of the film they stay.
  */
 export function shiftSlides(show: ShowDocument, ids: ReadonlySet<string>, steps: number): ShowDocument {
   const moved = show.slides.filter((slide) => ids.has(slide.id));
   if (moved.length === 0) return show;
-  // The film as a line of borders (passage ids) and slides that stay; the moved ones stand somewhere behind the first border.
+  // The film as a line of borders (passage ids) and slides that stay; the moved ones stand
+  // somewhere behind the first border.
   const line: (string | Slide)[] = [];
   let stand = 0;
   for (const passage of show.passages) {
@@ -61,9 +62,10 @@ export type SlideOrder =
   | { readonly kind: "shuffle"; readonly seed: number };
 
 /**
- * Puts slides in order within their passages: the named ones (null: all) exchange the places that they hold, everything else stays. By
- * file name, 2 before 10; by time, ties by name, files without a time last, in the order they had; or shuffled by a seed, the same
- * every time. Cards stay where they are.
+ * Puts slides in order within their passages: the named ones (null: all) exchange the places that
+ * they hold, everything else stays. By file name, 2 before 10; by time, ties by name, files without
+ * a time last, in the order they had; or shuffled by a seed, the same every time. Cards stay where
+ * they are.
  */
 export function orderSlides(show: ShowDocument, ids: ReadonlySet<string> | null, order: SlideOrder): ShowDocument {
   const random = order.kind === "shuffle" ? seededRandom(order.seed) : null;
@@ -121,7 +123,10 @@ export function shiftClock(show: ShowDocument, camera: string, offsetSeconds: Se
   return { ...show, clockOffsets: offsetSeconds === 0 ? others : { ...others, [camera]: offsetSeconds } };
 }
 
-/** The show with the same slides in another order. Throws `order-locked`; going over into another passage changes no order. */
+/**
+ * The show with the same slides in another order. Throws `order-locked`; going over into another
+ * passage changes no order.
+ */
 export function reordered(show: ShowDocument, slides: Slide[]): ShowDocument {
   if (slides.every((slide, index) => slide === show.slides[index])) return show;
   if (show.orderLocked && slides.some((slide, index) => slide.id !== itemAt(show.slides, index).id)) {

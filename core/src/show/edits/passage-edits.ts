@@ -10,7 +10,10 @@ function freshId(passages: readonly Passage[]): string {
   for (let number = 1; ; number++) if (!taken.has(`p${number}`)) return `p${number}`;
 }
 
-/** A new passage with the settings of its neighbour begins at a slide and takes the rest of the passage. Nothing where it begins there already. */
+/**
+ * A new passage with the settings of its neighbour begins at a slide and takes the rest of the
+ * passage. Nothing where it begins there already.
+ */
 export function splitPassage(show: ShowDocument, slideId: string, name = ""): ShowDocument {
   const at = show.slides.findIndex((slide) => slide.id === slideId);
   const slide = show.slides[at];
@@ -27,7 +30,10 @@ export function splitPassage(show: ShowDocument, slideId: string, name = ""): Sh
   };
 }
 
-/** A passage becomes part of the one before it, whose name and settings stay; the first one, of the one behind it. */
+/**
+ * A passage becomes part of the one before it, whose name and settings stay; the first one, of the
+ * one behind it.
+ */
 export function joinPassage(show: ShowDocument, passageId: string): ShowDocument {
   const index = show.passages.findIndex((passage) => passage.id === passageId);
   const other = show.passages[index === 0 ? 1 : index - 1];
@@ -47,7 +53,10 @@ export function addPassage(show: ShowDocument, afterId: string, name: string): S
   return { ...show, passages: show.passages.toSpliced(index + 1, 0, passage) };
 }
 
-/** The named slides leave their passages for a new one behind that of the first of them. Throws `order-locked` where that changes the order. */
+/**
+ * The named slides leave their passages for a new one behind that of the first of them. Throws
+ * `order-locked` where that changes the order.
+ */
 export function gatherPassage(show: ShowDocument, ids: ReadonlySet<string>, name: string): ShowDocument {
   const first = show.slides.find((slide) => ids.has(slide.id));
   if (!first) return show;
@@ -78,8 +87,9 @@ export function lockPassageStart(show: ShowDocument, passageId: string, place: S
 }
 
 /**
- * Moves the border between a passage and the one before it, so that the passage begins at a slide of either; null: behind its last slide. What lies between
- * changes passages, the order stays. Nothing for the first passage, and for slides of others.
+ * Moves the border between a passage and the one before it, so that the passage begins at a slide
+ * of either; null: behind its last slide. What lies between changes passages, the order stays.
+ * Nothing for the first passage, and for slides of others.
  */
 export function movePassageStart(show: ShowDocument, passageId: string, slideId: string | null): ShowDocument {
   const index = show.passages.findIndex((passage) => passage.id === passageId);
@@ -99,7 +109,10 @@ export function movePassageStart(show: ShowDocument, passageId: string, slideId:
   return changed ? { ...show, slides } : show;
 }
 
-/** Moves a whole passage with its slides by so many places. Throws `order-locked` where that changes the order. */
+/**
+ * Moves a whole passage with its slides by so many places. Throws `order-locked` where that changes
+ * the order.
+ */
 export function shiftPassage(show: ShowDocument, passageId: string, places: number): ShowDocument {
   const from = show.passages.findIndex((passage) => passage.id === passageId);
   const to = Math.max(0, Math.min(show.passages.length - 1, from + places));
@@ -110,8 +123,8 @@ export function shiftPassage(show: ShowDocument, passageId: string, places: numb
 }
 
 /**
- * Divides the whole show again: a passage begins at each of the named slides, and at the first slide in any case. The passages that were
- * there go, with their settings. Slides keep their order.
+ * Divides the whole show again: a passage begins at each of the named slides, and at the first
+ * slide in any case. The passages that were there go, with their settings. Slides keep their order.
  */
 export function dividePassages(
   show: ShowDocument,

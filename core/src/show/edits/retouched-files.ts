@@ -24,14 +24,17 @@ export interface RetouchedFiles {
   readonly unchanged: number;
 }
 
-/** What programs put behind the name of a file that they saved again: "-edit", "_retouched", " (2)". Common practice. */
+/**
+ * What programs put behind the name of a file that they saved again: "-edit", "_retouched", " (2)".
+ * Common practice.
+ */
 const ADDED_TO_NAME = /^[\s_.\-(]/;
 
 /**
- * Finds the slides that a folder of retouched files belongs to: by name (folders, ending and case do
- * not count, and a name may go on with an addition: "IMG_7" finds "IMG_7-edit.tif"), else by the
- * moment of capture. Only what fits one slide alone is taken, and each slide takes one file: the one
- * whose name is nearest, of several the first.
+ * Finds the slides that a folder of retouched files belongs to: by name (folders, ending and case
+ * do not count, and a name may go on with an addition: "IMG_7" finds "IMG_7-edit.tif"), else by the
+ * moment of capture. Only what fits one slide alone is taken, and each slide takes one file: the
+ * one whose name is nearest, of several the first.
  *
  * @param capturedAtOf When the file of a slide was taken; null where that is not known.
  * Cost: O(slides * files).

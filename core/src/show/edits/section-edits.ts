@@ -3,8 +3,8 @@ import type { Seconds } from "../../time/index.ts";
 import type { SongSection } from "../document/index.ts";
 
 /**
- * Changes to the sections of a song, as whole lists in order of time: what a person decided stays as it
- * is, whatever is heard in the song later.
+ * Changes to the sections of a song, as whole lists in order of time: what a person decided stays
+ * as it is, whatever is heard in the song later.
  */
 
 /** Names a section or gives it a role. An index that is not there changes nothing. */
@@ -22,9 +22,9 @@ export const joinSection = (sections: readonly SongSection[], index: number): So
 const SHORTEST_SECTION_SECONDS = 0.5;
 
 /**
- * Divides a section at a moment of the song: the later part has the same letter, and no name or role of
- * its own. Nothing changes where a section begins already, before the first of them, or where there are
- * as many as a song may have.
+ * Divides a section at a moment of the song: the later part has the same letter, and no name or
+ * role of its own. Nothing changes where a section begins already, before the first of them, or
+ * where there are as many as a song may have.
  */
 export function splitSection(sections: readonly SongSection[], seconds: Seconds, most: number): SongSection[] {
   const index = sections.findLastIndex(({ startSeconds }) => startSeconds <= seconds);

@@ -1,7 +1,10 @@
 import { itemAt, lastOf } from "../../presence/index.ts";
 import type { Rating, ShowDocument, Slide, Turn } from "../document/index.ts";
 
-/** Edits are pure: they return a new document and leave the old one as it was, which is what undo gives back. One that changes nothing returns the same document. */
+/**
+ * Edits are pure: they return a new document and leave the old one as it was, which is what undo
+ * gives back. One that changes nothing returns the same document.
+ */
 
 /** A place between slides: before a slide of the passage, or at its end. */
 export interface SlidePlace {
@@ -10,8 +13,9 @@ export interface SlidePlace {
 }
 
 /**
- * Puts new slides at a place, in the order given; their own passage does not matter. Ids that are there already are passed over, so
- * sending twice does no harm. Where the order is locked they go to the end of the show.
+ * Puts new slides at a place, in the order given; their own passage does not matter. Ids that are
+ * there already are passed over, so sending twice does no harm. Where the order is locked they go
+ * to the end of the show.
  */
 export function insertSlides(show: ShowDocument, slides: readonly Slide[], place: SlidePlace): ShowDocument {
   const known = new Set(show.slides.map((slide) => slide.id));
@@ -21,7 +25,10 @@ export function insertSlides(show: ShowDocument, slides: readonly Slide[], place
   return { ...show, slides: putSlides(show, show.slides, arriving, target) };
 }
 
-/** Slides with others put among them; an unknown passage is the last one. Shared by inserting and moving. */
+/**
+ * Slides with others put among them; an unknown passage is the last one. Shared by inserting and
+ * moving.
+ */
 export function putSlides(
   show: ShowDocument,
   rest: readonly Slide[],

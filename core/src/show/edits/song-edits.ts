@@ -13,9 +13,10 @@ import {
 type SongFile = Pick<ShowSong, "sha256" | "fileName">;
 
 /**
- * Takes a song that was brought in: it is the show's song in place of the one before, or one more where there are
- * several. One that is there already changes nothing; null takes all out. A song that goes is kept with all that was
- * decided about it, and is the same again when it comes back. Locks that name places of it wait (openLocks).
+ * Takes a song that was brought in: it is the show's song in place of the one before, or one more
+ * where there are several. One that is there already changes nothing; null takes all out. A song
+ * that goes is kept with all that was decided about it, and is the same again when it comes back.
+ * Locks that name places of it wait (openLocks).
  */
 export function chooseSong(show: ShowDocument, song: SongFile | null): ShowDocument {
   if (!song) return show.songs.length > 0 ? withSongs(show, []) : show;
@@ -23,7 +24,10 @@ export function chooseSong(show: ShowDocument, song: SongFile | null): ShowDocum
   return show.songs.length > 1 ? addSong(show, song) : withSongs(show, [songFor(show, song)]);
 }
 
-/** Adds a song behind the others. One that was in the show before comes back with all that was decided about it. */
+/**
+ * Adds a song behind the others. One that was in the show before comes back with all that was
+ * decided about it.
+ */
 export const addSong = (show: ShowDocument, song: SongFile): ShowDocument =>
   withSongs(show, [...show.songs, songFor(show, song)]);
 
@@ -54,8 +58,8 @@ export function changeSong(show: ShowDocument, songId: string, change: SongChang
 }
 
 /**
- * Locks the beginning of a slide to the landing nearest to a place of the music, or with `exact` to that very place, on a beat or not; with null
- * gives it free.
+ * Locks the beginning of a slide to the landing nearest to a place of the music, or with `exact` to
+ * that very place, on a beat or not; with null gives it free.
  */
 export function lockLanding(show: ShowDocument, slideId: string, place: SongPlace | null, exact = false): ShowDocument {
   const slide = show.slides.find(({ id }) => id === slideId);
@@ -79,7 +83,10 @@ function withSongs(show: ShowDocument, songs: ShowSong[]): ShowDocument {
   return { ...show, songs, formerSongs: former.slice(0, MOST_FORMER_SONGS) };
 }
 
-/** The song of a file as it was in the show before, or a new one. A song that is there already comes as a second one. */
+/**
+ * The song of a file as it was in the show before, or a new one. A song that is there already comes
+ * as a second one.
+ */
 function songFor(show: ShowDocument, song: SongFile): ShowSong {
   const isThere = show.songs.some(({ sha256 }) => sha256 === song.sha256);
   const former = isThere ? undefined : show.formerSongs.find(({ sha256 }) => sha256 === song.sha256);
@@ -94,7 +101,10 @@ function freeId(show: ShowDocument): string {
   return `song ${Math.max(0, ...numbers) + 1}`;
 }
 
-/** Settles all locks as they are: the film is laid with them from nothing, and changes to them then move only what is near. */
+/**
+ * Settles all locks as they are: the film is laid with them from nothing, and changes to them then
+ * move only what is near.
+ */
 export function settleLocks(show: ShowDocument): ShowDocument {
   const settledLocks: ShowDocument["settledLocks"] = [
     ...show.slides.flatMap(({ id, landingLock: place, length }): ShowDocument["settledLocks"] => [

@@ -9,7 +9,10 @@ import {
   type VoiceTake,
 } from "../document/index.ts";
 
-/** Edits of what is heard beside the songs: pure; one that changes nothing returns the same document. */
+/**
+ * Edits of what is heard beside the songs: pure; one that changes nothing returns the same
+ * document.
+ */
 
 /** "voice 1", "voice 2" …: the next that no voice has. */
 export function freeVoiceId(show: ShowDocument): string {
@@ -32,7 +35,10 @@ export const changeVoice = (show: ShowDocument, voiceId: string, change: VoiceCh
   voices: show.voices.map((voice) => (voice.id === voiceId ? { ...voice, ...change } : voice)),
 });
 
-/** Another recording of the same: it is the one that is heard from now on; what was drawn and cut in the time of the old one goes. */
+/**
+ * Another recording of the same: it is the one that is heard from now on; what was drawn and cut in
+ * the time of the old one goes.
+ */
 export function addTake(show: ShowDocument, voiceId: string, take: VoiceTake): ShowDocument {
   const voice = show.voices.find(({ id }) => id === voiceId);
   if (!voice) return show;
@@ -71,7 +77,9 @@ export function removeVoice(show: ShowDocument, voiceId: string): ShowDocument {
   return voices.length === show.voices.length ? show : { ...show, voices };
 }
 
-/** Changes what is heard of the clips on slides, from what it is by rule where nothing was decided. */
+/**
+ * Changes what is heard of the clips on slides, from what it is by rule where nothing was decided.
+ */
 export const changeClipSound = (
   show: ShowDocument,
   slideIds: ReadonlySet<string>,

@@ -1,7 +1,10 @@
 import type { ShowDocument, Slide, SlideView } from "../document/index.ts";
 import { AS_ABOVE, type Style, type StyleWishes, styleWith } from "../style/index.ts";
 
-/** The style that a slide is seen in: the show's, what its passage does differently, and what it does differently itself. */
+/**
+ * The style that a slide is seen in: the show's, what its passage does differently, and what it
+ * does differently itself.
+ */
 export function styleOf(show: ShowDocument, slide: Pick<Slide, "passageId" | "style">): Style {
   const passage = show.passages.find(({ id }) => id === slide.passageId);
   return styleWith(passage ? styleWith(show.style, passage.style) : show.style, slide.style);
@@ -13,7 +16,10 @@ export type StyleLevel =
   | { readonly kind: "passage"; readonly passageId: string }
   | { readonly kind: "slides"; readonly slideIds: ReadonlySet<string> };
 
-/** Sets parts of a style; null gives a part back to what stands above, and the show, above which nothing stands, keeps what it has. */
+/**
+ * Sets parts of a style; null gives a part back to what stands above, and the show, above which
+ * nothing stands, keeps what it has.
+ */
 export function changeStyle(show: ShowDocument, level: StyleLevel, change: Partial<StyleWishes>): ShowDocument {
   switch (level.kind) {
     case "show": {
@@ -39,7 +45,10 @@ export function changeStyle(show: ShowDocument, level: StyleLevel, change: Parti
   }
 }
 
-/** The style that one slide is seen in, for others too: each says only what its passage does not say already. */
+/**
+ * The style that one slide is seen in, for others too: each says only what its passage does not say
+ * already.
+ */
 export function copyStyle(show: ShowDocument, fromId: string, slideIds: ReadonlySet<string>): ShowDocument {
   const from = show.slides.find(({ id }) => id === fromId);
   if (!from) return show;

@@ -17,7 +17,8 @@ export type SwappedFile = Pick<PictureSlide, "sha256" | "fileName">;
  * sound. What was decided about the old file (turn, subject, framing, part of a clip) goes with it
  * among the slide's former files. A file that is put back brings it along again.
  *
- * @param files By the ids of slides. Unknown ids, cards, and files that are there already change nothing.
+ * @param files By the ids of slides. Unknown ids, cards, and files that are there already change
+ *   nothing.
  * @returns The same document where nothing changed. O(slides).
  * @example `swapFiles(show, new Map([["s7", { sha256, fileName: "quay-edit.jpg" }]]))`
  */

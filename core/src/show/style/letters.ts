@@ -1,7 +1,10 @@
 import { z } from "zod";
 import { colourSchema, lengthSchema } from "../../values/index.ts";
 
-/** How words in the picture are written. All fonts ship with the program, so a show looks alike on every machine. */
+/**
+ * How words in the picture are written. All fonts ship with the program, so a show looks alike on
+ * every machine.
+ */
 
 export const FILM_FONTS = [
   "Cormorant Garamond",
@@ -29,7 +32,10 @@ export const lettersSchema = z.object({
   shadow: share,
   /** A soft ground behind the words. */
   backing: z.object({ colour: colourSchema, strength: share }).nullable(),
-  /** How long words take to come and to go, on beats of the music; null: they come and go with their slide. */
+  /**
+   * How long words take to come and to go, on beats of the music; null: they come and go with their
+   * slide.
+   */
   fade: lengthSchema.nullable(),
 });
 export type Letters = z.infer<typeof lettersSchema>;
@@ -59,7 +65,10 @@ export const WORD_KINDS = ["title", "text", "lower-third", "end", "credits"] as 
 
 export const wordsSchema = z.object({
   kind: z.enum(WORD_KINDS),
-  /** Lines as they were written. The first is the main one of a title, a lower third and an end card; of credits, lines that end with ":" are headings. */
+  /**
+   * Lines as they were written. The first is the main one of a title, a lower third and an end
+   * card; of credits, lines that end with ":" are headings.
+   */
   text: z.string().max(8000),
   /** Null: where words of their kind usually stand. Credits scroll and have no place. */
   place: z.enum(WORD_PLACES).nullable(),

@@ -12,7 +12,10 @@ export const lookSchema = z.object({
   kind: z.enum(LOOK_KINDS),
   /** 0: as it was taken. */
   strength: share,
-  /** How far each picture's own darkest and lightest tones are spread to black and white; 0: not at all. */
+  /**
+   * How far each picture's own darkest and lightest tones are spread to black and white; 0: not at
+   * all.
+   */
   levels: share,
 });
 export type Look = z.infer<typeof lookSchema>;

@@ -4,8 +4,9 @@ import { captionStyleSchema, lettersSchema } from "./letters.ts";
 import { edgeSchema, graphicSchema, lookSchema, overlaySchema } from "./looks.ts";
 
 /**
- * How pictures look, move and follow one another, and how words on them are written. The show has a whole style; a passage and a slide say only what they do
- * differently, and null means: as the one above has it. So nothing must be set slide by slide, and any one slide may still differ.
+ * How pictures look, move and follow one another, and how words on them are written. The show has a
+ * whole style; a passage and a slide say only what they do differently, and null means: as the one
+ * above has it. So nothing must be set slide by slide, and any one slide may still differ.
  */
 
 /** Where a wipe goes to. */
@@ -77,7 +78,10 @@ const fillSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("colour"), colour: colourSchema }),
   /** Another picture, blurred no more than it is. */
   z.object({ kind: z.literal("picture"), sha256: sha256Schema }),
-  /** The pictures before and after it, where they are as upright as it is: two or three side by side. */
+  /**
+   * The pictures before and after it, where they are as upright as it is: two or three side by
+   * side.
+   */
   z.object({ kind: z.literal("neighbours") }),
   /** Nothing: the picture always covers the frame, around its subject. */
   z.object({ kind: z.literal("crop") }),

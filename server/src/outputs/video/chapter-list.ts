@@ -1,7 +1,10 @@
 import type { Chapter } from "@humming-tide/core/film";
 import type { FrameRate } from "@humming-tide/core/time";
 
-/** Chapters as ffmpeg reads them (its metadata format, version 1): times in frames, so that each begins on its own. */
+/**
+ * Chapters as ffmpeg reads them (its metadata format, version 1): times in frames, so that each
+ * begins on its own.
+ */
 export function chapterList(chapters: readonly Chapter[], rate: FrameRate): string {
   const entries = chapters.map(({ title, startFrame, endFrame }) =>
     [

@@ -82,7 +82,8 @@ describe("decoded frames of clips", () => {
         ] as const) {
           for (let frame = 0; frame < 24; frame++) {
             const seconds = from + frame / filmRate;
-            // The frame that is being shown then: it has begun and the next has not, but for a thousandth of a second.
+            // The frame that is being shown then: it has begun and the next has not, but for a
+            // thousandth of a second.
             const shown = await numberAt(clips, seconds);
             expect(shown / fps, `${seconds.toFixed(4)} s`).toBeLessThanOrEqual(seconds + 1e-3);
             expect((shown + 1) / fps, `${seconds.toFixed(4)} s`).toBeGreaterThan(seconds - 1e-3);
@@ -95,7 +96,8 @@ describe("decoded frames of clips", () => {
   );
 
   it("are right where frames do not come evenly, and where the file begins late", async () => {
-    // Three short frames and a long one, again and again, in thousandths of a second: 20, 20, 20, 100.
+    // Three short frames and a long one, again and again, in thousandths of a second: 20, 20, 20,
+    // 100.
     const uneven = "settb=1/1000,setpts='(floor(N/4)*160+mod(N,4)*20)'";
     const file = film("uneven.mkv", "25", ["-vf", uneven, "-vsync", "0", "-enc_time_base", "1:1000"]);
     const starts = Array.from({ length: FRAMES }, (_, k) => (Math.floor(k / 4) * 160 + (k % 4) * 20) / 1000);
@@ -133,7 +135,10 @@ describe("decoded frames of clips", () => {
   });
 });
 
-/** Turned by 180 degrees twice (by its metadata and by the person) the picture stands as it was filmed, so the stripes read backwards here. */
+/**
+ * Turned by 180 degrees twice (by its metadata and by the person) the picture stands as it was
+ * filmed, so the stripes read backwards here.
+ */
 function reversedIfKept(value: number): number {
   let reversed = 0;
   for (let bit = 0; bit < 8; bit++) reversed |= ((value >> bit) & 1) << (7 - bit);

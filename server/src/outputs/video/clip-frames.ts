@@ -15,7 +15,10 @@ import { inputFile, type RunningFfmpeg, startFfmpeg } from "../../media/ffmpeg.t
 import type { RgbaPixels } from "../../planes/index.ts";
 import type { DrawnImage } from "./picture-cache.ts";
 
-/** Frames of clips for drawing, decoded exactly: one decoder a slot reads its clip from front to back, and ends when the slot has been seen. */
+/**
+ * Frames of clips for drawing, decoded exactly: one decoder a slot reads its clip from front to
+ * back, and ends when the slot has been seen.
+ */
 export class ClipFrames {
   readonly #originalPath: (sha256: string) => string;
   readonly #times = new Map<string, Promise<ClipTimes>>();
@@ -25,7 +28,10 @@ export class ClipFrames {
     this.#originalPath = originalPath;
   }
 
-  /** Decodes what a frame shows of clips, and ends the decoders that it has no use for. Throws `ffmpeg-failed`. */
+  /**
+   * Decodes what a frame shows of clips, and ends the decoders that it has no use for. Throws
+   * `ffmpeg-failed`.
+   */
   async preload(plan: FramePlan): Promise<void> {
     const shown = clipsIn(plan);
     const slots = new Set(shown.map(({ clip }) => clip.slotIndex));
@@ -64,7 +70,10 @@ export class ClipFrames {
 }
 
 const TURNS: Readonly<Record<Turn, string>> = { 0: "", 90: "transpose=1,", 180: "hflip,vflip,", 270: "transpose=2," };
-/** Files that do not say which colours they mean: large ones mean BT.709, small ones BT.601. Common practice. */
+/**
+ * Files that do not say which colours they mean: large ones mean BT.709, small ones BT.601. Common
+ * practice.
+ */
 const HD_HEIGHT = 720;
 
 class ClipDecoder {
@@ -104,7 +113,10 @@ class ClipDecoder {
     return { image: this.#canvas.canvas, width, height };
   }
 
-  /** Decodes the frame of an instant. A clip that ends before its container says so keeps its last one. */
+  /**
+   * Decodes the frame of an instant. A clip that ends before its container says so keeps its last
+   * one.
+   */
   async show(seconds: number, look: Look | null): Promise<void> {
     const wanted = clipFrameAt(this.#times.starts, seconds);
     if (wanted === this.#shown) return;
@@ -124,7 +136,10 @@ class ClipDecoder {
     this.#pixels = { ...this.#size, rgba: pixels, opaque: true };
   }
 
-  /** Begins to decode at a frame. A seek halfway between it and the one before is exact whatever the file's clock rounds. */
+  /**
+   * Begins to decode at a frame. A seek halfway between it and the one before is exact whatever the
+   * file's clock rounds.
+   */
   async #open(index: number): Promise<void> {
     this.close();
     const { starts, firstSeconds, colourSpace } = this.#times;

@@ -4,7 +4,10 @@ import { ClipFrames } from "./clip-frames.ts";
 import { FilmSources } from "./film-sources.ts";
 import { type PictureCache, surfaceOf } from "./picture-cache.ts";
 
-/** One frame as RGBA, row by row, drawn as the export draws it; of clips their posters. Throws `missing-picture`, `bad-font`. */
+/**
+ * One frame as RGBA, row by row, drawn as the export draws it; of clips their posters. Throws
+ * `missing-picture`, `bad-font`.
+ */
 export async function drawStill(plan: FramePlan, pictures: PictureCache): Promise<Uint8Array> {
   const sources = new FilmSources(pictures, NO_CLIPS, plan.size);
   await sources.preload(withoutClips(plan));

@@ -34,8 +34,10 @@ export interface EncodeRequest {
 }
 
 /**
- * Draws, mixes and encodes a film in segments, and joins them: what `parts` has already is not made again. Frames are counted, sound is counted in samples: both end together. Aborting ends the
- * encoders and throws the signal's reason. Gives the shares of the changes that a film could not tell by itself (film report). Throws `ffmpeg-failed` with the encoder's words.
+ * Draws, mixes and encodes a film in segments, and joins them: what `parts` has already is not made
+ * again. Frames are counted, sound is counted in samples: both end together. Aborting ends the
+ * encoders and throws the signal's reason. Gives the shares of the changes that a film could not
+ * tell by itself (film report). Throws `ffmpeg-failed` with the encoder's words.
  */
 export async function encodeFilm(request: EncodeRequest): Promise<ReadonlyMap<number, readonly number[]>> {
   const { plan, parts, signal } = request;
@@ -99,7 +101,10 @@ async function encodeMixed(form: FileForm, mixPath: string, soundPath: string, s
   );
 }
 
-/** The sound of a film by itself, mixed (at `mixPath`, for as long as it takes) and encoded. Throws `song-missing`, `ffmpeg-failed`, and the signal's reason. */
+/**
+ * The sound of a film by itself, mixed (at `mixPath`, for as long as it takes) and encoded. Throws
+ * `song-missing`, `ffmpeg-failed`, and the signal's reason.
+ */
 export async function encodeMix(
   request: Pick<EncodeRequest, "plan" | "form" | "flacPathOf" | "signal"> & {
     readonly mixPath: string;
@@ -121,7 +126,8 @@ async function encodeSegments(request: EncodeRequest, segments: readonly FilmSeg
     for (const encoder of encoders) encoder.kill();
   };
   signal.addEventListener("abort", stop);
-  // An encoder still has frames in work when it has got its last one: meanwhile the next segment is drawn.
+  // An encoder still has frames in work when it has got its last one: meanwhile the next segment is
+  // drawn.
   let ending: Promise<void> = Promise.resolve();
   try {
     for (const segment of segments) {

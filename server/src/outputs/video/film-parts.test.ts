@@ -21,7 +21,10 @@ import { extensionOf } from "./formats/index.ts";
 import { makeFilm } from "./make-film.ts";
 import { verifyFilm } from "./verify-film.ts";
 
-/** Enough to tell frames apart: twenty seconds of a larger picture take long to draw. VC-3 takes 256 x 120 and more. */
+/**
+ * Enough to tell frames apart: twenty seconds of a larger picture take long to draw. VC-3 takes 256
+ * x 120 and more.
+ */
 const SIZE = { width: 256, height: 144 };
 
 let place: FilmStudio;

@@ -12,8 +12,9 @@ import { readFilmFacts } from "./read-film.ts";
 export type SmallFrames = ReadonlyMap<number, Uint8Array>;
 
 /**
- * The finished parts of a film that is being made: its segments, the small frames that measuring wants, and its sound. A part gets its name when it is whole and on the disk, so that what has a name after a
- * crash can be used. Parts of another plan or of other settings go.
+ * The finished parts of a film that is being made: its segments, the small frames that measuring
+ * wants, and its sound. A part gets its name when it is whole and on the disk, so that what has a
+ * name after a crash can be used. Parts of another plan or of other settings go.
  */
 export class FilmParts {
   readonly folder: string;

@@ -11,8 +11,9 @@ export interface FilmSegment {
 const SEGMENT_SECONDS = 10;
 
 /**
- * A film in stretches of about ten seconds, the last one shorter. Each lasts a whole number of milliseconds, which is as exactly as files say how long they are: joined, every frame is where it would
- * be in one piece.
+ * A film in stretches of about ten seconds, the last one shorter. Each lasts a whole number of
+ * milliseconds, which is as exactly as files say how long they are: joined, every frame is where it
+ * would be in one piece.
  */
 export function filmSegments(totalFrames: number, { num, den }: FrameRate): FilmSegment[] {
   // The fewest frames that last whole milliseconds: n * 1000 * den / num is whole.

@@ -29,7 +29,10 @@ export class FilmSources implements DrawSources<DrawnImage> {
     this.#size = size;
   }
 
-  /** Loads and decodes all that a frame shows. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`. */
+  /**
+   * Loads and decodes all that a frame shows. Throws `missing-picture`, `ffmpeg-failed`,
+   * `bad-font`.
+   */
   async preload(plan: FramePlan): Promise<void> {
     await this.#pictures.preload(imagesIn(plan));
     await this.needAllButPictures(plan);

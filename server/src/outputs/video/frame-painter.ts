@@ -6,7 +6,10 @@ import { FilmSources } from "./film-sources.ts";
 import { type PathOfImage, PictureCache, surfaceOf } from "./picture-cache.ts";
 import { PlanarSources } from "./planar-sources.ts";
 
-/** Paints planned frames of one size as 4:2:0 video, BT.709: straight into the planes where that can be done, else on a canvas that is converted. */
+/**
+ * Paints planned frames of one size as 4:2:0 video, BT.709: straight into the planes where that can
+ * be done, else on a canvas that is converted.
+ */
 export class FramePainter {
   readonly #memory = new PlaneMemory();
   readonly #surface: PlanarSurface;
@@ -24,7 +27,11 @@ export class FramePainter {
     this.#planar = new PlanarSources(this.#memory, path, clips, this.#canvases, size);
   }
 
-  /** The frame as it lies in a file of yuv420p, until the next one is painted; `around` names the pictures of this frame and the ones near it. Throws `missing-picture`, `ffmpeg-failed`, `bad-font`. */
+  /**
+   * The frame as it lies in a file of yuv420p, until the next one is painted; `around` names the
+   * pictures of this frame and the ones near it. Throws `missing-picture`, `ffmpeg-failed`,
+   * `bad-font`.
+   */
   async paint(plan: FramePlan, around: readonly ImageName[]): Promise<Uint8Array> {
     this.#smallFrame = null;
     if (drawsInPlanes(plan)) {

@@ -27,8 +27,9 @@ import { drawStill } from "./draw-still.ts";
 import { PictureCache } from "./picture-cache.ts";
 
 /**
- * What frames look like, kept as a picture: every transition, fill, tone, border, overlay, layout and kind of words, from pictures that are made here. Whoever changes the look on purpose deletes the
- * golden file, runs this test once, looks at the new picture and commits it.
+ * What frames look like, kept as a picture: every transition, fill, tone, border, overlay, layout
+ * and kind of words, from pictures that are made here. Whoever changes the look on purpose deletes
+ * the golden file, runs this test once, looks at the new picture and commits it.
  */
 const GOLDEN = path.join(import.meta.dirname, "golden", "frames.png");
 const SIZE = { width: 192, height: 108 };

@@ -27,7 +27,10 @@ export interface MakeFilmRequest {
   /** Of MediaLibrary.prepareFilm. */
   readonly copies: ReadonlyMap<string, string>;
   readonly filmPath: string;
-  /** Where the film's parts are kept until it is whole: what lies there of the same film from before a crash is used. */
+  /**
+   * Where the film's parts are kept until it is whole: what lies there of the same film from before
+   * a crash is used.
+   */
   readonly partsFolder: string;
   /** What the report names as a song. */
   readonly songPathOf: (songSha256: string) => string;
@@ -44,8 +47,9 @@ export interface MadeFilm {
 const ENCODING_SHARE = 0.9;
 
 /**
- * Makes a film beside its final name and moves it there when it is whole. Whatever goes wrong leaves no half film behind, and none of its parts; a process that dies leaves the parts, for the next
- * try.
+ * Makes a film beside its final name and moves it there when it is whole. Whatever goes wrong
+ * leaves no half film behind, and none of its parts; a process that dies leaves the parts, for the
+ * next try.
  */
 export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
   const { plan, store, form, filmPath, signal, onProgress } = request;
@@ -80,7 +84,10 @@ export async function makeFilm(request: MakeFilmRequest): Promise<MadeFilm> {
   }
 }
 
-/** Null where there is none. One that cannot be read (it need not be in the film) is no reason to lose the film. */
+/**
+ * Null where there is none. One that cannot be read (it need not be in the film) is no reason to
+ * lose the film.
+ */
 const posterOf = async ({ poster, store }: MakeFilmRequest, folder: string): Promise<string | null> =>
   poster ? writePoster(drawnFile(store, poster, "picture"), folder).catch(() => null) : null;
 

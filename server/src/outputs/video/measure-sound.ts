@@ -12,14 +12,23 @@ const PLACES = 5;
 /** With the reach, just below a power of two in samples: a little more would double the work. */
 const WINDOW_SECONDS = 4.9;
 const REACH_SECONDS = 0.5;
-/** Encoded music matches its source at 0.9 and more; another song, or silence under hiss, stays below this. */
+/**
+ * Encoded music matches its source at 0.9 and more; another song, or silence under hiss, stays
+ * below this.
+ */
 const LOWEST_MATCH = 0.3;
-/** Mean square below which music is too soft for an encoder to keep its shape, and a poor match means nothing: -50 dB. */
+/**
+ * Mean square below which music is too soft for an encoder to keep its shape, and a poor match
+ * means nothing: -50 dB.
+ */
 const CLEAR_MEAN_SQUARE = 1e-5;
 
 type Sound = FilmMeasurement["sound"];
 
-/** How far the music lies from where the report puts it, by correlation with the songs themselves. `songPathOf` finds each of them by its hash. */
+/**
+ * How far the music lies from where the report puts it, by correlation with the songs themselves.
+ * `songPathOf` finds each of them by its hash.
+ */
 export async function measureSound(
   filmPath: string,
   songPathOf: (sha256: string) => string,
@@ -65,7 +74,8 @@ function measurePiece(film: Float32Array, song: Float32Array, piece: Piece): Sou
     const from = Math.round(filmSeconds * SAMPLE_RATE);
     const lag = soundLag(expected, film.subarray(from, from + length), reach);
     const isClear = meanSquare(expected) > CLEAR_MEAN_SQUARE;
-    // Soft places count where they match; clear ones always, so that music which is missing is not passed over.
+    // Soft places count where they match; clear ones always, so that music which is missing is not
+    // passed over.
     if (isClear || (lag && lag.match >= LOWEST_MATCH)) {
       places.push({ filmSeconds, lagMs: lag ? (1000 * lag.samples) / SAMPLE_RATE : 0, match: lag?.match ?? 0 });
     }

@@ -6,13 +6,18 @@ import { type Canvas, createCanvas, type Image, ImageData, loadImage } from "@na
 /** What can be drawn on a canvas here. */
 export type DrawnImage = Image | Canvas;
 
-/** A canvas as drawFrame sees it: its context has more than a surface needs, under the same names. */
+/**
+ * A canvas as drawFrame sees it: its context has more than a surface needs, under the same names.
+ */
 export const surfaceOf = (canvas: Canvas): Surface2D<DrawnImage> => canvas.getContext("2d");
 
 /** Where the file of an image lies. */
 export type PathOfImage = (picture: string, of: ImageName["of"]) => string;
 
-/** Pictures ready to be drawn on a canvas, those of a frame; others go, so memory does not grow with the show. */
+/**
+ * Pictures ready to be drawn on a canvas, those of a frame; others go, so memory does not grow with
+ * the show.
+ */
 export class PictureCache {
   readonly #path: PathOfImage;
   readonly #images = new Map<string, DrawableImage<DrawnImage>>();

@@ -21,7 +21,10 @@ const KEPT_FRAMES = 100;
 
 type Drawable = DrawableImage<PlanarImage>;
 
-/** Everything that frames are drawn from, in planes: pictures are decoded beside the drawing before they are needed, words and grain come from canvases. */
+/**
+ * Everything that frames are drawn from, in planes: pictures are decoded beside the drawing before
+ * they are needed, words and grain come from canvases.
+ */
 export class PlanarSources implements DrawSources<PlanarImage> {
   readonly #memory: PlaneMemory;
   readonly #path: PathOfImage;
@@ -49,7 +52,10 @@ export class PlanarSources implements DrawSources<PlanarImage> {
     this.#size = size;
   }
 
-  /** Loads and decodes what a frame shows, and begins with what the frames around it show (`around`). Throws `missing-picture`, `ffmpeg-failed`, `bad-font`. */
+  /**
+   * Loads and decodes what a frame shows, and begins with what the frames around it show
+   * (`around`). Throws `missing-picture`, `ffmpeg-failed`, `bad-font`.
+   */
   async preload(plan: FramePlan, around: readonly ImageName[]): Promise<void> {
     this.#frame++;
     const keys = new Set(around.map(imageKey));
@@ -94,7 +100,8 @@ export class PlanarSources implements DrawSources<PlanarImage> {
     const key = imageKey(name);
     if (this.#pictures.has(key) || this.#decoding.has(key)) return;
     const decoding = decode(this.#path(name.picture, name.of), name);
-    // Whoever needs it hears of it; a picture that is never reached must not bring the process down.
+    // Whoever needs it hears of it; a picture that is never reached must not bring the process
+    // down.
     decoding.catch(() => undefined);
     this.#decoding.set(key, decoding);
   }

@@ -30,7 +30,10 @@ export async function readFilmFacts(path: string): Promise<FilmFileFacts> {
   return { width: stream.width, height: stream.height, frameSeconds };
 }
 
-/** All frames of a film in order, decoded as small as they are looked at (core/measure); none repeated or dropped to keep a rate. */
+/**
+ * All frames of a film in order, decoded as small as they are looked at (core/measure); none
+ * repeated or dropped to keep a rate.
+ */
 export async function* readSmallFrames(path: string): AsyncGenerator<Uint8Array> {
   const { child, finished } = await startFfmpeg([
     ...inputFile(path),

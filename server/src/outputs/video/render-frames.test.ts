@@ -65,7 +65,10 @@ function track(first: string, second: string): PictureTrack {
   };
 }
 
-/** Luma of the middle pixel of every frame, and which frames were handed over as the very same bytes. */
+/**
+ * Luma of the middle pixel of every frame, and which frames were handed over as the very same
+ * bytes.
+ */
 async function lumas(film: PictureTrack): Promise<number[]> {
   const seen: number[] = [];
   await renderFrames(film, new FramePainter(SIZE, pathOfImage, noClips), 0, 60, (yuv, frame) => {
@@ -102,7 +105,8 @@ describe("drawn frames", () => {
     ["across", { x: -24.7, y: 0, width: 72, height: 40.5 }],
     ["in", { x: -22.1, y: -2.4, width: 75.5, height: 42.5 }],
   ])("move %s evenly: what is drawn takes steps that differ by less than a tenth of a pixel", async (_name, end) => {
-    // A light on black, in a picture as much larger than the film as pictures are prepared: its centre of gravity is known to a part of a pixel.
+    // A light on black, in a picture as much larger than the film as pictures are prepared: its
+    // centre of gravity is known to a part of a pixel.
     const [width, height, spot] = [80, 45, { x: 45, y: 20 }];
     const pixels = Uint8Array.from({ length: width * height }, (_, i) => {
       const [dx, dy] = [(i % width) + 0.5 - spot.x, Math.floor(i / width) + 0.5 - spot.y];

@@ -3,8 +3,9 @@ import { itemAt } from "@humming-tide/core/presence";
 import type { FramePainter } from "./frame-painter.ts";
 
 /**
- * Draws a film's frames from `fromFrame` (inclusive) to `toFrame` (exclusive) and hands each over as planar YUV 4:2:0, BT.709. A frame in which
- * nothing moves is drawn once and handed over again. `write` may keep the bytes until it is called the next time but one.
+ * Draws a film's frames from `fromFrame` (inclusive) to `toFrame` (exclusive) and hands each over
+ * as planar YUV 4:2:0, BT.709. A frame in which nothing moves is drawn once and handed over again.
+ * `write` may keep the bytes until it is called the next time but one.
  */
 export async function renderFrames(
   track: PictureTrack,

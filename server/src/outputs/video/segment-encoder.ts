@@ -4,7 +4,10 @@ import { type RunningFfmpeg, startFfmpeg } from "../../media/ffmpeg.ts";
 import { type FileForm, VIDEO_FORMATS } from "./formats/index.ts";
 import { rawVideoInput } from "./raw-video.ts";
 
-/** Encodes the frames of one segment to a file, at most one frame behind whoever draws them. Throws `ffmpeg-failed` with the encoder's words. */
+/**
+ * Encodes the frames of one segment to a file, at most one frame behind whoever draws them. Throws
+ * `ffmpeg-failed` with the encoder's words.
+ */
 export class SegmentEncoder {
   readonly #ffmpeg: RunningFfmpeg;
   #drained: Promise<unknown> = Promise.resolve();
@@ -25,7 +28,10 @@ export class SegmentEncoder {
     );
   }
 
-  /** Waits until the frame before has gone; the bytes may be changed once that is so for this one, too: after the next call but one. */
+  /**
+   * Waits until the frame before has gone; the bytes may be changed once that is so for this one,
+   * too: after the next call but one.
+   */
   async write(yuv: Uint8Array): Promise<void> {
     await this.#drained;
     if (this.#failure) throw this.#failure;

@@ -21,8 +21,9 @@ const LARGEST_UNSEEN_SHARE = 0.1;
 type Change = FilmMeasurement["changes"][number];
 
 /**
- * Measures a film from its decoded pixels and sound alone and lays the result beside the plan: at which frame each change is
- * seen, how far from its beat that frame is shown, and how far the music lies from where it should be. `onProgress` hears 0 to 1.
+ * Measures a film from its decoded pixels and sound alone and lays the result beside the plan: at
+ * which frame each change is seen, how far from its beat that frame is shown, and how far the music
+ * lies from where it should be. `onProgress` hears 0 to 1.
  */
 export async function verifyFilm(
   filmPath: string,
@@ -109,15 +110,18 @@ function measureChange(
   };
 }
 
-/** Where a change lies in the film: the frame that was meant to land, and one that was seen and tells it. */
+/**
+ * Where a change lies in the film: the frame that was meant to land, and one that was seen and
+ * tells it.
+ */
 interface LyingChange {
   readonly measuredFrame: number;
   readonly shownFrame: number;
 }
 
 /**
- * Pictures that stand still tell by themselves when half of each is seen. Where something moves, or a transition has a shape, its shares are
- * compared with those of the frames as they were drawn.
+ * Pictures that stand still tell by themselves when half of each is seen. Where something moves, or
+ * a transition has a shape, its shares are compared with those of the frames as they were drawn.
  */
 function changeLiesAt(
   slot: FilmReport["slots"][number],

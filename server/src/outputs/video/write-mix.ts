@@ -36,8 +36,10 @@ export interface FilmMixRequest extends SoundRequest {
 }
 
 /**
- * The film's sound as raw floats, to the sample as long as the film: mixed once to measure it and find its level, and once more at that level. Sounds are unpacked beside the mix, so that they can be read at any place.
- * Throws `song-missing` where a sound cannot be read, and the signal's reason.
+ * The film's sound as raw floats, to the sample as long as the film: mixed once to measure it and
+ * find its level, and once more at that level. Sounds are unpacked beside the mix, so that they can
+ * be read at any place. Throws `song-missing` where a sound cannot be read, and the signal's
+ * reason.
  */
 export async function writeMix(request: FilmMixRequest): Promise<void> {
   const { plan, mixPath, signal } = request;
@@ -59,7 +61,10 @@ export async function writeMix(request: FilmMixRequest): Promise<void> {
   }
 }
 
-/** How loud the film's sound is before and after its master. `folder` is for what is unpacked meanwhile. Throws as `writeMix`. */
+/**
+ * How loud the film's sound is before and after its master. `folder` is for what is unpacked
+ * meanwhile. Throws as `writeMix`.
+ */
 export async function measureMix(
   request: SoundRequest & { readonly folder: string; readonly onProgress: (share: number) => void },
 ): Promise<Master> {

@@ -21,7 +21,10 @@ export interface ClipsRequest {
   readonly signal: AbortSignal;
 }
 
-/** Writes the clip of each slot that has one: its frames as the film shows them, one for each of the film's. Throws `ffmpeg-failed`, and the signal's reason. */
+/**
+ * Writes the clip of each slot that has one: its frames as the film shows them, one for each of the
+ * film's. Throws `ffmpeg-failed`, and the signal's reason.
+ */
 export async function writePlayerClips(request: ClipsRequest, onDone: (share: number) => void): Promise<PlayerClip[]> {
   const slots = [...request.track.slots.entries()].filter(([, { clip }]) => clip !== null);
   const clips: PlayerClip[] = [];

@@ -11,8 +11,9 @@ const LONGEST_SIDE: Readonly<Record<Quality, number>> = { small: 1600, fine: 480
 const JPEG_QUALITY: Readonly<Record<Quality, number>> = { small: 82, fine: 92, finest: 96 };
 
 /**
- * Writes every image that a film is drawn from into a folder, with its look: a page that was opened from a folder may not read pixels, so looks cannot be made there. What needs no change is copied as it is. Graphics keep their alpha. Throws
- * `missing-picture`, and the signal's reason.
+ * Writes every image that a film is drawn from into a folder, with its look: a page that was opened
+ * from a folder may not read pixels, so looks cannot be made there. What needs no change is copied
+ * as it is. Graphics keep their alpha. Throws `missing-picture`, and the signal's reason.
  */
 export async function writePlayerImages(
   track: PictureTrack & { readonly totalFrames: number },

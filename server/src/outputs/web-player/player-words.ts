@@ -8,7 +8,10 @@ import { type Canvas, createCanvas } from "@napi-rs/canvas";
 import { FilmFonts } from "../../fonts/film-fonts.ts";
 import { surfaceOf } from "../video/picture-cache.ts";
 
-/** Writes the words of a film, drawn in the film's own pixels, as PNG files with alpha into a folder. Throws `bad-font`, and the signal's reason. */
+/**
+ * Writes the words of a film, drawn in the film's own pixels, as PNG files with alpha into a
+ * folder. Throws `bad-font`, and the signal's reason.
+ */
 export async function writePlayerWords(
   track: PictureTrack,
   folder: string,

@@ -47,8 +47,10 @@ const IMAGES_SHARE = 0.35;
 const CLIPS_SHARE = 0.3;
 
 /**
- * Writes a film as a folder that plays by a double click on its page, without a server or a network; with the ending ".zip" as one file that holds this folder. It is made beside its place and moved there when it is whole. Returns its size in
- * bytes. Throws `player-not-built`, what drawing and mixing throw, and the signal's reason.
+ * Writes a film as a folder that plays by a double click on its page, without a server or a
+ * network; with the ending ".zip" as one file that holds this folder. It is made beside its place
+ * and moved there when it is whole. Returns its size in bytes. Throws `player-not-built`, what
+ * drawing and mixing throw, and the signal's reason.
  */
 export async function writePlayer(request: WritePlayerRequest): Promise<number> {
   const { place, title, signal } = request;
@@ -109,7 +111,8 @@ async function writeFolder(request: WritePlayerRequest, folder: string): Promise
   const film: PlayerFilm = {
     ...{ version, title, rate, totalFrames, track, chapters, loops, images, words, clips, sound },
   };
-  // A script and no JSON: a page that was opened from a folder may load scripts beside it, but not read files.
+  // A script and no JSON: a page that was opened from a folder may load scripts beside it, but not
+  // read files.
   await writeFile(path.join(films, "film.js"), `window.hummingTideFilm = ${scriptJson(film)};\n`);
   await writeFile(path.join(folder, "index.html"), pageText(title));
 }

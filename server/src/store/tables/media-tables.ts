@@ -34,7 +34,10 @@ export interface SongNotesRow extends Model<InferAttributes<SongNotesRow>, Infer
   createdAt: CreationOptional<Date>;
 }
 
-/** Media: their facts, the files that were announced, playable copies, and what was noted about songs. */
+/**
+ * Media: their facts, the files that were announced, playable copies, and what was noted about
+ * songs.
+ */
 export const mediaTables = (database: Sequelize) => ({
   media: database.define<MediaRow>(
     "Media",

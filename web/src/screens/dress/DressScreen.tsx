@@ -23,7 +23,10 @@ import { StageOverlay } from "./StageOverlay.tsx";
 import { StylePanels } from "./StylePanels.tsx";
 import { useDressKeys } from "./use-dress-keys.ts";
 
-/** How pictures are framed, how they move and follow one another: for the show, a passage, or the slides that are selected. */
+/**
+ * How pictures are framed, how they move and follow one another: for the show, a passage, or the
+ * slides that are selected.
+ */
 export function DressScreen(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);
@@ -144,7 +147,10 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   );
 }
 
-/** What is changed, and for which slides. Choosing another lets go of an end of the move that was held. */
+/**
+ * What is changed, and for which slides. Choosing another lets go of an end of the move that was
+ * held.
+ */
 function useChosenPart(hasSelection: boolean) {
   const [levelKind, setLevelKind] = useState<StyleLevel["kind"]>(hasSelection ? "slides" : "show");
   const [part, setPart] = useState<DressPart>("picture");
@@ -185,7 +191,10 @@ function styleLevel(kind: StyleLevel["kind"], passageId: string, slideIds: Reado
   return kind === "passage" ? { kind, passageId } : { kind };
 }
 
-/** A way to go to a slide as soon as the film is laid again. What was selected on the Score is shown first. */
+/**
+ * A way to go to a slide as soon as the film is laid again. What was selected on the Score is shown
+ * first.
+ */
 function useGoTo(plan: FilmPlan): (slideId: string) => void {
   const player = usePlayer();
   const selected = currentSlot(

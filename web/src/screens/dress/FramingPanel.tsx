@@ -145,7 +145,10 @@ function SubjectLine({ slide }: { slide: Slide }): ReactNode {
   );
 }
 
-/** The frame's start and end of one slide in the shape that the stage shows: dragged there, zoomed here. */
+/**
+ * The frame's start and end of one slide in the shape that the stage shows: dragged there, zoomed
+ * here.
+ */
 function HandFrames({
   plan,
   slot,

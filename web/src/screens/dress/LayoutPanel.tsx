@@ -23,7 +23,10 @@ const NAMES: Readonly<Record<Layout["kind"], string>> = {
   "large-top": "Large at the top",
 };
 
-/** Several pictures on one slide: how they stand, how they come in, and how one becomes a slide again. */
+/**
+ * Several pictures on one slide: how they stand, how they come in, and how one becomes a slide
+ * again.
+ */
 export function LayoutPanel({ show, slide }: { show: ShowDocument; slide: Slide }): ReactNode {
   const { layout, more } = slide;
   const change = (next: Partial<Layout>, tag: string | null = null): void =>

@@ -43,8 +43,8 @@ interface OutputStripProps {
 }
 
 /**
- * The same slide in every output beside each other; pressing one puts it on the stage. Each is planned by itself and behind what is edited, so that a
- * long film does not hold the page up.
+ * The same slide in every output beside each other; pressing one puts it on the stage. Each is
+ * planned by itself and behind what is edited, so that a long film does not hold the page up.
  */
 export function OutputStrip({ show, plan, seen, chosen, slotIndex, onChoose }: OutputStripProps): ReactNode {
   const images = useRef<StageImages | null>(null);

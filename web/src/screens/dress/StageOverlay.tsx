@@ -15,7 +15,10 @@ const KEY_STEP = 0.01;
 const clampShare = (value: number): number => Math.max(0, Math.min(1, value));
 const rounded = ({ x, y }: Point): Point => ({ x: Math.round(x * 1e4) / 1e4, y: Math.round(y * 1e4) / 1e4 });
 
-/** Over the stage: safe areas, the subject's ring, and while a frame is set by hand the picture itself to be dragged. */
+/**
+ * Over the stage: safe areas, the subject's ring, and while a frame is set by hand the picture
+ * itself to be dragged.
+ */
 export function StageOverlay({
   plan,
   slot,
@@ -57,7 +60,10 @@ function SafeAreas(): ReactNode {
   );
 }
 
-/** One ring for the slide's own picture, and one for each that the slide has beside it; neighbours have theirs on their own slides. */
+/**
+ * One ring for the slide's own picture, and one for each that the slide has beside it; neighbours
+ * have theirs on their own slides.
+ */
 function SubjectRings({ plan, slot, slide }: { plan: FilmPlan; slot: FilmSlot; slide: Slide }): ReactNode {
   const ids = new Set([slide.id]);
   const { more } = slide;
@@ -175,7 +181,8 @@ function HeldFrame({
   const centre = seenIn(slide.views, held).centre;
   const shift = (across: number, down: number): void => {
     edit((document) => {
-      // From the newest edit, not from what was drawn last: a quick drag has several steps between two drawings.
+      // From the newest edit, not from what was drawn last: a quick drag has several steps between
+      // two drawings.
       const { views } = document.slides.find(({ id }) => id === slide.id) ?? slide;
       const before = seenIn(views, held);
       const part = seenPart(before, slot.pictureSize, area);

@@ -3,7 +3,9 @@ import type { ReactNode } from "react";
 import type { StylePart } from "../../style/style-part.ts";
 import { Panel } from "../../ui/Panel.tsx";
 
-/** A panel for one part of the style: says whether it follows what stands above, and gives it back. */
+/**
+ * A panel for one part of the style: says whether it follows what stands above, and gives it back.
+ */
 export function StylePanel<Value>({
   title,
   part,

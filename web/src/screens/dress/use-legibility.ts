@@ -20,15 +20,19 @@ export interface Legibility extends Pick<LaidWords, "isShrunk" | "overflows" | "
 /** Small enough to be quick, large enough that letters have surroundings. */
 const WIDTH = 480;
 const QUIET_MS = 250;
-/** Pictures move by a few hundredths of the frame a second: between two frames so far apart little can happen. */
+/**
+ * Pictures move by a few hundredths of the frame a second: between two frames so far apart little
+ * can happen.
+ */
 const EVERY_SECONDS = 0.5;
 const MOST_FRAMES = 13;
 /** A backing is found for so many of the worst frames. */
 const BACKED_FRAMES = 3;
 
 /**
- * Measures words against the picture behind them over the whole time that they are seen: in their first frame, their last one and every half second between, thirteen in all at most. One entry for each of the slot's sheet; empty until
- * pictures and fonts are there.
+ * Measures words against the picture behind them over the whole time that they are seen: in their
+ * first frame, their last one and every half second between, thirteen in all at most. One entry for
+ * each of the slot's sheet; empty until pictures and fonts are there.
  */
 export function useLegibility(film: FilmPlan, slot: FilmSlot): readonly Legibility[] {
   const [found, setFound] = useState<{ readonly key: object; readonly results: readonly Legibility[] } | null>(null);

@@ -18,7 +18,10 @@ interface Camera {
   readonly last: number;
 }
 
-/** Cameras with wrong clocks: one camera's times are shifted, so that all pictures fall into one order. */
+/**
+ * Cameras with wrong clocks: one camera's times are shifted, so that all pictures fall into one
+ * order.
+ */
 export function ClockDialog({ onClose }: { onClose: () => void }): ReactNode {
   const cameras = useCameras();
   return (

@@ -40,13 +40,17 @@ interface ContactSheetProps {
   scroller: RefObject<HTMLDivElement | null>;
 }
 
-/** A list of pictures has nothing else in it: headings lie over the sheet, and let the pointer through beside their controls. */
+/**
+ * A list of pictures has nothing else in it: headings lie over the sheet, and let the pointer
+ * through beside their controls.
+ */
 const OVER_THE_SHEET =
   "pointer-events-none absolute inset-0 [&_button]:pointer-events-auto [&_input]:pointer-events-auto [&_select]:pointer-events-auto";
 
 /**
- * All shown pictures in the film's order. Only rows in sight exist. One stop for the keyboard: arrows move the focus, letters rate,
- * Alt and arrows move what is selected; with the pointer by click, range, rubber band and drag.
+ * All shown pictures in the film's order. Only rows in sight exist. One stop for the keyboard:
+ * arrows move the focus, letters rate, Alt and arrows move what is selected; with the pointer by
+ * click, range, rubber band and drag.
  */
 export function ContactSheet({ layout, scroller }: ContactSheetProps): ReactNode {
   const dispatch = useAppDispatch();
@@ -209,7 +213,10 @@ interface DraggableSurfaceProps extends HTMLAttributes<HTMLDivElement> {
   onSurface: (event: ReactPointerEvent) => void;
 }
 
-/** One draggable for the whole sheet instead of one a picture: which picture it is, the press itself tells. */
+/**
+ * One draggable for the whole sheet instead of one a picture: which picture it is, the press itself
+ * tells.
+ */
 function DraggableSurface({ surface, onSurface, ...rest }: DraggableSurfaceProps): ReactNode {
   const { setNodeRef, listeners } = useDraggable({ id: "sheet" });
   return (

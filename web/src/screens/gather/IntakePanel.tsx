@@ -29,7 +29,9 @@ const RANK: Readonly<Record<IntakeItem["state"], number>> = {
   waiting: 5,
 };
 
-/** What is coming in, what became of each file, how long it will take, and a way to stop and go on. */
+/**
+ * What is coming in, what became of each file, how long it will take, and a way to stop and go on.
+ */
 export function IntakePanel(): ReactNode {
   const state = useAppSelector((root) => root.intake);
   const [now, setNow] = useState(Date.now);

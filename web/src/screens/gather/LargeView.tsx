@@ -25,7 +25,10 @@ const BESIDE = 3;
 /** Neighbours to each side in the strip below. */
 const STRIP = 5;
 
-/** One picture large, with its neighbours: to judge, to rate one after another, and to compare those of the same moment. */
+/**
+ * One picture large, with its neighbours: to judge, to rate one after another, and to compare those
+ * of the same moment.
+ */
 export function LargeView(): ReactNode {
   const dispatch = useAppDispatch();
   const view = useAppSelector((state) => selectGather(state).largeView);

@@ -20,7 +20,10 @@ import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { useTypedText } from "../../ui/use-typed-text.ts";
 import { slideSeconds, spanText } from "./slide-facts.ts";
 
-/** The heading of a passage on the sheet: its name, what it holds, its own transition, and what can be done with it as a whole. */
+/**
+ * The heading of a passage on the sheet: its name, what it holds, its own transition, and what can
+ * be done with it as a whole.
+ */
 export function PassageHeading({ passage, count }: { passage: Passage; count: number }): ReactNode {
   const passages = useOpenShow((show) => show.passages);
   const show = useOpenShow();

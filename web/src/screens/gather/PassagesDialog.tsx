@@ -12,7 +12,10 @@ import { DialogBox } from "../../ui/DialogBox.tsx";
 import { SlideImage } from "../../ui/SlideImage.tsx";
 import { slideSeconds, timeText } from "./slide-facts.ts";
 
-/** Proposes passages where much time went by between two pictures; each can be named and left out before they are taken. */
+/**
+ * Proposes passages where much time went by between two pictures; each can be named and left out
+ * before they are taken.
+ */
 export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode {
   const show = useOpenShow();
   const [sensitivity, setSensitivity] = useState<PassageSensitivity>("usual");

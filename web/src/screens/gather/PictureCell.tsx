@@ -25,7 +25,10 @@ interface CellProps {
   onOpen: (id: string) => void;
 }
 
-/** One picture or clip on the contact sheet: what it shows, and in words what a person and the program think of it. */
+/**
+ * One picture or clip on the contact sheet: what it shows, and in words what a person and the
+ * program think of it.
+ */
 export const PictureCell = memo(function PictureCell(props: CellProps): ReactNode {
   const { slide, number, facts, selected, focused, width, imageHeight } = props;
   const out = slide.rating === "out";

@@ -14,7 +14,10 @@ import { Field } from "../../ui/Field.tsx";
 import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { slideSeconds } from "./slide-facts.ts";
 
-/** What can be done with what is selected. Every button says how many it will change, so that none is changed that nobody meant. */
+/**
+ * What can be done with what is selected. Every button says how many it will change, so that none
+ * is changed that nobody meant.
+ */
 export function SelectionBar(): ReactNode {
   const dispatch = useAppDispatch();
   const ids = useAppSelector((state) => state.selection.ids);

@@ -36,7 +36,10 @@ interface SheetRowContentProps {
   onOpen: (id: string) => void;
 }
 
-/** What stands in a row of the contact sheet: a passage's heading, its pictures, or that it has none. */
+/**
+ * What stands in a row of the contact sheet: a passage's heading, its pictures, or that it has
+ * none.
+ */
 export function SheetRowContent({ row, ...rest }: SheetRowContentProps): ReactNode {
   if (row.kind === "passage") return <PassageHeading passage={row.passage} count={row.count} />;
   if (row.kind === "slides") return <PictureCells slides={row.slides} {...rest} />;

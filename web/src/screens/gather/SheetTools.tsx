@@ -19,7 +19,10 @@ import { slideSeconds } from "./slide-facts.ts";
 
 type Open = "clocks" | "passages" | "list" | "shuffle" | null;
 
-/** Above the sheet, always in sight: how many of what there are, which of them are shown, and tools for the whole show. */
+/**
+ * Above the sheet, always in sight: how many of what there are, which of them are shown, and tools
+ * for the whole show.
+ */
 export function SheetTools({ children }: { children: ReactNode }): ReactNode {
   const dispatch = useAppDispatch();
   const show = useOpenShow();

@@ -20,7 +20,10 @@ type Applied = {
   readonly problems: readonly SlideListProblem[];
 };
 
-/** The list of slides as CSV: saved for a spreadsheet or the client, and brought in again with order, captions, passages and ratings. */
+/**
+ * The list of slides as CSV: saved for a spreadsheet or the client, and brought in again with
+ * order, captions, passages and ratings.
+ */
 export function SlideListDialog({ onClose }: { onClose: () => void }): ReactNode {
   const show = useOpenShow();
   const picker = useRef<HTMLInputElement>(null);
@@ -119,7 +122,10 @@ function SaveList(): ReactNode {
   );
 }
 
-/** What a list would do: how many lines it has for slides of the show, and what is wrong with the others. */
+/**
+ * What a list would do: how many lines it has for slides of the show, and what is wrong with the
+ * others.
+ */
 function AppliedList({ applied, slideCount }: { applied: Applied; slideCount: number }): ReactNode {
   const { matched, problems } = applied;
   return (

@@ -5,7 +5,10 @@ export function offsetText(seconds: number): string {
   return `${seconds < 0 ? "-" : ""}${Math.floor(whole / 3600)}:${two(Math.floor(whole / 60) % 60)}:${two(whole % 60)}`;
 }
 
-/** Reads "h:mm:ss" or "h:mm", with a sign or without; null for anything else. Any number of hours, minutes and seconds below 60. */
+/**
+ * Reads "h:mm:ss" or "h:mm", with a sign or without; null for anything else. Any number of hours,
+ * minutes and seconds below 60.
+ */
 export function parseOffset(text: string): number | null {
   const match = /^\s*([+\-−]?)\s*(\d{1,6}):([0-5]?\d)(?::([0-5]?\d))?\s*$/.exec(text);
   if (!match) return null;

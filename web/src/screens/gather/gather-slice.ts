@@ -43,6 +43,9 @@ const slice = createSlice({
 const injected = slice.injectInto(rootReducer);
 
 export const gatherActions = injected.actions;
-/** The store does not know this screen: before it was entered there is nothing, which is the first state. */
+/**
+ * The store does not know this screen: before it was entered there is nothing, which is the first
+ * state.
+ */
 export const selectGather = (state: RootState): GatherState =>
   injected.selectSlice(state as Partial<WithSlice<typeof slice>>);

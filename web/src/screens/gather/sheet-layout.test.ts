@@ -62,7 +62,8 @@ describe("the rubber band", () => {
     const layout = sheet([7, 3]);
     const [cell, row] = [layout.cellWidth + 12, layout.imageHeight + 42 + 12];
     expect(layout.columns).toBe(4);
-    // From the middle of the second cell to the middle of the third, over both rows of the first passage.
+    // From the middle of the second cell to the middle of the third, over both rows of the first
+    // passage.
     const band = { x: cell + 20, y: 52 + 10, width: cell, height: row };
     expect(slidesIn(layout, band)).toEqual(["a1", "a2", "a5", "a6"]);
     expect(slidesIn(layout, { x: 0, y: 0, width: 700, height: 40 })).toEqual([]);

@@ -49,8 +49,9 @@ export interface SheetLayout {
 }
 
 /**
- * Lays the shown slides out in rows, passage after passage, under the passages' headings (none for a show of one passage without a name). Every
- * place is known by arithmetic alone, so that only rows in sight need to exist.
+ * Lays the shown slides out in rows, passage after passage, under the passages' headings (none for
+ * a show of one passage without a name). Every place is known by arithmetic alone, so that only
+ * rows in sight need to exist.
  */
 export function layOutSheet(
   passages: readonly Passage[],
@@ -151,7 +152,10 @@ function nextInPassage(layout: SheetLayout, place: number, passageId: string): S
 
 export type SheetStep = "left" | "right" | "up" | "down" | "home" | "end";
 
-/** The place that a key leads to from another; up and down keep the column as well as the rows allow. */
+/**
+ * The place that a key leads to from another; up and down keep the column as well as the rows
+ * allow.
+ */
 export function stepFrom(layout: SheetLayout, place: number, step: SheetStep): number {
   const last = layout.shown.length - 1;
   switch (step) {

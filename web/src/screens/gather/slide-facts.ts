@@ -12,7 +12,10 @@ export function seenFacts(media: Media, slide: Slide): PictureFacts | ClipFacts 
   return isSeen(facts) ? facts : undefined;
 }
 
-/** Blur from here up is pointed out. Found by looking at photographs and paintings, sharp and softened (docs/gather.md). */
+/**
+ * Blur from here up is pointed out. Found by looking at photographs and paintings, sharp and
+ * softened (docs/gather.md).
+ */
 const SOFT_FROM = 0.6;
 
 export const isSoft = (facts: PictureFacts | ClipFacts | undefined): boolean =>

@@ -8,8 +8,9 @@ const EDGE = 40;
 const SCROLL_STEP = 14;
 
 /**
- * A rectangle drawn from an empty place of the sheet, in the sheet's own pixels. `onBand` hears it with what was selected before, which stays
- * where Ctrl or Shift is held. A click on an empty place selects nothing.
+ * A rectangle drawn from an empty place of the sheet, in the sheet's own pixels. `onBand` hears it
+ * with what was selected before, which stays where Ctrl or Shift is held. A click on an empty place
+ * selects nothing.
  */
 export function useRubberBand(
   sheet: RefObject<HTMLDivElement | null>,

@@ -97,7 +97,8 @@ function letter(
   const what = cullKey(event.key);
   if (what) {
     cull(ids, what);
-    // One picture after another: the next one comes by itself. A hero keeps its place, since its rating may follow.
+    // One picture after another: the next one comes by itself. A hero keeps its place, since its
+    // rating may follow.
     const next = layout.shown[from + 1];
     if (ids.size === 1 && what !== "hero" && next) {
       dispatch(selectionActions.picked({ slideId: next.id, round: 0 }));

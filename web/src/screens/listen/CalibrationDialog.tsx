@@ -27,7 +27,10 @@ export const lagText = ({ medianSeconds, spreadSeconds, count }: TapLag): string
   return `${milliseconds} ms ${medianSeconds < 0 ? "early" : "late"}, spread ${Math.round(1000 * spreadSeconds)} ms, from ${count} taps`;
 };
 
-/** The person taps along with twenty clicks; what is measured holds their own lag and the delay of device and speakers. */
+/**
+ * The person taps along with twenty clicks; what is measured holds their own lag and the delay of
+ * device and speakers.
+ */
 export function CalibrationDialog({ onClose }: { onClose: (lag: TapLag | null) => void }): ReactNode {
   const player = usePlayer();
   const taps = useRef<number[]>([]);

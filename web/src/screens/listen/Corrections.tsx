@@ -18,7 +18,10 @@ interface EditProps {
   readonly edit: Edit;
 }
 
-/** Corrections, each one undo step. They are kept as edits, so a better analysis later does not lose them. */
+/**
+ * Corrections, each one undo step. They are kept as edits, so a better analysis later does not lose
+ * them.
+ */
 export function Corrections({ disabled }: { disabled: boolean }): ReactNode {
   const { song, change, correct } = useListenSong();
   const [said, setSaid] = useState("");

@@ -128,7 +128,9 @@ function DoubtList({ doubts, onVisit }: DoubtListProps): ReactNode {
   );
 }
 
-/** The beat of the whole song at another level: offered as long as the person has not chosen one. */
+/**
+ * The beat of the whole song at another level: offered as long as the person has not chosen one.
+ */
 function Level({ doubt }: { doubt: LevelDoubt }): ReactNode {
   const { song, correct } = useListenSong();
   const isChosen = song.gridEdits.some(({ kind }) => LEVEL_EDITS.has(kind));

@@ -37,7 +37,10 @@ const TOOLS = [
 ] as const;
 type Tool = (typeof TOOLS)[number]["value"];
 
-/** A song's waveform and grid, from the whole down to single frames, and the gestures that put the grid right. */
+/**
+ * A song's waveform and grid, from the whole down to single frames, and the gestures that put the
+ * grid right.
+ */
 export function ListenScreen(): ReactNode {
   const [tool, setTool] = useState<Tool>("grid");
   const songs = useOpenShow((show) => show.songs);
@@ -142,7 +145,10 @@ function SongChoice(): ReactNode {
   );
 }
 
-/** The song as recorded, at its level, is what plays here, from its first sample to its last; the film comes back when Listen is left. */
+/**
+ * The song as recorded, at its level, is what plays here, from its first sample to its last; the
+ * film comes back when Listen is left.
+ */
 function useSongTrack(): Track {
   const { song, analysis, grid } = useListenSong();
   const player = usePlayer();
@@ -171,7 +177,10 @@ function useSongTrack(): Track {
   return track;
 }
 
-/** Listen begins where the film stood, if that is this song, and the film goes on where Listen stood. */
+/**
+ * Listen begins where the film stood, if that is this song, and the film goes on where Listen
+ * stood.
+ */
 function useKeptPlace(songId: string): void {
   const player = usePlayer();
   useEffect(() => {

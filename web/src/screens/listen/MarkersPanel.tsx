@@ -17,7 +17,10 @@ import { PennantSign } from "./PennantSign.tsx";
 const ROW_PIXELS = 30;
 const NUDGES_MS = [-10, -1, 1, 10] as const;
 
-/** The song's markers: placed, tapped, heard or read; each can be moved, named, given another kind and taken away. */
+/**
+ * The song's markers: placed, tapped, heard or read; each can be moved, named, given another kind
+ * and taken away.
+ */
 export function MarkersPanel(): ReactNode {
   const { song, chosenMarkerId } = useListenSong();
   const chosen = song.markers.find(({ id }) => id === chosenMarkerId);

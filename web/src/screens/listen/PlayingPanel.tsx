@@ -8,7 +8,10 @@ import { useListenSong } from "./listen-song.tsx";
 
 const SPEEDS = ["0.5", "0.6", "0.75", "0.9", "1"].map((value) => ({ value, label: `${Number(value) * 100}` }));
 
-/** How the song is played while it is judged: slower at the same pitch, a stretch round and round, a click on every beat. */
+/**
+ * How the song is played while it is judged: slower at the same pitch, a stretch round and round, a
+ * click on every beat.
+ */
 export function PlayingPanel(): ReactNode {
   const player = usePlayer();
   const dispatch = useAppDispatch();

@@ -31,7 +31,10 @@ const asRecorded = ({ trimEndSeconds }: ShowSong): SongChange => ({
 /** Heard before and behind a join. */
 const AROUND_SECONDS = 4;
 
-/** Shortens or lengthens the open song at bar lines where it is not heard; each join can be heard and refused. */
+/**
+ * Shortens or lengthens the open song at bar lines where it is not heard; each join can be heard
+ * and refused.
+ */
 export function RearrangePanel(): ReactNode {
   const { song, analysis, grid, change } = useListenSong();
   const [minutes, setMinutes] = useState("");
@@ -159,7 +162,10 @@ function useRearranging(say: (text: string) => void): {
   return { ask, likeness };
 }
 
-/** Plays the song as it is arranged, round and round over a join; stopping brings back the song as recorded. */
+/**
+ * Plays the song as it is arranged, round and round over a join; stopping brings back the song as
+ * recorded.
+ */
 function useJoinListening(): (join: SongJoin) => void {
   const { song, analysis } = useListenSong();
   const player = usePlayer();

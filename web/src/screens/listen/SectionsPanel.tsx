@@ -19,7 +19,10 @@ import { nearestBar } from "./nearest-bar.ts";
 
 const BOX = "min-w-0 rounded-md border border-line-strong/60 bg-ground px-1.5 py-1 text-[13px] text-ink";
 
-/** The sections of the song: named, given a role, joined and divided. What is decided holds whatever is heard later. */
+/**
+ * The sections of the song: named, given a role, joined and divided. What is decided holds whatever
+ * is heard later.
+ */
 export function SectionsPanel(): ReactNode {
   const { song, analysis, grid, change } = useListenSong();
   const player = usePlayer();

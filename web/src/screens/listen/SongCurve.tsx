@@ -24,11 +24,16 @@ import { MARKER_BOTTOM, MARKER_TOP } from "./draw-markers.ts";
 import { useListenSong } from "./listen-song.tsx";
 import { GRAB_PIXELS, nearPlace, useCurveDrag } from "./use-curve-drag.ts";
 
-/** From single frames (a quarter of a second is six at 25 a second) to the song, on a slider whose steps feel alike. */
+/**
+ * From single frames (a quarter of a second is six at 25 a second) to the song, on a slider whose
+ * steps feel alike.
+ */
 const SHORTEST_SPAN_SECONDS = 0.25;
 const ZOOM_STEPS = 100;
 
-/** Above the whole song with its energy, below a stretch around the playhead down to single frames. */
+/**
+ * Above the whole song with its energy, below a stretch around the playhead down to single frames.
+ */
 export function SongCurve(): ReactNode {
   const { analysis } = useListenSong();
   const [span, setSpan] = useState(8);

@@ -21,7 +21,10 @@ const DRAWS = [
 ] as const;
 type Draw = (typeof DRAWS)[number]["value"];
 
-/** Farther than this from a tap, an onset was not what was meant: about two spreads of a person, common practice. */
+/**
+ * Farther than this from a tap, an onset was not what was meant: about two spreads of a person,
+ * common practice.
+ */
 const DEFAULT_TOLERANCE_MS = 50;
 
 /** Passes that were tapped along, and what becomes of them. */

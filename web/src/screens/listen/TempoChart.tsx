@@ -22,7 +22,10 @@ Chart.register(LineController, LineElement, PointElement, LinearScale);
 /** Room for the numbers of the axis. */
 const MARGIN_BPM = 4;
 
-/** Tempo over the song, with the doubtful stretches as bands in the tone of warnings. A click goes there. */
+/**
+ * Tempo over the song, with the doubtful stretches as bands in the tone of warnings. A click goes
+ * there.
+ */
 export function TempoChart(): ReactNode {
   const { analysis, grid } = useListenSong();
   const player = usePlayer();

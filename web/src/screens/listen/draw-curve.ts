@@ -28,11 +28,17 @@ export interface CurvePicture {
   /** Staffs of markers down to the grid, and their names: where there is room, close up. */
   readonly isClose: boolean;
   readonly loop: Stretch | null;
-  /** Of the show: where the pictures stand so close that frames can be told apart, their edges are drawn. */
+  /**
+   * Of the show: where the pictures stand so close that frames can be told apart, their edges are
+   * drawn.
+   */
   readonly frameSeconds: number;
 }
 
-/** Beats closer together than this are not drawn one by one; bar starts are, until they too come closer. */
+/**
+ * Beats closer together than this are not drawn one by one; bar starts are, until they too come
+ * closer.
+ */
 const CLOSEST_PIXELS = 5;
 /** The strip of beats under the waveform, in which they can be taken hold of. */
 export const GRID_HEIGHT = 22;
@@ -42,7 +48,10 @@ const SECTION_HEIGHT = 18;
 /** The face of the page (theme.css). */
 const SECTION_FONT = '600 12px "Hanken Grotesk Variable", system-ui, sans-serif';
 
-/** The last still picture of each canvas: while only the playhead moves over it, it is not drawn again. */
+/**
+ * The last still picture of each canvas: while only the playhead moves over it, it is not drawn
+ * again.
+ */
 const backdrops = new WeakMap<HTMLCanvasElement, { key: readonly unknown[]; image: HTMLCanvasElement }>();
 
 /** Draws a stretch of the song: waveform, energy, grid, landings, playhead. */

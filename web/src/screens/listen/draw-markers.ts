@@ -19,7 +19,8 @@ interface MarkersPicture {
 }
 
 /**
- * A flag for each marker; where they stand too close for flags, a short stroke, at most one a pixel. The chosen one is drawn last, in the colour of the text. O(markers).
+ * A flag for each marker; where they stand too close for flags, a short stroke, at most one a
+ * pixel. The chosen one is drawn last, in the colour of the text. O(markers).
  */
 export function drawMarkers(context: CanvasRenderingContext2D, picture: MarkersPicture): void {
   const { markers, chosenMarkerId, xOf, width, staffBottom } = picture;

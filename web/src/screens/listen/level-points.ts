@@ -1,7 +1,10 @@
 import type { LevelPoint } from "@humming-tide/core/show";
 import { piecewiseLinear } from "@humming-tide/core/sound";
 
-/** What the lane shows; a point may be moved within it. Lower than this a song is hardly heard beside anything. */
+/**
+ * What the lane shows; a point may be moved within it. Lower than this a song is hardly heard
+ * beside anything.
+ */
 export const HIGHEST_DECIBELS = 6;
 export const LOWEST_DECIBELS = -36;
 /** Points keep at least this distance, so that each can be taken hold of. */

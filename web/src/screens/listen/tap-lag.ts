@@ -1,7 +1,9 @@
 import type { TapLag } from "@humming-tide/core/grid";
 import { z } from "zod";
 
-/** A person's lag belongs to the person and the device, not to a show: it is kept in the browser. */
+/**
+ * A person's lag belongs to the person and the device, not to a show: it is kept in the browser.
+ */
 const KEY = "humming-tide tap-lag";
 
 const schema = z.object({ medianSeconds: z.number(), spreadSeconds: z.number(), count: z.number() });

@@ -6,7 +6,8 @@ const at = (seconds: number) => ({ seconds, position: 0, confidence: 1 });
 
 describe("the tempo over a song", () => {
   it("is that of the beats around each beat, and goes with a tempo that changes evenly", () => {
-    // Distances of 0.5, 0.51, 0.52 …: the mean of an even number of them around a beat is by hand 0.5 + 0.01 * (i - 0.5).
+    // Distances of 0.5, 0.51, 0.52 …: the mean of an even number of them around a beat is by hand
+    // 0.5 + 0.01 * (i - 0.5).
     const beats = Array.from({ length: 20 }, (_, i) => at(0.5 * i + (0.01 * i * (i - 1)) / 2));
     const points = tempoPoints(beats, []);
     expect(points).toHaveLength(20);

@@ -8,7 +8,10 @@ export interface TempoPoint {
   readonly bpm: number | null;
 }
 
-/** Beats to each side that a point of the curve is the mean of: one beat's distance alone says more about a player's hand than about the tempo. */
+/**
+ * Beats to each side that a point of the curve is the mean of: one beat's distance alone says more
+ * about a player's hand than about the tempo.
+ */
 const REACH = 2;
 
 /** The tempo over a song: at each beat that of the few beats around it. */

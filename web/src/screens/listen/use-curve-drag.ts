@@ -29,9 +29,9 @@ interface CurvePress {
 
 /**
  * What the pointer does on a curve. On a marker's flag it chooses the marker, and close up drags it
- * to beats and onsets that are near (Alt frees it). Close up, on a beat's ripple, it drags the beat:
- * its neighbours follow, and Escape puts it back. With Shift it draws the loop. Elsewhere it moves
- * the playhead.
+ * to beats and onsets that are near (Alt frees it). Close up, on a beat's ripple, it drags the
+ * beat: its neighbours follow, and Escape puts it back. With Shift it draws the loop. Elsewhere it
+ * moves the playhead.
  *
  * @param span Seconds that are shown around the playhead; null for the whole song.
  */
@@ -154,7 +154,10 @@ function useLoopDrag(): (press: CurvePress) => void {
   };
 }
 
-/** The beat, or else the onset, that is nearest to a time within reach; the time itself where there is none. */
+/**
+ * The beat, or else the onset, that is nearest to a time within reach; the time itself where there
+ * is none.
+ */
 export function nearPlace(
   seconds: number,
   beats: readonly { readonly seconds: number }[],

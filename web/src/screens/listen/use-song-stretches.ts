@@ -10,7 +10,10 @@ export interface NamedStretch extends Stretch {
   readonly name: string;
 }
 
-/** What of the song something can be done to: all of it, the loop, and what each passage of the film plays over. Seconds of the song. */
+/**
+ * What of the song something can be done to: all of it, the loop, and what each passage of the film
+ * plays over. Seconds of the song.
+ */
 export function useSongStretches(): readonly NamedStretch[] {
   const { song, analysis } = useListenSong();
   const loop = useAppSelector((state) => state.view.listening.loop);

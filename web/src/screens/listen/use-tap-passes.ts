@@ -17,7 +17,10 @@ interface TapPasses {
 
 const keyOf = (songId: string): string => `humming-tide taps ${location.pathname} ${songId}`;
 
-/** What was tapped and not yet used survives the page: it lies in the browser until it is taken or forgotten. */
+/**
+ * What was tapped and not yet used survives the page: it lies in the browser until it is taken or
+ * forgotten.
+ */
 function stored(songId: string): readonly TapPass[] {
   try {
     const passes = JSON.parse(localStorage.getItem(keyOf(songId)) ?? "[]") as unknown;
@@ -52,7 +55,8 @@ export function useTapPasses(songId: string, onTap: () => void): TapPasses {
       setPasses((before) => {
         const last = isPassOpen ? before.at(-1) : undefined;
         if (!last) return [...before, [seconds]];
-        // A loop begins the stretch again: what comes earlier than the tap before it is another pass.
+        // A loop begins the stretch again: what comes earlier than the tap before it is another
+        // pass.
         if (seconds <= lastOf(last)) return [...before, [seconds]];
         return [...before.slice(0, -1), [...last, seconds]];
       });

@@ -51,7 +51,10 @@ const SIDES = [
   { value: "sound", label: "Sound", hint: "Voices, levels, room for speech, loudness" },
 ] as const;
 
-/** The whole song as rows of bars with every slide over it; beside it the stage and what can be changed. */
+/**
+ * The whole song as rows of bars with every slide over it; beside it the stage and what can be
+ * changed.
+ */
 export function ScoreScreen(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);

@@ -22,7 +22,8 @@ export function useMovedByKeys<Handle extends HTMLElement>(
   useEffect(() => {
     if (name !== moved || document.activeElement !== document.body) return;
     ref.current?.focus();
-    // Having the focus again is no reason to forget it: the next drawing may take it away once more.
+    // Having the focus again is no reason to forget it: the next drawing may take it away once
+    // more.
     moved = name;
   });
   return {

@@ -96,7 +96,9 @@ function letter(event: KeyboardEvent, ids: ReadonlySet<string>): boolean {
   return true;
 }
 
-/** Selects the picture before or behind the current one; with Shift all from the anchor to there. */
+/**
+ * Selects the picture before or behind the current one; with Shift all from the anchor to there.
+ */
 function stepSelection(side: number, isRange: boolean, keys: ScoreKeys, player: Player): boolean {
   const { selection, view, show } = store.getState();
   const { plan } = view;
@@ -118,7 +120,9 @@ function stepSelection(side: number, isRange: boolean, keys: ScoreKeys, player: 
   return true;
 }
 
-/** Locks the landings of all selected slides where they lie; where all are locked, sets them free. */
+/**
+ * Locks the landings of all selected slides where they lie; where all are locked, sets them free.
+ */
 export function toggleLocks(ids: ReadonlySet<string>): void {
   const slots = store
     .getState()
@@ -142,8 +146,8 @@ export function toggleLocks(ids: ReadonlySet<string>): void {
 }
 
 /**
- * Lays the selected slides again, without the landings and lengths that hold them. Without a selection
- * the whole film is laid from nothing, with all its locks.
+ * Lays the selected slides again, without the landings and lengths that hold them. Without a
+ * selection the whole film is laid from nothing, with all its locks.
  */
 export function fitAgain(): void {
   const { ids } = store.getState().selection;

@@ -21,7 +21,10 @@ const EMPTY: Readonly<Record<ShowPlace, { title: string; text: string }>> = {
   deleted: { title: "Nothing was deleted", text: "Deleted shows wait here for 30 days before they go for good." },
 };
 
-/** All shows of the data folder: those at work, those that rest, and those that were deleted and can come back. */
+/**
+ * All shows of the data folder: those at work, those that rest, and those that were deleted and can
+ * come back.
+ */
 export function ShelfScreen(): ReactNode {
   const { data: shows, error, refetch } = useShelfQuery();
   const [refusal, setRefusal] = useState<string | null>(null);

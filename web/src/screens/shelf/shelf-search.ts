@@ -2,7 +2,10 @@ import type { ShowSummary } from "@humming-tide/contract";
 
 const plain = (text: string): string => text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
 
-/** Whether every word of a search is found in what a show is called; capitals and accents do not matter. */
+/**
+ * Whether every word of a search is found in what a show is called; capitals and accents do not
+ * matter.
+ */
 export function matchesSearch(
   show: Pick<ShowSummary, "title" | "event" | "client" | "date" | "songFileName">,
   search: string,

@@ -12,7 +12,10 @@ import { DialogBox } from "../../ui/DialogBox.tsx";
 import { longDayText, timeText } from "../../ui/date-text.ts";
 import { Notice } from "../../ui/Notice.tsx";
 
-/** Every saved revision of the show and what it changed. Going back is an edit like any other: it can be undone, and nothing is lost by it. */
+/**
+ * Every saved revision of the show and what it changed. Going back is an edit like any other: it
+ * can be undone, and nothing is lost by it.
+ */
 export function HistoryDialog({ onClose }: { onClose: () => void }): ReactNode {
   const dispatch = useAppDispatch();
   const id = useShowId();

@@ -44,7 +44,10 @@ export function SaveStatus(): ReactNode {
   }
 }
 
-/** What the server makes ready: one medium with its share and the time left, several as their number. */
+/**
+ * What the server makes ready: one medium with its share and the time left, several as their
+ * number.
+ */
 export function preparingText(preparing: readonly Preparing[]): string {
   const [first] = preparing;
   if (!first) return "";

@@ -27,7 +27,10 @@ import { Toast } from "./Toast.tsx";
 import { useCheckRun } from "./use-check-run.ts";
 import { useClientPage } from "./use-client-page.ts";
 
-/** Opens a show and holds what all of its screens share: title, saving, undo, the mooring line, the player. */
+/**
+ * Opens a show and holds what all of its screens share: title, saving, undo, the mooring line, the
+ * player.
+ */
 export function ShowFrame(): ReactNode {
   const { showId = "" } = useParams();
   const dispatch = useAppDispatch();

@@ -13,7 +13,9 @@ import { Notice } from "../../../ui/Notice.tsx";
 import { Fact, Panel } from "../../../ui/Panel.tsx";
 import { ProgressBar } from "../../../ui/ProgressBar.tsx";
 
-/** The thorough check: files, every frame, the whole sound. It takes a while, so it is asked for. */
+/**
+ * The thorough check: files, every frame, the whole sound. It takes a while, so it is asked for.
+ */
 export function CheckRunPanel(): ReactNode {
   const run = useAppSelector((state) => state.check.run);
   const showId = useShowId();

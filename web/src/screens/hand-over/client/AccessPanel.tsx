@@ -14,7 +14,10 @@ import { SlowTick } from "../../../ui/SlowTick.tsx";
 
 type Page = NonNullable<StudioClientPage["page"]>;
 
-/** Who may see the page, for how long, and where it may be framed. Effective at once, and no part of the show. */
+/**
+ * Who may see the page, for how long, and where it may be framed. Effective at once, and no part of
+ * the show.
+ */
 export function AccessPanel({ page }: { page: Page }): ReactNode {
   const showId = useShowId();
   const { isBusy, failure, run } = useClientPageAction();

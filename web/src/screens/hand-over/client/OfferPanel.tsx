@@ -12,7 +12,10 @@ import { FIRST_WATERMARK, WatermarkFields } from "../films/WatermarkFields.tsx";
 const FIRST_MARK: NonNullable<ClientOffer["watermark"]> = { ...FIRST_WATERMARK, onPage: true, onDownloads: false };
 const FIRST_PRICE: Price = { minorUnits: 10_000, currency: "EUR" };
 
-/** What the page offers: part of the show, so that templates and copies carry it. It holds from the next version on. */
+/**
+ * What the page offers: part of the show, so that templates and copies carry it. It holds from the
+ * next version on.
+ */
 export function OfferPanel({ canBePaid }: { canBePaid: boolean }): ReactNode {
   const { clientOffer: offer, outputs } = useOpenShow();
   const change = (next: Partial<ClientOffer>, tag: string | null = null): void =>

@@ -19,7 +19,8 @@ interface RevisionsPage {
  * The number of the revision that a version was made from: the newest that was saved when the
  * version was published. Null where the history does not reach back so far.
  *
- * @param revisions Gives the page of revisions before one, the newest first; null: from the newest on.
+ * @param revisions Gives the page of revisions before one, the newest first; null: from the
+ *   newest on.
  */
 export async function revisionAt(
   publishedAt: string,
@@ -37,8 +38,8 @@ export async function revisionAt(
 }
 
 /**
- * What is new for the client since a version, as a note that a person may change: what they asked for
- * and was marked as done since, then what else was changed. Empty where nothing was.
+ * What is new for the client since a version, as a note that a person may change: what they asked
+ * for and was marked as done since, then what else was changed. Empty where nothing was.
  */
 export function changesNote(
   before: ShowDocument,

@@ -21,7 +21,10 @@ interface Compared {
   readonly count: number;
 }
 
-/** A timeline that comes back: which of its changes lie elsewhere than in the film. Nothing of the show changes. */
+/**
+ * A timeline that comes back: which of its changes lie elsewhere than in the film. Nothing of the
+ * show changes.
+ */
 export function CompareTimings({ plan }: { plan: FilmPlan }): ReactNode {
   const show = useOpenShow();
   const [compared, setCompared] = useState<Compared | null>(null);

@@ -4,7 +4,10 @@ import { type ReactNode, useState } from "react";
 import { Button } from "../../../ui/Button.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
 
-/** What was measured in the decoded file: a sentence, a picture of all errors, and on wish every change in a table. */
+/**
+ * What was measured in the decoded file: a sentence, a picture of all errors, and on wish every
+ * change in a table.
+ */
 export function MeasurementView({ measurement }: { measurement: FilmMeasurement }): ReactNode {
   const [all, setAll] = useState(false);
   const { changes, unseen, largestErrorFrames, sound } = measurement;
@@ -88,7 +91,10 @@ function loudnessText({
 
 const HALF_HEIGHT = 22;
 
-/** Every change along the film, its height the measured error; the lines are half a frame early and late. */
+/**
+ * Every change along the film, its height the measured error; the lines are half a frame early and
+ * late.
+ */
 function ErrorDots({ measurement }: { measurement: FilmMeasurement }): ReactNode {
   const last = measurement.changes.at(-1)?.plannedFrame ?? 1;
   return (

@@ -10,14 +10,19 @@ import { filmWave } from "../layout/film-wave.ts";
 import { MARGIN_WIDTH } from "../layout/row-size.ts";
 import { CLOSE_UP_HEIGHT, CLOSE_UP_SECONDS, drawCloseUp } from "./draw-close-up.ts";
 
-/** Two seconds around the playhead, down to single frames: where the music strikes, where the picture changes, and the milliseconds between. */
+/**
+ * Two seconds around the playhead, down to single frames: where the music strikes, where the
+ * picture changes, and the milliseconds between.
+ */
 export function CloseUp({ plan, music }: { plan: FilmPlan; music: ArrangedMusic }): ReactNode {
   const player = usePlayer();
   const canvas = useRef<HTMLCanvasElement>(null);
   const words = useRef<HTMLParagraphElement>(null);
   const heard = useAppSelector((state) => state.song.heard);
   const wave = useMemo(() => filmWave(music, heard), [music, heard]);
-  /** Kept, because asking for it on every picture of the screen would lay the page out each time. */
+  /**
+   * Kept, because asking for it on every picture of the screen would lay the page out each time.
+   */
   const width = useRef(0);
   const draw = useCallback(
     (filmSeconds: number) => {

@@ -15,7 +15,10 @@ interface CloseUpPicture {
   readonly filmSeconds: number;
 }
 
-/** From the top: frames with the pictures that they show, the waveform, and the ground line with beats, accents and landings. */
+/**
+ * From the top: frames with the pictures that they show, the waveform, and the ground line with
+ * beats, accents and landings.
+ */
 const FRAMES = { top: 0, height: 20 };
 const WAVE = { top: 24, height: 40 };
 const GROUND = 88;

@@ -6,7 +6,10 @@ import type { HeardSong } from "../../../store/song-slice.ts";
 /** Lowest and highest sample, -127 to 127, of the music between two moments of the film. */
 export type FilmWave = (fromSeconds: number, toSeconds: number) => [low: number, high: number];
 
-/** The waveform of all songs as they lie in the film; where two sound together, that of the one whose beats count. */
+/**
+ * The waveform of all songs as they lie in the film; where two sound together, that of the one
+ * whose beats count.
+ */
 export function filmWave(music: ArrangedMusic, heard: Readonly<Record<string, HeardSong>>): FilmWave {
   const hashes = new Map(music.pieces.map((piece) => [piece.songId, piece.soundName]));
   return (fromSeconds, toSeconds) => {

@@ -1,13 +1,19 @@
 /** How high rows of the Score are: many at once, or large pictures. */
 export type RowSizeName = "small" | "medium" | "large";
 
-/** Pixels. A row is, from top to bottom, the lane of passages, the pictures, the music with its grid and markers, and sound lanes. */
+/**
+ * Pixels. A row is, from top to bottom, the lane of passages, the pictures, the music with its grid
+ * and markers, and sound lanes.
+ */
 export interface RowSize {
   readonly pictures: number;
   readonly wave: number;
   /** Under beats: the pennants of markers, where there are any. */
   readonly markers: number;
-  /** Lanes of voices and of the sound of clips; 0 where there are none, or where they are folded away. */
+  /**
+   * Lanes of voices and of the sound of clips; 0 where there are none, or where they are folded
+   * away.
+   */
   readonly voices: number;
   readonly clips: number;
   /** Of the music's level under speech. */

@@ -29,7 +29,10 @@ export interface ScoreRow {
   readonly startSeconds: number;
   /** Exclusive. */
   readonly endSeconds: number;
-  /** Number of the first bar in the row, counted from 1 at the first bar start of the song; less before it. */
+  /**
+   * Number of the first bar in the row, counted from 1 at the first bar start of the song; less
+   * before it.
+   */
   readonly firstBar: number;
   /** Of most bars in the row; a last one may have another count. */
   readonly beatsPerBar: number;
@@ -71,11 +74,12 @@ function rowsOf(beats: readonly ScoreBeat[], beatsPerBar: number): ScoreRow[] {
   const rows: ScoreRow[] = [];
   const end = beats.length - 1;
   const firstOne = beats.findIndex((beat) => beat.position === 1 && !beat.imagined);
-  // The song's first bar start stands at the beginning of a row; what comes before it ends the row above. A song that is over before
-  // its first bar start stands by its place in the bar.
+  // The song's first bar start stands at the beginning of a row; what comes before it ends the row
+  // above. A song that is over before its first bar start stands by its place in the bar.
   const bars = barsOf(beats, Math.max(0, firstOne), end, beatsPerBar);
   const usual = bars[0] && bars.length > 1 ? bars[0].count : beatsPerBar;
-  // An upbeat stands before the first bar, in a bar's width of its own; a longer beginning has rows of its own.
+  // An upbeat stands before the first bar, in a bar's width of its own; a longer beginning has rows
+  // of its own.
   const hasUpbeat = firstOne > 0 && firstOne <= usual;
   const add = (row: Omit<ScoreRow, "index" | "startSeconds" | "endSeconds">): void => {
     const [startSeconds, endSeconds] = [itemAt(beats, row.startBeat).seconds, itemAt(beats, row.endBeat).seconds];
@@ -130,7 +134,10 @@ interface Bar {
   readonly count: number;
 }
 
-/** Beats from one to the next; `end` exclusive. Bars that nobody counted are divided into usual ones. */
+/**
+ * Beats from one to the next; `end` exclusive. Bars that nobody counted are divided into usual
+ * ones.
+ */
 function barsOf(beats: readonly ScoreBeat[], from: number, end: number, beatsPerBar: number): Bar[] {
   const bars: Bar[] = [];
   let start = from;
@@ -182,7 +189,8 @@ function withImaginedBeats(grid: Grid, filmSeconds: number): ScoreBeat[] {
   }
   if (beats.length === 0) beats.push(imagined(0, 1));
   const gapBefore = stepAt(1);
-  // A breath of less than a beat before the music needs no row of its own: it is shown at the edge of the first.
+  // A breath of less than a beat before the music needs no row of its own: it is shown at the edge
+  // of the first.
   const first = itemAt(beats, 0);
   const lead: ScoreBeat[] = [];
   for (let k = 1; first.seconds - (k - 1) * gapBefore > gapBefore; k++) {
@@ -205,7 +213,10 @@ function beatBefore({ beats }: ScoreLayout, seconds: number): number {
   return Math.max(0, Math.min(beats.length - 2, itemAt(beats, nearest).seconds > seconds ? nearest - 1 : nearest));
 }
 
-/** Row and share of its width at a time. A time on a row's end belongs to the next row. O(log beats + log rows). */
+/**
+ * Row and share of its width at a time. A time on a row's end belongs to the next row. O(log beats
+ * + log rows).
+ */
 export function placeAt(layout: ScoreLayout, seconds: number): { row: number; share: number } {
   const index = beatBefore(layout, seconds);
   const [left, right] = [itemAt(layout.beats, index), itemAt(layout.beats, index + 1)];
@@ -220,7 +231,9 @@ export function placeAt(layout: ScoreLayout, seconds: number): { row: number; sh
   return { row: low, share: (row.firstColumn + index - row.startBeat + within) / row.columns };
 }
 
-/** The time at a row and share of its width; outside what the row plays, that of its nearest end. */
+/**
+ * The time at a row and share of its width; outside what the row plays, that of its nearest end.
+ */
 export function timeAt(layout: ScoreLayout, row: number, share: number): number {
   const { columns, firstColumn, startBeat, endBeat } = itemAt(layout.rows, row);
   const column = Math.max(0, Math.min(endBeat - startBeat, share * columns - firstColumn));

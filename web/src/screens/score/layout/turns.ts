@@ -36,7 +36,10 @@ const filling = new Turns(0);
 /** Draws in its turn, after what was asked for before. */
 export const drawInTurn = (draw: () => void): (() => void) => drawing.take(draw);
 
-/** True from the turn of whoever asks on: rows that come into sight together are filled one after the other. */
+/**
+ * True from the turn of whoever asks on: rows that come into sight together are filled one after
+ * the other.
+ */
 export function useTurn(): boolean {
   const [isOn, setOn] = useState(false);
   useEffect(() => filling.take(() => setOn(true)), []);

@@ -5,7 +5,10 @@ import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { NumberLine } from "../../../ui/NumberLine.tsx";
 
-/** Which part of a clip may be shown, and the moment in it that should land on an accent. Nothing for pictures. */
+/**
+ * Which part of a clip may be shown, and the moment in it that should land on an accent. Nothing
+ * for pictures.
+ */
 export function ClipFields({ slide }: { slide: Slide }): ReactNode {
   const facts = useAppSelector((state) => (slide.sha256 === null ? undefined : state.show.media[slide.sha256]));
   if (facts?.kind !== "clip") return null;

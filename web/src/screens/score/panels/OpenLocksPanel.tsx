@@ -30,7 +30,10 @@ interface WaitingLock {
   readonly place: SongPlace | null;
 }
 
-/** Locks on places of a song that is not in the film any more: where each would go, to place, free or bring back. */
+/**
+ * Locks on places of a song that is not in the film any more: where each would go, to place, free
+ * or bring back.
+ */
 export function OpenLocksPanel({ plan }: { plan: FilmPlan }): ReactNode {
   const show = useOpenShow();
   const heard = useAppSelector((state) => state.song.heard);

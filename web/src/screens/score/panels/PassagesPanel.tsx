@@ -12,7 +12,10 @@ import { Panel } from "../../../ui/Panel.tsx";
 import { PaceField } from "./PaceField.tsx";
 import { PassageStart } from "./PassageStart.tsx";
 
-/** How long slides stand and how they follow one another, in the whole show and in each passage, and with which section a passage begins. */
+/**
+ * How long slides stand and how they follow one another, in the whole show and in each passage, and
+ * with which section a passage begins.
+ */
 export function PassagesPanel({ plan }: { plan: FilmPlan }): ReactNode {
   const dispatch = useAppDispatch();
   const document = useOpenShow();

@@ -20,7 +20,10 @@ import { rhythmSteps, shortestAndLongest } from "./rhythm-steps.ts";
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Filler);
 
-/** How long each slide stands, over the film, against how loud the music is there: pace at a glance. A click goes there. */
+/**
+ * How long each slide stands, over the film, against how loud the music is there: pace at a glance.
+ * A click goes there.
+ */
 export function RhythmChart({ plan: newest }: { plan: FilmPlan }): ReactNode {
   const player = usePlayer();
   const canvas = useRef<HTMLCanvasElement>(null);

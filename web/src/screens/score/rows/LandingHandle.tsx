@@ -22,7 +22,10 @@ interface LandingHandleProps {
   drags: EdgeDrags;
 }
 
-/** Where one picture gives way to the next: a drop at the landing, a tide over the overlap, a lock where it is held. */
+/**
+ * Where one picture gives way to the next: a drop at the landing, a tide over the overlap, a lock
+ * where it is held.
+ */
 export function LandingHandle(props: LandingHandleProps): ReactNode {
   return (
     <>

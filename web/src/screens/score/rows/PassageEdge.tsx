@@ -6,7 +6,10 @@ import { useMovedByKeys } from "../moved-by-keys.ts";
 import type { PassageMark } from "./row-pieces.ts";
 import type { EdgeDrags } from "./use-edge-drag.ts";
 
-/** The name of a passage over its first picture; dragged, or moved with the arrows, the passage begins with another slide. */
+/**
+ * The name of a passage over its first picture; dragged, or moved with the arrows, the passage
+ * begins with another slide.
+ */
 export function PassageEdge({ mark, drags }: { mark: PassageMark; drags: EdgeDrags }): ReactNode {
   const { passageId, name, share, locked, movable } = mark;
   const { ref, note } = useMovedByKeys<HTMLDivElement>(`passage ${passageId}`);

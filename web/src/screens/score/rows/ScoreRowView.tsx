@@ -30,7 +30,10 @@ interface RowProps {
   onOpen: () => void;
 }
 
-/** One phrase: pictures over their slots, landings and tides between them, the music and its grid below. */
+/**
+ * One phrase: pictures over their slots, landings and tides between them, the music and its grid
+ * below.
+ */
 export const ScoreRowView = memo(
   function ScoreRowView(props: RowProps): ReactNode {
     const { row, layout, content, sound, size, music, section, rate, fadeStartSeconds, filmSeconds, drags, onOpen } =

@@ -42,7 +42,10 @@ interface ScoreRowsProps {
   size: RowSize;
 }
 
-/** All rows of the film, of which only those in sight exist, and the tray under them, from which pictures can be dragged in. */
+/**
+ * All rows of the film, of which only those in sight exist, and the tray under them, from which
+ * pictures can be dragged in.
+ */
 export function ScoreRows(newest: ScoreRowsProps): ReactNode {
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useRef<HTMLDivElement>(null);
@@ -173,7 +176,10 @@ function FileDropArea({ children }: { children: ReactNode }): ReactNode {
   );
 }
 
-/** All that rows are made of changes together, and may take a few slices of time: the pointer comes first. */
+/**
+ * All that rows are made of changes together, and may take a few slices of time: the pointer comes
+ * first.
+ */
 function useDrawnTogether({ plan, music, layout }: ScoreRowsProps) {
   const show = present(useAppSelector((state) => state.show.draft ?? state.show.document));
   const moves = useAppSelector((state) => state.view.moved);

@@ -18,7 +18,9 @@ interface SoundLanesProps {
   drags: EdgeDrags;
 }
 
-/** Under a row's music: its level where it makes room for speech, voices, and the sound of clips. */
+/**
+ * Under a row's music: its level where it makes room for speech, voices, and the sound of clips.
+ */
 export function SoundLanes({ sound, size, drags }: SoundLanesProps): ReactNode {
   const lanes = { voice: size.level, clip: size.level + size.voices } as const;
   return (

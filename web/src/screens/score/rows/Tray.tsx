@@ -14,7 +14,10 @@ import { putIntoFilm } from "./use-slide-drag.ts";
 
 const WIDTH = 84;
 
-/** Pictures of the show that the film does not show: left out by a person, or for want of room. From here they are dragged into the Score. */
+/**
+ * Pictures of the show that the film does not show: left out by a person, or for want of room. From
+ * here they are dragged into the Score.
+ */
 export function Tray({ plan }: { plan: FilmPlan }): ReactNode {
   const slides = useOpenShow((show) => show.slides);
   const [isOpen, setOpen] = useState(true);
@@ -122,7 +125,10 @@ function TrayPicture({ slide, noRoom, start, onKey }: TrayPictureProps): ReactNo
   );
 }
 
-/** Behind the picture that was selected last in the film; else where each has its place in the show's order. */
+/**
+ * Behind the picture that was selected last in the film; else where each has its place in the
+ * show's order.
+ */
 function putAtPlace(ids: ReadonlySet<string>): void {
   edit((show) => {
     const slot = currentSlot(store.getState().view.plan, store.getState().selection);

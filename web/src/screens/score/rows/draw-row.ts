@@ -23,7 +23,10 @@ const TOP = 4;
 /** A marker's name with less room than this is left to Listen. */
 const SHORTEST_NAME_PIXELS = 26;
 
-/** Draws what a row's music is like, from the top: waveform with sections, accents and beats, and the pennants of markers. */
+/**
+ * Draws what a row's music is like, from the top: waveform with sections, accents and beats, and
+ * the pennants of markers.
+ */
 export function drawRow(canvas: HTMLCanvasElement, width: number, picture: RowPicture): void {
   const height = musicHeight(picture.size);
   const context = canvas.getContext("2d");

@@ -10,8 +10,8 @@ export interface ScoreDropPlace {
 }
 
 /**
- * Where slides that are let go at a moment of the film go: in front of the slide shown there, or from the middle of its slot on behind it.
- * O(slots + slides).
+ * Where slides that are let go at a moment of the film go: in front of the slide shown there, or
+ * from the middle of its slot on behind it. O(slots + slides).
  */
 export function scoreDropPlace(plan: FilmPlan, show: ShowDocument, filmSeconds: number): ScoreDropPlace {
   const startOf = (index: number): number =>

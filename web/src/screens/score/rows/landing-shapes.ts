@@ -2,8 +2,9 @@ import type { TransitionStyle } from "@humming-tide/core/picture";
 import { themeColour } from "../../../ui/theme.ts";
 
 /**
- * The shapes of landings as pictures in a style sheet, in the colours of the theme. One element a shape, and its style worked out once: a thousand
- * landings as drawings of their own made scrolling stutter, in elements as well as on canvases.
+ * The shapes of landings as pictures in a style sheet, in the colours of the theme. One element a
+ * shape, and its style worked out once: a thousand landings as drawings of their own made scrolling
+ * stutter, in elements as well as on canvases.
  */
 
 const picture = (attributes: string, content: string): string =>
@@ -18,7 +19,10 @@ const drop = (fill: string): string =>
 /** Bar starts and better are full drops, lesser places hollow ones. */
 const STRONG = 0.75;
 
-/** Outlines of transitions over their frames, in a box of 100 x 40: a tide for what flows, a slope for what comes from a side, and so on. */
+/**
+ * Outlines of transitions over their frames, in a box of 100 x 40: a tide for what flows, a slope
+ * for what comes from a side, and so on.
+ */
 const OUTLINES = {
   tide: "M0 40C32 40 38 4 50 4s18 36 50 36",
   slope: "M0 40L62 4H78Q100 4 100 40",

@@ -79,7 +79,10 @@ export function contentOfRows(
 
 const signatures = new WeakMap<RowContent, string>();
 
-/** Text that is equal exactly if rows look equal: a re-lay renders only the rows that it changes. Made for rows in sight only. */
+/**
+ * Text that is equal exactly if rows look equal: a re-lay renders only the rows that it changes.
+ * Made for rows in sight only.
+ */
 export function signatureOf(row: RowContent, rate: FrameRate): string {
   const known = signatures.get(row);
   if (known !== undefined) return known;

@@ -33,7 +33,10 @@ export function rowPlaces(size: RowSize, lanes: readonly number[]): RowPlaces {
   return { sizes, tops };
 }
 
-/** The row at a height, from the first row's upper edge; -1 above the first and behind the last. O(rows). */
+/**
+ * The row at a height, from the first row's upper edge; -1 above the first and behind the last.
+ * O(rows).
+ */
 export function rowAt({ tops }: RowPlaces, y: number): number {
   if (y < 0 || y >= lastOf(tops)) return -1;
   return tops.findLastIndex((top) => top <= y);

@@ -3,7 +3,10 @@ import { MARGIN_WIDTH } from "../layout/row-size.ts";
 import { type ScoreLayout, timeAt } from "../layout/score-layout.ts";
 import { type RowPlaces, rowAt } from "./row-places.ts";
 
-/** From places on the screen to moments of the film, by the rows' geometry alone: rows out of sight do not exist. */
+/**
+ * From places on the screen to moments of the film, by the rows' geometry alone: rows out of sight
+ * do not exist.
+ */
 export interface ScorePointer {
   /** Null above and below the rows. */
   readonly timeUnder: (clientX: number, clientY: number) => number | null;

@@ -13,7 +13,10 @@ import type { ScorePointer } from "./score-pointer.ts";
 
 type Press = ReactPointerEvent<HTMLElement>;
 
-/** What the edges between slides can be dragged by; each drag is one undo step, and Escape puts everything back. */
+/**
+ * What the edges between slides can be dragged by; each drag is one undo step, and Escape puts
+ * everything back.
+ */
 export interface EdgeDrags {
   /** A landing, from beat to beat; with Alt held, from frame to frame. */
   readonly landing: (event: Press, slotIndex: number) => void;
@@ -96,7 +99,10 @@ interface Change {
   readonly show: () => ShowDocument;
 }
 
-/** Shows what the pointer would make of the show while it is held; `change` gives null where it means nothing. */
+/**
+ * Shows what the pointer would make of the show while it is held; `change` gives null where it
+ * means nothing.
+ */
 function drag(event: Press, change: (before: ShowDocument, moved: PointerEvent) => Change | null): void {
   const before = store.getState().show.document;
   if (!before || event.button !== 0) return;
@@ -104,7 +110,8 @@ function drag(event: Press, change: (before: ShowDocument, moved: PointerEvent) 
   event.stopPropagation();
   const handle = event.currentTarget;
   handle.focus({ preventScroll: true });
-  // The handle may be drawn again elsewhere while it moves: the window hears the pointer in any case.
+  // The handle may be drawn again elsewhere while it moves: the window hears the pointer in any
+  // case.
   let made: ShowDocument = before;
   let key = "";
   let hasMoved = false;

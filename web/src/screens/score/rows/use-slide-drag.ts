@@ -8,7 +8,10 @@ import { scrolledSince } from "../../../ui/drag-scroll.ts";
 import { type ScoreDropPlace, scoreDropPlace } from "./drop-place.ts";
 import type { ScorePointer } from "./score-pointer.ts";
 
-/** Dragging what is selected (or the one picture grabbed) to another place in the film, or into it from the tray. */
+/**
+ * Dragging what is selected (or the one picture grabbed) to another place in the film, or into it
+ * from the tray.
+ */
 export function useSlideDrag(pointer: ScorePointer) {
   const dispatch = useAppDispatch();
   const [ids, setIds] = useState<readonly string[]>([]);
@@ -50,7 +53,10 @@ export function useSlideDrag(pointer: ScorePointer) {
   };
 }
 
-/** Moves slides; those that were left out, by a person or for want of room, are in the film from now on. */
+/**
+ * Moves slides; those that were left out, by a person or for want of room, are in the film from now
+ * on.
+ */
 export function putIntoFilm(
   show: Parameters<typeof moveSlides>[0],
   ids: ReadonlySet<string>,

@@ -130,7 +130,10 @@ function masterText(master: Master, targetLufs: number | null): string {
   return `${gain}${limiter}${missed}`;
 }
 
-/** Short-term loudness over the film, the loudness that is wished, and what the limiter takes away. A click goes there. */
+/**
+ * Short-term loudness over the film, the loudness that is wished, and what the limiter takes away.
+ * A click goes there.
+ */
 function LoudnessChart({
   master,
   targetLufs,

@@ -5,7 +5,10 @@ import { LoudnessPanel } from "./LoudnessPanel.tsx";
 import { SourcesPanel } from "./SourcesPanel.tsx";
 import { VoicesPanel } from "./VoicesPanel.tsx";
 
-/** What is heard: voices, all sources with their levels, how music makes room, and how loud the whole is. */
+/**
+ * What is heard: voices, all sources with their levels, how music makes room, and how loud the
+ * whole is.
+ */
 export function SoundSide({ plan }: { plan: FilmPlan }): ReactNode {
   return (
     <>

@@ -21,7 +21,10 @@ import { originOf, voicePiece } from "./voice-piece.ts";
 /** The music under a voice can be drawn down to this. */
 export const LOWEST_SHAPED_DECIBELS = -30;
 
-/** A show in which a voice begins at another moment of the film; it stays with the slide that is seen there. */
+/**
+ * A show in which a voice begins at another moment of the film; it stays with the slide that is
+ * seen there.
+ */
 export function withVoiceAt(show: ShowDocument, voiceId: string, filmSeconds: number): ShowDocument {
   const { plan } = store.getState().view;
   if (!plan) return show;
@@ -43,7 +46,10 @@ export function moveVoiceBy(voiceId: string, seconds: number): void {
   }, `voice ${voiceId}`);
 }
 
-/** Takes a recording into the show: as a new voice at a moment of the film, or as another take of one that is there. */
+/**
+ * Takes a recording into the show: as a new voice at a moment of the film, or as another take of
+ * one that is there.
+ */
 export async function bringVoice(file: File, filmSeconds: number, takeOfVoice: string | null): Promise<boolean> {
   try {
     const showId = store.getState().show.id;
@@ -95,7 +101,10 @@ export function shapeByHand(voiceId: string): void {
 
 const CLOSEST_SECONDS = 0.05;
 
-/** A show in which a point of the music's level under a voice lies elsewhere, between its neighbours. */
+/**
+ * A show in which a point of the music's level under a voice lies elsewhere, between its
+ * neighbours.
+ */
 export function withLevelPoint(show: ShowDocument, voiceId: string, index: number, to: LevelPoint): ShowDocument {
   const voice = show.voices.find(({ id }) => id === voiceId);
   if (!voice?.musicLevel[index]) return show;
