@@ -78,8 +78,6 @@ export function arrangeSongs(
   const pieces = placed.map(piecesOf);
   const last = placed.at(-1);
   const lengthSeconds = last ? filmAt(last, last.end) : 0;
-  const beats = placed.flatMap((song) => inFilm(song, song.beats).map(({ mark, seconds }) => ({ ...mark, seconds })));
-  const longest = placed.reduce<PlacedSong | null>((a, b) => (a && a.beats.length >= b.beats.length ? a : b), null);
   return {
     lengthSeconds,
     materialSeconds: last ? lengthSeconds + restOfMaterial(last) : 0,
@@ -94,8 +92,7 @@ export function arrangeSongs(
     ),
     pieces: pieces.flat(),
     grid: {
-      beats,
-      beatsPerBar: longest?.grid.beatsPerBar ?? 4,
+      ...beatsOf(placed),
       freeTime: placed.flatMap((song, i) => stretches(itemAt(pieces, i), song.grid.freeTime)),
     },
     phrases: mapped(
@@ -126,6 +123,15 @@ export function arrangeSongs(
       (marker, seconds, song) => ({ ...marker, seconds, songId: song.song.id }),
     ),
     fadeOutSeconds: last ? fadeOutStart(last, lengthSeconds) : null,
+  };
+}
+
+/** All beats, and the metre of the song that has most of them. */
+function beatsOf(placed: readonly PlacedSong[]): Pick<ArrangedMusic["grid"], "beats" | "beatsPerBar"> {
+  const longest = placed.reduce<PlacedSong | null>((a, b) => (a && a.beats.length >= b.beats.length ? a : b), null);
+  return {
+    beats: placed.flatMap((song) => inFilm(song, song.beats).map(({ mark, seconds }) => ({ ...mark, seconds }))),
+    beatsPerBar: longest?.grid.beatsPerBar ?? 4,
   };
 }
 

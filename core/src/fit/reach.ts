@@ -17,13 +17,13 @@ import { firstAtOrAfter } from "./places.ts";
 export function isPossible(problem: OrderProblem): boolean {
   const { slots, ends } = problem;
   const fixed = fixedBeginnings(problem);
-  if (fixed[0] !== null && Math.abs(fixed[0]!) > TOLERANCE_SECONDS) return false;
+  if (Math.abs(fixed[0] ?? 0) > TOLERANCE_SECONDS) return false;
   const latest = latestBeginnings(problem, fixed);
   const offered = Float64Array.from(problem.landings, ({ seconds }) => seconds);
   let begins: Float64Array = Float64Array.of(0);
   for (const [k, slot] of slots.slice(0, -1).entries()) {
-    const reach = { from: begins[0]! + shortestSeconds(slot), to: latest[k + 1]! + TOLERANCE_SECONDS };
-    const targets = targetsOf(problem, k, fixed[k + 1]!, begins, offered, reach);
+    const reach = { from: itemAt(begins, 0) + shortestSeconds(slot), to: itemAt(latest, k + 1) + TOLERANCE_SECONDS };
+    const targets = targetsOf(problem, k, itemAt(fixed, k + 1), begins, offered, reach);
     begins = reached(begins, slot, targets);
     if (begins.length === 0) return false;
   }
@@ -35,7 +35,7 @@ export function isPossible(problem: OrderProblem): boolean {
 function latestBeginnings({ slots, ends }: OrderProblem, fixed: readonly (number | null)[]): Float64Array {
   const latest = new Float64Array(slots.length + 1).fill(lastOf(ends).seconds);
   for (let k = slots.length - 1; k >= 0; k--)
-    latest[k] = Math.min(latest[k + 1]! - shortestSeconds(itemAt(slots, k)), fixed[k] ?? Infinity);
+    latest[k] = Math.min(itemAt(latest, k + 1) - shortestSeconds(itemAt(slots, k)), fixed[k] ?? Infinity);
   return latest;
 }
 
@@ -64,7 +64,9 @@ function targetsOf(
 /** A moment, or the landing that is within the tolerance of it. */
 function landed(seconds: Seconds, offered: Float64Array): number {
   const place = firstAtOrAfter(offered, seconds - TOLERANCE_SECONDS);
-  return place < offered.length && offered[place]! <= seconds + TOLERANCE_SECONDS ? offered[place]! : seconds;
+  return place < offered.length && itemAt(offered, place) <= seconds + TOLERANCE_SECONDS
+    ? itemAt(offered, place)
+    : seconds;
 }
 
 /** The targets on which a slot can end that begins on one of `begins`. Both lists rise. */
@@ -72,7 +74,7 @@ function reached(begins: Float64Array, slot: SlotWish, targets: Float64Array): F
   const [shortest, longest] = [shortestSeconds(slot), longestSeconds(slot, Infinity)];
   // Whatever may stand as long as it likes reaches all that is far enough from where it can begin
   // first.
-  if (longest === Infinity) return targets.subarray(firstAtOrAfter(targets, begins[0]! + shortest));
+  if (longest === Infinity) return targets.subarray(firstAtOrAfter(targets, itemAt(begins, 0) + shortest));
   const found = new Float64Array(targets.length);
   let count = 0;
   let from = 0;

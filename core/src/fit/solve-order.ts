@@ -180,27 +180,28 @@ class OrderSolver {
     const [earliest, latest] = [this.#earliest, this.#latest];
     earliest[0] = 0;
     for (const [k, slot] of slots.entries()) {
-      if (slot.landingLock !== null) earliest[k] = Math.max(earliest[k]!, itemAt(landings, slot.landingLock).seconds);
-      earliest[k + 1] = earliest[k]! + shortestSeconds(slot);
+      if (slot.landingLock !== null)
+        earliest[k] = Math.max(itemAt(earliest, k), itemAt(landings, slot.landingLock).seconds);
+      earliest[k + 1] = itemAt(earliest, k) + shortestSeconds(slot);
     }
     latest[slots.length] = lastOf(ends).seconds;
     for (let k = slots.length - 1; k >= 0; k--) {
       const lock = itemAt(slots, k).landingLock;
-      latest[k] = latest[k + 1]! - shortestSeconds(itemAt(slots, k));
-      if (lock !== null) latest[k] = Math.min(latest[k]!, itemAt(landings, lock).seconds);
+      latest[k] = itemAt(latest, k + 1) - shortestSeconds(itemAt(slots, k));
+      if (lock !== null) latest[k] = Math.min(itemAt(latest, k), itemAt(landings, lock).seconds);
     }
     // Maxima bound from the other side.
     let reach = 0;
     for (let k = 0; k <= slots.length; k++) {
-      latest[k] = Math.min(latest[k]!, reach);
-      reach = latest[k]! + (k < slots.length ? this.#maximum(itemAt(slots, k)) : 0);
+      latest[k] = Math.min(itemAt(latest, k), reach);
+      reach = itemAt(latest, k) + (k < slots.length ? this.#maximum(itemAt(slots, k)) : 0);
     }
     let need = itemAt(ends, 0).seconds;
     for (let k = slots.length; k >= 0; k--) {
-      earliest[k] = Math.max(earliest[k]!, need);
-      need = earliest[k]! - (k > 0 ? this.#maximum(itemAt(slots, k - 1)) : 0);
+      earliest[k] = Math.max(itemAt(earliest, k), need);
+      need = itemAt(earliest, k) - (k > 0 ? this.#maximum(itemAt(slots, k - 1)) : 0);
     }
-    return earliest.every((seconds, k) => seconds <= latest[k]! + 2 * TOLERANCE_SECONDS);
+    return earliest.every((seconds, k) => seconds <= itemAt(latest, k) + 2 * TOLERANCE_SECONDS);
   }
 
   #maximum(slot: SlotWish): number {

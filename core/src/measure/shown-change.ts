@@ -1,3 +1,4 @@
+import { itemAt } from "../presence/index.ts";
 /**
  * Finds where one picture gives way to the next in decoded frames, without knowing how they were
  * made. The frames are given small (a few thousand bytes each, any channel order), as numbers 0 to
@@ -37,7 +38,7 @@ export function shareOfAfter(frame: ArrayLike<number>, before: ArrayLike<number>
  * frame. Returns null where the shares never rise through 50 %.
  */
 export function indexOfShownChange(shares: readonly number[]): number | null {
-  const after = shares.findIndex((share, i) => i > 0 && share >= 0.5 && shares[i - 1]! < 0.5);
+  const after = shares.findIndex((share, i) => i > 0 && share >= 0.5 && itemAt(shares, i - 1) < 0.5);
   if (after < 0) return null;
   const isMiddle = (i: number): boolean => shares[i] !== undefined && Math.abs(shares[i] - 0.5) <= 0.25;
   let first = after;
@@ -45,7 +46,7 @@ export function indexOfShownChange(shares: readonly number[]): number | null {
   let last = after - 1;
   while (isMiddle(last + 1)) last++;
   if (last - first + 1 < FEWEST_FOR_A_LINE) {
-    return 0.5 - shares[after - 1]! < shares[after]! - 0.5 - SHARE_NOISE ? after - 1 : after;
+    return 0.5 - itemAt(shares, after - 1) < itemAt(shares, after) - 0.5 - SHARE_NOISE ? after - 1 : after;
   }
   return Math.floor(crossingOfLine(shares, first, last) + 0.5);
 }

@@ -1,4 +1,5 @@
 import FFT from "fft.js";
+import { itemAt } from "../presence/index.ts";
 import type { Stereo } from "./sample-source.ts";
 import type { SpokenStretch } from "./speech.ts";
 
@@ -120,8 +121,10 @@ function noisePowers(
   const step = Math.max(1, Math.floor(count / LOOKED_AT_WINDOWS));
   const seen: Float64Array[] = [];
   for (let window = 0; window < count; window += step) seen.push(powerOf(window).slice());
+  // Too short to tell what is noise: nothing is.
+  if (seen.length === 0) return new Float64Array(bins);
   return Float64Array.from({ length: bins }, (_, k) => {
-    const sorted = seen.map((power) => power[k]!).sort((a, b) => a - b);
-    return sorted[Math.floor(QUIET_SHARE * (sorted.length - 1))]!;
+    const sorted = seen.map((power) => itemAt(power, k)).sort((a, b) => a - b);
+    return itemAt(sorted, Math.floor(QUIET_SHARE * (sorted.length - 1)));
   });
 }

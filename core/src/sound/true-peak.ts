@@ -91,17 +91,7 @@ export function peakBetween(samples: Float64Array, from: number, end: number, at
  */
 function filteredPeak(samples: Float64Array, from: number, end: number, atLeast: number): number {
   let peak = atLeast;
-  let x0 = samples[from - 11]!;
-  let x1 = samples[from - 10]!;
-  let x2 = samples[from - 9]!;
-  let x3 = samples[from - 8]!;
-  let x4 = samples[from - 7]!;
-  let x5 = samples[from - 6]!;
-  let x6 = samples[from - 5]!;
-  let x7 = samples[from - 4]!;
-  let x8 = samples[from - 3]!;
-  let x9 = samples[from - 2]!;
-  let x10 = samples[from - 1]!;
+  let [x0, x1, x2, x3, x4, x5, x6, x7, x8, x9, x10] = Array.from(samples.subarray(from - 11, from)) as Eleven;
   for (let newest = from; newest < end; newest++) {
     const x11 = samples[newest]!;
     const sum0 = x11 + x0;
@@ -152,3 +142,5 @@ function filteredPeak(samples: Float64Array, from: number, end: number, atLeast:
   }
   return peak;
 }
+
+type Eleven = [number, number, number, number, number, number, number, number, number, number, number];

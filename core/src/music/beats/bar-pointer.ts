@@ -107,9 +107,9 @@ class Trellis {
 
   /** Takes all paths on to the next hop; hops come in order from 0. */
   advance(hop: number): void {
-    const freeBefore = hop > 0 ? this.#free[hop - 1]! : 0;
+    const freeBefore = hop > 0 ? itemAt(this.#free, hop - 1) : 0;
     this.#free[hop] = freeBefore;
-    if (hop > 0) this.#lastBeat[hop] = this.#lastBeat[hop - 1]!;
+    if (hop > 0) this.#lastBeat[hop] = itemAt(this.#lastBeat, hop - 1);
     const row = (hop % this.#ringLength) * this.#cells;
     this.#ring.fill(-Infinity, row, row + this.#cells);
     if (!this.#candidates[hop]) return;
@@ -219,7 +219,7 @@ class Trellis {
       const entersTime = source === FROM_FREE_TIME;
       beats.push({ hop, ...itemAt(PLACES, cell % places), entersTime });
       if (entersTime) {
-        state = hop > 0 ? this.#lastBeat[hop - 1]! : -1;
+        state = hop > 0 ? itemAt(this.#lastBeat, hop - 1) : -1;
       } else {
         const period = Math.floor(cell / places);
         const place = source === FROM_SAME_BAR ? (cell % places) - 1 : LAST_PLACES[source]!;
@@ -288,8 +288,8 @@ function beatPeriods(): number[] {
 /** Cost of going from period j to period i, at j * count + i. */
 function tempoChangeCosts(periods: readonly number[]): Float32Array {
   return Float32Array.from({ length: periods.length ** 2 }, (_, k) => {
-    const before = periods[Math.floor(k / periods.length)]!;
-    const after = periods[k % periods.length]!;
+    const before = itemAt(periods, Math.floor(k / periods.length));
+    const after = itemAt(periods, k % periods.length);
     return TEMPO_CHANGE_COST * Math.abs(Math.log(after / before));
   });
 }
@@ -315,8 +315,8 @@ function beatScores(activations: BeatActivations, hopCount: number): BeatScores 
     const left = Math.min(activations.frameCount - 1, Math.floor(at));
     const right = Math.min(activations.frameCount - 1, left + 1);
     const mix = at - left;
-    const beatOdds = (1 - mix) * activations.beat[left]! + mix * activations.beat[right]!;
-    const barOdds = (1 - mix) * activations.barStart[left]! + mix * activations.barStart[right]!;
+    const beatOdds = (1 - mix) * itemAt(activations.beat, left) + mix * itemAt(activations.beat, right);
+    const barOdds = (1 - mix) * itemAt(activations.barStart, left) + mix * itemAt(activations.barStart, right);
     const isBeat = 1 / (1 + Math.exp(-beatOdds));
     const isBar = Math.min(0.97, Math.max(0.03, 1 / (1 + Math.exp(-barOdds)) / Math.max(0.05, isBeat)));
     beat[hop] = Math.max(-5, Math.min(5, beatOdds)) + BEAT_BONUS;

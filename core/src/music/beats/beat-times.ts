@@ -61,7 +61,7 @@ function timeRun(run: readonly TrackedBeat[], activations: BeatActivations): Tim
     ...itemAt(run, first + i),
     entersTime: i === 0,
     // What was heard stays where it was heard: a pulse may jump.
-    seconds: one.odds > HEARD_ODDS ? one.seconds : pulse[i]!,
+    seconds: one.odds > HEARD_ODDS ? one.seconds : itemAt(pulse, i),
     heard: 1 / (1 + Math.exp(-one.odds)),
   }));
 }
@@ -71,10 +71,10 @@ function heardAt(hop: number, { beat, place, frameCount }: BeatActivations): { s
   const centre = Math.round((tracked - FRAME_MIDDLE_SECONDS) / FRAME_SECONDS);
   let frame = Math.min(frameCount - 1, Math.max(0, centre));
   for (let f = Math.max(0, centre - REACH_FRAMES); f <= Math.min(frameCount - 1, centre + REACH_FRAMES); f++) {
-    if (beat[f]! > beat[frame]!) frame = f;
+    if (itemAt(beat, f) > itemAt(beat, frame)) frame = f;
   }
-  const odds = beat[frame]!;
+  const odds = itemAt(beat, frame);
   if (odds <= HEARD_ODDS) return { seconds: tracked, odds };
-  const within = Math.min(1.5, Math.max(-1.5, place[frame]!));
+  const within = Math.min(1.5, Math.max(-1.5, itemAt(place, frame)));
   return { seconds: FRAME_MIDDLE_SECONDS + (frame + within) * FRAME_SECONDS, odds };
 }

@@ -47,12 +47,13 @@ function contrast(beats: readonly TimedBeat[], n: number): number {
   const means = Array.from({ length: n }, (_, offset) =>
     mean(beats.filter((_, i) => i % n === offset).map((beat) => beat.heard)),
   ).sort((a, b) => b - a);
-  return (means[0]! - means[1]!) / means[0]!;
+  return (itemAt(means, 0) - itemAt(means, 1)) / itemAt(means, 0);
 }
 
 function probabilityAt({ beat, frameCount }: BeatActivations, seconds: Seconds): number {
   const frame = Math.round((seconds - HOP_SECONDS / 2) / FRAME_SECONDS);
   let odds = -Infinity;
-  for (let f = Math.max(0, frame - 1); f <= Math.min(frameCount - 1, frame + 1); f++) odds = Math.max(odds, beat[f]!);
+  for (let f = Math.max(0, frame - 1); f <= Math.min(frameCount - 1, frame + 1); f++)
+    odds = Math.max(odds, itemAt(beat, f));
   return 1 / (1 + Math.exp(-odds));
 }

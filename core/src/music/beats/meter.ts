@@ -34,7 +34,7 @@ function strongestNear(onsets: Float32Array, seconds: Seconds): number {
   let strongest = 0;
   const last = Math.min(onsets.length - 1, Math.round((seconds + REACH_SECONDS) / HOP_SECONDS));
   for (let hop = Math.max(0, Math.round((seconds - REACH_SECONDS) / HOP_SECONDS)); hop <= last; hop++) {
-    strongest = Math.max(strongest, onsets[hop]!);
+    strongest = Math.max(strongest, itemAt(onsets, hop));
   }
   return strongest;
 }

@@ -1,3 +1,4 @@
+import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import type { MonoAudio } from "../signal/index.ts";
 
@@ -23,7 +24,7 @@ export function refineToOnset(audio: MonoAudio, coarseSeconds: Seconds): { secon
     const centre = Math.round(coarseSeconds * sampleRate + k * step);
     let energy = 1e-7;
     for (let i = Math.max(1, centre - half); i < Math.min(samples.length, centre + half); i++) {
-      const difference = samples[i]! - samples[i - 1]!;
+      const difference = itemAt(samples, i) - itemAt(samples, i - 1);
       energy += difference * difference;
     }
     levels.push(10 * Math.log10(energy));
@@ -32,7 +33,7 @@ export function refineToOnset(audio: MonoAudio, coarseSeconds: Seconds): { secon
   let bestScore = 0;
   let bestRise = 0;
   for (let i = margin; i < levels.length - margin; i++) {
-    const rise = levels[i + margin]! - levels[i - margin]!;
+    const rise = itemAt(levels, i + margin) - itemAt(levels, i - margin);
     // Of two equal rises the one nearer to the tracked beat is meant.
     const away = (i - margin - steps) / steps;
     const score = rise * (1 - 0.3 * away * away);

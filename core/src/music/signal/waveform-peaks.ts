@@ -49,11 +49,10 @@ export function waveformPeaks({ samples, sampleRate }: MonoAudio): WaveformPeaks
 
 function coarser(values: Int8Array): Int8Array {
   const out = new Int8Array(2 * Math.ceil(values.length / 2 / FACTOR));
-  for (let i = 0; i < values.length; i += 2) {
-    const at = 2 * Math.floor(i / 2 / FACTOR);
-    if (values[i]! < out[at]!) out[at] = values[i]!;
-    if (values[i + 1]! > out[at + 1]!) out[at + 1] = values[i + 1]!;
-  }
+  values.forEach((value, i) => {
+    const at = 2 * Math.floor(i / 2 / FACTOR) + (i % 2);
+    out[at] = i % 2 === 0 ? Math.min(value, out[at]!) : Math.max(value, out[at]!);
+  });
   return out;
 }
 
@@ -76,8 +75,8 @@ export function extremesBetween(
   );
   let [low, high] = [0, 0];
   for (let step = first; step < end; step++) {
-    if (values[2 * step]! < low) low = values[2 * step]!;
-    if (values[2 * step + 1]! > high) high = values[2 * step + 1]!;
+    low = Math.min(low, values[2 * step]!);
+    high = Math.max(high, values[2 * step + 1]!);
   }
   return [low, high];
 }

@@ -3,6 +3,7 @@ import type { FilmPlan } from "@humming-tide/core/film";
 import { landingText } from "@humming-tide/core/fit";
 import { present } from "@humming-tide/core/presence";
 import { type ReactNode, type PointerEvent as ReactPointerEvent, useCallback, useEffect, useMemo, useRef } from "react";
+import type { Player } from "../../../stage/player.ts";
 import { useFilmClock, usePlayer } from "../../../stage/player-context.tsx";
 import { useAppSelector } from "../../../store/store.ts";
 import { followPointer } from "../../../ui/follow-pointer.ts";
@@ -46,15 +47,6 @@ export function CloseUp({ plan, music }: { plan: FilmPlan; music: ArrangedMusic 
       window.removeEventListener("themechange", again);
     };
   }, [draw, player]);
-  /** The strip is pulled under the playhead, which stays in its middle. */
-  const scrub = (event: ReactPointerEvent<HTMLCanvasElement>): void => {
-    const [from, x] = [player.filmSeconds(), event.clientX];
-    const scale = CLOSE_UP_SECONDS / event.currentTarget.clientWidth;
-    followPointer(event.currentTarget, event.pointerId, {
-      move: (moved) => player.seek(from - (moved.clientX - x) * scale),
-      end: () => undefined,
-    });
-  };
   return (
     <section aria-label="Close-up" className="shrink-0 border-t border-line bg-raised pt-1 pr-4 pb-1.5 pl-1">
       <p
@@ -73,11 +65,21 @@ export function CloseUp({ plan, music }: { plan: FilmPlan; music: ArrangedMusic 
           aria-hidden
           className="block min-w-0 flex-1 cursor-grab touch-none"
           style={{ height: CLOSE_UP_HEIGHT }}
-          onPointerDown={scrub}
+          onPointerDown={(event) => scrub(event, player)}
         />
       </div>
     </section>
   );
+}
+
+/** The strip is pulled under the playhead, which stays in its middle. */
+function scrub(event: ReactPointerEvent<HTMLCanvasElement>, player: Player): void {
+  const [from, x] = [player.filmSeconds(), event.clientX];
+  const scale = CLOSE_UP_SECONDS / event.currentTarget.clientWidth;
+  followPointer(event.currentTarget, event.pointerId, {
+    move: (moved) => player.seek(from - (moved.clientX - x) * scale),
+    end: () => undefined,
+  });
 }
 
 /** The change of picture nearest to the playhead, in words. */
