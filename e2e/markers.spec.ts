@@ -254,4 +254,13 @@ test("the library finds, plays, notes and adds songs of all shows", async ({ pag
   await page.getByRole("button", { name: "From the library …" }).click();
   await expect(waltz.getByLabel("Tags")).toHaveValue("slow, strings");
   await expect(waltz.getByRole("button", { name: "No favourite any more" })).toBeVisible();
+  // It is in reach on Gather too.
+  await page.goto(`${app.address}/shows/${showId}/gather`);
+  const songPanel = page.getByRole("region", { name: "Song", exact: true });
+  await songPanel.getByRole("button", { name: "From the library …" }).click();
+  await waltz.getByRole("button", { name: "Add to the film" }).click();
+  await expect.poll(async () => (await savedShow(app, showId)).document.songs.length).toBe(2);
+  await expect(songPanel.getByText("and 1 more")).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await savedShow(app, showId)).document.songs.length).toBe(1);
 });

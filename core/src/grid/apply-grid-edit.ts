@@ -1,12 +1,12 @@
 import { assertNever } from "../errors/index.ts";
 import { itemAt, lastOf } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
+import { barRecounted, countedBackward, countedForward } from "./bar-count.ts";
+import { atLevel, stretchAtLevel } from "./beat-level.ts";
 import { commonestBeatsPerBar } from "./beats-per-bar.ts";
-import { type Grid, type GridBeat, indexOfNearestBeat } from "./grid.ts";
+import { CLOSEST_SECONDS, type Grid, type GridBeat, indexOfNearestBeat, isAcrossFreeTime } from "./grid.ts";
 import type { GridEdit } from "./grid-edit.ts";
 
-/** Beats nearer to each other than this are one: no music has 600 beats in a minute. */
-const CLOSEST_SECONDS = 0.1;
 /** A beat farther away than this is not what a person pointed at. */
 const POINTING_SECONDS = 0.5;
 /** Bars to each side of a dragged beat that follow it, where no anchor is nearer. */
@@ -19,13 +19,12 @@ const DRAG_BARS = 2;
 export function applyGridEdit(grid: Grid, edit: GridEdit): Grid {
   switch (edit.kind) {
     case "twice":
-      return divided(grid, 2);
     case "triple":
-      return divided(grid, 3);
     case "half":
-      return thinned(grid, 2);
     case "third":
-      return thinned(grid, 3);
+      return atLevel(grid, edit.kind);
+    case "stretchLevel":
+      return stretchAtLevel(grid, edit.level, edit.startSeconds, edit.endSeconds);
     case "oneHere":
       return oneHere(grid, edit.seconds);
     case "meter":
@@ -49,43 +48,6 @@ export function applyGridEdit(grid: Grid, edit: GridEdit): Grid {
     default:
       return assertNever(edit);
   }
-}
-
-/**
- * Beats evenly between each two that are not across free time; bars keep their count from the first
- * one on.
- */
-function divided(grid: Grid, parts: number): Grid {
-  const beats = grid.beats.flatMap((beat, i): GridBeat[] => {
-    const next = grid.beats[i + 1];
-    if (!next || isAcrossFreeTime(grid, beat, next)) return [beat];
-    const gap = next.seconds - beat.seconds;
-    if (gap / parts < CLOSEST_SECONDS) return [beat];
-    const between = Array.from({ length: parts - 1 }, (_, k) => ({
-      seconds: beat.seconds + (gap * (k + 1)) / parts,
-      position: 0,
-      confidence: beat.confidence * 0.8,
-    }));
-    return [beat, ...between];
-  });
-  const first = grid.beats.findIndex((beat) => beat.position === 1);
-  const start = first < 0 ? 0 : beats.indexOf(itemAt(grid.beats, first));
-  return { ...grid, beats: recounted(beats, start, grid.beatsPerBar) };
-}
-
-/**
- * Every n-th beat, those that hold most of the bar starts (ties: the earlier); bars become n times
- * as long.
- */
-function thinned(grid: Grid, n: number): Grid {
-  const barStarts = Array.from(
-    { length: n },
-    (_, offset) => grid.beats.filter((beat, i) => i % n === offset && beat.position === 1).length,
-  );
-  const offset = barStarts.indexOf(Math.max(...barStarts));
-  const kept = grid.beats.filter((_, i) => i % n === offset);
-  const one = kept.findIndex((beat) => beat.position === 1);
-  return { ...grid, beats: recounted(kept, Math.max(0, one), grid.beatsPerBar) };
 }
 
 function oneHere(grid: Grid, seconds: Seconds): Grid {
@@ -284,60 +246,4 @@ function replaced(grid: Grid, times: readonly number[], startSeconds: Seconds, e
     }),
   );
   return { ...grid, beats: [...before, ...fresh, ...after] };
-}
-
-/**
- * The beats of the bar that holds `index` numbered 1, 2, 3 … from its start, up to the next bar
- * start.
- */
-function barRecounted(beats: readonly GridBeat[], index: number): GridBeat[] {
-  const result = [...beats];
-  let count = result[index - 1]?.position ?? 0;
-  if (index > 0 && count === 0) return result;
-  for (let i = index; i < result.length && (i === index ? true : itemAt(result, i).position !== 1); i++) {
-    const beat = itemAt(result, i);
-    if (i === index && beat.position === 1 && beat.one) break;
-    count += 1;
-    result[i] = { ...beat, position: count };
-  }
-  return result;
-}
-
-/**
- * All positions: from `start` to both sides, and on from each beat that a person called the one.
- */
-function recounted(beats: readonly GridBeat[], start: number, beatsPerBar: number): GridBeat[] {
-  const outward = countedBackward(countedForward(beats, start, beatsPerBar), start, beatsPerBar);
-  return outward.reduce<GridBeat[]>((all, beat, i) => (beat.one ? countedForward(all, i, beatsPerBar) : all), outward);
-}
-
-/** Positions 1, 2 … from `start` on, up to the next beat that a person called the one. */
-function countedForward(beats: readonly GridBeat[], start: number, beatsPerBar: number): GridBeat[] {
-  const stop = beats.findIndex((beat, i) => i > start && beat.one);
-  const end = stop < 0 ? beats.length : stop;
-  return beats.map((beat, i) => (i < start || i >= end ? beat : numbered(beat, ((i - start) % beatsPerBar) + 1)));
-}
-
-/**
- * Positions before `start`, counted back from it as from a one, down to the nearest beat that a
- * person called the one.
- */
-function countedBackward(beats: readonly GridBeat[], start: number, beatsPerBar: number): GridBeat[] {
-  const stop = beats.findLastIndex((beat, i) => i < start && beat.one);
-  return beats.map((beat, i) => {
-    if (i >= start || i <= stop) return beat;
-    return numbered(beat, ((((i - start) % beatsPerBar) + beatsPerBar) % beatsPerBar) + 1);
-  });
-}
-
-function numbered(beat: GridBeat, position: number): GridBeat {
-  return beat.position === position ? beat : { ...beat, position };
-}
-
-/** Whether free time lies between two neighbouring beats, in either order. */
-function isAcrossFreeTime(grid: Grid, a: GridBeat, b: GridBeat): boolean {
-  const [low, high] = [Math.min(a.seconds, b.seconds), Math.max(a.seconds, b.seconds)];
-  return grid.freeTime.some(
-    ({ startSeconds, endSeconds }) => startSeconds < high && endSeconds > low && endSeconds - startSeconds > 0.01,
-  );
 }

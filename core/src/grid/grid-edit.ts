@@ -1,5 +1,8 @@
 import type { Milliseconds, Seconds } from "../time/index.ts";
 
+/** How the beat is felt, against how it was heard. */
+export type BeatLevel = "twice" | "triple" | "half" | "third";
+
 /**
  * A person's correction of the grid. Edits are kept, not their result, so that they survive a
  * better analysis. Times are seconds of the song.
@@ -16,6 +19,13 @@ export type GridEdit =
   | { readonly kind: "third" }
   /** Two beats between each two: what was felt as one long beat is three. */
   | { readonly kind: "triple" }
+  /** One of the four from the start (inclusive) to the end (exclusive) alone. */
+  | {
+      readonly kind: "stretchLevel";
+      readonly level: BeatLevel;
+      readonly startSeconds: Seconds;
+      readonly endSeconds: Seconds;
+    }
   /**
    * A bar starts at the beat nearest to `seconds`; bars are counted on from there, up to the next
    * such beat.

@@ -129,6 +129,12 @@ describe("beats that come and go", () => {
 const seconds = fc.double({ min: 0, max: 24, noNaN: true });
 const anyGridEdit: fc.Arbitrary<GridEdit> = fc.oneof(
   fc.constantFrom<GridEdit>({ kind: "twice" }, { kind: "half" }, { kind: "triple" }, { kind: "third" }),
+  fc.record({
+    kind: fc.constant("stretchLevel" as const),
+    level: fc.constantFrom("twice" as const, "triple" as const, "half" as const, "third" as const),
+    startSeconds: seconds,
+    endSeconds: seconds,
+  }),
   fc.record({ kind: fc.constant("oneHere" as const), seconds }),
   fc.record({ kind: fc.constant("meter" as const), beatsPerBar: fc.integer({ min: 1, max: 7 }), seconds }),
   fc.record({ kind: fc.constant("nudge" as const), milliseconds: fc.integer({ min: -2000, max: 2000 }) }),
@@ -157,6 +163,35 @@ const anyGridEdit: fc.Arbitrary<GridEdit> = fc.oneof(
       }),
     ),
 );
+
+describe("another level for a stretch", () => {
+  it("changes the beats in it and no others", () => {
+    const half: GridEdit = { kind: "stretchLevel", level: "half", startSeconds: 2, endSeconds: 6 };
+    expect(times([half], 17)).toEqual([0, 0.5, 1, 1.5, 2, 3, 4, 5, 6, 6.5, 7, 7.5, 8]);
+    expect(positions([half], 17)).toEqual([1, 2, 3, 4, 1, 2, 3, 4, 1, 2, 3, 4, 1]);
+    const twice: GridEdit = { kind: "stretchLevel", level: "twice", startSeconds: 2, endSeconds: 3 };
+    expect(times([twice], 9)).toEqual([0, 0.5, 1, 1.5, 2, 2.25, 2.5, 2.75, 3, 3.5, 4]);
+    const empty: GridEdit = { kind: "stretchLevel", level: "half", startSeconds: 3, endSeconds: 3 };
+    expect(times([empty])).toEqual(times([]));
+  });
+
+  it("is the level of the whole song where the stretch is the whole song", () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom("twice" as const, "triple" as const, "half" as const, "third" as const),
+        fc.integer({ min: 2, max: 60 }),
+        fc.integer({ min: 1, max: 4 }),
+        (level, count, firstPosition) => {
+          const stretch: GridEdit = { kind: "stretchLevel", level, startSeconds: 0, endSeconds: 1000 };
+          expect(gridAfter([stretch], count, firstPosition)).toEqual(
+            gridAfter([{ kind: level }], count, firstPosition),
+          );
+        },
+      ),
+      { numRuns: propertyRuns },
+    );
+  });
+});
 
 describe("any corrections in any order", () => {
   it("leave beats in rising order, counted from 1, and none before the song or in free time", () => {

@@ -3,6 +3,9 @@ import { firstIndex } from "../numeric/index.ts";
 import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 
+/** Beats nearer to each other than this are one: no music has 600 beats in a minute. */
+export const CLOSEST_SECONDS = 0.1;
+
 /** A beat of the grid. */
 export interface GridBeat extends Beat {
   /** A person put it where it is: dragging another beat does not move it. */
@@ -30,4 +33,12 @@ export function indexOfNearestBeat(beats: readonly { readonly seconds: Seconds }
   if (next === 0) return beats.length ? 0 : -1;
   if (next === beats.length) return beats.length - 1;
   return at - itemAt(beats, next - 1).seconds <= itemAt(beats, next).seconds - at ? next - 1 : next;
+}
+
+/** Whether free time lies between two neighbouring beats, in either order. */
+export function isAcrossFreeTime(grid: Grid, a: GridBeat, b: GridBeat): boolean {
+  const [low, high] = [Math.min(a.seconds, b.seconds), Math.max(a.seconds, b.seconds)];
+  return grid.freeTime.some(
+    ({ startSeconds, endSeconds }) => startSeconds < high && endSeconds > low && endSeconds - startSeconds > 0.01,
+  );
 }

@@ -20,6 +20,7 @@ const gridEditSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("half") }),
   z.object({ kind: z.literal("triple") }),
   z.object({ kind: z.literal("third") }),
+  z.object({ kind: z.literal("stretchLevel"), level: z.enum(["twice", "triple", "half", "third"]), ...stretch }),
   z.object({ kind: z.literal("oneHere"), seconds }),
   z.object({ kind: z.literal("meter"), beatsPerBar: z.number().int().min(1).max(16), seconds }),
   z.object({ kind: z.literal("nudge"), milliseconds: z.number().min(-2000).max(2000) }),

@@ -9,6 +9,7 @@ import { chosenFiles } from "../../intake/dropped-files.ts";
 import { bringIn, lookForLeftOver } from "../../intake/intake.ts";
 import { DropHint } from "../../replace/DropHint.tsx";
 import { useFileDrop } from "../../replace/use-file-drop.ts";
+import { SongLibraryDialog } from "../../song-library/SongLibraryDialog.tsx";
 import { useOpenShow, useShowId } from "../../store/open-show.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../store/store.ts";
@@ -209,9 +210,22 @@ function SongPanel(): ReactNode {
   const song = useAppSelector((state) => present(state.show.document).songs[0]);
   const count = useOpenShow((show) => show.songs.length);
   const facts = useAppSelector((state) => (song ? state.show.media[song.sha256] : undefined));
+  const [isLibraryOpen, setLibraryOpen] = useState(false);
   return (
-    <Panel title="Song">
-      {!song && <p className="text-[13px] text-soft">No song yet. Drop one anywhere on the sheet.</p>}
+    <Panel
+      title="Song"
+      aside={
+        <Button kind="quiet" onClick={() => setLibraryOpen(true)}>
+          From the library …
+        </Button>
+      }
+    >
+      {isLibraryOpen && <SongLibraryDialog onClose={() => setLibraryOpen(false)} />}
+      {!song && (
+        <p className="text-[13px] text-soft">
+          No song yet. Drop one anywhere on the sheet, or take one from the library.
+        </p>
+      )}
       {song && (
         <div className="flex items-start gap-3">
           <Music size={18} className="mt-0.5 shrink-0 text-foam" aria-hidden />

@@ -156,6 +156,8 @@ function Nudges({ disabled, edit }: EditProps): ReactNode {
 }
 
 /** A stretch from one place of the playhead to another, to be evened out or freed of beats. */
+const lowerFirst = (text: string): string => `${text.slice(0, 1).toLowerCase()}${text.slice(1)}`;
+
 function Stretch({ edit }: Pick<EditProps, "edit">): ReactNode {
   const player = usePlayer();
   const [from, setFrom] = useState<number | null>(null);
@@ -174,6 +176,18 @@ function Stretch({ edit }: Pick<EditProps, "edit">): ReactNode {
       <div className="grid grid-cols-2 gap-2">
         <Button onClick={() => setFrom(player.filmSeconds())}>From here</Button>
         <Button onClick={() => setTo(player.filmSeconds())}>To here</Button>
+        {FACTORS.slice(0, 2).map(({ kind, label, name, said }) => (
+          <Button
+            key={kind}
+            disabled={!isWhole}
+            aria-label={`${name} in this stretch`}
+            onClick={() =>
+              edit({ kind: "stretchLevel", level: kind, ...stretch }, `In this stretch: ${lowerFirst(said)}`)
+            }
+          >
+            {label}
+          </Button>
+        ))}
         <Button
           disabled={!isWhole}
           onClick={() => edit({ kind: "fixedTempo", ...stretch, bpm: null }, "The beats of the stretch are even now.")}

@@ -1,3 +1,4 @@
+import { type GridEdit, isAnswered, likelyMending } from "@humming-tide/core/grid";
 import type { Doubt, LevelDoubt } from "@humming-tide/core/music";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect } from "react";
@@ -72,13 +73,14 @@ function useDoubtVisits(doubts: readonly Doubt[]) {
 
 /** The stretches where the grid wants an ear, to be visited one by one with D. */
 export function Doubts(): ReactNode {
-  const { analysis } = useListenSong();
+  const { analysis, song } = useListenSong();
   const { doubts, levelDoubt } = analysis;
-  const { visit, next } = useDoubtVisits(doubts);
+  const open = doubts.filter((doubt) => !isAnswered(doubt, song.gridEdits));
+  const { visit, next } = useDoubtVisits(open.length > 0 ? open : doubts);
   return (
     <Panel
       title="Check these by ear"
-      aside={<span className="text-[13px] text-quiet">{doubts.length || "nothing"}</span>}
+      aside={<span className="text-[13px] text-quiet">{openText(open.length, doubts.length)}</span>}
     >
       {levelDoubt && <Level doubt={levelDoubt} />}
       {doubts.length === 0 ? (
@@ -101,31 +103,68 @@ export function Doubts(): ReactNode {
   );
 }
 
+/** "3", "2 of 3 left", "all answered", "nothing". */
+function openText(open: number, all: number): string {
+  if (all === 0) return "nothing";
+  if (open === 0) return "all answered";
+  return open === all ? `${all}` : `${open} of ${all} left`;
+}
+
 interface DoubtListProps {
   doubts: readonly Doubt[];
   onVisit: (doubt: Doubt) => void;
 }
 
-/** The stretches in doubt, each with its reason. */
+/** The stretches in doubt, each with its reason and, where its neighbours tell, what puts it right. */
 function DoubtList({ doubts, onVisit }: DoubtListProps): ReactNode {
+  const { song, grid, correct } = useListenSong();
   return (
-    <ul aria-label="Doubtful stretches" className="-mx-2 mb-2 max-h-[132px] overflow-y-auto">
-      {doubts.map((doubt) => (
-        <li key={doubt.startSeconds}>
-          <button
-            type="button"
-            className="flex w-full justify-between gap-3 rounded px-2 py-1 text-left text-[13px] hover:bg-high"
-            onClick={() => onVisit(doubt)}
-          >
-            <span className="tabular-nums text-soft">
-              {clockText(doubt.startSeconds)} to {clockText(doubt.endSeconds)}
-            </span>
-            <span className="text-ink">{REASONS[doubt.reason]}</span>
-          </button>
-        </li>
-      ))}
+    <ul aria-label="Doubtful stretches" className="-mx-2 mb-2 max-h-[196px] overflow-y-auto">
+      {doubts.map((doubt) => {
+        const answered = isAnswered(doubt, song.gridEdits);
+        const mending = answered ? null : likelyMending(grid, doubt);
+        return (
+          <li key={doubt.startSeconds} className="pb-1">
+            <button
+              type="button"
+              className="flex w-full justify-between gap-3 rounded px-2 py-1 text-left text-[13px] hover:bg-high"
+              onClick={() => onVisit(doubt)}
+            >
+              <span className="tabular-nums text-soft">{stretchText(doubt)}</span>
+              <span className={answered ? "text-quiet" : "text-ink"}>
+                {answered ? "corrected" : REASONS[doubt.reason]}
+              </span>
+            </button>
+            {mending && (
+              <div className="flex justify-end px-2">
+                <Button aria-label={`${mendingText(mending)}, ${stretchText(doubt)}`} onClick={() => correct(mending)}>
+                  {mendingText(mending)}
+                </Button>
+              </div>
+            )}
+          </li>
+        );
+      })}
     </ul>
   );
+}
+
+const stretchText = ({ startSeconds, endSeconds }: Doubt): string =>
+  `${clockText(startSeconds)} to ${clockText(endSeconds)}`;
+
+const LEVEL_TEXTS = {
+  twice: "Twice as fast here",
+  half: "Half as fast here",
+  triple: "Three times as fast here",
+  third: "A third as fast here",
+} as const;
+
+function mendingText(edit: GridEdit): string {
+  if (edit.kind === "stretchLevel") return LEVEL_TEXTS[edit.level];
+  if (edit.kind === "meter") return `Bars of ${edit.beatsPerBar} here`;
+  return edit.kind === "fixedTempo" && edit.bpm !== null
+    ? `Beats at ${edit.bpm.toFixed(0)} BPM here`
+    : "Even beats here";
 }
 
 /**
