@@ -4,8 +4,8 @@ import { expect, type Page } from "@playwright/test";
 export const allSaved = (page: Page): Promise<void> => expect(page.getByTestId("save-status")).toHaveText("Saved");
 
 /**
- * For tests that share a show: a page that closes a moment after an edit, in a browser that keeps
- * nothing, would leave the next test with half of what this one did.
+ * For tests that share a show: the browser of a test keeps nothing. A page that closes a moment
+ * after an edit would leave the next test with half of it.
  */
 export async function leaveSaved({ page }: { page: Page }): Promise<void> {
   if (page.isClosed()) return;

@@ -8,8 +8,8 @@ import { hummingTide, showsOf, startApp } from "./running-app.ts";
 
 /**
  * Part of npm run bench:page: what a picture of the screen costs on Listen, script and drawing
- * commands together, while a song of ten minutes plays at zooms from the whole song to single
- * frames, and while it is zoomed. Ends with 1 where the 95th percentile is over 16 ms.
+ * commands together. A song of ten minutes plays at zooms from the whole song to single frames, and
+ * is zoomed. Ends with 1 where the 95th percentile is over 16 ms.
  */
 const SONG_SECONDS = 600;
 const LARGEST_MS = 16;

@@ -9,8 +9,8 @@ import { hummingTide, showsOf, startApp } from "./running-app.ts";
 
 /**
  * Part of npm run bench:page: how long the main thread is held up on a Score of 1,024 slides and 20
- * minutes of music. Ends with 1 where a task of more than 50 ms is seen while the rows are
- * scrolled, an edge or a picture is dragged, or the film plays.
+ * minutes of music. Ends with 1 where a task of more than 50 ms is seen: while rows are scrolled,
+ * an edge or a picture is dragged, or the film plays.
  */
 const PICTURES = 1024;
 const SONG_SECONDS = 1200;

@@ -11,8 +11,8 @@ import { startApp } from "./running-app.ts";
 
 /**
  * npm run bench:page: the shelf with 2,000 shows. Prints how long the server takes for the list,
- * when the first card is seen, and tasks of more than 50 ms while it is scrolled; ends with 1 where
- * there is one.
+ * and when the first card is seen. Prints tasks of more than 50 ms while it is scrolled; ends with
+ * 1 where there is one.
  */
 const SHOWS = 2000;
 /** As many slides as a wedding has; every twentieth show is so large, the others have a few. */

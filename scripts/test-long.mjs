@@ -1,6 +1,6 @@
 // npm run test:long: what is long by nature. The seeded properties 10,000 times each instead of
-// 500, 100 kills of the server under load, of a first start and of an upgrade, a film of each
-// kind of transition, and twelve tabs of one browser. Ends with a table.
+// 500. 100 kills of the server under load, of a first start and of an upgrade. A film of each kind
+// of transition, and twelve tabs of one browser. Ends with a table.
 import { spawnSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";

@@ -1,8 +1,9 @@
+import { itemAt } from "@humming-tide/core/presence";
+
 /**
  * A seeded generator (mulberry32, Tommy Ettinger's public-domain mixer): the demo is the same on
  * every machine.
  */
-import { itemAt } from "@humming-tide/core/presence";
 export class Random {
   #state: number;
 

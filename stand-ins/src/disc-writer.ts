@@ -75,7 +75,7 @@ export class Drive {
     const burn: Burn = { id: randomUUID(), state: "writing", progress: 0, error: null };
     this.#burns.set(burn.id, burn);
     const stopping = new AbortController();
-    // From the first byte on the disc is not blank any more.
+    // From the first byte on the disc is no longer blank.
     this.#medium = { ...this.#medium, state: "spoilt", label };
     const finished = this.#write(burn, source, files, stopping.signal).finally(() => {
       this.#burning = null;

@@ -36,7 +36,7 @@ interface SiteOptions {
 
 /**
  * A made-up video site: sign-in, uploads in chunks that go on where they were broken off (tus 1.0,
- * core and creation, from memory), a while of processing, and a page for each film.
+ * core and creation, from memory). Then some time of processing, and a page for each film.
  */
 export function videoRoutes(folder: string, base: () => string, troubles: Troubles, options: SiteOptions): Router {
   const site = new VideoSite(folder, base, troubles, options);

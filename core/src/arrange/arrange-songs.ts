@@ -24,8 +24,8 @@ import { playedBeats, playedTimes, type SongRun, type SongTimeline, songTimeline
 import { type TempoBridge, tempoBridge } from "./tempo-bridge.ts";
 
 /**
- * A jump inside a song is faded over within this, ending just before the beat, so that the attack
- * is wholly that of the new place.
+ * A jump inside a song is faded over within this. It ends just before the beat, so the attack is
+ * wholly that of the new place.
  */
 const JOIN_FADE_SECONDS = 0.03;
 const JOIN_LEAD_SECONDS = 0.005;

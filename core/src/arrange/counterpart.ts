@@ -17,10 +17,10 @@ const SLACK_SECONDS = 0.02;
 
 /**
  * Where a place of one song has its counterpart in another: the section of the same role (the
- * second chorus in the second chorus), there the same bar and the same beat, and between two beats
- * the same share of the way. Sections without a role, and all where one of the songs has none, are
- * told by their letters. Null where the other song has no such section, bar or beat. Seconds of
- * either song; O(beats).
+ * second chorus in the second chorus), there the same bar and beat. Between two beats it is the
+ * same share of the way. Sections without a role, and all where one of the songs has none, are told
+ * by their letters. Null where the other song has no such section, bar or beat. Seconds of either
+ * song; O(beats).
  */
 export function counterpartSeconds(seconds: Seconds, from: SongWithAnalysis, to: SongWithAnalysis): Seconds | null {
   const byRole = [from, to].every(({ song }) => song.sections?.some(({ role }) => role !== null) ?? false);

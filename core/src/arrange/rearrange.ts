@@ -71,13 +71,13 @@ const BAR_LINE_SECONDS = 0.1;
 const FEWEST_BARS = 2 * SHORTEST_RUN_BARS;
 
 /**
- * Shortens or lengthens a song at bar lines: the path through its bars from the first to the last
- * whose length is nearest to the wish and whose joins are least heard, by dynamic programming over
- * bars played, bar and bars since the last join; exact for these costs. Joins lead from one place
- * to another where the bars on both sides are alike (self-similarity of bars: harmony, bass, rhythm
- * and timbre) and keep the place in the phrase where they can. Throws `not-rearrangeable` where the
- * song has fewer than eight bars or no such path comes within two bars (with "tempo": within 1 %;
- * with "fade": none that is longer). O(bars * wished bars * 50).
+ * Shortens or lengthens a song at bar lines: the path through its bars whose length is nearest to
+ * the wish and whose joins are heard least. Found by dynamic programming over bars played, bar and
+ * bars since the last join; exact for these costs. Joins lead from one place to another where the
+ * bars on both sides are alike (self-similarity of bars: harmony, bass, rhythm and timbre) and keep
+ * the place in the phrase where they can. Throws `not-rearrangeable` where the song has fewer than
+ * eight bars or no such path comes within two bars (with "tempo": within 1 %; with "fade": none
+ * that is longer). O(bars * wished bars * 50).
  */
 export function rearrange(bars: SongBars, wish: LengthWish): Rearrangement {
   const count = bars.starts.length - 1;

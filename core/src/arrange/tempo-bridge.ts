@@ -1,8 +1,9 @@
+import { itemAt, lastOf, present } from "../presence/index.ts";
+
 /**
  * A crossfade in which bars of two songs are kept together. Times of each song are in its played
  * seconds.
  */
-import { itemAt, lastOf, present } from "../presence/index.ts";
 export interface TempoBridge {
   /**
    * Bar starts of the song that goes, and of the one that comes, which fall together: one more than

@@ -40,7 +40,7 @@ export const fixSchema = z.discriminatedUnion("kind", [
  */
 export type Fix = z.infer<typeof fixSchema>;
 
-/** The edit that a fix is. What it names and is not there any more stays as it is. */
+/** The edit that a fix is. What it names and is no longer there stays as it is. */
 export function applyFix(show: ShowDocument, fix: Fix): ShowDocument {
   switch (fix.kind) {
     case "stand":

@@ -1,13 +1,14 @@
 import { AreaSums, luma } from "../numeric/index.ts";
 import type { Frames } from "../time/index.ts";
+
 /**
  * Flashes after WCAG 2.2, success criterion 2.3.1 (general flash and red flash thresholds;
  * definition "general flash and red flash thresholds"; values from memory): nothing may flash more
- * than three times in any one second over more than a quarter of any 341 x 256 block of a picture
- * that is shown on 1024 x 768 pixels.
+ * than three times in any one second. That counts over more than a quarter of any 341 x 256 block
+ * of a picture shown on 1024 x 768 pixels.
  *
  * - A general flash is a pair of opposing changes in relative luminance of 10 % or more of the
- *   maximum (1.0) where the darker state is below 0.80.
+ *   maximum (1.0). The darker state is below 0.80.
  * - A red flash is a pair of opposing changes to and from a saturated red: R / (R + G + B) of at
  *   least 0.8 in linear light, with a change of more than 0.2 in the CIE 1976 UCS chromaticity
  *   diagram. Of reds too dark to be seen, (R - G - B) x 320 up to 20, nothing is made (WCAG 2.1's

@@ -38,9 +38,9 @@ export function defaultOutputs(
 }
 
 /**
- * The stretch of whole bars of about so many seconds in which a show's songs are loudest on the
- * mean, begun with a section or a phrase where there is one. The earliest where two are as loud;
- * null for songs without bars, or shorter than that.
+ * The loudest stretch of whole bars of about so many seconds in a show's songs, by the mean. It
+ * begins with a section or a phrase where there is one. The earliest where two are as loud; null
+ * for songs without bars, or shorter than that.
  */
 export function strongestPart(
   show: Pick<ShowDocument, "songs">,

@@ -302,7 +302,7 @@ export class Framer {
     };
   }
 
-  /** Of a fill; a blurred copy where another picture is not there any more. */
+  /** Of a fill; a blurred copy where another picture is no longer there. */
   #ground({ fill, look }: Style, blur: Ground): Ground {
     const { size: frame } = this.#show;
     if (fill.kind === "colour") return { kind: "colour", colour: fill.colour };

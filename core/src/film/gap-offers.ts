@@ -36,8 +36,8 @@ const SAME_PLACE_SECONDS = 0.03;
 
 /**
  * What can be done about a slot that markers or locks make too long or too short, the gentlest
- * first; empty for one that is neither. A long one: let a picture that stands still move, show
- * another one in it that the film has no room for, or put a marker on the bar nearest to its
+ * first; empty for one that is neither. A long one: let a picture that stands still move, or show
+ * another one in it that the film has no room for. Or put a marker on the bar nearest to its
  * middle. A short one: the marker that begins it is kept as a note, its caption goes to the picture
  * before, or the picture is left out.
  */

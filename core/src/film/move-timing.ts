@@ -15,8 +15,8 @@ export const steadyTiming = ({ startFrame, endFrame }: FrameSpan): MoveTiming =>
 const SHORTEST_RISE_SECONDS = 0.8;
 
 /**
- * Arrives on the strongest accent in the later part of a slide, and sets off at the strongest one
- * well before it or with the slide.
+ * Arrives on the strongest accent in the later part of a slide. Sets off at the strongest one well
+ * before it, or with the slide.
  */
 export function musicalTiming(
   { startFrame, endFrame }: FrameSpan,

@@ -47,7 +47,7 @@ export function planClip(
     startSeconds,
     secondsPerFrame: speed / fps,
     firstSeconds: inSeconds,
-    // The frame that begins at the out is not shown any more.
+    // The frame that begins at the out is no longer shown.
     lastSeconds: Math.max(inSeconds, outSeconds - OUT_MARGIN_SECONDS),
     size: decodedSize(turnedSize(stored, slide.turn)),
   };

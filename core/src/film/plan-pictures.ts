@@ -28,7 +28,7 @@ export interface PlannedPicture extends PictureSlot {
 
 /**
  * Framing, move and transition of every slide in its place, from its style and what was found in
- * its picture. What is drawn by lot follows from the show's seed and the slide's id, so it stays
+ * its picture. What is drawn at random follows from the show's seed and the slide's id, so it stays
  * when other slides come and go. Throws `missing-picture`.
  */
 export function planPictures(

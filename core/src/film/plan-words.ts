@@ -25,8 +25,8 @@ const LONGEST_WAIT = 0.25;
 const LONGEST_FADE = 0.35;
 
 /**
- * The words that are seen on a slide, and when. With a fade they begin to come on the first beat
- * after the slide stands alone, and are gone on the last one before it changes; without one they
+ * The words that are seen on a slide, and when. With a fade they begin to appear on the first beat
+ * after the slide stands alone. They are gone on the last beat before it changes; without one they
  * come and go with their slide, as do words that could not be read otherwise. Words of the film's
  * last slide stay to its end. Credits scroll as long as their slide is seen.
  */

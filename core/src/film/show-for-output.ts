@@ -2,9 +2,8 @@ import type { FilmOutput, FilmPart, ShowDocument, ShowSong, Style, StyleWishes }
 
 /**
  * The show as it is laid for one of its outputs: in its size and rate, without captions where it
- * has none, and of a part only the song that the part lies on, trimmed to it. Locks that lie
- * outside of a part are passed over (fitShow); voices belong to the whole film and are not in a
- * part.
+ * has none. A part has only the song that it lies on, trimmed to it. Locks that lie outside of a
+ * part are passed over (fitShow); voices belong to the whole film and are not in a part.
  */
 export function showForOutput(show: ShowDocument, output: FilmOutput): ShowDocument {
   const { size, frameRate, captions, part } = output;

@@ -75,8 +75,8 @@ function unlocked(show: ShowDocument, { kind, id }: LockName): ShowDocument {
 
 /**
  * What would make slides and music agree, cheapest first, each solved for real: another pace of the
- * show or of one passage, leaving out for good what finds no room, letting the slides lead, a song
- * that runs longer or shorter by whole bars, freeing one of the locks that cannot hold together.
+ * show or of one passage, leaving out for good what finds no room, letting the slides lead. A song
+ * may run longer or shorter by whole bars. Of locks that cannot hold together one may be freed.
  * Empty where nothing was left out, repeated or unmet. Cost: a dozen solves.
  */
 export function waysOut(show: ShowDocument, fit: ShowFit, facts: FitFacts): WayOut[] {
@@ -166,8 +166,8 @@ function proposals(show: ShowDocument, { result, used, music }: ShowFit): { text
 const SONG_REACH = { least: 0.5, most: 2 };
 
 /**
- * One of the songs played longer or shorter by whole bars, where it is not heard, so that there is
- * as much music as slides ask for.
+ * One of the songs played longer or shorter by whole bars, where it is not heard. There is then as
+ * much music as the slides ask for.
  */
 function songProposals(show: ShowDocument, fit: ShowFit, facts: FitFacts): { text: string; change: FitChange }[] {
   const { result, music } = fit;

@@ -1,6 +1,7 @@
 import { firstIndex } from "../numeric/index.ts";
 import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
+
 /**
  * What the music offers to land on, in film time: plain data, so that fit and music need not know
  * each other.

@@ -1,6 +1,6 @@
-/** So many pairs are tried when a conflict of three or more is made smaller. */
 import { itemAt } from "../presence/index.ts";
 
+/** So many pairs are tried when a conflict of three or more is made smaller. */
 const MOST_PAIRS = 60;
 
 /**

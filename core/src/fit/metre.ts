@@ -1,9 +1,8 @@
 import type { Landing } from "./landings.ts";
 
 /**
- * What a slot costs that has no natural number of beats: far more than the 0.48 that a departure
- * from a wish costs half way between two natural lengths, so that three beats are not laid against
- * four.
+ * What a slot costs that has no natural number of beats: far more than the 0.48 that a wish half
+ * way between two natural lengths costs. So three beats are not laid against four.
  */
 export const OFF_METRE_COST = 4;
 /** The same for three or five whole bars: such a slot ends on a bar, but in no pattern. */
@@ -19,8 +18,8 @@ const FEWEST_BEATS_IN_TWO_PARTS = 5;
 /**
  * The lengths in beats that are heard as even, rising: a beat, the natural parts of a bar, a bar,
  * and bars doubled again and again. In 4/4 1, 2, 4, 8, 16, 32, 64; in 3/4 1, 3, 6, 12 ...; in 5/4
- * 1, 2, 3, 5, 10 ... The doubling is that of a metrical grid, each level of which has every second
- * place of the level below (Lerdahl and Jackendoff 1983, from memory).
+ * 1, 2, 3, 5, 10 ... The doubling is that of a metrical grid: each level has every second place of
+ * the level below (Lerdahl and Jackendoff 1983, from memory).
  */
 export function naturalLengths(beatsPerBar: number): readonly number[] {
   const lengths = new Set([1]);

@@ -8,7 +8,7 @@ import { EVEN_BEAT_SECONDS, usualPhraseBars } from "./pace-units.ts";
 
 /**
  * Where nobody asks for a pace, pictures are left out before they would be seen for less. Common
- * practice: under two seconds a row of pictures is not looked at any more.
+ * practice: under two seconds a row of pictures is no longer looked at.
  */
 export const SHORTEST_SLOT_SECONDS = 2;
 /** The same where a person wants it fast. */

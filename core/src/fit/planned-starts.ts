@@ -1,10 +1,10 @@
 import type { FitRequest, FitResult } from "./fit-request.ts";
 
 /**
- * Where each slide begins in the plan without locks (or with those alone that were there when all
- * was fitted again), in seconds of the film, by `plannedKey`. A slide would rather keep its place,
- * so that a lock moves what is near it. It follows from the show alone: nothing has to be
- * remembered of what was seen before.
+ * Where each slide begins in the plan without locks, in seconds of the film, by `plannedKey`. After
+ * "Fit again" the locks of that moment count too. A slide would rather keep its place, so that a
+ * lock moves what is near it. It follows from the show alone: nothing has to be remembered of what
+ * was seen before.
  */
 export type PlannedStarts = ReadonlyMap<string, number>;
 

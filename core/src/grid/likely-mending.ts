@@ -47,7 +47,7 @@ export function likelyMending(grid: Grid, { startSeconds, endSeconds, reason }: 
     : { kind: "fixedTempo", ...stretch, bpm: null };
 }
 
-/** Whether a person has corrected something within a doubt, or said for the whole song how it is felt. */
+/** Whether a person has corrected something within a doubt. */
 export function isAnswered({ startSeconds, endSeconds }: Doubt, edits: readonly GridEdit[]): boolean {
   return edits.some((edit) => {
     if ("startSeconds" in edit) return edit.startSeconds < endSeconds && edit.endSeconds > startSeconds;

@@ -21,8 +21,8 @@ export interface SeenChange {
 }
 
 /**
- * Watches the frames of a film go by in order and hands over those around each change as soon as
- * they are all there, then forgets them: memory follows the longest transition, not the film.
+ * Watches the frames of a film go by in order. Hands over those around each change as soon as they
+ * are all there, then forgets them: memory follows the longest transition, not the film.
  */
 export class ChangeWatch {
   readonly #slots: readonly WatchedSlot[];
@@ -106,9 +106,9 @@ export function sharesOf({ smallFrames }: Pick<SeenChange, "smallFrames">): numb
 /**
  * By how many frames seen shares lie behind the expected ones (negative: before them): the shift
  * with the least squared difference, within the search; the nearest to none of equally good ones.
- * Outside what is expected, the ends go on. Shares are compared up to scale and offset: what
- * encoding changes in the two pictures that shares are measured between changes all of them alike,
- * and for pictures that look much the same by more than a frame does.
+ * Outside what is expected, the ends go on. Shares are compared up to scale and offset: encoding
+ * changes the two pictures that shares are measured between, and with them all shares alike. For
+ * pictures that look much the same that is more than a frame's worth.
  */
 export function shiftOfShares(seen: readonly number[], expected: readonly number[]): number {
   const at = (i: number): number => itemAt(expected, Math.max(0, Math.min(expected.length - 1, i)));

@@ -1,4 +1,5 @@
 import { itemAt } from "../presence/index.ts";
+
 /**
  * Finds where one picture gives way to the next in decoded frames, without knowing how they were
  * made. The frames are given small (a few thousand bytes each, any channel order), as numbers 0 to
@@ -33,9 +34,9 @@ export function shareOfAfter(frame: ArrayLike<number>, before: ArrayLike<number>
 /**
  * Index of the shown change among the shares of neighbouring frames: the frame nearest the 50 %
  * point. For a cut that is the new picture's first frame. For a transition of many frames a
- * straight line is laid through the shares around the middle (25 % to 75 %), since encoding moves
- * each of them by about a hundredth, which is half a frame of a long dissolve; ties go to the later
- * frame. Returns null where the shares never rise through 50 %.
+ * straight line is fitted to the shares around the middle (25 % to 75 %). Encoding moves each share
+ * by about a hundredth, which is half a frame of a long dissolve; ties go to the later frame.
+ * Returns null where the shares never rise through 50 %.
  */
 export function indexOfShownChange(shares: readonly number[]): number | null {
   const after = shares.findIndex((share, i) => i > 0 && share >= 0.5 && itemAt(shares, i - 1) < 0.5);

@@ -4,8 +4,8 @@ import type { Samples } from "../time/index.ts";
 /**
  * By how many samples `heard` comes later than `expected` (negative: earlier), within plus or minus
  * `reach`, with the height of the match, 0 to 1 (normalised correlation); null where one of them is
- * silent. Both have the same length and rate. Whitened cross-correlation finds the place (the phase
- * transform of Knapp & Carter 1976 is sharp also for music that repeats), a parabola refines it
+ * silent. Both have the same length and rate. Whitened cross-correlation finds the place; the phase
+ * transform of Knapp & Carter 1976 is sharp also for music that repeats. A parabola refines it
  * below a sample. Cost: two transforms of twice the length.
  */
 export function soundLag(

@@ -1,5 +1,6 @@
-/** A picture in grey, row by row, 0 to 255. */
 import { itemAt } from "../presence/index.ts";
+
+/** A picture in grey, row by row, 0 to 255. */
 export interface GreyPicture {
   readonly width: number;
   readonly height: number;

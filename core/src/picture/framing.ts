@@ -65,8 +65,8 @@ export function seenPart(view: View, picture: Size, frame: Size): Rectangle {
 }
 
 /**
- * A view of this zoom with a place of the picture as near as can be to where a subject belongs,
- * without showing what lies beside the picture.
+ * A view of this zoom that has a place of the picture as near as can be to where a subject belongs.
+ * It shows nothing beside the picture.
  */
 export function viewAround(point: Point, zoom: number, picture: Size, frame: Size): View {
   const part = seenPart({ centre: MIDDLE, zoom }, picture, frame);

@@ -4,9 +4,9 @@ import { itemAt } from "../presence/index.ts";
 import type { Look } from "../show/index.ts";
 
 /**
- * Tones as one affine map of a pixel's code values, so that any of them, at any strength, together
- * with levels, is a single pass over the pixels. Rows give red, green and blue out of red, green,
- * blue in and a constant (0 to 255).
+ * Tones as one affine map of a pixel's code values. So any of them, at any strength and with
+ * levels, is a single pass over the pixels. Rows give red, green and blue out of red, green, blue
+ * in and a constant (0 to 255).
  */
 type ToneMatrix = readonly [Row, Row, Row];
 type Row = readonly [number, number, number, number];

@@ -125,8 +125,9 @@ function acrossViews(request: MoveRequest, travel: number): { start: View; end: 
 const DIRECTIONS: readonly MoveDirection[] = ["in", "out", "left", "right", "up", "down"];
 
 /**
- * Which way a slide moves by rule: by lot, but never as the slide before it, across only where the
- * picture covers the frame, and along the side that it has to spare where it has one.
+ * Which way a slide moves by rule: at random, but never as the slide before it. It moves across
+ * only where the picture covers the frame, and along the side where the picture is longer than the
+ * frame.
  */
 export function chosenDirection(
   wish: MoveWish,

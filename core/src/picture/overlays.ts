@@ -36,7 +36,7 @@ export function overlayPart(
   }
 }
 
-/** Evenly from 0 to 1, by lot. */
+/** Evenly from 0 to 1, at random. */
 const share = (seed: number, name: string): number => seededChoice(seed, name, 100_003) / 100_003;
 
 const LIGHTS = 3;

@@ -1,5 +1,5 @@
 /**
- * A number from 0 to below `count` that follows from a seed and a name alone: drawn by lot, and yet
+ * A number from 0 to below `count` that follows from a seed and a name alone: drawn at random, yet
  * the same on every day and every machine. FNV-1a (Fowler, Noll and Vo) over the text, mixed as in
  * MurmurHash3 so that near names fall far apart.
  */

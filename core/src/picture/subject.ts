@@ -56,11 +56,11 @@ export function turnSubject({ point, region }: Subject, turn: Turn): Subject {
 
 /**
  * Finds what stands out of a small picture (about 96 pixels along its longer side). What stands out
- * is what differs in colour from the picture's mean (Achanta et al. 2009, frequency-tuned saliency,
- * in CIE Lab) and from its own surroundings, where there is something drawn rather than a plain
- * surface, skin more than other things (Chai and Ngan 1999, ranges of Cb and Cr), and the middle a
- * little more than the edge. The largest connected heap of it is the subject. A picture in which
- * nothing stands out has its middle. O(pixels).
+ * differs in colour from the picture's mean (Achanta et al. 2009, frequency-tuned saliency, in CIE
+ * Lab) and from its surroundings. Detail counts more than a plain surface, and the middle a little
+ * more than the edge. Skin counts most (Chai and Ngan 1999, ranges of Cb and Cr). The largest
+ * connected region that stands out is the subject. Where nothing stands out, it is the picture's
+ * middle. O(pixels).
  */
 export function findSubject(raster: ColourRaster): Subject {
   const weight = conspicuousness(raster);

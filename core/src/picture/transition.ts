@@ -30,7 +30,7 @@ export interface TransitionRequest {
 const SOFT_WIPE = 0.12;
 const DARK = "#000000";
 
-/** What one of the kinds looks like where nobody chose more than the kind: directions by lot. */
+/** What one of the kinds looks like where nobody chose more than the kind: directions at random. */
 function defaultStyle(kind: DrawnTransition["kind"], seed: number, name: string): TransitionStyle {
   const oneOf = <T>(list: readonly T[]): T => itemAt(list, seededChoice(seed, `${name} direction`, list.length));
   switch (kind) {
@@ -78,8 +78,8 @@ export function newTransition(kind: TransitionWish["kind"], length: FilmLength):
 }
 
 /**
- * What is drawn for each of a film's wishes in order: a varied one draws a kind by lot from its
- * set, by seed and name, and not the kind before it again where the set has another.
+ * What is drawn for each of a film's wishes in order: a varied one draws a kind at random from its
+ * set, by seed and name. It is not the kind before it again where the set has another.
  */
 export function drawnStyles(
   wishes: readonly { readonly wish: TransitionWish; readonly name: string }[],
@@ -126,8 +126,8 @@ export function withoutFlicker(
  * Places the transition into each slot but the first: an odd number of frames whose middle one
  * shows exactly half of each picture. The slot's first frame is that middle one, the transition's
  * first frame, or the first one after it (`point`). It is shortened until neighbouring transitions
- * at most touch, so that three pictures are never seen at once, and becomes a cut where there is no
- * room for three frames. `starts` are the first frames of all slots in order, and the end of the
+ * at most touch, so that three pictures are never seen at once. Where there is no room for three
+ * frames it becomes a cut. `starts` are the first frames of all slots in order, and the end of the
  * film behind them; `requests[i]` leads into slot i + 1.
  */
 export function placeTransitions(

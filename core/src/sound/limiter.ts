@@ -3,27 +3,27 @@ import type { Stereo } from "./sample-source.ts";
 import { peakBetween } from "./true-peak.ts";
 
 /**
- * The limiter decides once for so many samples, 1.3 ms at 48 kHz; blocks are counted from the
- * film's first sample, so that it decides alike wherever one begins to listen.
+ * Samples in a block, 1.3 ms at 48 kHz: the limiter decides once a block. Blocks count from the
+ * film's first sample, so its work is the same wherever playing begins.
  */
 export const LIMITER_BLOCK = 64;
-/** It begins to sink so many blocks before a peak, 5 ms: slow enough not to be heard as a click. */
+/** Blocks before a peak at which the gain begins to fall, 5 ms: slow enough not to click. */
 export const REACH = 4;
 /**
- * It rises again by so many decibels a second: within a beat, but not so fast that it follows the
- * waves of a bass.
+ * How fast the gain rises again: within a beat, but not so fast that it follows the waves of a
+ * bass.
  */
 const RELEASE_DECIBELS_A_SECOND = 40;
-/** A level that it had so long ago has no say any more: a reduction of 40 dB has gone back. */
+/** After so many blocks an earlier gain has no effect: a reduction of 40 dB has been released. */
 export const LIMITER_MEMORY_BLOCKS = 750;
-/** The filter of true peaks sees so many samples around. */
+/** Samples on each side that the filter of true peaks sees. */
 export const PEAK_MARGIN = 12;
-/** Blocks around a stretch whose peaks have a say in its gain. */
+/** Blocks on each side of a stretch whose peaks affect its gain. */
 export const LIMITER_MARGIN = 2 * REACH + 1;
 
 /**
- * True peaks of both channels in each block of sound, which begins and ends `PEAK_MARGIN` samples
- * outside of its whole blocks. Peaks under `least` may come out as that. O(samples).
+ * True peaks of both channels in each block. `sound` has `PEAK_MARGIN` samples more than its whole
+ * blocks at either end. Peaks under `least` may be given as `least`. O(samples).
  */
 export function blockPeaks(sound: Stereo, least = 0): Float32Array {
   const count = Math.floor((sound[0].length - 2 * PEAK_MARGIN) / LIMITER_BLOCK);
@@ -41,12 +41,12 @@ export function blockPeaks(sound: Stereo, least = 0): Float32Array {
 }
 
 /**
- * The limiter's gain in decibels, 0 and less, at the beginning of each block but the outermost
- * `LIMITER_MARGIN` ones of `peaks` and of the one behind the last of them; between, it is a
- * straight line of gain. A look-ahead limiter: what a peak needs holds for all blocks within its
- * reach, goes back at an even rate and is then averaged over the reach, so that it never lies above
- * what any block needs. `levels` are those that go back, of every block but the `REACH` outermost
- * ones; `before` is the one before the first. O(blocks).
+ * The gain of a look-ahead limiter in decibels, 0 and less. `boundaries[i]` is the gain at the
+ * start of block i + LIMITER_MARGIN of `peaks`; between two of them the gain is a straight line.
+ * What a peak needs holds for all blocks within its reach. From there the level is released at an
+ * even rate, and then averaged over the reach. So the gain is never above what any block needs.
+ * `levels[i]` is the released level of block i + REACH, before averaging; `before` is the level
+ * before the first. O(blocks).
  */
 export function limiterDecibels(
   peaks: Float32Array,

@@ -29,9 +29,9 @@ export interface Loudness {
 }
 
 /**
- * Loudness of stereo sound at 48 kHz after ITU-R BS.1770-4 (K-weighting, 400 ms blocks, gates at
- * -70 LUFS and 10 LU below), EBU Tech 3341 (momentary and short-term) and 3342 (range). Sound is
- * added piece by piece; what does not fill a step of 100 ms at the end is left out. Memory: ten
+ * Loudness of stereo sound at 48 kHz after ITU-R BS.1770-4: K-weighting, 400 ms blocks, gates at
+ * -70 LUFS and 10 LU below. Momentary and short-term after EBU Tech 3341, range after 3342. Sound
+ * is added piece by piece; what does not fill a step of 100 ms at the end is left out. Memory: ten
  * numbers a second; time O(frames).
  */
 export class LoudnessMeter {

@@ -39,9 +39,9 @@ const MOST_TRIES = 12;
 const MOST_GAIN_DECIBELS = 30;
 
 /**
- * Measures a mix at 48 kHz once from beginning to end and finds the gain with which it is as loud
- * as wished, the limiter's work counted in. The measuring goes by seconds, so that whoever asks can
- * stop or say how far it is. Time: that of mixing and filtering every frame once; memory: 750
+ * Measures a mix at 48 kHz once from beginning to end. Finds the gain with which it is as loud as
+ * wished, with the limiter's work counted in. The measuring goes by seconds, so that whoever asks
+ * can stop or say how far it is. Time: that of mixing and filtering every frame once; memory: 750
  * numbers a second.
  */
 export class MasterMeasure {

@@ -18,9 +18,9 @@ export interface MusicLevel {
 }
 
 /**
- * The music's level over the film: down where `ducking` says, and a fade at the end, from
- * `fadeStartSeconds` where a person chose one, else from the last bar start that leaves 1.5 s for
- * it, so that music never just stops. Without such a bar it begins 3 s before the end, or halfway
+ * The music's level over the film: lower where `ducking` says, with a fade at the end, so that
+ * music never just stops. The fade begins at `fadeStartSeconds` where a person chose one, else at
+ * the last bar start that leaves 1.5 s. Without such a bar it begins 3 s before the end, or halfway
  * in a film shorter than that.
  */
 export function musicLevel(

@@ -4,8 +4,8 @@ import type { Seconds } from "../time/index.ts";
 
 /**
  * Straight lines between points whose inputs rise; before the first and after the last point output
- * goes on as fast as input, since beyond its known moments music is played as it was recorded.
- * `inputOf` and `outputOf` read a point. At least one point. O(points).
+ * goes on as fast as input. Beyond its known moments music is played as it was recorded. `inputOf`
+ * and `outputOf` read a point. At least one point. O(points).
  */
 export function piecewiseLinear<Point>(
   points: readonly Point[],

@@ -36,10 +36,10 @@ const SHORTEST_SPEECH_SECONDS = 0.12;
 const EDGE_SECONDS = 0.03;
 
 /**
- * Finds where someone speaks in a recording at 48 kHz, added piece by piece: by the level of what
- * voices are made of (120 Hz to 4 kHz), against the noise of the recording itself, so that neither
- * the file's edges nor a hum count. It can not tell speech from singing or music. O(frames);
- * memory: a hundred numbers a second.
+ * Finds where someone speaks in a recording at 48 kHz, added piece by piece: by the level between
+ * 120 Hz and 4 kHz, where voices lie, against the noise of the recording itself. So neither the
+ * file's edges nor a hum count. It can not tell speech from singing or music. O(frames); memory: a
+ * hundred numbers a second.
  */
 export class SpeechFinder {
   readonly #sampleRate: number;

@@ -3,7 +3,7 @@ import { type SampleSource, type Stereo, silence } from "./sample-source.ts";
 /**
  * Slower or faster without another pitch: waveform similarity overlap-add (Verhelst & Roelands
  * 1993). Grains of 43 ms are laid at even distances; each is taken from where the tempo wants it,
- * give or take 11 ms, at the place where it goes on from the grain before most smoothly.
+ * give or take 11 ms. Within that it is the place that follows the grain before most smoothly.
  */
 
 const GRAIN = 2048;

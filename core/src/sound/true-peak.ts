@@ -69,8 +69,8 @@ class History {
 }
 
 /**
- * The largest value between samples that the filter gives when the newest sample it sees goes from
- * `from` (at least 11) to `end` (exclusive), or `atLeast` where none is larger. It lies five to six
+ * The largest value that the filter gives between samples, or `atLeast` where none is larger. The
+ * newest sample it sees goes from `from` (at least 11) to `end` (exclusive). It lies five to six
  * samples before the newest. O(end - from).
  */
 export function peakBetween(samples: Float64Array, from: number, end: number, atLeast: number): number {

@@ -2,9 +2,8 @@ import { timeError } from "./time-errors.ts";
 import { type Frames, type Seconds } from "./units.ts";
 
 /**
- * Frames per second as a fraction, because 29.97 is a nickname: the rate is 30000/1001, and a film
- * that counts with 29.97 is one frame off after nine hours, but half a frame off its beat long
- * before.
+ * Frames per second as a fraction, because 29.97 is a nickname: the rate is 30000/1001. A film that
+ * counts with 29.97 is one frame off after nine hours, and half a frame off its beat long before.
  */
 export interface FrameRate {
   readonly num: number;

@@ -2,8 +2,8 @@ import { type FrameRate, framesPerSecond } from "./frame-rate.ts";
 import { type Frames } from "./units.ts";
 
 /**
- * Timecode after SMPTE ST 12-1. Drop-frame counting leaves out the labels ;00 and ;01 (;00 to ;03
- * at 59.94) at the start of every minute that is not a multiple of ten; no frame is dropped, only
+ * Timecode after SMPTE ST 12-1. Drop-frame counting leaves out labels at the start of every minute
+ * that is not a multiple of ten: ;00 and ;01, at 59.94 ;00 to ;03; no frame is dropped, only
  * labels. It exists for 30000/1001 and 60000/1001 alone; all other rates count on without gaps.
  */
 export function canDropFrame(rate: FrameRate): boolean {

@@ -4,9 +4,9 @@ import type { Outline, OutlineStep, Paint, PaintFill, PaintStop } from "./shaper
 
 /**
  * Coloured glyphs as plain shapes (OpenType 1.9, COLR version 1). HarfBuzz walks the glyph's paint
- * graph; of it shapes, plain colours, linear and radial slopes are kept, which is all that the
- * emoji font has but for a few groups that are blended, which are laid over each other here, and
- * slopes that are no circles, which become circles.
+ * graph; of it shapes, plain colours, linear and radial gradients are kept. That is all that the
+ * emoji font has, but for two things: blended groups are laid over each other, and gradients that
+ * are no circles become circles.
  */
 
 /** x' = xx x + xy y + dx, y' = yx x + yy y + dy. */

@@ -1,4 +1,5 @@
 import { luma } from "../numeric/index.ts";
+
 /** Contrast as WCAG 2.2 defines it (relative luminance, contrast ratio). */
 
 export type Rgb = readonly [red: number, green: number, blue: number];

@@ -24,8 +24,8 @@ export const wantedContrast = (pixels: number, { width, height }: Size): number 
   pixels >= LARGE_FROM * Math.min(width, height) ? WANTED_CONTRAST.large : WANTED_CONTRAST.normal;
 
 /**
- * The contrast of letters with what is behind them: at most a twentieth of their surroundings has
- * less. `behind`: the frame without the letters; `around`: the same pixels, seen (alpha above a
+ * The contrast of letters with what is behind them: the 5th percentile over their surroundings, 1
+ * to 21. `behind`: the frame without the letters; `around`: the same pixels, seen (alpha above a
  * half) where a letter or something closely around one is. 21 where there are no letters.
  * O(pixels).
  */

@@ -4,8 +4,8 @@
  */
 
 /**
- * A closed shape: "M x y", "L x y", "Q x1 y1 x y", "C x1 y1 x2 y2 x y" and "Z", in ems from the
- * glyph's origin.
+ * A closed shape: `M x y`, `L x y`, `Q x1 y1 x y`, `C x1 y1 x2 y2 x y` and `Z`. Lengths are in ems
+ * from the glyph's origin.
  */
 export type Outline = readonly OutlineStep[];
 export type OutlineStep =

@@ -1,6 +1,6 @@
-/** Figures of one song or of a mean, as score.py names them. */
 import { present, valueFor } from "@humming-tide/core/presence";
 
+/** Figures of one song or of a mean, as score.py names them. */
 type Scores = Readonly<Record<string, number | string>>;
 
 export interface BeatScores {

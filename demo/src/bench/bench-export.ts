@@ -11,10 +11,10 @@ const FRAMES = 700;
 const RUNS = 3;
 
 /**
- * Export of the demo at 1080p25 against ffmpeg alone, which reads the very same frames from a
- * yuv420p file and the same sound, with the same encoder settings; runs interleaved, so that a busy
- * machine hurts both. Every slide moves and dissolves into the next; and the same with slides that
- * stand still.
+ * Export of the demo at 1080p25 against ffmpeg alone. That reads the same frames from a yuv420p
+ * file and the same sound, with the same encoder settings; runs interleaved, so that a busy machine
+ * hurts both. Every slide moves and dissolves into the next; and the same with slides that stand
+ * still.
  */
 export async function benchExport(): Promise<void> {
   const film = await openDemoFilm(FRAMES);

@@ -12,9 +12,9 @@ const ROUNDS = 4;
 const SIZE = { width: 4000, height: 3000 };
 
 /**
- * What is made of a picture when it comes in (thumbnail, working copy, fill, and what is measured
- * of it), against sharp alone making the same three files from the same originals, each the
- * straight way; side by side on all cores, in turns, so that a busy machine hurts both.
+ * The intake of a picture (thumbnail, working copy, fill, and what is measured), against sharp
+ * alone. Sharp makes the same three files from the same originals, each the straight way; side by
+ * side on all cores, in turns, so that a busy machine hurts both.
  */
 export async function benchThumbnails(): Promise<void> {
   const folder = await mkdtemp(path.join(tmpdir(), "humming-tide-bench-"));

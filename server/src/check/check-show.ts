@@ -32,10 +32,10 @@ export interface CheckedShow {
 const FILES_SHARE = 0.1;
 
 /**
- * Checks a show as thoroughly as can be: its files on disk, its plan in every output, each of its
- * frames in every shape and part for flashes, and for bars, its sound for loudness and peaks. Where
- * a file is missing the rest cannot be looked at, and only that is said. Throws what `planFilm`
- * throws where there is no film, and the signal's reason.
+ * Checks a show as thoroughly as can be: its files on disk, its plan in every output, its sound for
+ * loudness and peaks. Each of its frames is checked for flashes and bars, in every shape and part.
+ * Where a file is missing the rest cannot be looked at, and only that is said. Throws what
+ * `planFilm` throws where there is no film, and the signal's reason.
  */
 export async function checkShow(request: CheckRequest): Promise<CheckedShow> {
   const { library, planner, stored, document, signal, onProgress } = request;

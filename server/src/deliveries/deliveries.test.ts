@@ -79,7 +79,7 @@ const discWish = (more: Partial<DiscWish> = {}): DiscWish => ({
   ...more,
 });
 
-/** Waits until a delivery does not move any more. */
+/** Waits until a delivery no longer moves. */
 async function rests({ id }: Pick<Delivery, "id">): Promise<Delivery> {
   for (;;) {
     const { delivery } = await studio.studio.stores.deliveries.get(id);

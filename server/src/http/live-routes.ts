@@ -4,7 +4,7 @@ import type { LiveWire } from "../live/live-wire.ts";
 
 /** A stream that says nothing for long is taken for dead by proxies. */
 const KEEP_ALIVE_MS = 20_000;
-/** A browser that does not read so much is not listening any more. */
+/** A browser that does not read so much is no longer listening. */
 const MOST_WAITING_BYTES = 4 * 1024 ** 2;
 
 /** The one stream of events. A browser opens it once, whatever number of tabs it has. */

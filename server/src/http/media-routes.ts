@@ -39,7 +39,7 @@ function sendDerived(place: string, response: Response, cacheControl = UNCHANGIN
       path.basename(place),
       { root: path.dirname(place), dotfiles: "allow", cacheControl: false },
       (error) => {
-        // Whoever goes away while a file is sent is not answered any more.
+        // Whoever goes away while a file is sent is no longer answered.
         if (!error || (error as { code?: string }).code === "ECONNABORTED") resolve();
         else reject(mediaError("media-unknown", { what: "This file" }));
       },

@@ -41,7 +41,7 @@ export function songRoutes(songs: SongLibraryStore, library: MediaLibrary): Rout
         response
           .type("audio/wav")
           .sendFile(path.basename(wav), { root: path.dirname(wav), dotfiles: "allow" }, (error) => {
-            // Whoever goes away while a file is sent is not answered any more.
+            // Whoever goes away while a file is sent is no longer answered.
             if (!error || (error as { code?: string }).code === "ECONNABORTED") resolve();
             else reject(error);
           });

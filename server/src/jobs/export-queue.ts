@@ -78,8 +78,8 @@ export class ExportQueue extends EventEmitter<{ change: [ExportJob] }> {
 
   /**
    * Queues exports of the show as it is now, one for each output: all of them or none. Throws what
-   * planFilm throws where there is no film, what the writers' `check` throws, `disk-short` where
-   * the disk has no room for them and what waits already.
+   * planFilm throws where there is no film, and what the writers' `check` throws. Throws
+   * `disk-short` where the disk has no room for them and for what waits already.
    */
   async add(showId: string, document: ShowDocument, outputs: readonly FilmOutput[]): Promise<ExportJob[]> {
     for (const output of outputs) await writerOf(output.container).check(output);

@@ -22,7 +22,7 @@ export interface JobKeeper {
   claimNext(untilMs: number): Later<string | null>;
   /** The heartbeat: whoever runs a job has it until `untilMs`. */
   renew(id: string, untilMs: number): Later<void>;
-  /** Notes how far a running job is; nothing where it does not run any more. */
+  /** Notes how far a running job is; nothing where it no longer runs. */
   progress(id: string, step: string, progress: number): Later<void>;
   end(id: string, end: JobEnd): Later<void>;
   /** Gives a running job back to the queue; the try does not count. */

@@ -116,7 +116,7 @@ export class JobRunner<Job extends JobStatus> {
     if (await this.#kind.keeper.moveToFront(id)) await this.tellOf(id);
   }
 
-  /** Waits until a job does not run any more. */
+  /** Waits until a job no longer runs. */
   async ended(id: string): Promise<void> {
     await this.#running.get(id)?.ended;
   }

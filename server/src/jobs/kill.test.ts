@@ -62,8 +62,8 @@ describe("a server killed at any moment under load", () => {
     let server = await startServer(data);
     const showId = await createShow(server.address);
     let worstLossMs = 0;
-    // A machine that has no time for this process has none for the server either, on the way there,
-    // at work and on the way back.
+    // A machine that has no time for this process has none for the server either: on the way there,
+    // at work, on the way back.
     let worstStallMs = 0;
     for (let round = 0; round < KILLS; round++) {
       let { document, revision } = await load(server.address, showId);

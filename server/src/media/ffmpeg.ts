@@ -87,8 +87,8 @@ async function firstThat(
 const SAFE = ["-hide_banner", "-v", "error", "-nostdin"];
 /**
  * The containers that media come in (identify.ts). ffmpeg tells a container by looking at the whole
- * file: a manifest or a list behind the first bytes of a clip would make it open other files of
- * this machine, so nothing but these is tried.
+ * file: a manifest or a list behind the first bytes of a clip would make it open other files. So
+ * nothing but these formats is tried.
  */
 const CONTAINERS = "mov,matroska,webm,mp3,aac,wav,flac,ogg";
 const FENCE = ["-protocol_whitelist", "file,pipe", "-format_whitelist", CONTAINERS];

@@ -26,9 +26,9 @@ interface Original extends Size {
 
 /**
  * What a film is drawn from where working copies would not do, by the name that pictures are drawn
- * by: pictures that are drawn larger than those and whose originals have more to show (films in 4K,
- * upright ones of wide photographs), and pictures whose originals are lossless. `originalOf` gives
- * the facts of an original, upright.
+ * by: pictures whose originals are lossless, and pictures that are drawn larger than those and
+ * whose originals have more to show: films in 4K, upright ones of wide photographs. `originalOf`
+ * gives the facts of an original, upright.
  */
 export function filmCopies(
   track: PictureTrack,

@@ -15,8 +15,8 @@ const NOT_THE_FILES_FAULT = new Set([
 
 /**
  * Bringing files into a show: first all are announced, then sent one by one in any order. What was
- * announced is remembered, so that bringing in can stop at any moment, by a person or by a crash,
- * and goes on with what is missing when the same files are announced again.
+ * announced is remembered, so bringing in can stop at any moment, by a person or by a crash. When
+ * the same files are announced again, it goes on with what is missing.
  */
 export class Intake {
   readonly #library: MediaLibrary;

@@ -8,7 +8,7 @@ const HIGHEST_RATE = 60;
 
 /**
  * Writes the copy of a clip that browsers play: H.264 and AAC in MP4, at most 1280 pixels a side,
- * turned the right way up, frames evenly spaced at the clip's (mean) rate, at most 60 a second.
+ * turned the right way up. Frames are evenly spaced at the clip's (mean) rate, at most 60 a second.
  * `onProgress` hears 0 to 1. Rejects with the signal's reason where it aborts; what was written by
  * then stays for the caller to remove.
  */

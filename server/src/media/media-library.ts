@@ -187,7 +187,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   /**
    * Makes sure that what is made of a medium when it comes in is there: the folder of derived
    * files, or a file in it, may have been deleted. Long for songs. Throws `media-unknown` where the
-   * medium itself is not there any more.
+   * medium itself is no longer there.
    */
   async ensureMade(sha256: string): Promise<void> {
     const facts = await this.media.get(sha256);
@@ -456,8 +456,8 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   }
 
   /**
-   * Makes everything that an export of a show will draw, and gives the folders of the copies that
-   * it draws pictures from instead of their working copies, by picture. Throws what `ensureDrawn`,
+   * Makes everything that an export of a show will draw. Gives the folders of copies that pictures
+   * are drawn from instead of their working copies, by picture. Throws what `ensureDrawn`,
    * `ensureGraphic` and decoding throw.
    */
   async prepareFilm(

@@ -33,8 +33,7 @@ const SUBJECT_PIXELS = 96;
 
 /**
  * Writes a picture's thumbnail, its working size and the small blurred copy that fills the frame
- * beside it, and measures likeness, sharpness and where its subject is. The picture is decoded
- * once.
+ * beside it. Measures likeness, sharpness and where its subject is. The picture is decoded once.
  */
 export async function writePictureFiles(picture: Sharp, folder: string): Promise<PictureMeasures> {
   const working = await picture

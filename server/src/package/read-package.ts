@@ -45,11 +45,11 @@ interface OpenOptions {
 }
 
 /**
- * Opens a package as a new show. Everything in it is a stranger's until checked: names must be
- * those of the layout and nothing else, sizes must be as declared and cannot be larger than the
- * file itself, contents must have their sums, and every medium goes through the same intake as any
- * other file. The show appears only when all of it is there. Throws `package-damaged`,
- * `package-hostile`, `package-too-new`, and what taking in throws.
+ * Opens a package as a new show. Nothing in it is trusted until it is checked. Names must be those
+ * of the layout. Sizes must be as declared, and together no larger than the file. Contents must
+ * have their sums. Every medium goes through the same intake as any other file. The show appears
+ * only when all of it is there. Throws `package-damaged`, `package-hostile`, `package-too-new`, and
+ * what taking in throws.
  */
 export async function openPackage(options: OpenOptions): Promise<OpenedShow> {
   const zip = await openZip(options.path);

@@ -28,8 +28,8 @@ export interface RgbaPixels {
 }
 
 /**
- * An image in planes, and smaller copies of it, each half as wide and high as the one before, made
- * when they are first drawn from.
+ * An image in planes, and smaller copies of it, each half as wide and high as the one before. They
+ * are made when they are first drawn from.
  */
 export class PlanarImage {
   readonly #memory: PlaneMemory;

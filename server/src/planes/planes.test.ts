@@ -144,8 +144,8 @@ const place1 = (least: number, most: number): fc.Arbitrary<number> =>
   fc.integer({ min: least * 16, max: most * 16 }).map((sixteenths) => sixteenths / 16);
 
 /**
- * Images of up to 40 pixels, whole or a part of them, at scales above 0.71 where no smaller copy is
- * taken, anywhere on and beside a small frame.
+ * Images of up to 40 pixels, whole or in part, anywhere on and beside a small frame. Scales are
+ * above 0.71, where no smaller copy is taken.
  */
 const anyDrawing = fc
   .record({

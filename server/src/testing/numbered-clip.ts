@@ -4,8 +4,8 @@ import { ffmpeg } from "./run-ffmpeg.ts";
 export const NUMBERED_CLIP = { width: 160, height: 96, frames: 90 } as const;
 
 /**
- * A clip whose frame k shows the number k as eight upright stripes, black for 0 and white for 1,
- * the highest bit at the left. Evenly at a rate, or as further arguments of ffmpeg say. Gives back
+ * A clip whose frame k shows the number k as eight upright stripes: black for 0, white for 1. The
+ * highest bit is at the left. Evenly at a rate, or as further arguments of ffmpeg say. Gives back
  * the file's path.
  */
 export function numberedClip(file: string, rate: string, more: readonly string[] = []): string {

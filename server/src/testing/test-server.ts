@@ -9,7 +9,7 @@ export interface TestServer {
 
 /**
  * Serves on a free port of this machine. An idle connection stays open: a test that computes for
- * longer than Node keeps them holds the server's thread too, and its next request would meet a
+ * longer than Node keeps them holds the server's thread too. Its next request would meet a
  * connection that is closed just then.
  */
 export async function openTestServer(app: RequestListener): Promise<TestServer> {

@@ -16,7 +16,7 @@ interface FilmPlayerProps {
   /** Where to go; each new object goes there once. */
   jump: { readonly seconds: number } | null;
   onMoved: (seconds: number) => void;
-  /** The file is not this version's any more. */
+  /** The file is no longer this version's. */
   onReplaced: () => void;
 }
 

@@ -1,5 +1,5 @@
 /**
- * A name that nothing else has: 128 bits by lot. Unlike crypto.randomUUID also where a page is
+ * A name that nothing else has: 128 bits at random. Unlike crypto.randomUUID also where a page is
  * served without encryption to another machine.
  */
 export const newId = (): string =>

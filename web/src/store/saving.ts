@@ -41,8 +41,8 @@ let unanswered: ShowDocument[] = [];
 
 /**
  * Saves the open show after every edit. Until the server has it, the document is kept in this
- * browser too, so that a closed window, a full disk or a stopped server loses nothing. What other
- * windows save is taken over at once. Call once; returns the function that ends it.
+ * browser too. A closed window, a full disk or a stopped server loses nothing. What other windows
+ * save is taken over at once. Call once; returns the function that ends it.
  */
 export function startSaving(): () => void {
   let seen = store.getState().show.document;

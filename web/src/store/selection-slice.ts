@@ -52,7 +52,7 @@ const slice = createSlice({
   },
   extraReducers: (builder) => {
     builder.addCase(showActions.closed, () => nothing);
-    // What has been taken out of the show is not selected any more.
+    // What has been taken out of the show is no longer selected.
     builder.addCase(showActions.edited, (state, { payload }) => {
       if (state.ids.size === 0) return;
       const known = new Set(payload.document.slides.map(({ id }) => id));

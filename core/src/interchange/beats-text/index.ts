@@ -12,9 +12,9 @@ const LARGEST_POSITION = 64;
 
 /**
  * Reads a line a beat: seconds, then after blanks, a comma or a semicolon the place in the bar,
- * which may be missing. A second column that is no number makes the line a marker of that name, as
- * label tracks of sound editors have it (seconds, end, name in three columns too). Lines that begin
- * with # and empty ones are skipped. Throws `marks-unreadable` with the line.
+ * which may be missing. A second column that is no number makes the line a marker of that name.
+ * Label tracks of sound editors are such files, also with three columns: seconds, end, name. Lines
+ * that begin with # and empty ones are skipped. Throws `marks-unreadable` with the line.
  */
 export function readBeatsText(text: string): Marks {
   const beats: BeatMark[] = [];

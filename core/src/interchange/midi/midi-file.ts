@@ -53,8 +53,8 @@ export function writeMidiFile(times: MidiTimes): Uint8Array {
 
 /**
  * The tempo map, time signatures and markers of a file of format 0 or 1; notes are only skipped.
- * Throws `marks-unreadable` with the byte where it is damaged, of format 2 (independent patterns
- * have no common time) or counts in film frames instead of quarter notes.
+ * Throws `marks-unreadable` with the byte where it is damaged; also for format 2 (independent
+ * patterns have no common time) and for time in film frames.
  */
 export function readMidiFile(bytes: Uint8Array): MidiTimes {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);

@@ -8,9 +8,9 @@ const RATING_WORDS: Readonly<Record<Rating, string>> = { keep: "keep", maybe: "m
 const LOOKS_LIKE_FORMULA = /^[=+\-@\t\r]/;
 
 /**
- * The pictures and clips of a show in the film's order as CSV (RFC 4180, UTF-8 with byte order mark
- * so that spreadsheets read every script, lines end in CR LF). Text that a spreadsheet would take
- * for a formula gets an apostrophe in front, which reading takes away again.
+ * The pictures and clips of a show in the film's order as CSV (RFC 4180, lines end in CR LF). UTF-8
+ * with a byte order mark, so that spreadsheets read every script. Text that a spreadsheet would
+ * take for a formula gets an apostrophe in front, which reading takes away again.
  */
 export function writeSlideList(show: ShowDocument): string {
   const names = new Map(show.passages.map((passage) => [passage.id, passage.name]));

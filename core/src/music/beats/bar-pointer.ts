@@ -49,9 +49,9 @@ export interface TrackedBeat {
  * Beats and bars at once: the best path through a bar-pointer model (Whiteley, Cemgil & Godsill
  * 2006; Krebs, Böck & Widmer 2015) over period, place in the bar and length of the bar, with a
  * state beside it for stretches without time. Written as a semi-Markov chain: a path is a sequence
- * of beats, and scores each beat's log odds of being a beat and of starting a bar, less what
- * changes of tempo and meter cost; frames in between score nothing. Returns beats in rising order.
- * Cost: O(hops * places * periods * changes), with 14 places, 60 periods and 15 changes.
+ * of beats. It scores each beat's log odds of being a beat and of starting a bar, less what changes
+ * of tempo and meter cost; frames in between score nothing. Returns beats in rising order. Cost:
+ * O(hops * places * periods * changes), with 14 places, 60 periods and 15 changes.
  */
 export function trackBars(activations: BeatActivations): TrackedBeat[] {
   const hopCount = Math.round(activations.frameCount * (FRAME_SECONDS / HOP_SECONDS));

@@ -14,8 +14,8 @@ const HARMONY_SPANS_SECONDS = [0.24, 0.6, 1.5];
 export const FEATURES_PER_FRAME = LEVEL_BANDS + ONSET_RANGES * FRAME_HOPS + 2 * HARMONY_SPANS_SECONDS.length;
 
 /**
- * What the beat network hears, every 20 ms: the level in 36 bands, the onsets of 12 ranges in both
- * hops of the frame, and how different the harmony (treble, bass) just after is from that just
+ * What the beat network hears, every 20 ms: the level in 36 bands, and the onsets of 12 ranges in
+ * both hops of the frame. And how different the harmony (treble, bass) just after is from that just
  * before, over three spans. Rows of FEATURES_PER_FRAME.
  */
 export function beatFeatures(spectrum: Spectrogram, onsets: OnsetStrength, harmony: Chroma): Float32Array {

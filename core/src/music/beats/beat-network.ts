@@ -42,9 +42,9 @@ export interface BeatNetwork {
 
 /**
  * Runs the beat network over the rows of beatFeatures: residual blocks of convolutions whose
- * dilation doubles (after Davies & Böck, EUSIPCO 2019), fine ones at 50 frames a second around
- * coarse ones at 12.5, which hear 20 s before and after a frame. Cost: about 40,000 multiplications
- * a frame.
+ * dilation doubles (after Davies & Böck, EUSIPCO 2019). Fine ones at 50 frames a second stand
+ * around coarse ones at 12.5, which hear 20 s before and after a frame. Cost: about 40,000
+ * multiplications a frame.
  */
 export function beatActivations(features: Float32Array, network: BeatNetwork): BeatActivations {
   const frameCount = features.length / FEATURES_PER_FRAME;

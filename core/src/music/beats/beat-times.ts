@@ -28,8 +28,8 @@ export interface TimedBeat extends TrackedBeat {
 
 /**
  * Beats below the step of the analysis: where the network hears one it says where in its frame it
- * lies; in rests the pulse goes on evenly between those that were heard (evenPulse, over each run
- * without free time), and a run begins and ends with a beat that was. Times rise strictly.
+ * lies; in rests the pulse goes on evenly between the beats that were heard (evenPulse, over each
+ * run without free time). A run begins and ends with a beat that was heard. Times rise strictly.
  */
 export function timeBeats(tracked: readonly TrackedBeat[], activations: BeatActivations): TimedBeat[] {
   const beats: TimedBeat[] = [];

@@ -1,10 +1,11 @@
+import { itemAt } from "../../presence/index.ts";
+
 /**
  * A pulse through noisy times: the x that minimise sum w (x - t)^2 + stiffness sum (x[i-1] - 2 x[i]
  * + x[i+1])^2 (a discrete smoothing spline, Whittaker 1923). At least two weights are above 0.
  * Solved by elimination in the band of five diagonals, O(length). Fewer than three times are
  * returned as they are.
  */
-import { itemAt } from "../../presence/index.ts";
 export function evenPulse(times: readonly number[], weights: readonly number[], stiffness: number): number[] {
   const n = times.length;
   if (n < 3) return [...times];

@@ -9,9 +9,9 @@ const WINDOW_SECONDS = 0.005;
 /**
  * Moves a coarse beat time to the onset it stands for, below the 10 ms of the analysis hop: a
  * quarter of a frame at 25 fps would be lost otherwise. Within 30 ms it looks for the steepest rise
- * of the logarithmic energy (5 ms windows, 1 ms apart) of the signal's difference, which favours
- * the attack over the sound that is still ringing. Where nothing rises clearly, the beat stays
- * where it was. Returns seconds and the rise in decibels (0 where it stayed).
+ * of the logarithmic energy (5 ms windows, 1 ms apart). The energy is that of the signal's
+ * difference: the attack counts more than what still rings. Where nothing rises clearly, the beat
+ * stays where it was. Returns seconds and the rise in decibels (0 where it stayed).
  */
 export function refineToOnset(audio: MonoAudio, coarseSeconds: Seconds): { seconds: Seconds; riseDecibels: number } {
   const { samples, sampleRate } = audio;

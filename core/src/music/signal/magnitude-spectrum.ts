@@ -2,8 +2,8 @@ import FFT from "fft.js";
 
 /**
  * Magnitudes of stretches of a real signal under one window. The stretch is transformed as half as
- * many complex numbers, its even samples as real and its odd ones as imaginary parts, and taken
- * apart afterwards (Sorensen et al., "Real-valued fast Fourier transform algorithms", IEEE ASSP
+ * many complex numbers, with even samples as real and odd ones as imaginary parts. They are
+ * separated afterwards (Sorensen et al., "Real-valued fast Fourier transform algorithms", IEEE ASSP
  * 1987): two thirds of the time of a real transform of the package. Cost: one transform of half the
  * window's length a stretch.
  */

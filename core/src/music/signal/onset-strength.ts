@@ -25,8 +25,8 @@ const LAG_HOPS = 2;
 
 /**
  * SuperFlux (Böck & Widmer 2013): the rise of each band against the loudest of itself and its two
- * neighbours two hops before, so that vibrato, which only moves energy to the next band, does not
- * count as an onset.
+ * neighbours two hops before. Vibrato only moves energy to the next band, so it does not count as
+ * an onset.
  */
 export function onsetStrength(spectrum: Spectrogram): OnsetStrength {
   const { hopCount, bandCount, bands, bandHz } = spectrum;

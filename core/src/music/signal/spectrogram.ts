@@ -25,8 +25,8 @@ export interface Spectrogram {
 
 /**
  * Logarithmic band spectrogram: 24 triangular bands an octave on a 46 ms Hann window every 10 ms,
- * as used by Böck & Widmer, "Maximum filter vibrato suppression for onset detection" (DAFx 2013),
- * of the sound brought to a reference level. `halved` is at half the rate of the analysis. Cost:
+ * of the sound brought to a reference level. After Böck & Widmer, "Maximum filter vibrato
+ * suppression for onset detection" (DAFx 2013). `halved` is at half the rate of the analysis. Cost:
  * one window of 1024 per 10 ms. Empty audio gives no hops.
  */
 export function spectrogram(halved: MonoAudio): Spectrogram {

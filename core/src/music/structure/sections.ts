@@ -28,10 +28,10 @@ const SAME_LIKENESS = 0.82;
 
 /**
  * Divides bars into sections: the best division by what each boundary is worth, which is Foote's
- * novelty (2000: a checkerboard along the diagonal of the self-similarity of bars) and the
- * network's log odds of a section start, and by how usual each length is. Exact by dynamic
- * programming, O(bars * LONGEST_BARS). Labels A, B … in order of appearance go to sections whose
- * bars are alike one by one. No bars, no sections.
+ * novelty (2000: a checkerboard along the diagonal of the self-similarity of bars), the network's
+ * log odds of a section start, and how usual each length is. Exact by dynamic programming, O(bars *
+ * LONGEST_BARS). Labels A, B … in order of appearance go to sections whose bars are alike one by
+ * one. No bars, no sections.
  */
 export function findSections(features: BarFeatures, sectionOdds: readonly number[]): BarRun[] {
   const { barCount } = features;

@@ -240,7 +240,7 @@ export const showDocumentSchema = z
     /** In the order of the film. */
     songs: z.array(showSongSchema).max(100),
     /**
-     * Songs that are not in the film any more, with everything that was decided about them, the
+     * Songs that are no longer in the film, with everything that was decided about them, the
      * latest first. Locks that name places of them wait for the song, or for a place in another.
      */
     formerSongs: z.array(showSongSchema).max(MOST_FORMER_SONGS),
@@ -253,7 +253,7 @@ export const showDocumentSchema = z
     transitionLanding: transitionLandingSchema,
     /** No picture moves, whatever the styles say. */
     standsStill: z.boolean(),
-    /** Of everything that is drawn by lot. */
+    /** Of everything that is drawn at random. */
     seed: seedSchema,
     /** What is handed over, in the order of the list. */
     outputs: outputsSchema,

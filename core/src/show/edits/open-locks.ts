@@ -2,7 +2,7 @@ import type { ShowDocument, ShowSong, SongPlace } from "../document/index.ts";
 import { lockPassageStart } from "./passage-edits.ts";
 import { lockLanding } from "./song-edits.ts";
 
-/** A lock on a place of a song that is not in the film any more. It holds nothing, and waits. */
+/** A lock on a place of a song that is no longer in the film. It holds nothing, and waits. */
 export interface OpenLock {
   /**
    * Of a slide's beginning, or of a passage's start; the id is that of the slide or the passage.

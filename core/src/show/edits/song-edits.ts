@@ -58,7 +58,7 @@ export function changeSong(show: ShowDocument, songId: string, change: SongChang
 }
 
 /**
- * Locks the beginning of a slide to the landing nearest to a place of the music, or with `exact` to
+ * Locks the beginning of a slide to the landing nearest to a place of the music; with `exact` to
  * that very place, on a beat or not; with null gives it free.
  */
 export function lockLanding(show: ShowDocument, slideId: string, place: SongPlace | null, exact = false): ShowDocument {

@@ -68,7 +68,7 @@ export const VARIED_KINDS = [
 const transitionSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("cut") }),
   ...drawnTransitions,
-  /** One of the kinds by lot, never the one before again where there are two. */
+  /** One of the kinds at random, never the one before again where there are two. */
   z.object({ kind: z.literal("vary"), length, kinds: z.array(z.enum(VARIED_KINDS)).min(1).max(VARIED_KINDS.length) }),
 ]);
 export type TransitionWish = z.infer<typeof transitionSchema>;
@@ -92,7 +92,7 @@ export type Fill = z.infer<typeof fillSchema>;
 export const MOVE_KINDS = ["still", "rule", "in", "out", "left", "right", "up", "down"] as const;
 
 const moveSchema = z.object({
-  /** "rule": by lot, so that neighbours differ. The others say where the frame goes. */
+  /** "rule": at random, so that neighbours differ. The others say where the frame goes. */
   kind: z.enum(MOVE_KINDS),
   /** 0 hardly, 1 as far as an eye follows gladly. */
   strength: z.number().min(0).max(1),

@@ -168,7 +168,7 @@ describe("the film file", () => {
         style: { ...FIRST_STYLE, transition: { kind: "cut" } },
       });
       const at = Math.round((itemAt(report.slots, 2).startFrame + itemAt(report.slots, 2).endFrame) / 2);
-      // The planes as ffmpeg decodes them; its own way to eight bits of RGB is up to four off, so
+      // The planes as ffmpeg decodes them; its own way to eight bits of RGB is up to four off. So
       // they are read by the standard's equations (ITU-R BT.709, 3 and 4).
       const yuv = ffmpeg([
         "-i",

@@ -22,8 +22,8 @@ type Change = FilmMeasurement["changes"][number];
 
 /**
  * Measures a film from its decoded pixels and sound alone and lays the result beside the plan: at
- * which frame each change is seen, how far from its beat that frame is shown, and how far the music
- * lies from where it should be. `onProgress` hears 0 to 1.
+ * which frame each change is seen, how far from its beat that is, and how far the music lies from
+ * where it should be. `onProgress` hears 0 to 1.
  */
 export async function verifyFilm(
   filmPath: string,

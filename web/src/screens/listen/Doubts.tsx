@@ -115,7 +115,7 @@ interface DoubtListProps {
   onVisit: (doubt: Doubt) => void;
 }
 
-/** The stretches in doubt, each with its reason and, where its neighbours tell, what puts it right. */
+/** The stretches in doubt, each with its reason, and with what puts it right where it is known. */
 function DoubtList({ doubts, onVisit }: DoubtListProps): ReactNode {
   const { song, grid, correct } = useListenSong();
   return (

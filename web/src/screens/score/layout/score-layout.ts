@@ -6,8 +6,8 @@ import { itemAt, lastOf } from "@humming-tide/core/presence";
  * always in the same column. Musical time runs evenly: between two beats, time is stretched to the
  * column's width. Where the beat changes its bars a row ends early, so that the next bar begins at
  * the left again. An upbeat stands before the first bar: that row has a bar more, and its columns
- * are narrower. In free time, and where the film reaches a beat or more before the first or behind
- * the last beat, beats are imagined at the nearest tempo, so that the whole film has its place.
+ * are narrower. Where there are no beats, some are imagined at the nearest tempo, so that the whole
+ * film has its place. That is so in free time, and before the first and behind the last beat.
  */
 export interface ScoreLayout {
   readonly rows: readonly ScoreRow[];

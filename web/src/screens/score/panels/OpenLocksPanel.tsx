@@ -31,7 +31,7 @@ interface WaitingLock {
 }
 
 /**
- * Locks on places of a song that is not in the film any more: where each would go, to place, free
+ * Locks on places of a song that is no longer in the film: where each would go, to place, free
  * or bring back.
  */
 export function OpenLocksPanel({ plan }: { plan: FilmPlan }): ReactNode {

@@ -113,7 +113,7 @@ function SlotFacts({ slot, plan, length }: SlotFactsProps): ReactNode {
 /** What can be done about a slot that is much too long or too short. */
 function GapOffers({ plan, slot }: { plan: FilmPlan; slot: FilmSlot }): ReactNode {
   const show = useOpenShow();
-  // The plan may be a moment behind the document: what is not there any more is offered nothing.
+  // The plan may be a moment behind the document: what is no longer there is offered nothing.
   const offers = show.slides[slot.slideIndex]?.id === slot.slideId ? gapOffers(show, plan, slot) : [];
   if (offers.length === 0) return null;
   return (
