@@ -244,7 +244,7 @@ test("corrections on Listen change the grid and can be undone", async ({ page })
   await page.goto(`${app.address}/shows/${showId}/listen`);
   const beats = page.getByText("Beats", { exact: true }).locator("xpath=following-sibling::dd");
   await expect(beats).toHaveText("285");
-  await page.getByRole("button", { name: "Twice as fast" }).click();
+  await page.getByRole("button", { name: "Twice as fast", exact: true }).click();
   await expect(beats).toHaveText("569");
   await page.keyboard.press("Control+z");
   await expect(beats).toHaveText("285");
@@ -276,6 +276,10 @@ test("a stretch is evened out or freed of beats, beats come and go, bars get ano
   await expect(page.getByRole("button", { name: "Free time" })).toBeDisabled();
   await song.click({ position: { x: 260, y: 60 } });
   await page.getByRole("button", { name: "To here" }).click();
+  await page.getByRole("button", { name: "Twice as fast in this stretch" }).click();
+  await expect.poll(async () => Number(await beats.textContent())).toBeGreaterThan(heard + 10);
+  await page.keyboard.press("Control+z");
+  await expect(beats).toHaveText(String(heard - 1));
   await page.getByRole("button", { name: "Even out the tempo" }).click();
   await expect(beats).toHaveText(String(heard - 1));
   await page.getByRole("button", { name: "Free time" }).click();

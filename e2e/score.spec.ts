@@ -352,6 +352,33 @@ test("keys move a landing through the rows and back: the focus stays with it, an
   await expect(landing).toHaveAttribute("data-seconds", present(was));
 });
 
+test("the whole song is in sight at once, on a screen of any size, and stays so", async ({ page }) => {
+  await openScore(page);
+  const sizes = page.getByRole("radiogroup", { name: "Height of the rows" });
+  await sizes.getByRole("radio", { name: "Whole song" }).click();
+  const scroller = page.getByTestId("score");
+  const rows = page.getByTestId("score-row");
+  const isInSight = async (): Promise<boolean> => {
+    const wanted = Number(await scroller.getAttribute("data-rows"));
+    if ((await rows.count()) !== wanted) return false;
+    const [frame, last] = [present(await scroller.boundingBox()), present(await rows.last().boundingBox())];
+    return last.y + last.height <= frame.y + frame.height + 1;
+  };
+  for (const size of [
+    { width: 1280, height: 800 },
+    { width: 1024, height: 700 },
+    { width: 2560, height: 1440 },
+  ]) {
+    await page.setViewportSize(size);
+    await expect.poll(isInSight).toBe(true);
+  }
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.reload();
+  await expect(sizes.getByRole("radio", { name: "Whole song" })).toBeChecked();
+  await expect.poll(isInSight).toBe(true);
+  await sizes.getByRole("radio", { name: "M", exact: true }).click();
+});
+
 test("Space plays from wherever the pointer was last; what Tab has led to takes the key itself", async ({ page }) => {
   await openScore(page);
   await expect(page.getByRole("button", { name: "Play" })).toBeEnabled();

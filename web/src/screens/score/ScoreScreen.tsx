@@ -1,6 +1,6 @@
 import type { FilmPlan } from "@humming-tide/core/film";
 import { AudioLines, Maximize2, Minimize2, Wand2 } from "lucide-react";
-import { type ReactNode, useMemo, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { DraftButton } from "../../stage/DraftButton.tsx";
 import { Stage } from "../../stage/Stage.tsx";
@@ -10,19 +10,7 @@ import { Button, IconButton } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { CloseUp } from "./close-up/CloseUp.tsx";
-import {
-  keepLanes,
-  keepRowSize,
-  keepStageSize,
-  keptLanes,
-  keptRowSize,
-  keptStageSize,
-  NO_LANES,
-  type RowSizeName,
-  rowSize,
-  type StageSize,
-} from "./layout/row-size.ts";
-import { scoreLayout } from "./layout/score-layout.ts";
+import { keepStageSize, keptStageSize, type RowSizeName, type StageSize } from "./layout/row-size.ts";
 import { LeadPanel } from "./panels/LeadPanel.tsx";
 import { MovedLine } from "./panels/MovedLine.tsx";
 import { OpenLocksPanel } from "./panels/OpenLocksPanel.tsx";
@@ -33,11 +21,13 @@ import { SlotPanel } from "./panels/SlotPanel.tsx";
 import { ScoreRows } from "./rows/ScoreRows.tsx";
 import { SoundSide } from "./sound/SoundSide.tsx";
 import { fitAgain } from "./use-score-keys.ts";
+import { useScoreRows } from "./use-score-rows.ts";
 
 const SIZES = [
   { value: "small", label: "S", hint: "Low rows: more of the film at once" },
   { value: "medium", label: "M", hint: "Rows of middle height" },
   { value: "large", label: "L", hint: "High rows: larger pictures" },
+  { value: "whole", label: "Whole song", hint: "Every row in sight, as high as fits" },
 ] as const;
 
 /** The stage stays in sight and takes more of a large screen. */
@@ -59,47 +49,25 @@ export function ScoreScreen(): ReactNode {
   const plan = useAppSelector((state) => state.view.plan);
   const problem = useAppSelector((state) => state.view.planProblem);
   const selectedCount = useAppSelector((state) => state.selection.ids.size);
-  const music = plan?.music ?? null;
-  const filmSeconds = plan?.sound.lengthSeconds ?? 0;
-  const layout = useMemo(() => music && scoreLayout(music.grid, filmSeconds), [music, filmSeconds]);
-  const [sizeName, setSizeName] = useState(keptRowSize);
-  const hasMarkers = (music?.markers.length ?? 0) > 0;
-  const [hasLanes, setLanes] = useState(keptLanes);
+  const rows = useScoreRows(plan);
   const [stage, setStage] = useState(keptStageSize);
   const [side, setSide] = useState<"slides" | "sound">("slides");
-  const voices = useAppSelector((state) => state.show.document?.voices.length ?? 0) > 0;
-  const clips = plan?.sound.pieces.some(({ owner }) => owner.kind === "clip") ?? false;
-  const size = useMemo(
-    () => rowSize(sizeName, hasMarkers, hasLanes ? { voices, clips } : NO_LANES),
-    [sizeName, hasMarkers, hasLanes, voices, clips],
-  );
-  if (!plan || !layout || !music) {
+  if (!plan || !rows.layout) {
     return problem ? <NoFilm why={problem.message} /> : <p className="p-10 text-quiet">Fitting the slides …</p>;
   }
-  const chooseSize = (name: RowSizeName): void => {
-    keepRowSize(name);
-    setSizeName(name);
-  };
   const chooseStage = (next: StageSize): void => {
     keepStageSize(next);
     setStage(next);
-  };
-  const showLanes = (isShown: boolean): void => {
-    keepLanes(isShown);
-    setLanes(isShown);
   };
   return (
     <div className="flex h-full min-h-0">
       <h1 className="sr-only">Score</h1>
       <div className="flex min-w-0 flex-1 flex-col">
-        <ScoreTools
-          sizeName={sizeName}
-          onSize={chooseSize}
-          lanes={voices || clips ? hasLanes : null}
-          onLanes={showLanes}
-        />
-        <ScoreRows plan={plan} music={music} layout={layout} size={size} />
-        <CloseUp plan={plan} music={music} />
+        <ScoreTools sizeName={rows.sizeName} onSize={rows.chooseSize} lanes={rows.lanes} onLanes={rows.showLanes} />
+        <div ref={rows.measure} className="flex min-h-0 flex-1 flex-col">
+          <ScoreRows plan={plan} music={plan.music} layout={rows.layout} size={rows.size} />
+        </div>
+        <CloseUp plan={plan} music={plan.music} />
       </div>
       <aside className={`flex shrink-0 flex-col border-l border-line bg-raised ${STAGE_WIDTHS[stage]}`}>
         <ScoreStage plan={plan} />

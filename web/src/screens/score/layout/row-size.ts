@@ -1,5 +1,5 @@
-/** How high rows of the Score are: many at once, or large pictures. */
-export type RowSizeName = "small" | "medium" | "large";
+/** How high rows of the Score are: many at once, large pictures, or the whole song in sight. */
+export type RowSizeName = "small" | "medium" | "large" | "whole";
 
 /**
  * Pixels. A row is, from top to bottom, the lane of passages, the pictures, the music with its grid
@@ -20,7 +20,7 @@ export interface RowSize {
   readonly level: number;
 }
 
-const HEIGHTS: Readonly<Record<RowSizeName, Pick<RowSize, "pictures" | "wave">>> = {
+const HEIGHTS: Readonly<Record<Exclude<RowSizeName, "whole">, Pick<RowSize, "pictures" | "wave">>> = {
   small: { pictures: 34, wave: 16 },
   medium: { pictures: 60, wave: 30 },
   large: { pictures: 104, wave: 56 },
@@ -38,8 +38,9 @@ export interface ShownLanes {
 
 export const NO_LANES: ShownLanes = { voices: false, clips: false };
 
+/** The rows of "whole" are those of `wholeSong`; until its room is known they are small. */
 export const rowSize = (name: RowSizeName, hasMarkers: boolean, { voices, clips }: ShownLanes): RowSize => ({
-  ...HEIGHTS[name],
+  ...HEIGHTS[name === "whole" ? "small" : name],
   markers: hasMarkers ? MARKER_HEIGHT : 0,
   voices: voices ? SOUND_LANE : 0,
   clips: clips ? SOUND_LANE : 0,
@@ -62,7 +63,7 @@ const KEPT = "humming-tide score rows";
 
 export function keptRowSize(): RowSizeName {
   const kept = localStorage.getItem(KEPT);
-  return kept === "small" || kept === "large" ? kept : "medium";
+  return kept === "small" || kept === "large" || kept === "whole" ? kept : "medium";
 }
 
 export const keepRowSize = (name: RowSizeName): void => localStorage.setItem(KEPT, name);

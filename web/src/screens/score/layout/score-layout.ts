@@ -55,22 +55,25 @@ export interface RowSpan {
 /** Imagined tempo of songs without a beat. */
 const EVEN_SECONDS = 0.5;
 /** Eight bars of four fill a row; longer bars get fewer. */
-const BEATS_PER_ROW = 32;
+export const BEATS_PER_ROW = 32;
 /** A bar that nobody counted is divided like its neighbours. */
 const LONGEST_BAR = 15;
 /** A step this many times as long as the one before it is no beat: the music runs free there. */
 const FREE_STEP = 2.5;
 
-export function scoreLayout(grid: Grid, filmSeconds: number): ScoreLayout {
+/** `beatsPerRow`: as near to this many as whole phrases of four bars come. O(beats). */
+export function scoreLayout(grid: Grid, filmSeconds: number, beatsPerRow = BEATS_PER_ROW): ScoreLayout {
   const beats = withImaginedBeats(grid, filmSeconds);
-  return { beats, rows: rowsOf(beats, grid.beatsPerBar) };
+  const columnsFor = (beatsPerBar: number): number =>
+    Math.max(1, Math.round(beatsPerRow / beatsPerBar / 4) * 4) * beatsPerBar;
+  return { beats, rows: rowsOf(beats, grid.beatsPerBar, columnsFor) };
 }
 
-/** How many beats fill a row: whole phrases of four bars, as near to 32 beats as there are. */
-const columnsFor = (beatsPerBar: number): number =>
-  Math.max(1, Math.round(BEATS_PER_ROW / beatsPerBar / 4) * 4) * beatsPerBar;
-
-function rowsOf(beats: readonly ScoreBeat[], beatsPerBar: number): ScoreRow[] {
+function rowsOf(
+  beats: readonly ScoreBeat[],
+  beatsPerBar: number,
+  columnsFor: (beatsPerBar: number) => number,
+): ScoreRow[] {
   const rows: ScoreRow[] = [];
   const end = beats.length - 1;
   const firstOne = beats.findIndex((beat) => beat.position === 1 && !beat.imagined);
