@@ -18,7 +18,7 @@ export interface WholeSong {
 }
 
 /**
- * Rows as short as may be so that all of them are in sight at once, and as high as they can be then;
+ * The shortest rows with which all of them are in sight at once, as high as they can be then, and
  * without lanes of sound. Where even the longest do not fit, they are as low as may be and scroll.
  * `height`: pixels for all rows. O(beats).
  */
