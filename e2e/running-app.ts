@@ -93,7 +93,13 @@ export async function showsOf(app: RunningApp): Promise<ShowSummary[]> {
 
 /** A show as the server has it, not as the page believes. */
 export async function savedShow(app: RunningApp, id: string): Promise<SavedShow> {
-  return (await (await fetch(`${app.address}/api/shows/${id}`)).json()) as SavedShow;
+  for (let attempt = 1; ; attempt++) {
+    const answer = await fetch(`${app.address}/api/shows/${id}`);
+    if (answer.ok) return (await answer.json()) as SavedShow;
+    // A machine with much other work may leave the server no time to read it within its limit.
+    if (attempt === 5) throw new Error(`The show was not given: ${answer.status} ${await answer.text()}`);
+    await new Promise((resolve) => setTimeout(resolve, 2000));
+  }
 }
 
 /** Saves an edit of a show as another window would. */

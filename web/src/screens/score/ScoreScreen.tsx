@@ -64,9 +64,7 @@ export function ScoreScreen(): ReactNode {
       <h1 className="sr-only">Score</h1>
       <div className="flex min-w-0 flex-1 flex-col">
         <ScoreTools sizeName={rows.sizeName} onSize={rows.chooseSize} lanes={rows.lanes} onLanes={rows.showLanes} />
-        <div ref={rows.measure} className="flex min-h-0 flex-1 flex-col">
-          <ScoreRows plan={plan} music={plan.music} layout={rows.layout} size={rows.size} />
-        </div>
+        <ScoreRows plan={plan} music={plan.music} layout={rows.layout} size={rows.size} measure={rows.measure} />
         <CloseUp plan={plan} music={plan.music} />
       </div>
       <aside className={`flex shrink-0 flex-col border-l border-line bg-raised ${STAGE_WIDTHS[stage]}`}>

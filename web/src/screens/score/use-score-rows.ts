@@ -7,6 +7,7 @@ import {
   keptLanes,
   keptRowSize,
   NO_LANES,
+  ROWS_TOP,
   type RowSizeName,
   rowSize,
 } from "./layout/row-size.ts";
@@ -51,17 +52,17 @@ export function useScoreRows(plan: FilmPlan | null) {
       keepLanes(isShown);
       setLanes(isShown);
     },
-    /** For the element whose height the rows of "whole" share. */
+    /** For the element that scrolls the rows: those of "whole" share its height. */
     measure,
   };
 }
 
-/** The height of an element in pixels as it changes; null before it is there. */
+/** The height in pixels that an element has for rows, as it changes; null before it is there. */
 function useHeight(): [height: number | null, note: (element: HTMLElement | null) => (() => void) | undefined] {
   const [height, setHeight] = useState<number | null>(null);
   const note = useCallback((element: HTMLElement | null) => {
     if (!element) return undefined;
-    const observer = new ResizeObserver(() => setHeight(element.clientHeight));
+    const observer = new ResizeObserver(() => setHeight(element.clientHeight - ROWS_TOP));
     observer.observe(element);
     return () => observer.disconnect();
   }, []);

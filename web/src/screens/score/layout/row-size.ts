@@ -53,6 +53,8 @@ export const PASSAGE_LANE = 16;
 /** Under the waveform: beats. */
 export const GRID_HEIGHT = 16;
 const ROW_GAP = 10;
+/** Above the first row. */
+export const ROWS_TOP = 10;
 
 export const musicHeight = ({ wave, markers }: RowSize): number => wave + GRID_HEIGHT + markers;
 export const soundHeight = ({ level, voices, clips }: RowSize): number => level + voices + clips;

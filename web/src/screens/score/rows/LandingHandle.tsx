@@ -4,7 +4,7 @@ import { indexOfNearestBeat } from "@humming-tide/core/grid";
 import { present } from "@humming-tide/core/presence";
 import { type FrameRate, frameStart, nearestFrame } from "@humming-tide/core/time";
 import type { KeyboardEvent, ReactNode } from "react";
-import { lockedAt } from "../../../store/locks.ts";
+import { lockedAt, lockedSecondsOf } from "../../../store/locks.ts";
 import { selectionActions } from "../../../store/selection-slice.ts";
 import { showActions } from "../../../store/show-slice.ts";
 import { store, useAppDispatch } from "../../../store/store.ts";
@@ -46,11 +46,11 @@ function Handle({ slot, share, rate, layout, moved, drags }: LandingHandleProps)
     if (direction === 0 || !movable || event.ctrlKey || event.metaKey || event.shiftKey) return;
     event.preventDefault();
     event.stopPropagation();
-    const target = event.altKey
-      ? frameBeside(landing.seconds, direction, rate)
-      : beatBeside(layout, landing.seconds, direction);
     const document = store.getState().show.document;
-    if (target === null || !document) return;
+    if (!document) return;
+    const at = lockedSecondsOf(document, slot.slideId) ?? landing.seconds;
+    const target = event.altKey ? frameBeside(at, direction, rate) : beatBeside(layout, at, direction);
+    if (target === null) return;
     note();
     dispatch(showActions.edited(lockedAt(document, slot.slideId, target, event.altKey)));
   };

@@ -21,7 +21,7 @@ import { store, useAppSelector } from "../../../store/store.ts";
 import { atPointer } from "../../../ui/at-pointer.ts";
 import { DraggedPictures } from "../../../ui/DraggedPictures.tsx";
 import { useThemed } from "../../../ui/use-theme-change.ts";
-import { MARGIN_WIDTH, PASSAGE_LANE, type RowSize } from "../layout/row-size.ts";
+import { MARGIN_WIDTH, PASSAGE_LANE, ROWS_TOP, type RowSize } from "../layout/row-size.ts";
 import { placeAt, type ScoreLayout } from "../layout/score-layout.ts";
 import { NO_SOUND, soundOfRows } from "../sound/row-sound.ts";
 import { useScoreKeys } from "../use-score-keys.ts";
@@ -40,6 +40,8 @@ interface ScoreRowsProps {
   music: ArrangedMusic;
   layout: ScoreLayout;
   size: RowSize;
+  /** Watches how much room there is for the rows; returns what ends that. */
+  measure: (scroller: HTMLElement | null) => (() => void) | undefined;
 }
 
 /**
@@ -49,7 +51,14 @@ interface ScoreRowsProps {
 export function ScoreRows(newest: ScoreRowsProps): ReactNode {
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useRef<HTMLDivElement>(null);
-  const { size } = newest;
+  const { size, measure } = newest;
+  const holdScroller = useCallback(
+    (element: HTMLDivElement | null) => {
+      scroller.current = element;
+      return measure(element);
+    },
+    [measure],
+  );
   const { plan, music, layout, show, moves } = useDrawnTogether(newest);
   const { content, sounds } = useRowContents({ plan, layout, show, moves, hasSound: size.level > 0 });
   const sections = useMemo(() => sectionsOfRows(music, layout), [music, layout]);
@@ -75,7 +84,7 @@ export function ScoreRows(newest: ScoreRowsProps): ReactNode {
     >
       <FileDropArea>
         <div
-          ref={scroller}
+          ref={holdScroller}
           className="relative min-h-0 flex-1 overflow-y-auto pr-4 pl-1"
           data-testid="score"
           data-slots={plan.slots.length}
@@ -146,7 +155,7 @@ function useRowsInSight(scroller: RefObject<HTMLDivElement | null>, layout: Scor
     getScrollElement: () => scroller.current,
     estimateSize: (row) => (places.tops[row + 1] ?? 0) - (places.tops[row] ?? 0),
     overscan: 2,
-    paddingStart: PADDING,
+    paddingStart: ROWS_TOP,
     // Rows may come a moment after the scrolling; scrolling itself never waits for them.
     useFlushSync: false,
   });
@@ -208,7 +217,6 @@ function DropMark({ top, height, share }: { top: number; height: number; share: 
   );
 }
 
-const PADDING = 10;
 /** Only near its upper and lower edge: a share of its height. */
 const AUTO_SCROLL = { threshold: { x: 0, y: 0.06 } };
 
@@ -228,7 +236,7 @@ function DraggableRows({ rows, height, children }: DraggableRowsProps): ReactNod
         setNodeRef(element);
       }}
       className="relative"
-      style={{ height, marginTop: PADDING }}
+      style={{ height, marginTop: ROWS_TOP }}
       onPointerDown={(event) => {
         if ((event.target as HTMLElement).closest("[data-slide]")) listeners?.["onPointerDown"]?.(event);
       }}
