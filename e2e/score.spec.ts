@@ -384,7 +384,7 @@ test("Space plays from wherever the pointer was last; what Tab has led to takes 
   await expect(page.getByRole("button", { name: "Play" })).toBeEnabled();
   const playing = page.getByRole("button", { name: "Stop", exact: true });
   for (const control of [
-    page.getByRole("radiogroup", { name: "Height of the rows" }).getByRole("radio", { name: "L" }),
+    page.getByRole("radiogroup", { name: "Height of the rows" }).getByRole("radio", { name: "L", exact: true }),
     page
       .getByRole("button", { name: "Full", exact: true })
       .or(page.getByRole("button", { name: "Draft", exact: true })),
