@@ -50,7 +50,8 @@ try {
   }
   times.sort((a, b) => a - b);
   console.log(
-    `${SHOWS} shows: the list in ${itemAt(times, 0).toFixed(0)} to ${lastOf(times).toFixed(0)} ms, median ${itemAt(times, ASKED >> 1).toFixed(0)}`,
+    `${SHOWS} shows: the list in ${itemAt(times, 0).toFixed(0)} to ${lastOf(times).toFixed(0)} ms, ` +
+      `median ${itemAt(times, ASKED >> 1).toFixed(0)}`,
   );
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await watchLongTasks(page);

@@ -233,7 +233,8 @@ test("the close-up tells the landing under the playhead and its error in millise
   await slot(page, 4).click();
   const error = present(shown.landingErrorMs);
   await expect(page.getByTestId("close-up-words")).toHaveText(
-    `Slot 5 lands on ${landingText(present(shown.landing))} at ${present(shown.landing).seconds.toFixed(3)} s, with frame ${shown.startFrame}: ${error > 0 ? "+" : ""}${error.toFixed(1)} ms`,
+    `Slot 5 lands on ${landingText(present(shown.landing))} at ${present(shown.landing).seconds.toFixed(3)} s, ` +
+      `with frame ${shown.startFrame}: ${error > 0 ? "+" : ""}${error.toFixed(1)} ms`,
   );
   const strip = present(await page.getByTestId("close-up").boundingBox());
   const timecode = page.getByTestId("timecode");

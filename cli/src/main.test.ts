@@ -63,15 +63,18 @@ describe("help and wrong arguments", () => {
   it.each(
     [
       ["--help"],
-      ...["analyze", "fit", "make", "verify", "check", "timeline", "player", "gather", "pack", "unpack"].map((name) => [
-        name,
-        "--help",
-      ]),
+      ...["analyze", "marks", "fit", "make", "verify", "check", "timeline", "player", "gather", "pack", "unpack"].map(
+        (name) => [name, "--help"],
+      ),
     ].map((args) => [args]),
   )("explains %j", async (args) => {
     const { status, out, err } = await runHere(...args);
     expect([status, err]).toEqual([0, ""]);
     expect(out).toContain("humming-tide");
+    expect(out.split("\n").filter((line) => line.length > 110)).toEqual([]);
+    // No name of the code, but names of formats.
+    const names = out.match(/\b[A-Z]?[a-z]+[A-Z]\w+/g) ?? [];
+    expect(names.filter((name) => !["WebM", "WebVTT", "WebP", "OpenTimelineIO"].includes(name))).toEqual([]);
   });
 
   it.each([
@@ -85,6 +88,7 @@ describe("help and wrong arguments", () => {
     [["make", "--music", "song.wav", "--photos", "photos", "--out", "f.mp4", "--size", "1921x1080"], /even numbers/],
     [["make", "--music", "song.wav", "--photos", "photos", "--out", "f.mp4", "--every", "0-beats"], /--every/],
     [["make", "--music", "song.wav", "--photos", "photos", "--out", "f.mp4", "--every", "1.5-beats"], /--every/],
+    [["make", "song.wav", "--out", "f.mp4"], /takes no FILE \(use --music and --photos\), but 1 was given/],
     [["verify", "--report", "r.json"], /one FILM/],
     [["verify", "f.mp4"], /--report is missing/],
     [["check"], /check takes one SHOW, but none were given/],

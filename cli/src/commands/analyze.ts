@@ -11,14 +11,17 @@ import { usageError } from "../usage-errors.ts";
 
 export const ANALYZE_HELP = `humming-tide analyze FILE... [--json-dir DIR] [--beats-dir DIR] [--marks-dir DIR]
 
-Finds the beats, bar starts, tempo, accents and energy of songs (MP3, M4A, WAV, FLAC, OGG and whatever ffmpeg decodes).
+Finds the beats, bar starts, tempo, accents and energy of songs (MP3, M4A, WAV, FLAC, OGG and
+whatever ffmpeg decodes).
 
   --json-dir DIR    write NAME.json for each song: everything that was found
-  --beats-dir DIR   write NAME.beats for each song: a line per beat, seconds<TAB>position in bar (1 = bar start, 0 = unknown)
-  --marks-dir DIR   write NAME.csv, NAME.vtt and NAME.mid for each song: beats, and sections as markers, for other programs
+  --beats-dir DIR   write NAME.beats for each song: a line per beat, seconds<TAB>position in bar (1
+                    = bar start, 0 = unknown)
+  --marks-dir DIR   write NAME.csv, NAME.vtt and NAME.mid for each song: beats, and sections as
+                    markers, for other programs
 
-Times count from the first decoded sample. A song without a steady beat has no beats, which is no error. A file that cannot be
-decoded is named and the others go on; the exit code is then 1.`;
+Times count from the first decoded sample. A song without a steady beat has no beats, which is no
+error. A file that cannot be decoded is named and the others go on; the exit code is then 1.`;
 
 export async function analyze(args: readonly string[], terminal: Terminal): Promise<number> {
   const { files, options } = splitArguments(args, ["json-dir", "beats-dir", "marks-dir"]);

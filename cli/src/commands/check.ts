@@ -10,15 +10,19 @@ import type { Terminal } from "../terminal.ts";
 
 export const CHECK_HELP = `humming-tide check SHOW [--data FOLDER] [--json FILE]
 
-SmallFrames for what should not be handed over: landings and locks that are missed, slides and words that are too short, pictures that are too small,
-subjects cut off in any output, bars, missing or changed files, music that ends badly, flashes (WCAG 2.3.1), loudness and true peak.
-Every frame is drawn and the whole sound is mixed for it.
+Looks for what should not be handed over: landings and locks that are missed, slides and words that
+are too short, pictures that are too small, subjects cut off in any output, bars, missing or changed
+files, music that ends badly, flashes (WCAG 2.3.1), loudness and true peak. Every frame is drawn and
+the whole sound is mixed for it.
 
   SHOW           the show's name or its id
-  --data FOLDER  where the shows lie (default: HUMMING_TIDE_DATA, or "Humming Tide" in your home folder)
+  --data FOLDER  where the shows lie (default: HUMMING_TIDE_DATA, or "Humming Tide" in your home
+                 folder)
   --json FILE    everything that was found, with places and numbers
 
-Prints a line for each finding. Exit codes: 0 no errors (there may be warnings), 1 errors, or it could not be checked, 2 wrong arguments.`;
+Prints a line for each finding.
+Exit codes: 0 no errors (there may be warnings), 1 errors, or it
+could not be checked, 2 wrong arguments.`;
 
 export async function check(args: readonly string[], terminal: Terminal): Promise<number> {
   const parsed = splitArguments(args, ["data", "json"]);

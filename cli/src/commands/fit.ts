@@ -15,11 +15,13 @@ export const FIT_HELP = `humming-tide fit SHOW --music ANALYSIS.json --out PLAN.
 Lays the slides of a show on its music and writes down where each lands, without pictures or sound.
 
   SHOW                   a show document (show.json) or a package (.tide.zip)
-  --music ANALYSIS.json  what "humming-tide analyze --json-dir" wrote of the show's song; for several songs one file each, with commas between
+  --music ANALYSIS.json  what "humming-tide analyze --json-dir" wrote of the show's song; for
+                         several songs one file each, with commas between
   --out PLAN.json        the plan
 
 Wishes that were not met are in the plan, with what they cost. Formats: docs/formats.md.
-Exit codes: 0 laid, 1 failed or locks that cannot hold together (PLAN.json is not written), 2 wrong arguments.`;
+Exit codes:
+0 laid, 1 failed or locks that cannot hold together (PLAN.json is not written), 2 wrong arguments.`;
 
 export async function fit(args: readonly string[], terminal: Terminal): Promise<number> {
   const parsed = splitArguments(args, ["music", "out"]);

@@ -24,15 +24,17 @@ import type { Terminal } from "../terminal.ts";
 
 export const GATHER_HELP = `humming-tide gather SHOW DIR [--data FOLDER]
 
-Brings all pictures and clips of a folder, and a song where there is one, into a show, at its end, in natural order of their paths.
-A show without a song takes the first that sounds like one. Nothing that is there is replaced.
+Brings all pictures and clips of a folder, and a song where there is one, into a show, at its end,
+in natural order of their paths. A show without a song takes the first that sounds like one. Nothing
+that is there is replaced.
 
   SHOW           the show's name or its id; where there is none of that name, it is begun
   DIR            a folder; everything inside it at any depth, hidden files left out
-  --data FOLDER  where the shows lie (default: HUMMING_TIDE_DATA, or "Humming Tide" in your home folder)
+  --data FOLDER  where the shows lie (default: HUMMING_TIDE_DATA, or "Humming Tide" in your home
+                 folder)
 
-Stop it with Ctrl-C and run it again: it goes on where it stopped, also after a crash. A data folder belongs to one program at a time:
-stop the server first, or bring the files in on its page.
+Stop it with Ctrl-C and run it again: it goes on where it stopped, also after a crash. A data folder
+belongs to one program at a time: stop the server first, or bring the files in on its page.
 Exit codes: 0 all files are in or were there already, 1 some are not, 2 wrong arguments.`;
 
 /** What is in is put into the show this often, so that a crash costs little. */

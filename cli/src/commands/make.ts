@@ -40,7 +40,8 @@ Lays the pictures of a folder on the beats of a song and makes the film.
   --every N-beats  a change every N beats; "bar": every bar; "auto": the best overall fit (default)
   --report R.json  write down where each change was planned, for "humming-tide verify"
 
-Too many or too few pictures: the film is made all the same, and what was left out or repeated is printed.
+Too many or too few pictures: the film is made all the same, and what was left out or repeated is
+printed.
 Exit codes: 0 made, 1 failed, 2 wrong arguments.`;
 
 /** Pictures taken in at the same time: one is decoded while another is written. */
@@ -87,7 +88,7 @@ function readOptions(args: readonly string[]): MakeOptions {
   if (parsed.files.length > 0)
     throw usageError("usage-files", {
       command: "make",
-      wanted: "no FILE, but --music and --photos",
+      wanted: "no FILE (use --music and --photos)",
       given: parsed.files.length,
     });
   const out = required(parsed, "out");

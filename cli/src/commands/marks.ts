@@ -11,11 +11,14 @@ export const MARKS_HELP = `humming-tide marks FILE --to OUT [--sound WAV]
 
 Reads beats and markers from a file of another program and writes them in another format.
 
-  FILE          two-column text, CSV, WebVTT, Standard MIDI File, or WAV with cue points: told by its content
+  FILE          two-column text, CSV, WebVTT, Standard MIDI File, or WAV with cue points: told by
+                its content
   --to OUT      OUT ends in .beats, .csv, .vtt, .mid or .wav; the ending says the format
-  --sound WAV   for OUT.wav: the sound that gets the markers as cue points; it is copied, not changed
+  --sound WAV   for OUT.wav: the sound that gets the markers as cue points; it is copied, not
+                changed
 
-Text in two columns holds no markers, WebVTT and WAV hold no beats: what a format cannot hold is said. Formats: docs/formats.md.`;
+Text in two columns holds no markers, WebVTT and WAV hold no beats: what a format cannot hold is
+said. Formats: docs/formats.md.`;
 
 const ENDINGS = [...MARKS_FORMATS, "wav"].map((ending) => `.${ending}`).join(", ");
 

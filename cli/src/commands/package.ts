@@ -11,11 +11,13 @@ import type { Terminal } from "../terminal.ts";
 export const PACK_HELP = `humming-tide pack SHOW FILE.zip [--data FOLDER]
 
 Writes a show with all its media into one file, to archive it or to open it on another machine.
-SHOW is the show's name or its id. Exit codes: 0 written, 1 failed, 2 wrong arguments.`;
+SHOW is the show's name or its id.
+Exit codes: 0 written, 1 failed, 2 wrong arguments.`;
 
 export const UNPACK_HELP = `humming-tide unpack FILE.zip [--data FOLDER]
 
-Opens a package as a new show. Everything in it is checked; a damaged or hostile one is refused and changes nothing.
+Opens a package as a new show. Everything in it is checked; a damaged or hostile one is refused and
+changes nothing.
 Exit codes: 0 opened, 1 failed, 2 wrong arguments.`;
 
 export async function pack(args: readonly string[], terminal: Terminal): Promise<number> {

@@ -11,12 +11,15 @@ import { usageError } from "../usage-errors.ts";
 
 export const PLAYER_HELP = `humming-tide player SHOW --to PLACE [--output NAME] [--data FOLDER]
 
-Writes a show's film as a folder that plays by a double click on its page, without a server or a network: pictures, clips, words and sound.
+Writes a show's film as a folder that plays by a double click on its page, without a server or a
+network: pictures, clips, words and sound.
 
   SHOW             the show's name or its id
   --to PLACE       a folder that is not there yet, or a file that ends with .zip
-  --output NAME    which of the show's outputs (size, captions, watermark, bars); the show as it is laid where none is named
-  --data FOLDER    where the shows lie (default: HUMMING_TIDE_DATA, or "Humming Tide" in your home folder)
+  --output NAME    which of the show's outputs (size, captions, watermark, bars); the show as it is
+                   laid where none is named
+  --data FOLDER    where the shows lie (default: HUMMING_TIDE_DATA, or "Humming Tide" in your home
+                   folder)
 
 Exit codes: 0 written, 1 failed, 2 wrong arguments.`;
 

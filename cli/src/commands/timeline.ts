@@ -14,14 +14,18 @@ import { usageError } from "../usage-errors.ts";
 
 export const TIMELINE_HELP = `humming-tide timeline SHOW (--to FILE | --compare FILE) [--data FOLDER]
 
-Writes a show's film for other tools, or compares what another tool made of it with the film as it is laid now.
+Writes a show's film for other tools, or compares what another tool made of it with the film as it
+is laid now.
 
   SHOW             the show's name or its id
-  --to FILE        by its ending: .otio (OpenTimelineIO), .edl (CMX 3600), .csv (slots), .vtt (chapters), .mid (grid), .pdf (cue sheet)
+  --to FILE        by its ending: .otio (OpenTimelineIO), .edl (CMX 3600), .csv (slots), .vtt
+                   (chapters), .mid (grid), .pdf (cue sheet)
   --compare FILE   an .otio or .edl file: prints every change that lies elsewhere
-  --data FOLDER    where the shows lie (default: HUMMING_TIDE_DATA, or "Humming Tide" in your home folder)
+  --data FOLDER    where the shows lie (default: HUMMING_TIDE_DATA, or "Humming Tide" in your home
+                   folder)
 
-Exit codes: 0 written, or all changes lie where the film has them; 1 some do not, or it failed; 2 wrong arguments.`;
+Exit codes: 0 written, or all changes lie where the film has them; 1 some do not, or it failed; 2
+wrong arguments.`;
 
 export async function timeline(args: readonly string[], terminal: Terminal): Promise<number> {
   const parsed = splitArguments(args, ["to", "compare", "data"]);

@@ -13,12 +13,14 @@ import type { Terminal } from "../terminal.ts";
 
 export const VERIFY_HELP = `humming-tide verify FILM.mp4 --report R.json
 
-Decodes a film and measures, from its pixels and its sound alone, at which frame each change is seen and how far from
-its landing, and how far the music lies from where it should be. Prints measured beside planned, in frames and milliseconds.
+Decodes a film and measures, from its pixels and its sound alone, at which frame each change is seen
+and how far from its landing, and how far the music lies from where it should be. Prints measured
+beside planned, in frames and milliseconds.
 
-The shown change is the new picture's first frame (cut) or the frame nearest the 50 % point (dissolve).
-Exit code 1 if a change is off by more than half a frame (plus 0.01), the music by more than 10 ms, more than 10 % of the changes
-cannot be seen, or film and report do not belong together; 2 for wrong arguments.`;
+The shown change is the new picture's first frame (cut) or the frame nearest the 50 % point
+(dissolve). Exit code 1 if a change is off by more than half a frame (plus 0.01), the music by more
+than 10 ms, more than 10 % of the changes cannot be seen, or film and report do not belong together;
+2 for wrong arguments.`;
 
 export async function verify(args: readonly string[], terminal: Terminal): Promise<number> {
   const parsed = splitArguments(args, ["report"]);

@@ -2,16 +2,16 @@ import { itemAt } from "../presence/index.ts";
 import type { GridBeat } from "./grid.ts";
 
 /**
- * The beats of the bar that holds `index` numbered 1, 2, 3 … from its start, up to the next bar
- * start.
+ * Beats numbered on from the one before `index`, up to the next bar start; as they are where that
+ * is at `index`.
  */
 export function barRecounted(beats: readonly GridBeat[], index: number): GridBeat[] {
   const result = [...beats];
   let count = result[index - 1]?.position ?? 0;
   if (index > 0 && count === 0) return result;
-  for (let i = index; i < result.length && (i === index ? true : itemAt(result, i).position !== 1); i++) {
+  for (let i = index; i < result.length; i++) {
     const beat = itemAt(result, i);
-    if (i === index && beat.position === 1 && beat.one) break;
+    if (beat.position === 1) break;
     count += 1;
     result[i] = { ...beat, position: count };
   }

@@ -1,7 +1,7 @@
 import { assertNever } from "../errors/index.ts";
 import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
-import { recounted } from "./bar-count.ts";
+import { barRecounted, recounted } from "./bar-count.ts";
 import { CLOSEST_SECONDS, type Grid, type GridBeat, isAcrossFreeTime } from "./grid.ts";
 import type { BeatLevel } from "./grid-edit.ts";
 
@@ -22,19 +22,26 @@ export function atLevel(grid: Grid, level: BeatLevel): Grid {
 }
 
 /**
- * Another level from the start (inclusive) to the end (exclusive) alone; bars are counted on from
- * the first one in it, and after it they are what they were. As it is where fewer than two beats
- * are in it. O(beats).
+ * Another level from the start (inclusive) to the end (exclusive) alone. Bars are counted on from
+ * the first one in it; from the first one behind it they are what they were. As it is where nothing
+ * is to be divided or left out. O(beats).
  */
 export function stretchAtLevel(grid: Grid, level: BeatLevel, startSeconds: Seconds, endSeconds: Seconds): Grid {
   const before = grid.beats.filter(({ seconds }) => seconds < startSeconds);
   const inside = grid.beats.filter(({ seconds }) => seconds >= startSeconds && seconds < endSeconds);
   const after = grid.beats.filter(({ seconds }) => seconds >= endSeconds);
-  if (inside.length < 2) return grid;
   // The gap to the first beat behind the stretch is divided too.
   const closing = level === "twice" || level === "triple" ? after.slice(0, 1) : [];
-  const { beats } = atLevel({ ...grid, beats: [...inside, ...closing] }, level);
-  return { ...grid, beats: [...before, ...beats.filter(({ seconds }) => seconds < endSeconds), ...after] };
+  if (inside.length === 0 || inside.length + closing.length < 2) return grid;
+  const changed = atLevel({ ...grid, beats: [...inside, ...closing] }, level).beats.filter(
+    ({ seconds }) => seconds < endSeconds,
+  );
+  // Without a bar start of its own the stretch belongs to the bar that it lies in; with one, the
+  // bar that it ends in is counted on behind it.
+  const hasBars = before.length === 0 || inside.some(({ position }) => position === 1);
+  const counted = hasBars ? changed : changed.map((beat) => ({ ...beat, position: 0 }));
+  const beats = [...before, ...counted, ...after];
+  return { ...grid, beats: barRecounted(beats, before.length + (hasBars ? changed.length : 0)) };
 }
 
 /**

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { itemAt } from "../presence/index.ts";
-import { musicAnalysis, propertyRuns, steadyBeats } from "../testing/index.ts";
+import { anyBeatLevel, musicAnalysis, propertyRuns, steadyBeats } from "../testing/index.ts";
 import { correctedGrid, type GridEdit, indexOfNearestBeat } from "./index.ts";
 
 /** Beats every half second in bars of four. */
@@ -100,6 +100,8 @@ describe("beats that come and go", () => {
   it("takes a beat away, and the next bar still starts where it did", () => {
     expect(times([{ kind: "deleteBeat", seconds: 0.6 }], 6)).toEqual([0, 1, 1.5, 2, 2.5]);
     expect(positions([{ kind: "deleteBeat", seconds: 0.6 }], 6)).toEqual([1, 2, 3, 1, 2]);
+    // The last beat of a bar takes no bar start with it.
+    expect(positions([{ kind: "deleteBeat", seconds: 1.5 }], 9)).toEqual([1, 2, 3, 1, 2, 3, 4, 1]);
   });
 
   it("adds a beat, but not on top of another", () => {
@@ -128,10 +130,10 @@ describe("beats that come and go", () => {
 
 const seconds = fc.double({ min: 0, max: 24, noNaN: true });
 const anyGridEdit: fc.Arbitrary<GridEdit> = fc.oneof(
-  fc.constantFrom<GridEdit>({ kind: "twice" }, { kind: "half" }, { kind: "triple" }, { kind: "third" }),
+  anyBeatLevel.map((kind): GridEdit => ({ kind })),
   fc.record({
     kind: fc.constant("stretchLevel" as const),
-    level: fc.constantFrom("twice" as const, "triple" as const, "half" as const, "third" as const),
+    level: anyBeatLevel,
     startSeconds: seconds,
     endSeconds: seconds,
   }),
@@ -178,7 +180,7 @@ describe("another level for a stretch", () => {
   it("is the level of the whole song where the stretch is the whole song", () => {
     fc.assert(
       fc.property(
-        fc.constantFrom("twice" as const, "triple" as const, "half" as const, "third" as const),
+        anyBeatLevel,
         fc.integer({ min: 2, max: 60 }),
         fc.integer({ min: 1, max: 4 }),
         (level, count, firstPosition) => {

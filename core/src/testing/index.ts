@@ -1,3 +1,4 @@
+export { anyBeatLevel } from "./any-beat-level.ts";
 export { anyEdit, type NamedEdit } from "./any-edit.ts";
 export { anyFrameSize, anyPictureSize, anySubject } from "./any-picture.ts";
 export { fitMusic, fitPassage, fitRequest, fitSlidesList } from "./fit-request.ts";

@@ -8,7 +8,7 @@ import { namedGraphics, namedPictures, namedTakes } from "@humming-tide/core/sho
 import type { ContentStore } from "../media/content-store.ts";
 
 /**
- * SmallFrames whether the files that shows are made of are still there, with the content that came
+ * Checks whether the files that shows are made of are still there, with the content that came
  * in.
  */
 export class StoredMedia {

@@ -77,7 +77,7 @@ export class JobRunner<Job extends JobStatus> {
     this.look();
   }
 
-  /** SmallFrames whether something waits. */
+  /** Sees whether something waits. */
   look(): void {
     this.#looking = this.#looking
       .then(() => this.#fill())

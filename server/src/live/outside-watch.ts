@@ -5,7 +5,7 @@ import type { LiveWire } from "./live-wire.ts";
 const LOOK_EVERY_MS = 3000;
 
 /**
- * SmallFrames at what changes outside without telling: the account and the drive of the services,
+ * Watches what changes outside without telling: the account and the drive of the services,
  * and open payments. Only while a browser listens, and once for all of them.
  */
 export class OutsideWatch {

@@ -9,7 +9,7 @@ const MAGIC = "SQLite format 3\0";
 const HEADER_BYTES = 100;
 
 /**
- * SmallFrames at a database file before it is opened. SQLite takes an empty file for a new
+ * Checks a database file before it is opened. SQLite takes an empty file for a new
  * database: where media are there already, somebody emptied it, and the shelf would be empty
  * without a word. Throws `database-empty` and `database-damaged`.
  */
@@ -32,7 +32,7 @@ export async function checkDatabaseFile(file: string): Promise<void> {
 }
 
 /**
- * SmallFrames whether all pages of an opened database are there and hang together. Reads the whole
+ * Checks whether all pages of an opened database are there and hang together. Reads the whole
  * file. Throws `database-damaged`.
  */
 export async function checkDatabase(database: Sequelize): Promise<void> {

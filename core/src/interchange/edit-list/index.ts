@@ -86,7 +86,8 @@ export function writeEditList(timeline: Timeline): string {
     }
     if (item.clip && Math.abs(item.clip.speed - 1) > 1e-6)
       lines.push(
-        `M2   ${itemAt(reels, index).padEnd(REEL_LETTERS)} ${(item.clip.speed * framesPerSecond(rate)).toFixed(1).padStart(5, "0")}       ${source(from)}`,
+        `M2   ${itemAt(reels, index).padEnd(REEL_LETTERS)} ` +
+          `${(item.clip.speed * framesPerSecond(rate)).toFixed(1).padStart(5, "0")}       ${source(from)}`,
       );
     lines.push("");
   }

@@ -84,7 +84,7 @@ export class FilmParts {
     );
   }
 
-  /** Before the segment itself is finished: a segment that has its name has its smallFrames. */
+  /** Before the segment itself is finished: a segment that has its name has its small frames. */
   async keepSmallFrames(segment: FilmSegment, smallFrames: SmallFrames): Promise<void> {
     const bytes = Buffer.alloc(smallFrames.size * ENTRY_BYTES);
     let at = 0;

@@ -148,7 +148,8 @@ function frameProblems(count: number, planned: number, frameSeconds: readonly nu
   const uneven = frameSeconds.findIndex((seconds, i) => Math.abs(seconds - i * step) > 0.1 * step);
   if (uneven >= 0) {
     problems.push(
-      `Frame ${uneven} is shown at ${itemAt(frameSeconds, uneven).toFixed(4)} s, but at ${report.fps.num}/${report.fps.den} frames per second it belongs at ${(uneven * step).toFixed(4)} s.`,
+      `Frame ${uneven} is shown at ${itemAt(frameSeconds, uneven).toFixed(4)} s, but at ` +
+        `${report.fps.num}/${report.fps.den} frames per second it belongs at ${(uneven * step).toFixed(4)} s.`,
     );
   }
   return problems;
@@ -161,7 +162,9 @@ function changeProblems(changes: readonly Change[], unseen: FilmMeasurement["uns
     )
     .map(
       (change) =>
-        `The change to slot ${change.index} (${change.source}) is ${present(change.measuredErrorFrames).toFixed(2)} frames (${present(change.measuredErrorMs).toFixed(1)} ms) off its landing.`,
+        `The change to slot ${change.index} (${change.source}) is ` +
+        `${present(change.measuredErrorFrames).toFixed(2)} frames ` +
+        `(${present(change.measuredErrorMs).toFixed(1)} ms) off its landing.`,
     );
   if (changes.length > 0 && unseen.length / changes.length > LARGEST_UNSEEN_SHARE) {
     problems.push(`${unseen.length} of ${changes.length} changes cannot be seen in the film.`);

@@ -1,4 +1,4 @@
-import { type GridEdit, isAnswered, likelyMending } from "@humming-tide/core/grid";
+import { type GridEdit, isAnswered, likelyCorrection } from "@humming-tide/core/grid";
 import type { Doubt, LevelDoubt } from "@humming-tide/core/music";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect } from "react";
@@ -122,7 +122,7 @@ function DoubtList({ doubts, onVisit }: DoubtListProps): ReactNode {
     <ul aria-label="Doubtful stretches" className="-mx-2 mb-2 max-h-[196px] overflow-y-auto">
       {doubts.map((doubt) => {
         const answered = isAnswered(doubt, song.gridEdits);
-        const mending = answered ? null : likelyMending(grid, doubt);
+        const correction = answered ? null : likelyCorrection(grid, doubt);
         return (
           <li key={doubt.startSeconds} className="pb-1">
             <button
@@ -135,10 +135,13 @@ function DoubtList({ doubts, onVisit }: DoubtListProps): ReactNode {
                 {answered ? "corrected" : REASONS[doubt.reason]}
               </span>
             </button>
-            {mending && (
+            {correction && (
               <div className="flex justify-end px-2">
-                <Button aria-label={`${mendingText(mending)}, ${stretchText(doubt)}`} onClick={() => correct(mending)}>
-                  {mendingText(mending)}
+                <Button
+                  aria-label={`${correctionText(correction)}, ${stretchText(doubt)}`}
+                  onClick={() => correct(correction)}
+                >
+                  {correctionText(correction)}
                 </Button>
               </div>
             )}
@@ -159,7 +162,7 @@ const LEVEL_TEXTS = {
   third: "A third as fast here",
 } as const;
 
-function mendingText(edit: GridEdit): string {
+function correctionText(edit: GridEdit): string {
   if (edit.kind === "stretchLevel") return LEVEL_TEXTS[edit.level];
   if (edit.kind === "meter") return `Bars of ${edit.beatsPerBar} here`;
   return edit.kind === "fixedTempo" && edit.bpm !== null

@@ -1,5 +1,6 @@
 import { type Doubt, median } from "../music/index.ts";
 import { itemAt } from "../presence/index.ts";
+import type { Seconds } from "../time/index.ts";
 import { type Grid, isAcrossFreeTime } from "./grid.ts";
 import type { BeatLevel, GridEdit } from "./grid-edit.ts";
 
@@ -22,10 +23,10 @@ const LEVELS: readonly (readonly [number, BeatLevel])[] = [
  * sides of it: another level, beats through a stretch without any, even beats, or the bar's usual
  * count. Null where the neighbours do not tell. O(beats).
  *
- * @example `likelyMending(grid, { startSeconds: 0, endSeconds: 37, reason: "tempo" })` is half the
+ * @example `likelyCorrection(grid, { startSeconds: 0, endSeconds: 37, reason: "tempo" })` is half the
  * beats from 0 to 37 s where those behind it are twice as far apart.
  */
-export function likelyMending(grid: Grid, { startSeconds, endSeconds, reason }: Doubt): GridEdit | null {
+export function likelyCorrection(grid: Grid, { startSeconds, endSeconds, reason }: Doubt): GridEdit | null {
   const before = grid.beats.filter(({ seconds }) => seconds <= startSeconds).slice(-NEIGHBOURS - 1);
   const after = grid.beats.filter(({ seconds }) => seconds >= endSeconds).slice(0, NEIGHBOURS + 1);
   const around = [...gaps(grid, before), ...gaps(grid, after)];
@@ -51,10 +52,14 @@ export function likelyMending(grid: Grid, { startSeconds, endSeconds, reason }: 
 export function isAnswered({ startSeconds, endSeconds }: Doubt, edits: readonly GridEdit[]): boolean {
   return edits.some((edit) => {
     if ("startSeconds" in edit) return edit.startSeconds < endSeconds && edit.endSeconds > startSeconds;
-    if (!("seconds" in edit)) return false;
-    const times = typeof edit.seconds === "number" ? [edit.seconds] : edit.seconds;
-    return times.some((seconds) => seconds >= startSeconds - 0.01 && seconds <= endSeconds + 0.01);
+    return timesOf(edit).some((seconds) => seconds >= startSeconds - 0.01 && seconds <= endSeconds + 0.01);
   });
+}
+
+function timesOf(edit: GridEdit): readonly Seconds[] {
+  if (edit.kind === "given") return edit.beats.map(({ seconds }) => seconds);
+  if (!("seconds" in edit)) return [];
+  return typeof edit.seconds === "number" ? [edit.seconds] : edit.seconds;
 }
 
 function gaps(grid: Grid, beats: Grid["beats"]): number[] {
