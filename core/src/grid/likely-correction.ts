@@ -23,8 +23,8 @@ const LEVELS: readonly (readonly [number, BeatLevel])[] = [
  * sides of it: another level, beats through a stretch without any, even beats, or the bar's usual
  * count. Null where the neighbours do not tell. O(beats).
  *
- * @example `likelyCorrection(grid, { startSeconds: 0, endSeconds: 37, reason: "tempo" })` is half the
- * beats from 0 to 37 s where those behind it are twice as far apart.
+ * @example `likelyCorrection(grid, { startSeconds: 0, endSeconds: 37, reason: "tempo" })` is half
+ * the beats from 0 to 37 s where those behind it are twice as far apart.
  */
 export function likelyCorrection(grid: Grid, { startSeconds, endSeconds, reason }: Doubt): GridEdit | null {
   const before = grid.beats.filter(({ seconds }) => seconds <= startSeconds).slice(-NEIGHBOURS - 1);

@@ -215,7 +215,7 @@ function SongPanel(): ReactNode {
     <Panel
       title="Song"
       aside={
-        <Button kind="quiet" onClick={() => setLibraryOpen(true)}>
+        <Button kind="quiet" className="-mr-3" onClick={() => setLibraryOpen(true)}>
           From the library …
         </Button>
       }
