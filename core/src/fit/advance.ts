@@ -11,6 +11,9 @@ export interface Step {
   readonly times: Float64Array;
   /** Of the beginning of the next slot, place by place. */
   readonly landings: Float64Array;
+  /** What it costs to begin it on any place but the planned one. */
+  readonly leaving: number;
+  readonly planned: number;
   readonly minimum: number;
   readonly maximum: number;
   readonly first: number;
@@ -42,7 +45,7 @@ export interface Target {
  * The cheapest way from a layer to each place of the next, by any length. O(places within reach).
  */
 export function advanceFreely(
-  { times, landings, minimum, maximum, first, nextFirst, nextCount }: Step,
+  { times, landings, leaving, planned, minimum, maximum, first, nextFirst, nextCount }: Step,
   { cost, run }: Begun,
   table: Float64Array,
   offsets: Int32Array,
@@ -67,7 +70,7 @@ export function advanceFreely(
         from = i;
       }
     }
-    const total = best + landings[place]!;
+    const total = best + landings[place]! + (place === planned ? 0 : leaving);
     if (total >= costs[offset + j]!) continue;
     costs[offset + j] = total;
     back[offset + j] = from * runs + run[from]!;
@@ -79,7 +82,7 @@ export function advanceFreely(
  * O(places).
  */
 export function advanceNaturally(
-  { times, landings, minimum, maximum, first, nextFirst, nextCount }: Step,
+  { times, landings, leaving, planned, minimum, maximum, first, nextFirst, nextCount }: Step,
   { cost, run }: Begun,
   { sources, costs: lengthCosts }: NaturalLengths,
   { costs, back, offset, runs }: Target,
@@ -91,7 +94,8 @@ export function advanceNaturally(
     if (source < first || source >= end) continue;
     const length = times[place]! - times[source]!;
     if (length < minimum || length > maximum) continue;
-    const total = cost[source - first]! + lengthCosts[place]! + landings[place]!;
+    const landing = landings[place]! + (place === planned ? 0 : leaving);
+    const total = cost[source - first]! + lengthCosts[place]! + landing;
     if (total >= costs[offset + j]!) continue;
     costs[offset + j] = total;
     back[offset + j] = (source - first) * runs + run[source - first]!;

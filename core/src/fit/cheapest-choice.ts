@@ -30,11 +30,14 @@ export function cheapestChoice(
     costOfFit(request, fit) < costOfFit(request, best) ? fit : best;
   let best = choice.orders().map(lay).reduce(cheaper);
   if (best.leftOut.length === 0) return best;
+  // Where clips are too short and come again, slides that were left out take those places.
+  const slots = best.repeats > 0 ? best.slots.length : 0;
+  if (slots > 0) best = cheaper(best, lay(choice.chosen(choice.mostWorth(slots))));
   let trials = Math.floor(MOST_WORK / (WORK_OF_A_TRIAL + landings * best.slots.length));
   for (let isBetter = true; isBetter; ) {
     isBetter = false;
     for (const shown of neighbours(request, best.leftOut, trials)) {
-      if (!choice.hasRoomFor(shown)) continue;
+      if (shown.length > slots && !choice.hasRoomFor(shown)) continue;
       if (trials-- <= 0) return best;
       const fit = cheaper(best, lay(choice.chosen(shown)));
       isBetter ||= fit !== best;

@@ -1,28 +1,11 @@
-import { itemAt, present } from "../presence/index.ts";
+import { firstIndex } from "../numeric/index.ts";
+import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
-import type { FitRequest, SlideForFit } from "./fit-request.ts";
-import { naturalLengths } from "./metre.ts";
-import { LONGEST_SLOT_SECONDS, type PaceWish, SEEN_SECONDS } from "./pace.ts";
-import { meanBeatSeconds } from "./pace-units.ts";
+import type { FitRequest } from "./fit-request.ts";
+import { type PaceWish, SEEN_SECONDS } from "./pace.ts";
 import { type PlannedStarts, plannedKey } from "./planned-starts.ts";
+import { heroFactor, type SlideNeeds, slideNeeds } from "./slide-needs.ts";
 import { isHeld, mostWorth } from "./slide-worth.ts";
-
-/**
- * A hero stands so much longer than its neighbours: twice as many beats where beats are counted,
- * else half as long again.
- */
-const HERO_BEATS = 2;
-const HERO_SHARE = 1.5;
-
-/** By how much a slide's wish differs from that of its passage. */
-export const heroFactor = (slide: SlideForFit, wish: PaceWish): number =>
-  !slide.hero || wish.allowed ? 1 : wish.askedSeconds === null ? HERO_SHARE : HERO_BEATS;
-
-/** What a slide asks for before it has a place; null where it takes what is left. */
-function askedSeconds(slide: SlideForFit, wish: PaceWish): Seconds | null {
-  const own = slide.lengthLockSeconds ?? slide.wishedSeconds;
-  return own ?? (wish.askedSeconds === null ? null : wish.askedSeconds * heroFactor(slide, wish));
-}
 
 /**
  * What a slot shows: a slide, by its index among those asked for, for the first time (round 0) or
@@ -36,8 +19,6 @@ export interface Shown {
 export interface ChosenOrder {
   /** What each slot shows. */
   readonly order: readonly Shown[];
-  /** What each slide gets of the time that nobody asks for by a pace or a wish of its own. */
-  readonly shareSeconds: Seconds;
   /** What all slides together ask for; null where some ask for nothing. */
   readonly askedSeconds: Seconds | null;
 }
@@ -48,51 +29,35 @@ export class SlideChoice {
   readonly #wishes: readonly PaceWish[];
   readonly #filmSeconds: Seconds;
   readonly #planned: PlannedStarts;
-  readonly #asked: readonly (number | null)[];
-  readonly #least: readonly number[];
-  readonly #most: readonly number[];
-  /** Natural lengths in seconds for slides that share the remaining time. Empty without beats. */
-  readonly #lengths: readonly number[];
+  readonly #needs: SlideNeeds;
+  /** What each slide needs at least, with what quiet music wants. */
+  readonly #least: readonly Seconds[];
   readonly #hasFree: boolean;
-  readonly #shortestSeconds: Seconds;
-  /**
-   * The shortest length of a hero without a length of its own, in seconds, by passage: 1.5 times
-   * that of others.
-   */
-  readonly heroSeconds: readonly Seconds[];
 
   /** `wishes` are those of the passages, `planned` the plan without locks. */
   constructor(request: FitRequest, wishes: readonly PaceWish[], filmSeconds: Seconds, planned: PlannedStarts) {
     this.#planned = planned;
-    const { slides } = request;
     this.#request = request;
     this.#wishes = wishes;
     this.#filmSeconds = filmSeconds;
-    const wishOf = (slide: SlideForFit): PaceWish => itemAt(wishes, slide.passage);
-    const atMost = (slide: SlideForFit, seconds: Seconds): number =>
-      Math.min(seconds, slide.materialSeconds ?? Infinity);
-    this.#asked = slides.map((slide) => askedSeconds(slide, wishOf(slide)));
-    const freely = wishes.filter(({ askedSeconds: seconds }) => seconds === null);
-    this.#lengths = lengthsInMetre(request, Math.min(...freely.map(({ minimumSeconds }) => minimumSeconds)));
-    // What a slide needs that takes what is left: its floor, and a natural length where there are
-    // beats.
-    const shortest = wishes.map(({ floorSeconds, minimumSeconds }) =>
-      Math.max(floorSeconds, this.#lengths.find((length) => length >= minimumSeconds) ?? 0),
-    );
-    this.#shortestSeconds = Math.min(...shortest);
-    this.heroSeconds = shortest.map((seconds) => HERO_SHARE * seconds);
-    this.#least = slides.map((slide, i) =>
-      atMost(
-        slide,
-        this.#asked[i] ??
-          Math.max(slide.minimumSeconds ?? 0, present((slide.hero ? this.heroSeconds : shortest)[slide.passage])),
-      ),
-    );
-    this.#most = slides.map((slide, i) => {
-      const longest = slide.maximumSeconds ?? wishOf(slide).maximumSeconds * heroFactor(slide, wishOf(slide));
-      return atMost(slide, this.#asked[i] ?? longest);
-    });
-    this.#hasFree = this.#asked.includes(null);
+    this.#needs = slideNeeds(request, wishes);
+    this.#hasFree = this.#needs.asked.includes(null);
+    this.#least = this.#withQuietRoom();
+  }
+
+  /** Whether slides need more than their least, for quiet music. */
+  get wantsQuietRoom(): boolean {
+    return this.#least.some((seconds, i) => seconds > itemAt(this.#needs.least, i));
+  }
+
+  /** See SlideNeeds. */
+  get heroSeconds(): readonly Seconds[] {
+    return this.#needs.heroSeconds;
+  }
+
+  /** So many slides of most worth, as indices in order; see slide-worth.ts. */
+  mostWorth(count: number): number[] {
+    return mostWorth(this.#request.slides, count, this.#needs.spans);
   }
 
   /**
@@ -106,23 +71,28 @@ export class SlideChoice {
     const { slides, slidesLead } = this.#request;
     const all = slides.map((_, i) => i);
     if (!this.hasRoomFor(all)) return this.#fewer();
-    const seconds = this.#filmSeconds - this.#slackSeconds(all);
-    if (slides.length === 1 || slidesLead || this.#total(all, this.#most) >= seconds) return [this.chosen(all)];
+    const seconds = this.#filmSeconds - this.#slackSeconds(all, this.#least);
+    if (slides.length === 1 || slidesLead || this.#total(all, this.#needs.most) >= seconds) return [this.chosen(all)];
     return this.#again(seconds);
   }
 
   /** Whether some slides, shown once each, ask for no more than the film has. */
   hasRoomFor(indices: readonly number[]): boolean {
-    return this.#total(indices, this.#least) <= this.#filmSeconds + this.#slackSeconds(indices);
+    return this.#haveRoom(indices, this.#least);
+  }
+
+  #haveRoom(indices: readonly number[], needs: readonly Seconds[]): boolean {
+    return this.#total(indices, needs) <= this.#filmSeconds + this.#slackSeconds(indices, needs);
   }
 
   /**
    * By how much slides may ask for more or less than the film has: the nearest count fits. Where
    * some take what is left and there are no beats, what is left is the slack.
    */
-  #slackSeconds(indices: readonly number[]): Seconds {
-    if (indices.some((i) => this.#asked[i] === null)) return this.#lengths.length > 0 ? this.#shortestSeconds / 2 : 0;
-    return this.#total(indices, this.#least) / indices.length / 2;
+  #slackSeconds(indices: readonly number[], needs: readonly Seconds[]): Seconds {
+    const { asked, lengths, shortestSeconds } = this.#needs;
+    if (indices.some((i) => asked[i] === null)) return lengths.length > 0 ? shortestSeconds / 2 : 0;
+    return this.#total(indices, needs) / indices.length / 2;
   }
 
   /** The choice of some slides, each shown once, in order. */
@@ -132,29 +102,41 @@ export class SlideChoice {
 
   #fewer(): ChosenOrder[] {
     const { slides } = this.#request;
-    // No more have room than of those that need least; of which are worth most, perhaps fewer.
-    let count = this.#mostThatFit();
-    while (count > 1 && !this.hasRoomFor(mostWorth(slides, count))) count--;
-    // Those that must stay are shown for less than two seconds before one of them goes.
+    const count = this.#mostWithRoom();
+    // What a person holds is shown for less than its length before one of them goes.
     const fewest = Math.max(1, slides.filter(isHeld).length);
-    const counts = this.#hasFree && this.#lengths.length > 0 ? around(count).map((n) => Math.max(fewest, n)) : [count];
-    const proposed = [...new Set(counts)].map((n) => mostWorth(slides, n));
+    const counts = this.#hasFree && this.#needs.lengths.length > 0 ? around(count) : [count];
+    const proposed = [...new Set(counts.map((n) => Math.max(fewest, n)))].map((n) => this.mostWorth(n));
     // What the plan without locks shows, so that a lock moves what is near it.
     const planned = slides.flatMap((slide, i) => (isHeld(slide) || this.#planned.has(plannedKey(i, 0)) ? [i] : []));
     if (this.#planned.size > 0 && planned.length < slides.length && this.hasRoomFor(planned)) proposed.unshift(planned);
     return proposed.map((indices) => this.chosen(indices));
   }
 
-  /** How many of the slides that need least have room together; at least one, and not all. */
-  #mostThatFit(): number {
-    let [count, total] = [0, 0];
-    for (const seconds of this.#least.toSorted((a, b) => a - b)) {
-      total += seconds;
-      // The slack is never more than half of the mean of what they need, or of the shortest length.
-      if (total > this.#filmSeconds + Math.max(this.#shortestSeconds, total / (count + 1)) / 2) break;
-      count++;
-    }
-    return Math.max(1, Math.min(count, this.#least.length - 1));
+  /**
+   * What slides need at least. Where not all have room, those that take what is left need more.
+   * Quiet parts of the music then have room for pictures of twice the length. The factor is at most
+   * what all slides together need, divided by the film: one slide too many changes little.
+   */
+  #withQuietRoom(): readonly Seconds[] {
+    const { slides } = this.#request;
+    const { asked, least, lengths } = this.#needs;
+    const all = [...slides.keys()];
+    if (lengths.length === 0 || this.#haveRoom(all, least)) return least;
+    const over = this.#total(all, least) / this.#filmSeconds;
+    return least.map((seconds, i) => {
+      const { quietFactor } = itemAt(this.#wishes, itemAt(slides, i).passage);
+      return asked[i] === null ? seconds * Math.max(1, Math.min(quietFactor, over)) : seconds;
+    });
+  }
+
+  /** How many slides have room, those of most worth; at least one, and not all. */
+  #mostWithRoom(): number {
+    const isTooMany = (count: number): boolean => !this.hasRoomFor(this.mostWorth(count));
+    return Math.max(
+      1,
+      firstIndex(this.#least.length - 1, (i) => isTooMany(i + 1)),
+    );
   }
 
   /** Pictures come again until they fill so many seconds. */
@@ -172,7 +154,7 @@ export class SlideChoice {
   #roundsFor(seconds: Seconds): number {
     let count = 0;
     for (let filled = 0; filled < seconds; count++)
-      filled += Math.max(SEEN_SECONDS, itemAt(this.#most, count % this.#most.length));
+      filled += Math.max(SEEN_SECONDS, itemAt(this.#needs.most, count % this.#needs.most.length));
     return count;
   }
 
@@ -181,26 +163,28 @@ export class SlideChoice {
    * each length; rising.
    */
   #countsInMetre(): number[] {
-    const fixed = this.#asked.filter((seconds) => seconds !== null);
+    const fixed = this.#needs.asked.filter((seconds) => seconds !== null);
     const left = this.#filmSeconds - sum(fixed);
-    return this.#lengths.map((seconds) => fixed.length + Math.round(left / seconds)).reverse();
+    return this.#needs.lengths.map((seconds) => fixed.length + Math.round(left / seconds)).reverse();
   }
 
   #choiceOf(order: readonly Shown[]): ChosenOrder {
     return {
       order,
-      shareSeconds: this.#shareOf(order),
       askedSeconds: this.#hasFree ? null : sum(this.#least),
     };
   }
 
-  /** What is left for each of the slides that ask for nothing, heroes counted as more than one. */
-  #shareOf(order: readonly Shown[]): number {
+  /**
+   * What is left for each of the slides of an order that ask for nothing. Heroes count as more than
+   * one.
+   */
+  shareOf(order: readonly Shown[]): Seconds {
     let fixed = 0;
     let parts = 0;
     for (const { slideIndex } of order) {
       const slide = itemAt(this.#request.slides, slideIndex);
-      const asked = itemAt(this.#asked, slideIndex);
+      const asked = itemAt(this.#needs.asked, slideIndex);
       if (asked === null) parts += heroFactor(slide, itemAt(this.#wishes, slide.passage));
       else fixed += asked;
     }
@@ -218,17 +202,5 @@ export const inRounds = (slides: number, slots: number): Shown[] =>
 
 /** A count in metre may be one too many: an upbeat, or a long last chord. */
 const around = (count: number): number[] => [count, count - 1];
-
-/**
- * The natural lengths that a picture may have which takes what is left, in seconds, rising; none
- * without beats.
- */
-function lengthsInMetre({ music: { beats, beatsPerBar } }: FitRequest, shortestSeconds: Seconds): number[] {
-  if (beats.length < 2) return [];
-  const beat = meanBeatSeconds(beats);
-  return naturalLengths(beatsPerBar)
-    .map((length) => length * beat)
-    .filter((seconds) => seconds >= shortestSeconds && seconds <= LONGEST_SLOT_SECONDS);
-}
 
 const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);

@@ -149,6 +149,37 @@ describe("heroes", () => {
   });
 });
 
+describe("room for quiet music", () => {
+  const sections = [0.2, 25.2].map((startSeconds, i) => ({ startSeconds, label: itemAt("AB", i) }));
+  const shown = (count: number, quiet: number) =>
+    fitSlides(
+      request({
+        slides: slides(count),
+        music: music(100, 0.5, 0.2, { sections, loudnessAt: (at) => (at < 25.2 ? quiet : 1) }),
+        endSeconds: 50,
+      }),
+    );
+
+  it("is twice the length there once pictures are left out, a picture for each that has no room until then", () => {
+    // 25 have room at two seconds, with half a slot of slack.
+    expect([25, 26, 60].map((count) => shown(count, 1).slots.length)).toEqual([25, 25, 25]);
+    // Half of the music is quiet: a picture has 4/3 of two seconds on average.
+    const [full, over, far] = [25, 26, 60].map((count) => shown(count, -1).slots.length);
+    expect(full).toBe(25);
+    expect(over).toBe(24);
+    // One less, where that is cheaper.
+    expect([18, 19]).toContain(far);
+    expect(shown(25, -1).quietRoom).toBe(false);
+    expect(shown(60, -1).quietRoom).toBe(true);
+  });
+
+  it("is not asked for where the quietest is less than 1.6 times as long as the loudest", () => {
+    // 1.8 ** 0.79 is 1.59, 1.8 ** 0.81 is 1.61.
+    expect(shown(60, 1 - 0.79).quietRoom).toBe(false);
+    expect(shown(60, 1 - 0.81).quietRoom).toBe(true);
+  });
+});
+
 describe("bounds", () => {
   it("of a single picture are a second and a half, and a second where it is fast", () => {
     for (const [fast, least, beat] of [
@@ -179,7 +210,7 @@ describe("bounds", () => {
     expect([between(2), between(1.5)]).toEqual([0, 2]);
   });
 
-  it("of energy are 1.6 times as long in the quietest section and as short in the loudest, where they differ by half", () => {
+  it("of energy are 1.8 times as long in the quietest section and as short in the loudest, where they differ by half", () => {
     const sections = [0.2, 24.2].map((startSeconds, i) => ({ startSeconds, label: itemAt("AB", i) }));
     const wishes = (quiet: number, loud: number) => {
       const asked = request({
@@ -189,8 +220,33 @@ describe("bounds", () => {
       const { slots } = fitSlides(asked);
       return present(slots.at(1)).wishedSeconds / lastOf(slots).wishedSeconds;
     };
-    expect(wishes(-1, 1)).toBeCloseTo(1.6 ** 2, 1);
-    expect(wishes(-0.3, 0.3)).toBeCloseTo(1.6 ** 0.6, 1);
+    expect(wishes(-1, 1)).toBeCloseTo(1.8 ** 2, 1);
+    expect(wishes(-0.3, 0.3)).toBeCloseTo(1.8 ** 0.6, 1);
     expect(wishes(-0.2, 0.2)).toBeCloseTo(1, 9);
+  });
+
+  it("of a pace that follows the music are 1.6 times as long and as short, from moment to moment", () => {
+    const song = music(100, 0.5, 0.2, { loudnessAt: (at) => (at < 24.2 ? -1 : 1) });
+    const offer = { music: song, landings: landingsOf(song, 50), endSeconds: 50 };
+    const { logWish } = paceWish({ kind: "music" }, offer, 3);
+    expect(Math.exp(itemAt([...logWish], 1))).toBeCloseTo(3 * 1.6, 9);
+    expect(Math.exp(lastOf([...logWish]))).toBeCloseTo(3 / 1.6, 9);
+  });
+
+  it("between taps are six tenths of the shortest gap, of a second at most, and what is seen at all at least", () => {
+    const least = (gap: number): number => {
+      const markers = Array.from({ length: 9 }, (_, i) => ({
+        seconds: 1 + i * gap,
+        name: "",
+        kind: "cut" as const,
+        origin: "tapped" as const,
+      }));
+      const song = music(100, 0.5, 0.2, { markers });
+      const offer = { music: song, landings: landingsOf(song, 50), endSeconds: 50 };
+      return paceWish({ kind: "markers", origin: "tapped" }, offer, 3).minimumSeconds;
+    };
+    expect(least(3)).toBeCloseTo(0.6, 9);
+    expect(least(0.6)).toBeCloseTo(0.36, 9);
+    expect(least(0.3)).toBeCloseTo(0.2, 9);
   });
 });

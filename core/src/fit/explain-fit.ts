@@ -28,6 +28,8 @@ export type FitMessage =
       readonly askedSeconds: Seconds | null;
       /** What each picture has at least on average where it takes what is left. */
       readonly floorSeconds: Seconds;
+      /** Whether fewer are shown than have room, because quiet music wants longer pictures. */
+      readonly quietRoom: boolean;
     }
   | {
       readonly kind: "repeated";
@@ -61,10 +63,10 @@ export function explainFit(request: FitRequest, result: FitResult): FitMessage[]
   ];
   const leftOut = result.leftOut.length;
   if (leftOut > 0) {
-    const { askedSeconds } = result;
+    const { askedSeconds, quietRoom } = result;
     const isFast = request.passages.some(({ pace }) => "fast" in pace && pace.fast);
     const floorSeconds = isFast ? SHORTEST_FAST_SECONDS : SHORTEST_SLOT_SECONDS;
-    messages.push({ kind: "left-out", slides, leftOut, endSeconds, askedSeconds, floorSeconds });
+    messages.push({ kind: "left-out", slides, leftOut, endSeconds, askedSeconds, floorSeconds, quietRoom });
   }
   if (result.repeats > 0) messages.push({ kind: "repeated", slides, repeats: result.repeats, endSeconds });
   messages.push(...withoutPlaces(request));

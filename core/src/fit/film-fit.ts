@@ -60,12 +60,19 @@ export class FilmFit {
   }
 
   /**
-   * With all locks if they can hold, else without the last of each set that cannot; with fewer
-   * slides where even without locks there is no room, with more slots where clips are too short.
+   * What is shown of an order: fewer slides where even without locks there is no room, more slots
+   * where clips are too short. Given again, the same.
    */
-  solveAsFarAsPossible(wanted: readonly Shown[]): Solved {
-    const roomy = this.#isPossible(wanted, [], MATERIAL) ? wanted : this.#fewer(wanted);
-    const order = this.#filled(roomy);
+  orderOf(wanted: readonly Shown[]): readonly Shown[] {
+    if (this.#isPossible(wanted, [], MATERIAL)) return this.#filled(wanted);
+    const fewer = this.#fewer(wanted);
+    // All for a second each is better than one clip twice, or still, and another not at all.
+    const fills = this.#isPossible(fewer, [], FLOOR);
+    return !fills && this.#isPossible(wanted, [], FLOOR) ? wanted : this.#filled(fewer);
+  }
+
+  /** With all locks if they can hold, else without the last of each set that cannot. */
+  solveAsFarAsPossible(order: readonly Shown[]): Solved {
     const unmet = this.#heldButLeftOut(order);
     // A lock to music that this film does not reach cannot be kept, whatever the others.
     const outside = this.#locksOf(order).filter((lock) => !this.#isInside(lock));

@@ -10,6 +10,7 @@ const nothing = {
   beyondMaterial: false,
   askedSeconds: null,
   leftOut: [],
+  quietRoom: false,
   repeats: 0,
   conflict: [],
   unmetLocks: [],
@@ -26,8 +27,10 @@ describe("what a film costs beside its laying", () => {
     });
     const cost = (more: Partial<typeof nothing>) => costOfFit({ slides: list }, { ...nothing, ...more });
     const leftOut = list.map((_, index) => cost({ leftOut: [index] as never[] }));
-    expect(leftOut).toEqual([3, 1, 0.5, 6, 0.5]);
+    expect(leftOut).toEqual([3, 1, 0.5, 9, 0.5]);
     expect(cost({ repeats: 4 })).toBe(4);
+    expect(cost({ repeats: 4, leftOut: [1] as never[] })).toBe(4 * 6 + 1);
+    expect(cost({ beyondMaterial: true })).toBe(10);
     expect(cost({ unmetLocks: [{ kind: "length", id: "s0" }] as never[] })).toBe(20);
     expect(cost({ maximumFactor: 4 })).toBe(40);
     expect(cost({ cost: 7.5, repeats: 1 })).toBe(8.5);

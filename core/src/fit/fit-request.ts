@@ -113,6 +113,8 @@ export interface FitResult {
   readonly askedSeconds: Seconds | null;
   /** Indices of slides that found no room. */
   readonly leftOut: readonly number[];
+  /** Whether fewer are shown than have room, because quiet music wants longer pictures. */
+  readonly quietRoom: boolean;
   /** How many slots show a slide again. */
   readonly repeats: number;
   /**

@@ -9,13 +9,42 @@ describe("what is said of a fit", () => {
       "10 slots over 1:20: 8.0 s each on average. 10 pictures ask for 1:00.",
     ],
     [
-      { kind: "left-out", slides: 53, leftOut: 5, endSeconds: 288, askedSeconds: 318, floorSeconds: 2 } as const,
+      {
+        kind: "left-out",
+        slides: 53,
+        leftOut: 5,
+        endSeconds: 288,
+        askedSeconds: 318,
+        floorSeconds: 2,
+        quietRoom: false,
+      } as const,
       "53 pictures ask for 5:18, the film has 4:48: 5 pictures are left out. " +
         "Near-identical pictures go first, then those rated maybe, evenly over the show.",
     ],
     [
-      { kind: "left-out", slides: 60, leftOut: 1, endSeconds: 118, askedSeconds: null, floorSeconds: 1.5 } as const,
+      {
+        kind: "left-out",
+        slides: 60,
+        leftOut: 1,
+        endSeconds: 118,
+        askedSeconds: null,
+        floorSeconds: 1.5,
+        quietRoom: false,
+      } as const,
       "Seen for 1.5 seconds or more and in time with the music, 59 pictures have room: 1 picture is left out. " +
+        "Near-identical pictures go first, then those rated maybe, evenly over the show.",
+    ],
+    [
+      {
+        kind: "left-out",
+        slides: 60,
+        leftOut: 16,
+        endSeconds: 118,
+        askedSeconds: null,
+        floorSeconds: 2,
+        quietRoom: true,
+      } as const,
+      "Seen for 2 seconds or more, longer where the music is quiet, 44 pictures have room: 16 pictures are left out. " +
         "Near-identical pictures go first, then those rated maybe, evenly over the show.",
     ],
     [

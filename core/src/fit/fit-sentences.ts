@@ -14,10 +14,11 @@ export function fitMessageText(message: FitMessage): string {
       return `${counted(slots, "slot")} over ${clockText(endSeconds)}: ${mean} s each on average.${askedFor}`;
     }
     case "left-out": {
-      const { slides, leftOut, endSeconds, askedSeconds, floorSeconds } = message;
+      const { slides, leftOut, endSeconds, askedSeconds, floorSeconds, quietRoom } = message;
+      const longer = quietRoom ? ", longer where the music is quiet" : " and in time with the music";
       const why =
         askedSeconds === null
-          ? `Seen for ${floorSeconds} seconds or more and in time with the music, ${roomFor(slides - leftOut)}`
+          ? `Seen for ${floorSeconds} seconds or more${longer}, ${roomFor(slides - leftOut)}`
           : `${askFor(slides)} ${clockText(askedSeconds)}, the film has ${clockText(endSeconds)}`;
       return (
         `${why}: ${counted(leftOut, "picture")} ${wordFor(leftOut, "is", "are")} left out. ` +

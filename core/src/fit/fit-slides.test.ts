@@ -205,6 +205,7 @@ describe("fitting slides to music", () => {
       endSeconds: 288,
       askedSeconds: 318,
       floorSeconds: 2,
+      quietRoom: false,
     });
   });
 

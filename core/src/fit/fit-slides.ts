@@ -1,7 +1,6 @@
 import { itemAt } from "../presence/index.ts";
-import type { Seconds } from "../time/index.ts";
 import { cheapestChoice } from "./cheapest-choice.ts";
-import { type ChosenOrder, SlideChoice } from "./choose-order.ts";
+import { type ChosenOrder, type Shown, SlideChoice } from "./choose-order.ts";
 import { FilmFit } from "./film-fit.ts";
 import { fitError } from "./fit-errors.ts";
 import type { FitRequest, FitResult } from "./fit-request.ts";
@@ -30,7 +29,7 @@ export function fitSlides(request: FitRequest): FitResult {
   const asked = request.passages.map(({ pace }) => paceWish(pace, offer, share));
   const planned = plannedStarts(request, fitSlides);
   const choice = new SlideChoice(request, asked, filmSeconds, planned);
-  const lay = (chosen: ChosenOrder): FitResult => fitChosen(request, offer, chosen, planned, choice.heroSeconds);
+  const lay = (chosen: ChosenOrder): FitResult => fitChosen(request, offer, choice, chosen, planned);
   return cheapestChoice(request, choice, lay, offered.length);
 }
 
@@ -38,20 +37,27 @@ export function fitSlides(request: FitRequest): FitResult {
 function fitChosen(
   request: FitRequest,
   offer: MusicOffer,
+  choice: SlideChoice,
   chosen: ChosenOrder,
   planned: PlannedStarts,
-  heroSeconds: readonly Seconds[],
 ): FitResult {
   const byHand = chosen.order.flatMap(({ slideIndex, round }) => {
     const { landingLockSeconds, landingLockExact } = itemAt(request.slides, slideIndex);
     return round === 0 && landingLockExact && landingLockSeconds !== null ? [landingLockSeconds] : [];
   });
   const landings = withFreeLandings(offer.landings, byHand, offer.endSeconds);
-  const shareSeconds = request.slidesLead ? DEFAULT_STILL_SECONDS : chosen.shareSeconds;
-  const wishes = request.passages.map(({ pace }) => paceWish(pace, { ...offer, landings }, shareSeconds));
-  const film = new FilmFit(request, landings, wishes, new SlotWishes(request, landings, wishes, planned, heroSeconds));
-  const solved = film.solveAsFarAsPossible(chosen.order);
-  const { order, solution, conflict, unmet } = solved;
+  const filmOf = (order: readonly Shown[]): FilmFit => {
+    const share = request.slidesLead ? DEFAULT_STILL_SECONDS : choice.shareOf(order);
+    const wishes = request.passages.map(({ pace }) => paceWish(pace, { ...offer, landings }, share));
+    const slots = new SlotWishes(request, landings, wishes, planned, choice.heroSeconds);
+    return new FilmFit(request, landings, wishes, slots);
+  };
+  const wanted = filmOf(chosen.order);
+  const order = wanted.orderOf(chosen.order);
+  // Where other slides are shown than were chosen, each has another share of what is left.
+  const film = order === chosen.order ? wanted : filmOf(order);
+  const solved = film.solveAsFarAsPossible(order);
+  const { solution, conflict, unmet } = solved;
   const used = new Set(order.map(({ slideIndex }) => slideIndex));
   return {
     slots: film.slotsOf(solved),
@@ -61,6 +67,7 @@ function fitChosen(
     beyondMaterial: solved.release.stillBefore > 0,
     askedSeconds: chosen.askedSeconds,
     leftOut: request.slides.map((_, index) => index).filter((index) => !used.has(index)),
+    quietRoom: choice.wantsQuietRoom,
     repeats: order.filter(({ round }) => round > 0).length,
     conflict,
     unmetLocks: unmet,

@@ -30,8 +30,10 @@ export const SHORTEST_BETWEEN_LOCKS_SECONDS = 1;
  * How much longer a slot is where the music is quietest, and how much shorter where it is loudest.
  */
 const ENERGY_FACTOR = 1.6;
-/** The same where nobody asks for it, gently: by the mean loudness of whole sections. */
-const SECTION_ENERGY_FACTOR = 1.6;
+/** The same where nobody asks for it, by the mean loudness of whole sections. */
+const SECTION_ENERGY_FACTOR = 1.8;
+/** Music is quiet where it wishes pictures so many times as long as where it is loudest. */
+const QUIET_FACTOR = 1.6;
 /** Sections whose loudness (-1 to 1) differs by less are all one. */
 const HEARD_DIFFERENCE = 0.5;
 const LOUDNESS_STEP_SECONDS = 0.5;
@@ -60,6 +62,11 @@ export interface PaceWish {
   readonly askedSeconds: Seconds | null;
   /** What each slide has on average where it takes what is left. */
   readonly floorSeconds: Seconds;
+  /**
+   * How many times its shortest length each slide needs on average, if it has twice that where the
+   * music is quiet.
+   */
+  readonly quietFactor: number;
   readonly minimumSeconds: Seconds;
   readonly maximumSeconds: Seconds;
   /** 1 for landings that this pace takes; null: all. */
@@ -91,7 +98,7 @@ export function paceWish(pace: Pace, offer: MusicOffer, shareSeconds: Seconds): 
     Float64Array.from(places, (seconds) => Math.log(secondsAt(seconds)));
   const paced = (secondsAt: (seconds: Seconds) => number): PaceWish => countedWish(along(secondsAt));
   const share = (fast: boolean | undefined, secondsAt: (seconds: Seconds) => number): PaceWish =>
-    sharedWish(along(secondsAt), fast === true, music.beats.length > 0);
+    sharedWish(along(secondsAt), places, fast === true, music.beats.length > 0);
   const beat = beatLength(music);
   switch (pace.kind) {
     case "auto": {
@@ -133,6 +140,7 @@ function countedWish(logWish: Float64Array): PaceWish {
     logWish,
     askedSeconds: itemAt(lengths, lengths.length >> 1),
     floorSeconds: SHORTEST_SLOT_SECONDS,
+    quietFactor: 1,
     minimumSeconds: Math.max(SEEN_SECONDS, Math.min(SHORTEST_SLOT_SECONDS, PACED_MINIMUM * itemAt(lengths, 0))),
     maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * lastOf(lengths)),
     allowed: null,
@@ -142,16 +150,34 @@ function countedWish(logWish: Float64Array): PaceWish {
 }
 
 /** A pace that shares out the time that there is. */
-const sharedWish = (logWish: Float64Array, isFast: boolean, keepsMetre: boolean): PaceWish => ({
+const sharedWish = (
+  logWish: Float64Array,
+  places: readonly Seconds[],
+  isFast: boolean,
+  keepsMetre: boolean,
+): PaceWish => ({
   logWish,
   askedSeconds: null,
   floorSeconds: isFast ? SHORTEST_FAST_SECONDS : SHORTEST_SLOT_SECONDS,
+  quietFactor: quietFactor(logWish, places),
   minimumSeconds: isFast ? SHORTEST_SINGLE_FAST_SECONDS : SHORTEST_SINGLE_SECONDS,
   maximumSeconds: LONGEST_SLOT_SECONDS,
   allowed: null,
   keepsMetre,
   counts: false,
 });
+
+/** See `PaceWish.quietFactor`. `places` are the moments of the wishes, rising. */
+function quietFactor(logWish: Float64Array, places: readonly Seconds[]): number {
+  const shortest = logWish.reduce((least, wish) => Math.min(least, wish), Infinity);
+  let [time, slots] = [0, 0];
+  for (let i = 0; i + 1 < places.length; i++) {
+    const gap = itemAt(places, i + 1) - itemAt(places, i);
+    time += gap;
+    slots += logWish[i]! - shortest < Math.log(QUIET_FACTOR) ? gap : gap / 2;
+  }
+  return slots > 0 ? time / slots : 1;
+}
 
 /** Whether a pace takes only certain places, and the music has none of them. */
 export function findsNoPlace(pace: Pace, { accents, markers }: MusicForFit): boolean {
@@ -186,6 +212,7 @@ function placed(isOne: (landing: Landing) => boolean, offer: MusicOffer, goesOn:
     logWish: Float64Array.from(lengths, Math.log),
     askedSeconds: (more > 0 ? endSeconds : lastOf(landings).seconds) / (slots + more),
     floorSeconds: SHORTEST_SLOT_SECONDS,
+    quietFactor: 1,
     minimumSeconds,
     maximumSeconds: Math.max(LONGEST_SLOT_SECONDS, PACED_MAXIMUM * Math.max(0, ...gaps)),
     allowed: Uint8Array.from(landings, (landing) =>

@@ -34,10 +34,11 @@ export class Places {
    */
   readonly changes: Float64Array;
   readonly #offered: readonly Landing[];
-  readonly #beatsPerBar: number;
   /** The beat of each place that the music offers; -1 off the beat. */
   readonly #beats: Int32Array;
   readonly #placeOfBeat: Int32Array;
+  /** What a slot costs that has so many beats. */
+  readonly #unevenByBeats: Float64Array;
   readonly #toleranceSeconds: Seconds;
 
   constructor({ landings, slots, beatsPerBar, firstBeat }: OrderProblem, bounds: Bounds) {
@@ -47,7 +48,6 @@ export class Places {
     this.landings = [null, ...landings];
     this.wishPlace = this.times.map((_, place) => place);
     this.baseTimes = Float64Array.from(this.times);
-    this.#beatsPerBar = beatsPerBar;
     this.changes = Float64Array.from(this.landings, (landing) => (landing ? changeCost(landing) : 0));
     this.#beats = Int32Array.from([firstBeat, ...landings.map(({ beatIndex }) => beatIndex)], (beat) => beat ?? -1);
     this.#placeOfBeat = new Int32Array(Math.max(0, ...this.#beats) + 1).fill(-1);
@@ -56,6 +56,9 @@ export class Places {
     });
     const isMet = slots.some(({ rhythm }) => rhythm !== "free");
     this.naturalLengths = (isMet ? naturalLengths(beatsPerBar) : []).filter((beats) => this.#occurs(beats, bounds));
+    this.#unevenByBeats = Float64Array.from({ length: this.#placeOfBeat.length }, (_, beats) =>
+      this.naturalLengths.includes(beats) ? Infinity : unevenCost(beats, beatsPerBar),
+    );
   }
 
   /** How many places the music offers, with the film's start. */
@@ -86,8 +89,7 @@ export class Places {
   unevenCost(from: number, to: number): number {
     const [first, last] = [this.#beatOf(from), this.#beatOf(to)];
     if (first < 0 || last < 0) return this.#isAccent(from) || this.#isAccent(to) ? OFF_METRE_COST : 0;
-    const beats = last - first;
-    return this.naturalLengths.includes(beats) ? Infinity : unevenCost(beats, this.#beatsPerBar);
+    return this.#unevenByBeats[last - first]!;
   }
 
   #beatOf(place: number): number {

@@ -1,11 +1,12 @@
 import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
-import { heroFactor, type Shown } from "./choose-order.ts";
+import type { Shown } from "./choose-order.ts";
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
 import { type Landing, nearestIndex } from "./landings.ts";
 import { HERO_LANDING_WEIGHT, type Rhythm, type SlotWish } from "./order-problem.ts";
 import { type PaceWish, SHORTEST_BETWEEN_LOCKS_SECONDS } from "./pace.ts";
 import { type PlannedStarts, plannedKey } from "./planned-starts.ts";
+import { heroFactor } from "./slide-needs.ts";
 
 /** What is let go where nothing else is possible. */
 export interface Release {

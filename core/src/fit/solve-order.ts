@@ -61,8 +61,8 @@ interface Front {
   readonly layer: Layer;
   readonly costs: Float64Array;
   /**
-   * Where each came from: index in the layer before, times the number of runs, plus the run there;
-   * -1 for no way.
+   * Where each came from that has a finite cost: index in the layer before, times the number of
+   * runs, plus the run there.
    */
   readonly back: Int32Array;
 }
@@ -114,7 +114,7 @@ class OrderSolver {
     if (!this.#bound()) return null;
     const costs = new Float64Array(this.#runs).fill(Infinity);
     costs[this.#runs - 1] = 0;
-    let front: Front = { layer: Int32Array.of(0), costs, back: new Int32Array(this.#runs).fill(-1) };
+    let front: Front = { layer: Int32Array.of(0), costs, back: new Int32Array(this.#runs) };
     const fronts = [front];
     for (let k = 0; k + 1 < slots.length; k++) {
       const best = this.#bestRuns(front);
@@ -259,7 +259,7 @@ class OrderSolver {
     const none = runs - 1;
     const count = nextLayer.length;
     const costs = new Float64Array(runs * count).fill(Infinity);
-    const back = new Int32Array(runs * count).fill(-1);
+    const back = new Int32Array(runs * count);
     const row = (run: number): Target => ({ costs, back, offset: run * count, runs });
     const ways = this.#waysOf(k, front.layer, nextLayer);
     ways.freely(best, row(none));
@@ -296,9 +296,12 @@ class OrderSolver {
     const lengths = this.#lengthTable;
     const table = slot.rhythm === "free" ? lengths.free(slot.logWish) : lengths.uneven(slot.logWish);
     if (!table) return this.#slowWays(k, layer, nextLayer);
+    const next = itemAt(this.#problem.slots, k + 1);
     const step: Step = {
       times: this.#places.baseTimes,
-      landings: this.#landingCostsOf(itemAt(this.#problem.slots, k + 1)),
+      landings: this.#landingCostsOf(next),
+      leaving: next.plannedLanding === null ? 0 : LEAVING_COST,
+      planned: (next.plannedLanding ?? -1) + 1,
       minimum: shortestSeconds(slot),
       maximum: this.#maximum(slot),
       first: layer[0]!,
@@ -366,7 +369,10 @@ class OrderSolver {
     return last < this.#places.baseCount && last - first === layer.length - 1;
   }
 
-  /** What it costs a slot to begin on each place; slots of one kind share theirs. */
+  /**
+   * What it costs a slot to begin on each place, leaving the plan not counted; slots of one kind
+   * share theirs.
+   */
   #landingCostsOf(slot: SlotWish): Float64Array {
     const kind = `${slot.landingWeight} ${slot.startsPassage} ${slot.landingLock !== null} ${slot.metreOnly}`;
     let costs = this.#landingCosts.get(kind);
@@ -376,11 +382,7 @@ class OrderSolver {
       for (const [i, landing] of landings.entries()) costs[i + 1] = landingCost(slot, landing);
       this.#landingCosts.set(kind, costs);
     }
-    const { plannedLanding } = slot;
-    if (plannedLanding === null) return costs;
-    const leaving = costs.map((cost) => cost + LEAVING_COST);
-    leaving[plannedLanding + 1] = costs[plannedLanding + 1]!;
-    return leaving;
+    return costs;
   }
 }
 

@@ -39,12 +39,13 @@ function middle({ request: { music }, result: { slots } }: ShowFit) {
  */
 export function benchStillness(folder: string): void {
   console.log(
-    "  | edit | landings that move, median | at most 6 | worst | of | dearer than the best, median | 9 of 10 |",
+    "  | edit | landings that move, median | at most 6 | worst | of | pictures that come, go | dearer than the best, median | 9 of 10 |",
   );
-  console.log("  |---|---|---|---|---|---|---|");
+  console.log("  |---|---|---|---|---|---|---|---|");
   for (const [name, edit] of Object.entries(EDITS)) {
     const moved: number[] = [];
     const dearer: number[] = [];
+    const others = { come: 0, go: 0 };
     let slots = 0;
     for (const { show, facts } of corpusFilms(folder, [60, 140])) {
       const before = fitShow(show, facts);
@@ -53,6 +54,8 @@ export function benchStillness(folder: string): void {
       slots = Math.max(slots, before.result.slots.length);
       const after = fitShow(edited, facts);
       moved.push(movedLandings(before, after));
+      others.come += shownOnlyIn(after, before);
+      others.go += shownOnlyIn(before, after);
       dearer.push(costAboveBest(after));
     }
     const few = moved.filter((count) => count <= 6).length;
@@ -60,9 +63,9 @@ export function benchStillness(folder: string): void {
     const costs = [median(dearer), itemAt(dearer, Math.floor(0.9 * dearer.length))].map(
       (share) => `${(100 * share).toFixed(1)} %`,
     );
-    console.log(
-      `  | ${name} | ${median(moved)} | ${few} of ${moved.length} | ${Math.max(...moved)} | ${slots} | ${costs.join(" | ")} |`,
-    );
+    const perFilm = [others.come, others.go].map((count) => (count / moved.length).toFixed(1)).join(", ");
+    const cells = [name, median(moved), `${few} of ${moved.length}`, Math.max(...moved), slots, perFilm, ...costs];
+    console.log(`  | ${cells.join(" | ")} |`);
   }
 }
 
@@ -80,6 +83,14 @@ function movedLandings(before: ShowFit, after: ShowFit): number {
     );
   const [old, now] = [places(before), places(after)];
   return [...now].filter(([slide, place]) => old.has(slide) && old.get(slide) !== place).length;
+}
+
+/** How many slides one film shows that another does not. */
+function shownOnlyIn(film: ShowFit, other: ShowFit): number {
+  const idsOf = ({ result, used }: ShowFit): Set<string> =>
+    new Set(result.slots.map(({ slideIndex }) => itemAt(used, slideIndex).slide.id));
+  const others = idsOf(other);
+  return [...idsOf(film)].filter((id) => !others.has(id)).length;
 }
 
 /**
