@@ -91,6 +91,15 @@ export type RevisionSummary = z.infer<typeof revisionSummarySchema>;
 export const revisionPageSchema = z.object({ revisions: revisionSummarySchema.array(), more: z.boolean() });
 export type RevisionPage = z.infer<typeof revisionPageSchema>;
 
+/** As many kept variants as one show has at most. */
+export const MOST_VARIANTS = 20;
+
+export const keepVariantSchema = z.object({ name: title, revision: z.number().int().min(1) });
+export const renameVariantSchema = keepVariantSchema.pick({ name: true });
+/** A revision of a show that a person gave a name, to compare the film with it or to take it again. */
+export const variantSchema = keepVariantSchema.extend({ id: z.string(), keptAt: z.string() });
+export type Variant = z.infer<typeof variantSchema>;
+
 export const createTemplateSchema = z.object({ name: title, template: templateSchema });
 export const savedTemplateSchema = createTemplateSchema.extend({ id: z.string() });
 export type SavedTemplate = z.infer<typeof savedTemplateSchema>;

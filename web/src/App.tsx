@@ -27,6 +27,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./screens/score/ScoreScreen.tsx")).ScoreScreen }),
       },
       {
+        path: "compare/:variantId",
+        lazy: async () => ({ Component: (await import("./screens/compare/CompareScreen.tsx")).CompareScreen }),
+      },
+      {
         path: "dress",
         lazy: async () => ({ Component: (await import("./screens/dress/DressScreen.tsx")).DressScreen }),
       },

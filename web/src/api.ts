@@ -41,6 +41,8 @@ import {
   showSummarySchema,
   speechFactsSchema,
   studioClientPageSchema,
+  type Variant,
+  variantSchema,
 } from "@humming-tide/contract";
 import { type MusicAnalysis, unpackPeaks, type WaveformPeaks } from "@humming-tide/core/music";
 import {
@@ -193,6 +195,23 @@ export const api = {
   },
   async documentAt(id: string, revision: number): Promise<ShowDocument> {
     return readShowDocument(await asJson(`/shows/${id}/revisions/${revision}`));
+  },
+  /** Revisions that a person gave names, the one kept last first. */
+  async variants(id: string): Promise<Variant[]> {
+    return variantSchema.array().parse(await asJson(`/shows/${id}/variants`));
+  },
+  async keepVariant(id: string, name: string, revision: number): Promise<Variant> {
+    return variantSchema.parse(await asJson(`/shows/${id}/variants`, sendJson("POST", { name, revision })));
+  },
+  /** What a variant holds, as a show of its own is answered. */
+  async variant(id: string, variantId: string): Promise<SavedShow> {
+    return savedShowSchema.parse(await asJson(`/shows/${id}/variants/${variantId}`));
+  },
+  async renameVariant(id: string, variantId: string, name: string): Promise<Variant> {
+    return variantSchema.parse(await asJson(`/shows/${id}/variants/${variantId}`, sendJson("PATCH", { name })));
+  },
+  async removeVariant(id: string, variantId: string): Promise<void> {
+    await request(`/shows/${id}/variants/${variantId}`, { method: "DELETE" });
   },
   async templates(): Promise<SavedTemplate[]> {
     return savedTemplateSchema.array().parse(await asJson("/templates"));

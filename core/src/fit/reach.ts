@@ -19,7 +19,7 @@ export function isPossible(problem: OrderProblem): boolean {
   const fixed = fixedBeginnings(problem);
   if (Math.abs(fixed[0] ?? 0) > TOLERANCE_SECONDS) return false;
   const latest = latestBeginnings(problem, fixed);
-  const offered = Float64Array.from(problem.landings, ({ seconds }) => seconds);
+  const offered = secondsOf(problem.landings);
   let begins: Float64Array = Float64Array.of(0);
   for (const [k, slot] of slots.slice(0, -1).entries()) {
     const reach = { from: itemAt(begins, 0) + shortestSeconds(slot), to: itemAt(latest, k + 1) + TOLERANCE_SECONDS };
@@ -29,6 +29,15 @@ export function isPossible(problem: OrderProblem): boolean {
   }
   const last = lastOf(slots);
   return ends.some(({ seconds }) => reached(begins, last, Float64Array.of(seconds)).length > 0);
+}
+
+/** Many sets of locks are asked about on the same landings. */
+const knownSeconds = new WeakMap<OrderProblem["landings"], Float64Array>();
+
+function secondsOf(landings: OrderProblem["landings"]): Float64Array {
+  const known = knownSeconds.get(landings) ?? Float64Array.from(landings, ({ seconds }) => seconds);
+  knownSeconds.set(landings, known);
+  return known;
 }
 
 /** The latest moment that each slot can begin, so that those behind it have their minima. */

@@ -5,7 +5,7 @@ import { benchStillness } from "./bench-stillness.ts";
 import { median, wallSeconds } from "./measure.ts";
 import { plainSlide } from "./plain-slide.ts";
 
-const RUNS = 9;
+const RUNS = 41;
 
 /**
  * How musical and how still films are, where a folder of songs is given; how good the choice of

@@ -1,4 +1,11 @@
-import { createShowSchema, duplicateShowSchema, placeShowSchema, type Rescue } from "@humming-tide/contract";
+import {
+  createShowSchema,
+  duplicateShowSchema,
+  keepVariantSchema,
+  placeShowSchema,
+  type Rescue,
+  renameVariantSchema,
+} from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { applyTemplate, newShowDocument } from "@humming-tide/core/show";
 import { type Request, type Response, Router } from "express";
@@ -10,6 +17,7 @@ import type { MediaLibrary } from "../media/media-library.ts";
 import type { ShelfKeeper } from "../shelf/shelf-keeper.ts";
 import type { SavedRevision, ShowStore } from "../store/show-store.ts";
 import type { Stores } from "../store/stores.ts";
+import type { VariantStore } from "../store/variant-store.ts";
 import { jsonBody, rawBody, rawJsonBody } from "./json-body.ts";
 import { requestError } from "./request-errors.ts";
 
@@ -19,7 +27,7 @@ interface ShowServices {
   readonly library: MediaLibrary;
   readonly proxies: ProxyQueue;
   readonly background: Background;
-  readonly stores: Pick<Stores, "templates">;
+  readonly stores: Pick<Stores, "templates" | "variants">;
 }
 
 /** Clips of one question about their playable copies. */
@@ -31,7 +39,7 @@ export function showRoutes({
   library,
   proxies,
   background,
-  stores: { templates },
+  stores: { templates, variants },
 }: ShowServices): Router {
   const router = Router();
   const json = jsonBody();
@@ -43,6 +51,9 @@ export function showRoutes({
    */
   const sendShow = async (response: Response, id: string): Promise<void> => {
     const { revision, text: stored } = await shows.getText(id);
+    await sendDocument(response, id, revision, stored);
+  };
+  const sendDocument = async (response: Response, id: string, revision: number, stored: string): Promise<void> => {
     const { text, media } = await background.run("openStored", stored).catch(async (error: unknown) => {
       if (error instanceof HummingTideError) await shelf.noteUnreadable(id, error);
       throw error;
@@ -106,11 +117,45 @@ export function showRoutes({
     response.set("Cache-Control", "no-store").json(await proxies.states(clips));
   });
 
+  /** What a person kept of a show, with the facts of its media, as the show itself is answered. */
+  router.get("/:id/variants/:variant", async (request, response) => {
+    const { id, variant } = request.params;
+    const { revision } = await variants.get(id, variant);
+    const document = await shows.documentAt(id, revision);
+    await sendDocument(response, id, revision, JSON.stringify(document));
+  });
+  addVariantRoutes(router, shows, variants);
   addRevisionRoutes(router, shows, background);
   return router;
 }
 
 const toAnswer = ({ revision }: SavedRevision): { readonly revision: number } => ({ revision });
+
+/** Revisions with a name: what is listed, kept, renamed and let go. */
+function addVariantRoutes(router: Router, shows: ShowStore, variants: VariantStore): void {
+  const json = jsonBody();
+
+  router.get("/:id/variants", async (request, response) => {
+    await shows.revision(request.params.id);
+    response.set("Cache-Control", "no-store").json(await variants.list(request.params.id));
+  });
+
+  router.post("/:id/variants", json, async (request, response) => {
+    const { name, revision } = keepVariantSchema.parse(request.body);
+    await shows.revision(request.params.id);
+    response.status(201).json(await variants.keep(request.params.id, name, revision));
+  });
+
+  router.patch("/:id/variants/:variant", json, async (request, response) => {
+    const { name } = renameVariantSchema.parse(request.body);
+    response.json(await variants.rename(request.params.id, request.params.variant, name));
+  });
+
+  router.delete("/:id/variants/:variant", async (request, response) => {
+    await variants.remove(request.params.id, request.params.variant);
+    response.status(204).end();
+  });
+}
 
 /** What was saved before, and what can be done about a show that cannot be read. */
 function addRevisionRoutes(router: Router, shows: ShowStore, background: Background): void {

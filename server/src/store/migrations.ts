@@ -175,4 +175,12 @@ export const migrations: readonly Migration[] = [
       ]),
     ),
   },
+  {
+    name: "011-variants",
+    leaves: { table: "show_variants" },
+    up: statements(
+      `CREATE TABLE show_variants (id TEXT PRIMARY KEY, show_id TEXT NOT NULL REFERENCES shows(id), name TEXT NOT NULL,
+        revision INTEGER NOT NULL, created_at DATETIME NOT NULL)`,
+    ),
+  },
 ];

@@ -281,6 +281,7 @@ export class ShowStore {
       await this.#database.clientPages.destroy({ where, transaction });
       await this.#database.exports.destroy({ where, transaction });
       await this.#database.intakeFiles.destroy({ where, transaction });
+      await this.#database.variants.destroy({ where, transaction });
       await this.#database.revisions.destroy({ where, transaction });
       await this.#database.shows.destroy({ where: { id: showId }, transaction });
       return exports.map(({ id }) => id);

@@ -29,6 +29,15 @@ export const storeError = errorsOf({
     meaning: NOT_THERE,
     text: () => "No revision of this show can be read. Save its raw document; whoever knows JSON may mend it.",
   },
+  "variant-unknown": {
+    meaning: NOT_THERE,
+    text: () => "This variant is not there any more. The history of the show still has its film.",
+  },
+  "variants-full": {
+    meaning: CONFLICT,
+    text: ({ most }: { most: number }) =>
+      `A show has ${most} variants at most. Remove one that you do not need; the history still has its film.`,
+  },
   "template-unknown": {
     meaning: NOT_THERE,
     text: () => "This template is not there any more.",

@@ -8,6 +8,7 @@ import { PreferenceStore } from "./preference-store.ts";
 import { ProxyStore } from "./proxy-store.ts";
 import { SongLibraryStore } from "./song-library-store.ts";
 import { TemplateStore } from "./template-store.ts";
+import { VariantStore } from "./variant-store.ts";
 
 /** What is kept of one data folder beside its shows. */
 export interface Stores {
@@ -16,6 +17,7 @@ export interface Stores {
   readonly proxies: ProxyStore;
   readonly songs: SongLibraryStore;
   readonly templates: TemplateStore;
+  readonly variants: VariantStore;
   readonly exports: ExportStore;
   readonly deliveries: DeliveryStore;
   readonly clientPages: ClientPageStore;
@@ -31,6 +33,7 @@ export function openStores(database: StudioDatabase): Stores {
     proxies: new ProxyStore(database),
     songs: new SongLibraryStore(database),
     templates: new TemplateStore(database),
+    variants: new VariantStore(database),
     exports,
     deliveries: new DeliveryStore(database, exports),
     clientPages: new ClientPageStore(database),

@@ -5,9 +5,10 @@ import type { MusicAnalysis } from "@humming-tide/core/music";
 import { present } from "@humming-tide/core/presence";
 import { heardSounds, openLocks, type ShowDocument } from "@humming-tide/core/show";
 import { parseSoundName, soundName } from "@humming-tide/core/sound";
-import { useEffect, useRef } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { api } from "../api.ts";
 import { checkActions } from "../store/check-slice.ts";
+import { shownDocument } from "../store/show-slice.ts";
 import { songActions } from "../store/song-slice.ts";
 import { soundActions } from "../store/sound-slice.ts";
 import { store, useAppDispatch, useAppSelector } from "../store/store.ts";
@@ -21,7 +22,7 @@ import type { PlanAnswer, PlanFacts, PlanRequest } from "./plan-worker.ts";
  */
 export function useFilmPlan(): void {
   const dispatch = useAppDispatch();
-  const document = useAppSelector((state) => state.show.draft ?? state.show.document);
+  const document = useAppSelector((state) => shownDocument(state.show));
   const media = useAppSelector((state) => state.show.media);
   const heard = useAppSelector((state) => state.song.heard);
   const speech = useAppSelector((state) => state.sound.speech);
@@ -44,19 +45,47 @@ export function useFilmPlan(): void {
     };
   }, [dispatch]);
 
-  useEffect(() => {
-    const analyses: Record<string, MusicAnalysis> = {};
-    for (const [sha256, { analysis }] of Object.entries(heard)) if (analysis) analyses[sha256] = analysis;
-    const seen: Record<string, SeenMedia> = {};
-    for (const facts of Object.values(media)) if (isSeen(facts)) seen[facts.sha256] = facts;
-    worker.current?.know({ kind: "facts", analyses, seen, speech });
-  }, [media, heard, speech]);
+  const facts = usePlanFacts();
+  useEffect(() => worker.current?.know(facts), [facts]);
 
   // What became known of songs, pictures or voices makes another film of the same document.
   // biome-ignore lint/correctness/useExhaustiveDependencies: as said
   useEffect(() => {
     if (document && isHeard) worker.current?.ask(document);
   }, [document, media, heard, speech, isHeard]);
+}
+
+/** What is known of the open show's songs, pictures and voices. */
+function usePlanFacts(): PlanFacts {
+  const media = useAppSelector((state) => state.show.media);
+  const heard = useAppSelector((state) => state.song.heard);
+  const speech = useAppSelector((state) => state.sound.speech);
+  return useMemo(() => {
+    const analyses: Record<string, MusicAnalysis> = {};
+    for (const [sha256, { analysis }] of Object.entries(heard)) if (analysis) analyses[sha256] = analysis;
+    const seen: Record<string, SeenMedia> = {};
+    for (const found of Object.values(media)) if (isSeen(found)) seen[found.sha256] = found;
+    return { kind: "facts", analyses, seen, speech };
+  }, [media, heard, speech]);
+}
+
+/** The film of any document of the open show, beside the one on the stage; null until it is laid. */
+export function usePlanOf(document: ShowDocument | null): FilmPlan | null {
+  const [plan, setPlan] = useState<FilmPlan | null>(null);
+  const queue = useRef<PlanQueue | null>(null);
+  const facts = usePlanFacts();
+  const heard = useAppSelector((state) => state.song.heard);
+  const isHeard = document?.songs.every((song) => heard[song.sha256]) ?? false;
+  useEffect(() => {
+    const made = new PlanQueue((answer) => answer.kind === "planned" && setPlan(answer.plan));
+    queue.current = made;
+    return () => made.close();
+  }, []);
+  useEffect(() => {
+    queue.current?.know(facts);
+    if (document && isHeard) queue.current?.ask(document);
+  }, [document, facts, isHeard]);
+  return plan;
 }
 
 /** Whether the store shows this document, and no drag goes on. */
@@ -125,7 +154,9 @@ class PlanQueue {
  */
 export function useSongFacts(): void {
   const dispatch = useAppDispatch();
-  const wanted = useAppSelector((state) => (state.show.document ? songsToHear(state.show.document).join() : ""));
+  const wanted = useAppSelector(({ show: { document, compared } }) =>
+    [document, compared?.document].flatMap((known) => (known ? songsToHear(known) : [])).join(),
+  );
   useEffect(() => {
     for (const sha256 of new Set(wanted.split(",").filter(Boolean))) {
       if (asked.has(sha256)) continue;

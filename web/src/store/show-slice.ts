@@ -11,6 +11,13 @@ type SaveState =
   /** Both this window and another changed the same things: saving waits for the person's choice. */
   | { readonly kind: "conflict"; readonly conflicts: readonly MergeConflict[]; readonly newest: SavedShow };
 
+/** Another film of this show; the stage shows it, or the film as it is now. */
+export interface ComparedVariant {
+  readonly id: string;
+  readonly document: ShowDocument;
+  readonly isShown: boolean;
+}
+
 interface ShowState {
   readonly id: string | null;
   readonly revision: number;
@@ -25,6 +32,8 @@ interface ShowState {
    * What a drag would make of the document; not saved and not in the history until it is let go.
    */
   readonly draft: ShowDocument | null;
+  /** A variant beside the film as it is now, while the two are compared. */
+  readonly compared: ComparedVariant | null;
   readonly saveState: SaveState;
   /** Edits that follow one another with the same tag (the files of one drop) are one undo step. */
   readonly lastTag: string | null;
@@ -45,6 +54,7 @@ const empty: ShowState = {
   past: [],
   future: [],
   draft: null,
+  compared: null,
   saveState: { kind: "saved" },
   lastTag: null,
 };
@@ -88,6 +98,13 @@ const slice = createSlice({
     },
     drafted(state, { payload }: PayloadAction<ShowDocument | null>) {
       state.draft = castDraft(payload);
+    },
+    /** A variant is compared with the film; null: no longer. */
+    compared(state, { payload }: PayloadAction<ComparedVariant | null>) {
+      state.compared = castDraft(payload);
+    },
+    comparedShown(state, { payload }: PayloadAction<boolean>) {
+      if (state.compared) state.compared.isShown = payload;
     },
     undone(state) {
       const now = documentOf(state);
@@ -187,6 +204,10 @@ function takeNewest(state: State, newest: SavedShow, document: ShowDocument): vo
   state.draft = null;
   Object.assign(state.media, newest.media);
 }
+
+/** The document whose film is on the stage: a drag's, a variant's, or the show's. */
+export const shownDocument = ({ draft, compared, document }: ShowState): ShowDocument | null =>
+  draft ?? (compared?.isShown ? compared.document : document);
 
 export const showReducer = slice.reducer;
 export const showActions = slice.actions;

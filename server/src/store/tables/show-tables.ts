@@ -36,6 +36,15 @@ export interface RevisionRow extends Model<InferAttributes<RevisionRow>, InferCr
   createdAt: CreationOptional<Date>;
 }
 
+/** A revision with a name. */
+export interface VariantRow extends Model<InferAttributes<VariantRow>, InferCreationAttributes<VariantRow>> {
+  id: string;
+  showId: string;
+  name: string;
+  revision: number;
+  createdAt: CreationOptional<Date>;
+}
+
 export interface TemplateRow extends Model<InferAttributes<TemplateRow>, InferCreationAttributes<TemplateRow>> {
   id: string;
   name: string;
@@ -43,7 +52,7 @@ export interface TemplateRow extends Model<InferAttributes<TemplateRow>, InferCr
   createdAt: CreationOptional<Date>;
 }
 
-/** Shows with their revisions, and templates. */
+/** Shows with their revisions and variants, and templates. */
 export const showTables = (database: Sequelize) => ({
   shows: database.define<ShowRow>(
     "Show",
@@ -71,6 +80,11 @@ export const showTables = (database: Sequelize) => ({
       createdAt: date(),
     },
     { ...TABLE, tableName: "show_revisions", updatedAt: false },
+  ),
+  variants: database.define<VariantRow>(
+    "Variant",
+    { id: { ...text(), primaryKey: true }, showId: text(), name: text(), revision: integer(), createdAt: date() },
+    { ...TABLE, tableName: "show_variants", updatedAt: false },
   ),
   templates: database.define<TemplateRow>(
     "Template",

@@ -1,5 +1,5 @@
 import type { FilmPlan } from "@humming-tide/core/film";
-import { AudioLines, Maximize2, Minimize2, Wand2 } from "lucide-react";
+import { AudioLines, Columns2, Maximize2, Minimize2, Wand2 } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { DraftButton } from "../../stage/DraftButton.tsx";
@@ -9,6 +9,7 @@ import { useAppSelector } from "../../store/store.ts";
 import { Button, IconButton } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
+import { VariantsDialog } from "../../variants/VariantsDialog.tsx";
 import { CloseUp } from "./close-up/CloseUp.tsx";
 import { keepStageSize, keptStageSize, type RowSizeName, type StageSize } from "./layout/row-size.ts";
 import { LeadPanel } from "./panels/LeadPanel.tsx";
@@ -117,6 +118,7 @@ interface ScoreToolsProps {
 
 /** Height of the rows, fitting again, and what has moved. */
 function ScoreTools({ sizeName, onSize, lanes, onLanes }: ScoreToolsProps): ReactNode {
+  const [variants, setVariants] = useState(false);
   return (
     <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line pr-4 pl-2">
       <div className="shrink-0 whitespace-nowrap">
@@ -141,6 +143,15 @@ function ScoreTools({ sizeName, onSize, lanes, onLanes }: ScoreToolsProps): Reac
           <AudioLines size={14} aria-hidden /> {lanes ? "Fold sound away" : "Show sound"}
         </Button>
       )}
+      <Button
+        kind="quiet"
+        className="shrink-0 whitespace-nowrap"
+        title="Keep the film as it is now, and compare it with others that were kept"
+        onClick={() => setVariants(true)}
+      >
+        <Columns2 size={14} aria-hidden /> Variants
+      </Button>
+      {variants && <VariantsDialog onClose={() => setVariants(false)} />}
       <span className="flex-1" />
       <MovedLine />
       <DraftButton />

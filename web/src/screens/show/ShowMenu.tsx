@@ -5,11 +5,12 @@ import { useShowId } from "../../store/open-show.ts";
 import { saveNow } from "../../store/saving.ts";
 import { IconButton } from "../../ui/Button.tsx";
 import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
+import { VariantsDialog } from "../../variants/VariantsDialog.tsx";
 import { AboutDialog } from "./AboutDialog.tsx";
 import { HistoryDialog } from "./HistoryDialog.tsx";
 import { ApplyTemplateDialog, SaveTemplateDialog } from "./TemplateDialogs.tsx";
 
-type Open = "about" | "history" | "save-template" | "apply-template" | null;
+type Open = "about" | "history" | "variants" | "save-template" | "apply-template" | null;
 
 /** What concerns the show as a whole. */
 export function ShowMenu(): ReactNode {
@@ -31,6 +32,7 @@ export function ShowMenu(): ReactNode {
       >
         <MenuItem onSelect={() => setOpen("about")}>About the show …</MenuItem>
         <MenuItem onSelect={() => setOpen("history")}>History …</MenuItem>
+        <MenuItem onSelect={() => setOpen("variants")}>Variants of the film …</MenuItem>
         <MenuLine />
         <MenuItem onSelect={() => setOpen("apply-template")}>Apply a template …</MenuItem>
         <MenuItem onSelect={() => setOpen("save-template")}>Save as a template …</MenuItem>
@@ -39,6 +41,7 @@ export function ShowMenu(): ReactNode {
       </Menu>
       {open === "about" && <AboutDialog onClose={close} />}
       {open === "history" && <HistoryDialog onClose={close} />}
+      {open === "variants" && <VariantsDialog onClose={close} />}
       {open === "save-template" && <SaveTemplateDialog onClose={close} />}
       {open === "apply-template" && <ApplyTemplateDialog onClose={close} />}
     </>
