@@ -42,3 +42,16 @@ for (const [screen, testId, parts] of SCREENS)
     }
     expect(Object.fromEntries(Object.entries(found).filter(([, list]) => list.length > 0))).toEqual({});
   });
+
+test("the list of variants, and two films side by side", async ({ page }) => {
+  await page.goto(`${app.address}/shows/${showId}/score`);
+  await page.getByRole("button", { name: "Variants" }).click();
+  await page.getByLabel("Keep the film as it is now, under a name").fill("Calm");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: "Compare" })).toBeVisible();
+  expect(await findings(page)).toEqual([]);
+  await page.getByRole("button", { name: "Compare" }).click();
+  await expect(page.getByTestId("film-column")).toHaveCount(2, { timeout: 30_000 });
+  await expect(page.getByRole("heading", { level: 1 })).toHaveCount(1);
+  expect(await findings(page)).toEqual([]);
+});

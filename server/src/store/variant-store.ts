@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { MOST_VARIANTS, type Variant } from "@humming-tide/contract";
+import pLimit from "p-limit";
 import { asStorageError } from "../storage-errors.ts";
 import type { StudioDatabase } from "./database.ts";
 import { storeError } from "./store-errors.ts";
@@ -11,6 +12,8 @@ import type { VariantRow } from "./tables/show-tables.ts";
  */
 export class VariantStore {
   readonly #database: StudioDatabase;
+  /** One transaction after another: SQLite has one writer at a time. */
+  readonly #oneAtATime = pLimit(1);
 
   constructor(database: StudioDatabase) {
     this.#database = database;
@@ -30,14 +33,16 @@ export class VariantStore {
   /** Throws `revision-unknown`, and `variants-full` where a show has as many as it may have. */
   async keep(showId: string, name: string, revision: number): Promise<Variant> {
     try {
-      return await this.#database.sequelize.transaction(async (transaction) => {
-        const known = await this.#database.revisions.count({ where: { showId, revision }, transaction });
-        if (known === 0) throw storeError("revision-unknown", { revision });
-        const kept = await this.#database.variants.count({ where: { showId }, transaction });
-        if (kept >= MOST_VARIANTS) throw storeError("variants-full", { most: MOST_VARIANTS });
-        const row = { id: randomUUID(), showId, name, revision };
-        return toVariant(await this.#database.variants.create(row, { transaction }));
-      });
+      return await this.#oneAtATime(() =>
+        this.#database.sequelize.transaction(async (transaction) => {
+          const known = await this.#database.revisions.count({ where: { showId, revision }, transaction });
+          if (known === 0) throw storeError("revision-unknown", { revision });
+          const kept = await this.#database.variants.count({ where: { showId }, transaction });
+          if (kept >= MOST_VARIANTS) throw storeError("variants-full", { most: MOST_VARIANTS });
+          const row = { id: randomUUID(), showId, name, revision };
+          return toVariant(await this.#database.variants.create(row, { transaction }));
+        }),
+      );
     } catch (error) {
       throw asStorageError(error, "the variant could not be kept");
     }

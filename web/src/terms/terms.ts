@@ -8,6 +8,7 @@ export const TERMS = {
   join: "a place where a song jumps, so that it becomes shorter or longer",
   hero: "a picture that gets more time and is left out last",
   tray: "pictures that are not in the film",
+  variant: "a film of this show that was kept under a name",
 } as const;
 export type TermName = keyof typeof TERMS;
 
@@ -15,5 +16,5 @@ export type TermName = keyof typeof TERMS;
 export const TERMS_OF_SCREEN: Readonly<Record<string, readonly TermName[]>> = {
   gather: ["slide", "passage", "hero"],
   listen: ["doubt", "join"],
-  score: ["slot", "landing", "tray"],
+  score: ["slot", "landing", "tray", "variant"],
 };

@@ -98,7 +98,7 @@ function TwoFilms({ variant, documents, plans }: TwoFilmsProps): ReactNode {
   return (
     <div className="flex h-full min-h-0">
       <h1 className="sr-only">Compare variants</h1>
-      <div className="flex min-h-0 min-w-0 flex-1 gap-5 overflow-y-auto px-4 py-3">
+      <div className="flex min-h-0 min-w-0 flex-1 gap-5 overflow-y-auto px-4 pb-3">
         <FilmColumn
           name={NOW}
           plan={plans.now}
