@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import type { StudioClientPage } from "@humming-tide/contract";
 import { itemAt, present } from "@humming-tide/core/presence";
-import { mainOutput } from "@humming-tide/core/show";
+import { mainOutput, type Slide } from "@humming-tide/core/show";
 import { type RunningStandIns, startStandIns } from "@humming-tide/stand-ins";
 import { expect, type Page, test } from "@playwright/test";
 import { findings } from "./axe-findings.ts";
@@ -114,14 +114,25 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
   await thread.getByRole("textbox", { name: "Answer Maren" }).fill("Gone.");
   await thread.getByRole("button", { name: "Send" }).click();
   await expect(thread).toContainText("Gone.");
+  // The change that answers it is tied to it.
+  const atSlide = (change: Partial<Slide>) =>
+    editShow(app, showId, (show) => ({
+      ...show,
+      slides: show.slides.map((slide) => (slide.id === present(comment).slideId ? { ...slide, ...change } : slide)),
+    }));
+  await atSlide({ caption: "The first boat" });
+  // The page takes over what was saved elsewhere, as a step that can be undone.
+  await expect(studio.getByRole("button", { name: "Undo (Ctrl+Z)" })).toBeEnabled();
   await thread.getByRole("checkbox", { name: "Done" }).click();
   await expect(thread).toHaveCount(0);
-  // The answer is a change, and a version that the client sees.
-  await editShow(app, showId, (show) => ({
-    ...show,
-    slides: show.slides.map((slide) => (slide.id === present(comment).slideId ? { ...slide, rating: "out" } : slide)),
-  }));
+  // What is changed later is not, and both are in what the client is told.
+  await atSlide({ rating: "out" });
   await openPart(studio, "client");
+  await expect(studio.getByTestId("answer")).toHaveText(/^Changed for it: “[^”]+” captioned\.$/);
+  await studio.getByRole("button", { name: "Fill in what changed since version 1" }).click();
+  await expect(studio.getByRole("textbox", { name: /What is new/ })).toHaveValue(
+    /“Could this one go, please\?” \(\d:\d\d: “[^”]+” captioned\)\. .*rated/,
+  );
   await publish(studio, "Without that one", 2);
   await expect(client.getByText("A new version of the film is here.")).toBeVisible({ timeout: 30_000 });
   await expect(client.getByTestId("comment")).toContainText("Gone.");

@@ -38,7 +38,13 @@ const commentText = z.string().trim().min(1).max(2000);
 
 /** By the studio: an answer, or done and not done. */
 export const answerCommentSchema = z.object({ text: commentText });
-export const markCommentSchema = z.object({ done: z.boolean() });
+export const markCommentSchema = z.object({
+  done: z.boolean(),
+  /** The revision of the show that answers it. */
+  revision: z.number().int().min(1),
+});
+
+export type MarkComment = z.infer<typeof markCommentSchema>;
 
 const commentSchema = z.object({
   id: z.string(),
@@ -56,7 +62,12 @@ const commentSchema = z.object({
 export type ClientComment = z.infer<typeof commentSchema>;
 
 /** With the slide that was seen at that time, so that it stays with it wherever the slide goes. */
-const studioCommentSchema = commentSchema.extend({ slideId: z.string(), round: z.number().int() });
+const studioCommentSchema = commentSchema.extend({
+  slideId: z.string(),
+  round: z.number().int(),
+  /** The revision of the show that answered it; null while it is open, or where nobody knows. */
+  doneRevision: z.number().int().nullable(),
+});
 export type StudioComment = z.infer<typeof studioCommentSchema>;
 
 const clientVersionSchema = z.object({

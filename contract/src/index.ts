@@ -13,6 +13,7 @@ export {
   enteredSchema,
   enterSchema,
   isStudiosName,
+  type MarkComment,
   markCommentSchema,
   minorUnitsOf,
   originSchema,

@@ -96,7 +96,7 @@ export const MOST_VARIANTS = 20;
 
 export const keepVariantSchema = z.object({ name: title, revision: z.number().int().min(1) });
 export const renameVariantSchema = keepVariantSchema.pick({ name: true });
-/** A revision of a show that a person gave a name, to compare the film with it or to take it again. */
+/** A revision of a show with a name, to compare the film with it or to take it again. */
 export const variantSchema = keepVariantSchema.extend({ id: z.string(), keptAt: z.string() });
 export type Variant = z.infer<typeof variantSchema>;
 

@@ -19,6 +19,7 @@ import {
   type LibrarySong,
   type LibrarySongNotes,
   librarySongSchema,
+  type MarkComment,
   type MediaFacts,
   mediaFactsSchema,
   type PackageEvent,
@@ -302,8 +303,8 @@ export const api = {
   async answerComment(showId: string, commentId: string, text: string): Promise<StudioClientPage> {
     return askClientPage(showId, `/comments/${commentId}/answers`, sendJson("POST", { text }));
   },
-  async markComment(showId: string, commentId: string, done: boolean): Promise<StudioClientPage> {
-    return askClientPage(showId, `/comments/${commentId}`, sendJson("PUT", { done }));
+  async markComment(showId: string, commentId: string, mark: MarkComment): Promise<StudioClientPage> {
+    return askClientPage(showId, `/comments/${commentId}`, sendJson("PUT", mark));
   },
   async services(): Promise<Services> {
     return servicesSchema.parse(await asJson("/services"));

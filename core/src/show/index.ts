@@ -120,6 +120,7 @@ export {
   copyStyle,
   type DocumentChange,
   describeChange,
+  describeSlideChange,
   dividePassages,
   exchangeFiles,
   formerSongOf,

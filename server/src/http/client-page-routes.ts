@@ -52,7 +52,7 @@ export function clientPageRoutes(pages: StudioPages): Router {
 
   router.put(`${base}/comments/:commentId`, json, async (request, response) => {
     const { id, commentId } = request.params;
-    await pages.mark(id, commentId, markCommentSchema.parse(request.body).done);
+    await pages.mark(id, commentId, markCommentSchema.parse(request.body));
     await tell(response, id);
   });
 

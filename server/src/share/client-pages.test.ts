@@ -194,8 +194,11 @@ describe("what the client sees", () => {
     expect((await sides.clientPages.get(own.showId)).versions[0]).toMatchObject({ isNewest: false });
     await publish(own.showId, "The other way round");
     await sides.clientPages.answer(own.showId, present(comment).id, "Turned round");
-    await sides.clientPages.mark(own.showId, present(comment).id, true);
+    await sides.clientPages.mark(own.showId, present(comment).id, { done: true, revision: 1 });
+    expect((await sides.clientPages.get(own.showId)).comments[0]).toMatchObject({ done: true, doneRevision: 1 });
     const shown = await film(session, own.token);
+    // What the studio ties to it is not the client's.
+    expect(shown.comments[0]).not.toHaveProperty("doneRevision");
     expect(shown.film.version).toBe(2);
     expect((await ask("GET", `/p/${own.token}/watch/1`, undefined, session)).status).toBe(409);
     expect(shown.versions.map(({ note }) => note)).toEqual(["The other way round", "First cut"]);
@@ -207,6 +210,7 @@ describe("what the client sees", () => {
     const again = { threadId: present(comment).id, name: "Ada", text: "Better!", version: 2, seconds: 0 };
     expect((await ask("POST", `/p/${own.token}/comments`, again, session)).status).toBe(201);
     expect(itemAt((await film(session, own.token)).comments, 0).done).toBe(false);
+    expect((await sides.clientPages.get(own.showId)).comments[0]).toMatchObject({ done: false, doneRevision: null });
   });
 });
 

@@ -222,7 +222,7 @@ export class ClientVisits {
       if (!first || first.threadId !== null) throw clientPageError("comment-unknown");
       const { version, seconds, slideId, round } = first;
       // What is talked about again is open again.
-      if (first.done) await this.#pages.markComment(showId, threadId, false);
+      if (first.done) await this.#pages.markComment(showId, threadId, null);
       return clientComment(
         await this.#pages.addComment(showId, {
           ...{ threadId, from: "client", name, text, version, seconds, slideId, round },
@@ -289,4 +289,5 @@ export class ClientVisits {
   }
 }
 
-const clientComment = ({ slideId: _, round: __, ...comment }: StudioComment): ClientComment => comment;
+const clientComment = ({ slideId: _, round: __, doneRevision: ___, ...comment }: StudioComment): ClientComment =>
+  comment;

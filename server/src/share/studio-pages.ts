@@ -1,4 +1,10 @@
-import type { ChangeClientPage, StudioClientPage, StudioComment, StudioVersion } from "@humming-tide/contract";
+import type {
+  ChangeClientPage,
+  MarkComment,
+  StudioClientPage,
+  StudioComment,
+  StudioVersion,
+} from "@humming-tide/contract";
 import { VERSION_STATES } from "@humming-tide/contract";
 import type { HummingTideError } from "@humming-tide/core";
 import { present } from "@humming-tide/core/presence";
@@ -153,9 +159,9 @@ export class StudioPages {
     return answer;
   }
 
-  /** Throws `comment-unknown`. */
-  async mark(showId: string, commentId: string, done: boolean): Promise<void> {
-    if (!(await this.#pages.markComment(showId, commentId, done))) throw unknownComment();
+  /** Done by a revision of the show, or open again. Throws `comment-unknown`. */
+  async mark(showId: string, commentId: string, { done, revision }: MarkComment): Promise<void> {
+    if (!(await this.#pages.markComment(showId, commentId, done ? revision : null))) throw unknownComment();
     this.#onChange(showId);
   }
 

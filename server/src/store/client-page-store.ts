@@ -145,16 +145,22 @@ export class ClientPageStore {
 
   async addComment(
     showId: string,
-    { from, ...comment }: Omit<StudioComment, "id" | "createdAt" | "done">,
+    { from, ...comment }: Omit<StudioComment, "id" | "createdAt" | "done" | "doneRevision">,
   ): Promise<StudioComment> {
     return toComment(
-      await this.#database.clientComments.create({ id: randomUUID(), showId, author: from, ...comment, done: false }),
+      await this.#database.clientComments.create({
+        ...{ id: randomUUID(), showId, author: from, ...comment, done: false, doneRevision: null },
+      }),
     );
   }
 
-  /** Returns whether there was such a comment. */
-  async markComment(showId: string, id: string, done: boolean): Promise<boolean> {
-    const [count] = await this.#database.clientComments.update({ done }, { where: { id, showId } });
+  /**
+   * Done by a revision of the show, or open again with null. Returns whether there was such a
+   * comment.
+   */
+  async markComment(showId: string, id: string, doneRevision: number | null): Promise<boolean> {
+    const change = { done: doneRevision !== null, doneRevision };
+    const [count] = await this.#database.clientComments.update(change, { where: { id, showId } });
     return count > 0;
   }
 
@@ -227,6 +233,7 @@ const toComment = (row: ClientCommentRow): StudioComment => ({
   slideId: row.slideId,
   round: row.round,
   done: row.done,
+  doneRevision: row.doneRevision,
   createdAt: row.createdAt.toISOString(),
 });
 

@@ -183,4 +183,9 @@ export const migrations: readonly Migration[] = [
         revision INTEGER NOT NULL, created_at DATETIME NOT NULL)`,
     ),
   },
+  {
+    name: "012-answered-comments",
+    leaves: { table: "client_comments", column: "done_revision" },
+    up: statements("ALTER TABLE client_comments ADD COLUMN done_revision INTEGER"),
+  },
 ];

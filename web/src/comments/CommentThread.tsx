@@ -1,12 +1,48 @@
-import type { StudioComment } from "@humming-tide/contract";
+import type { StudioClientPage, StudioComment } from "@humming-tide/contract";
 import { clockText } from "@humming-tide/core/time";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { api } from "../api.ts";
 import { useShowId } from "../store/open-show.ts";
+import { saveNow } from "../store/saving.ts";
+import { store, useAppSelector } from "../store/store.ts";
 import { Button } from "../ui/Button.tsx";
 import { Notice } from "../ui/Notice.tsx";
 import { SlowTick } from "../ui/SlowTick.tsx";
+import { answersTo } from "./answers.ts";
 import { useClientPageAction } from "./use-client-page-action.ts";
+
+/** What is done is done by the show as it is now, so that is saved first. */
+async function mark(showId: string, commentId: string, done: boolean): Promise<StudioClientPage> {
+  await saveNow();
+  return api.markComment(showId, commentId, { done, revision: store.getState().show.revision });
+}
+
+/** What was changed for a comment that is done. */
+function Answer({ thread }: { thread: StudioComment }): ReactNode {
+  const showId = useShowId();
+  const versions = useAppSelector((state) => state.client.page?.versions);
+  const [answer, setAnswer] = useState<string | null>(null);
+  const isDone = thread.doneRevision !== null;
+  useEffect(() => {
+    let isOpen = true;
+    setAnswer(null);
+    if (!versions || !isDone) return;
+    answersTo(showId, [thread], versions).then(
+      (answers) => isOpen && setAnswer(answers.get(thread.id) ?? null),
+      // The history cannot be read now: the thread says all that it knows.
+      () => undefined,
+    );
+    return () => {
+      isOpen = false;
+    };
+  }, [showId, thread, versions, isDone]);
+  if (answer === null || !isDone) return null;
+  return (
+    <p className="mt-1 text-xs text-soft" data-testid="answer">
+      {answer === "" ? "Nothing was changed since then." : `Changed for it: ${answer}.`}
+    </p>
+  );
+}
 
 /** What a client said about a place of the film, what was answered, and whether it is done. */
 export function CommentThread({
@@ -54,11 +90,8 @@ export function CommentThread({
         </Button>
       </form>
       <div className="mt-1.5">
-        <SlowTick
-          label="Done"
-          checked={thread.done}
-          onChange={(done) => run(() => api.markComment(showId, thread.id, done))}
-        />
+        <SlowTick label="Done" checked={thread.done} onChange={(done) => run(() => mark(showId, thread.id, done))} />
+        <Answer thread={thread} />
       </div>
       {failure && <Notice kind="error">{failure}</Notice>}
     </article>

@@ -69,7 +69,7 @@ function usePlanFacts(): PlanFacts {
   }, [media, heard, speech]);
 }
 
-/** The film of any document of the open show, beside the one on the stage; null until it is laid. */
+/** The film of any document of the open show, beside the one on stage; null until it is laid. */
 export function usePlanOf(document: ShowDocument | null): FilmPlan | null {
   const [plan, setPlan] = useState<FilmPlan | null>(null);
   const queue = useRef<PlanQueue | null>(null);

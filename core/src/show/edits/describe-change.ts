@@ -97,6 +97,12 @@ export function describeChange(before: ShowDocument, after: ShowDocument): Docum
   return changes;
 }
 
+/** What happened to one slide between two revisions, the weightiest first. */
+export function describeSlideChange(before: ShowDocument, after: ShowDocument, slideId: string): DocumentChange[] {
+  const alone = ({ slides }: ShowDocument): Slide[] => slides.filter(({ id }) => id === slideId);
+  return describeChange({ ...after, slides: alone(before) }, { ...after, slides: alone(after) });
+}
+
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 const identity = ({ id, sha256 }: ShowSong): string => id + sha256;
 const entries = <Key extends string, Value>(table: Readonly<Record<Key, Value>>): [Key, Value][] =>

@@ -1,6 +1,6 @@
 /** Every edit of a show, as a function from document to document. */
 export { changeText } from "./change-sentences.ts";
-export { type DocumentChange, describeChange } from "./describe-change.ts";
+export { type DocumentChange, describeChange, describeSlideChange } from "./describe-change.ts";
 export { canGatherOnSlide, gatherOnSlide, takeFromSlide } from "./layout-edits.ts";
 export { changeMarker, withMarkers, withoutMarkers } from "./marker-edits.ts";
 export { naturalOrder } from "./natural-order.ts";

@@ -1,5 +1,5 @@
 import type { CreationOptional, InferAttributes, InferCreationAttributes, Model, Sequelize } from "sequelize";
-import { date, double, integer, optionalDate, optionalText, TABLE, text, truth } from "./columns.ts";
+import { date, double, integer, optionalDate, optionalInteger, optionalText, TABLE, text, truth } from "./columns.ts";
 
 /** The page on which a client sees a show's film. */
 export interface ClientPageRow extends Model<InferAttributes<ClientPageRow>, InferCreationAttributes<ClientPageRow>> {
@@ -57,6 +57,8 @@ export interface ClientCommentRow
   slideId: string;
   round: number;
   done: boolean;
+  /** The revision of the show when it was marked as done; null while it is open. */
+  doneRevision: number | null;
   createdAt: CreationOptional<Date>;
 }
 
@@ -133,6 +135,7 @@ export const clientTables = (database: Sequelize) => ({
       slideId: text(),
       round: integer(),
       done: truth(),
+      doneRevision: optionalInteger(),
       createdAt: date(),
     },
     { ...TABLE, tableName: "client_comments", updatedAt: false },

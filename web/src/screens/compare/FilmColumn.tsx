@@ -21,7 +21,9 @@ interface FilmColumnProps {
 export function FilmColumn({ name, plan, rows, only, isShown, onPlace }: FilmColumnProps): ReactNode {
   return (
     <section aria-label={name} className="min-w-0 flex-1" data-testid="film-column">
-      <h2 className={`sticky top-0 z-[2] truncate bg-ground pt-3 pb-1 pl-9 font-heading text-[17px] ${isShown ? "text-ink" : "text-soft"}`}>
+      <h2
+        className={`sticky top-0 z-[2] truncate bg-ground pt-3 pb-1 pl-9 font-heading text-[17px] ${isShown ? "text-ink" : "text-soft"}`}
+      >
         {name}
         {isShown && <span className="ml-2 font-sans text-xs text-quiet">on the stage</span>}
       </h2>

@@ -1,6 +1,7 @@
 import type { StudioClientPage, StudioComment, StudioVersion } from "@humming-tide/contract";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
+import { answersTo, revisionAt } from "../../../comments/answers.ts";
 import { useClientPageAction } from "../../../comments/use-client-page-action.ts";
 import { useOpenShow, useShowId } from "../../../store/open-show.ts";
 import { saveNow } from "../../../store/saving.ts";
@@ -10,7 +11,7 @@ import { instantText } from "../../../ui/date-text.ts";
 import { Field } from "../../../ui/Field.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
 import { ProgressBar } from "../../../ui/ProgressBar.tsx";
-import { changesNote, revisionAt } from "./changes-note.ts";
+import { changesNote } from "./changes-note.ts";
 
 /** What the client sees, and giving them the show as it is now. */
 export function VersionsView({ client: { versions, comments } }: { client: StudioClientPage }): ReactNode {
@@ -84,7 +85,8 @@ function FillIn({ version, comments, onNote }: FillInProps): ReactNode {
     try {
       const revision = await revisionAt(version.createdAt, (before) => api.revisions(showId, before));
       const before = revision === null ? show : await api.documentAt(showId, revision);
-      const note = changesNote(before, show, comments, version.number);
+      const answers = await answersTo(showId, comments, [version]);
+      const note = changesNote(before, show, comments, version.number, answers);
       setSaid(note ? null : "Nothing was changed since then.");
       if (note) onNote(note);
     } catch (error) {

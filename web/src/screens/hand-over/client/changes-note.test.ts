@@ -1,7 +1,7 @@
 import type { StudioComment } from "@humming-tide/contract";
 import { newShowDocument, newSlide, swapFiles } from "@humming-tide/core/show";
 import { describe, expect, it } from "vitest";
-import { changesNote, revisionAt } from "./changes-note.ts";
+import { changesNote } from "./changes-note.ts";
 
 const hash = (digit: number): string => digit.toString(16).padStart(64, "0");
 const show = {
@@ -10,7 +10,7 @@ const show = {
 };
 const comment = (text: string, more: Partial<StudioComment> = {}): StudioComment => ({
   ...{ id: text, threadId: null, from: "client", name: "Maren", text, version: 1, seconds: 12.4, done: true },
-  ...{ createdAt: "2031-06-22T10:00:00Z", slideId: "s1", round: 0 },
+  ...{ createdAt: "2031-06-22T10:00:00Z", slideId: "s1", round: 0, doneRevision: 3 },
   ...more,
 });
 
@@ -31,25 +31,17 @@ describe("what is new, for the client", () => {
     );
   });
 
+  it("says with each what answers it", () => {
+    const comments = [comment("Could this one go?"), comment("Longer?", { seconds: 65 })];
+    const answers = new Map([["Could this one go?", "“9.jpg” replaced"]]);
+    expect(changesNote(show, show, comments, 1, answers)).toBe(
+      "Done: “Could this one go?” (0:12: “9.jpg” replaced), “Longer?” (1:05).",
+    );
+  });
+
   it("is empty where nothing changed, and never longer than a note may be", () => {
     expect(changesNote(show, show, [], 1)).toBe("");
     const many = Array.from({ length: 20 }, (_, i) => comment(`${i} ${"x".repeat(200)}`));
     expect(changesNote(show, show, many, 1)).toHaveLength(500);
-  });
-
-  it("finds the revision that a version was made from, over several pages of the history", async () => {
-    // The oracle: revision n was saved at minute n.
-    const saved = (n: number): string => new Date(Date.UTC(2031, 5, 22, 0, n)).toISOString();
-    const page = (before: number | null) => {
-      const from = (before ?? 31) - 1;
-      const numbers = Array.from({ length: Math.min(10, from) }, (_, i) => from - i);
-      return Promise.resolve({
-        revisions: numbers.map((revision) => ({ revision, savedAt: saved(revision) })),
-        more: from > 10,
-      });
-    };
-    for (const minute of [30, 17, 1]) expect(await revisionAt(saved(minute), page)).toBe(minute);
-    expect(await revisionAt(saved(17).replace("00.000Z", "59.000Z"), page)).toBe(17);
-    expect(await revisionAt(saved(-5), page)).toBeNull();
   });
 });

@@ -1,4 +1,4 @@
-import type { RevisionSummary, StudioComment } from "@humming-tide/contract";
+import type { StudioComment } from "@humming-tide/contract";
 import { changeText, describeChange, type ShowDocument } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 
@@ -7,49 +7,24 @@ const MOST_LETTERS = 500;
 /** Of a comment that is named in a note. */
 const MOST_OF_A_COMMENT = 80;
 
-type Saved = Pick<RevisionSummary, "revision" | "savedAt">;
-
-/** Revisions of a show, the newest first; `more`: there are older ones. */
-interface RevisionsPage {
-  readonly revisions: readonly Saved[];
-  readonly more: boolean;
-}
-
-/**
- * The number of the revision that a version was made from: the newest that was saved when the
- * version was published. Null where the history does not reach back so far.
- *
- * @param revisions Gives the page of revisions before one, the newest first; null: from the
- *   newest on.
- */
-export async function revisionAt(
-  publishedAt: string,
-  revisions: (before: number | null) => Promise<RevisionsPage>,
-): Promise<number | null> {
-  const instant = Date.parse(publishedAt);
-  let before: number | null = null;
-  for (;;) {
-    const page: RevisionsPage = await revisions(before);
-    const found = page.revisions.find(({ savedAt }) => Date.parse(savedAt) <= instant);
-    if (found) return found.revision;
-    before = page.revisions.at(-1)?.revision ?? null;
-    if (!page.more || before === null) return null;
-  }
-}
-
 /**
  * What is new for the client since a version, as a note that a person may change: what they asked
- * for and was marked as done since, then what else was changed. Empty where nothing was.
+ * for and was marked as done since, with what answers it, then what else was changed. Empty where
+ * nothing was. `answers` has words by the comment's id.
  */
 export function changesNote(
   before: ShowDocument,
   now: ShowDocument,
   comments: readonly StudioComment[],
   version: number,
+  answers: ReadonlyMap<string, string> = new Map(),
 ): string {
   const done = comments
     .filter((comment) => comment.threadId === null && comment.done && comment.version === version)
-    .map(({ text, seconds }) => `“${shortened(text)}” (${clockText(seconds)})`);
+    .map(({ id, text, seconds }) => {
+      const answer = answers.get(id);
+      return `“${shortened(text)}” (${clockText(seconds)}${answer ? `: ${answer}` : ""})`;
+    });
   const changes = describeChange(before, now).map(changeText).join(", ");
   const sentences = [
     ...(done.length > 0 ? [`Done: ${done.join(", ")}.`] : []),
