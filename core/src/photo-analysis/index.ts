@@ -1,6 +1,6 @@
 export { haveBetterLikes, type PictureInOrder } from "./better-likes.ts";
 export { blurEffect } from "./blur-effect.ts";
-export { type Captured, commonSeconds } from "./capture-time.ts";
+export { type Captured, commonSeconds, eventZone } from "./capture-time.ts";
 export { FINGERPRINT_SIDE, fingerprint, type GreyPicture, likeness, slopesOf } from "./fingerprint.ts";
 export { type PictureShape, pictureShape } from "./picture-shape.ts";
 export {

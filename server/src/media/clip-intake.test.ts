@@ -109,13 +109,17 @@ describe("facts of a clip", () => {
     ]);
     expect(await takeIn("dated.mov")).toMatchObject({
       capturedAt: "2031-06-21T19:04:11",
+      isUniversal: true,
+      zoneMinutes: null,
       camera: "Lanternworks Quay One",
     });
     // The camera's own local time goes before universal time.
     const local = ["-movflags", "use_metadata_tags", "-metadata", "com.example.creationdate=2031-06-21T21:04:11+0200"];
     const universal = ["-metadata", "creation_time=2031-06-21T19:04:11Z"];
     ffmpeg([...picture("68x64", "25", 0.4), ...H264, ...local, ...universal, at("local.mov")]);
-    expect(await takeIn("local.mov")).toMatchObject({ capturedAt: "2031-06-21T21:04:11" });
+    expect(await takeIn("local.mov")).toMatchObject({
+      ...{ capturedAt: "2031-06-21T21:04:11", isUniversal: false, zoneMinutes: 120 },
+    });
     ffmpeg([
       ...picture("66x64", "25", 0.4),
       ...H264,

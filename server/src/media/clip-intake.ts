@@ -7,6 +7,7 @@ import { inputFile, probe, startFfmpeg } from "./ffmpeg.ts";
 import { mediaError } from "./media-errors.ts";
 import { writePictureFiles } from "./picture-files.ts";
 import { cameraName } from "./picture-intake.ts";
+import { zoneMinutesOf } from "./zone-minutes.ts";
 
 export const CLIP_FILES = { proxy: "proxy.mp4" } as const;
 
@@ -62,7 +63,7 @@ export async function takeInClip(original: string, folder: string, signal?: Abor
     width,
     height,
     turnedDegrees,
-    capturedAt: capturedAt(tags),
+    ...capturedOf(tags),
     camera: cameraName(tagNamed(tags, "make"), tagNamed(tags, "model")),
     fingerprint: measures.fingerprint,
     blur: null,
@@ -166,16 +167,20 @@ function tagNamed(tags: Readonly<Record<string, string>>, name: string): string 
 }
 
 /**
- * "2031-06-21T19:04:11": the local time where the camera wrote one, else universal time, which a
- * clock offset can put right.
+ * When a clip was made: the local time where the camera wrote one, with its zone, else universal
+ * time. Cameras without a clock write the beginning of the format's calendar.
  */
-function capturedAt(tags: Readonly<Record<string, string>>): string | null {
-  const local = tagNamed(tags, "creationdate") || tagNamed(tags, "creation_time");
-  const match = /^(\d{4}-\d{2}-\d{2})[T ](\d{2}:\d{2}:\d{2})/.exec(local);
-  // Cameras without a clock write the beginning of the format's calendar.
-  return match && !itemAt(match, 1).startsWith("1904") && !itemAt(match, 1).startsWith("1970")
-    ? `${match[1]}T${match[2]}`
-    : null;
+function capturedOf(
+  tags: Readonly<Record<string, string>>,
+): Pick<ClipFacts, "capturedAt" | "isUniversal" | "zoneMinutes"> {
+  const local = tagNamed(tags, "creationdate");
+  const match = /^(\d{4}-\d{2}-\d{2})[T ](\d{2}:\d{2}:\d{2})/.exec(local || tagNamed(tags, "creation_time"));
+  if (!match || /^19(04|70)/.test(itemAt(match, 1))) return { capturedAt: null, isUniversal: false, zoneMinutes: null };
+  return {
+    capturedAt: `${match[1]}T${match[2]}`,
+    isUniversal: local === "",
+    zoneMinutes: local === "" ? null : zoneMinutesOf(local),
+  };
 }
 
 /**

@@ -111,12 +111,16 @@ describe("what comes in", () => {
     const content = await sharp(await stripedJpeg(6))
       .withExif({
         IFD0: { Make: "Lanternworks", Model: "LANTERNWORKS Quay One" },
-        IFD2: { DateTimeOriginal: "2031:06:21 19:04:11", SubSecTimeOriginal: "25" },
+        IFD2: {
+          ...{ DateTimeOriginal: "2031:06:21 19:04:11", SubSecTimeOriginal: "25", OffsetTimeOriginal: "+02:00" },
+        },
       })
       .jpeg()
       .toBuffer();
     const { facts } = await intake("named.jpg", content);
-    expect(facts).toMatchObject({ camera: "LANTERNWORKS Quay One", capturedAt: "2031-06-21T19:04:11.250" });
+    expect(facts).toMatchObject({
+      ...{ camera: "LANTERNWORKS Quay One", capturedAt: "2031-06-21T19:04:11.250", zoneMinutes: 120 },
+    });
   });
 
   it("takes HEIC as phones write it, with its time and camera", async () => {

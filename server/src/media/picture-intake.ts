@@ -6,6 +6,7 @@ import { decodeHeic } from "../workers/decode-heic.ts";
 import { withoutPaths } from "./ffmpeg.ts";
 import { mediaError } from "./media-errors.ts";
 import { type PictureMeasures, writePictureFiles } from "./picture-files.ts";
+import { zoneMinutesOf } from "./zone-minutes.ts";
 
 /**
  * Larger declared sizes are refused before anything is decoded: 300 million pixels take 1.2 GB.
@@ -17,6 +18,9 @@ export interface PictureIntake extends PictureMeasures {
   readonly width: number;
   readonly height: number;
   readonly capturedAt: string | null;
+  /** Of pictures the wall clock is written, and beside it perhaps its zone. */
+  readonly isUniversal: false;
+  readonly zoneMinutes: number | null;
   readonly camera: string;
   readonly remark: string | null;
 }
@@ -108,11 +112,11 @@ const EXIF_HEADER = "Exif\0\0";
 async function cameraFacts(
   original: string,
   exif: Buffer | undefined,
-): Promise<{ capturedAt: string | null; camera: string }> {
+): Promise<Pick<PictureIntake, "capturedAt" | "isUniversal" | "zoneMinutes" | "camera">> {
   try {
     const block = exif?.toString("latin1", 0, EXIF_HEADER.length) === EXIF_HEADER ? exif.subarray(6) : exif;
     const tags = (await exifr.parse(block ?? original, {
-      pick: ["DateTimeOriginal", "SubSecTimeOriginal", "Make", "Model"],
+      pick: ["DateTimeOriginal", "SubSecTimeOriginal", "OffsetTimeOriginal", "Make", "Model"],
       reviveValues: false,
     })) as Record<string, unknown> | undefined;
     const text = (name: string): string => (typeof tags?.[name] === "string" ? tags[name] : "");
@@ -122,10 +126,12 @@ async function cameraFacts(
       capturedAt: match
         ? `${match[1]}-${match[2]}-${match[3]}T${match[4]}${fraction ? `.${fraction.padEnd(3, "0")}` : ""}`
         : null,
+      isUniversal: false,
+      zoneMinutes: zoneMinutesOf(text("OffsetTimeOriginal")),
       camera: cameraName(text("Make"), text("Model")),
     };
   } catch {
-    return { capturedAt: null, camera: "" };
+    return { capturedAt: null, isUniversal: false, zoneMinutes: null, camera: "" };
   }
 }
 

@@ -1,5 +1,5 @@
 import { type ClipFacts, isSeen, type MediaFacts, type PictureFacts } from "@humming-tide/contract";
-import { commonSeconds, type PictureShape, pictureShape } from "@humming-tide/core/photo-analysis";
+import { commonSeconds, eventZone, type PictureShape, pictureShape } from "@humming-tide/core/photo-analysis";
 import { turnedSize } from "@humming-tide/core/picture";
 import type { ShowDocument, Slide } from "@humming-tide/core/show";
 import type { Seconds } from "@humming-tide/core/time";
@@ -28,7 +28,18 @@ export function shapeOf(facts: PictureFacts | ClipFacts, slide: Slide): PictureS
 /** Seconds on the show's common clock; null where the file does not say. */
 export function slideSeconds(media: Media, show: ShowDocument, slide: Slide): number | null {
   const facts = seenFacts(media, slide);
-  return facts ? commonSeconds(facts, show.clockOffsets) : null;
+  return facts ? commonSeconds(facts, show.clockOffsets, zoneOf(media)) : null;
+}
+
+/** Of the event whose files these are; it is asked for each of its slides. */
+const knownZones = new WeakMap<Media, number>();
+
+function zoneOf(media: Media): number {
+  const known = knownZones.get(media);
+  if (known !== undefined) return known;
+  const zone = eventZone(Object.values(media).filter(isSeen), (at) => -new Date(at).getTimezoneOffset());
+  knownZones.set(media, zone);
+  return zone;
 }
 
 /** "19:04" on the common clock; empty where unknown. */
