@@ -28,7 +28,7 @@ const seen = {
   capturedAt: z.string().nullable(),
   /** Whether that is universal time, as in many clips; not known of files measured before. */
   isUniversal: z.boolean().default(false),
-  /** By how much the camera's clock was ahead of universal time; null where the file does not say. */
+  /** By how much its clock was ahead of universal time; null where the file does not say. */
   zoneMinutes: z.number().int().min(-900).max(900).nullable().default(null),
   /** Maker and model; empty where the file does not say. */
   camera: z.string().default(""),

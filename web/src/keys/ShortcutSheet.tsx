@@ -2,10 +2,16 @@ import { Switch } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { Button } from "../ui/Button.tsx";
 import { DialogBox } from "../ui/DialogBox.tsx";
-import { letterKeysOn, SHORTCUTS, setLetterKeys } from "./keys.ts";
+import { SHORTCUTS, type Shortcut } from "./keys.ts";
+import { LetterFields } from "./LetterFields.tsx";
+import { letterKeysOn, setLetterKeys, useLetters } from "./letters.ts";
 
 export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () => void }): ReactNode {
   const [letters, setLetters] = useState(letterKeysOn);
+  const [changes, setChanges] = useState(false);
+  const assigned = useLetters();
+  const textOf = ({ keys }: Shortcut): string =>
+    typeof keys === "string" ? keys : keys.map((name) => assigned[name].toUpperCase()).join(" / ");
   return (
     <DialogBox
       open={open}
@@ -27,21 +33,28 @@ export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () =>
             </Switch.Root>
             Single-letter keys
           </label>
+          <Button aria-pressed={changes} onClick={() => setChanges(!changes)}>
+            {changes ? "Show all keys" : "Change letters"}
+          </Button>
           <Button onClick={onClose}>Close</Button>
         </>
       }
     >
-      <table className="w-full text-[13px]">
-        <tbody>
-          {SHORTCUTS.map((shortcut) => (
-            <tr key={`${shortcut.keys} ${shortcut.where}`} className="border-t border-line first:border-0">
-              <td className="py-1.5 pr-4 font-semibold whitespace-nowrap">{shortcut.keys}</td>
-              <td className="py-1.5 pr-4 text-soft">{shortcut.does}</td>
-              <td className="py-1.5 text-right whitespace-nowrap text-quiet">{shortcut.where}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      {changes ? (
+        <LetterFields />
+      ) : (
+        <table className="w-full text-[13px]">
+          <tbody>
+            {SHORTCUTS.map((shortcut) => (
+              <tr key={`${shortcut.does} ${shortcut.where}`} className="border-t border-line first:border-0">
+                <td className="py-1.5 pr-4 font-semibold whitespace-nowrap">{textOf(shortcut)}</td>
+                <td className="py-1.5 pr-4 text-soft">{shortcut.does}</td>
+                <td className="py-1.5 text-right whitespace-nowrap text-quiet">{shortcut.where}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
     </DialogBox>
   );
 }

@@ -1,9 +1,11 @@
+import type { LetterName } from "./letters.ts";
+
 /**
- * All shortcuts of our own, in one place: the sheet on "?" is made from this list, so it is always
- * true.
+ * All shortcuts of our own, in one place: the sheet of keys is made from this list. Single letters
+ * are named by what they do, because each can be changed (letters.ts).
  */
 export interface Shortcut {
-  readonly keys: string;
+  readonly keys: string | readonly LetterName[];
   readonly does: string;
   readonly where: string;
 }
@@ -14,14 +16,18 @@ export const SHORTCUTS: readonly Shortcut[] = [
   { keys: "Shift + Left / Right", does: "A beat back or on", where: "Everywhere" },
   { keys: "Ctrl + Z", does: "Undo", where: "Everywhere" },
   { keys: "Ctrl + Shift + Z", does: "Redo", where: "Everywhere" },
-  { keys: "F", does: "Stage on the full screen", where: "Score, Dress" },
+  { keys: ["fullScreen"], does: "Stage on the full screen", where: "Score, Dress" },
   { keys: "Up / Down", does: "A row up or down", where: "Score" },
   { keys: "Ctrl + Left / Right", does: "Select the picture before or behind; with Shift a range", where: "Score" },
   { keys: "Ctrl + A / Escape", does: "Select all, none", where: "Score" },
   { keys: "Alt + Left / Right", does: "Move what is selected through the film", where: "Score" },
-  { keys: "L", does: "Lock or unlock where the selected pictures land", where: "Score" },
-  { keys: "G", does: "Fit all again, or what is selected without its locks", where: "Score" },
-  { keys: "K / B / N / H / P", does: "Keep, maybe, leave out, hero, begin a passage", where: "Score" },
+  { keys: ["lock"], does: "Lock or unlock where the selected pictures land", where: "Score" },
+  { keys: ["fitAgain"], does: "Fit all again, or what is selected without its locks", where: "Score" },
+  {
+    keys: ["keep", "maybe", "out", "hero", "passage"],
+    does: "Keep, maybe, leave out, hero, begin a passage",
+    where: "Score",
+  },
   { keys: "Enter", does: "Open what is selected in Dress", where: "Score" },
   { keys: "Delete", does: "Take what is selected out of the show", where: "Score" },
   {
@@ -34,32 +40,26 @@ export const SHORTCUTS: readonly Shortcut[] = [
   { keys: "Arrows on a point of the music's level", does: "Move it; Delete removes it", where: "Score" },
   { keys: "Enter in the tray", does: "Put the picture behind the selected one", where: "Score" },
   { keys: "Alt + Left / Right", does: "The slide before or behind", where: "Dress" },
-  { keys: "S", does: "Safe areas on the stage", where: "Dress" },
+  { keys: ["safeAreas"], does: "Safe areas on the stage", where: "Dress" },
   { keys: "Arrows on the subject or the frame", does: "Move it by a hundredth of the picture", where: "Dress" },
-  { keys: "D", does: "Hear the next doubtful stretch, in a loop with the click", where: "Listen" },
-  { keys: "T", does: "Tap a beat while the song plays", where: "Listen" },
-  { keys: "M", does: "Put a marker at the playhead", where: "Listen" },
+  { keys: ["doubt"], does: "Hear the next doubtful stretch, in a loop with the click", where: "Listen" },
+  { keys: ["tap"], does: "Tap a beat while the song plays", where: "Listen" },
+  { keys: ["marker"], does: "Put a marker at the playhead", where: "Listen" },
   { keys: "Delete on a marker", does: "Take it away", where: "Listen" },
   { keys: "+ / -", does: "Zoom, on the curve around the playhead", where: "Listen" },
-  { keys: "K / B / N", does: "Keep, maybe, leave out; the next picture comes by itself", where: "Gather" },
-  { keys: "H", does: "Hero, or no hero", where: "Gather" },
-  { keys: "R / Shift + R", does: "Turn to the right or left", where: "Gather" },
-  { keys: "P", does: "Begin a passage at this picture", where: "Gather" },
+  { keys: ["keep", "maybe", "out"], does: "Keep, maybe, leave out; the next picture comes by itself", where: "Gather" },
+  { keys: ["hero"], does: "Hero, or no hero", where: "Gather" },
+  { keys: ["turn"], does: "Turn to the right; with Shift to the left", where: "Gather" },
+  { keys: ["passage"], does: "Begin a passage at this picture", where: "Gather" },
   { keys: "Enter", does: "A large look at the picture", where: "Gather" },
-  { keys: "C", does: "Compare with its neighbours", where: "Large look" },
+  { keys: ["compare"], does: "Compare with its neighbours", where: "Large look" },
   { keys: "Arrows, Shift + arrows", does: "Select a picture, a range", where: "Gather" },
   { keys: "Ctrl + arrows, Ctrl + Space", does: "Go without selecting, add to the selection", where: "Gather" },
   { keys: "Ctrl + A / Escape", does: "Select all, none", where: "Gather" },
   { keys: "Alt + arrows", does: "Move what is selected through the film", where: "Gather" },
   { keys: "Delete", does: "Take what is selected out of the show", where: "Gather" },
-  { keys: "?", does: "This list", where: "Everywhere" },
+  { keys: ["sheet"], does: "This list", where: "Everywhere" },
 ];
-
-/** Single letters can be switched off (WCAG 2.1.4). */
-const SWITCH = "humming-tide letter-keys";
-
-export const letterKeysOn = (): boolean => localStorage.getItem(SWITCH) !== "off";
-export const setLetterKeys = (on: boolean): void => localStorage.setItem(SWITCH, on ? "on" : "off");
 
 /** Whether a key press happens where keys are text or belong to what lies over the page. */
 export function isInField(event: KeyboardEvent): boolean {

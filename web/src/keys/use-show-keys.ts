@@ -5,7 +5,8 @@ import { toggleFullScreen } from "../stage/full-screen.ts";
 import type { Player } from "../stage/player.ts";
 import { showActions } from "../store/show-slice.ts";
 import { store } from "../store/store.ts";
-import { isForControl, letterKeysOn, watchFocus } from "./keys.ts";
+import { isForControl, watchFocus } from "./keys.ts";
+import { letterOf } from "./letters.ts";
 
 /** The keys that work on all screens of a show. */
 export function useShowKeys(player: Player, showSheet: () => void): void {
@@ -23,8 +24,8 @@ export function useShowKeys(player: Player, showSheet: () => void): void {
       if (event.key === " ") player.toggle();
       else if (event.key === "ArrowLeft" || event.key === "ArrowRight")
         step(player, event.key === "ArrowLeft" ? -1 : 1, event.shiftKey);
-      else if (event.key === "?" && letterKeysOn()) showSheet();
-      else if (event.key.toLowerCase() === "f" && letterKeysOn()) toggleFullScreen(null);
+      else if (letterOf(event) === "sheet") showSheet();
+      else if (letterOf(event) === "fullScreen") toggleFullScreen(null);
       else return;
       event.preventDefault();
     };

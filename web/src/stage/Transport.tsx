@@ -1,6 +1,7 @@
 import { clockText, frameAt, timecode } from "@humming-tide/core/time";
 import { ChevronLeft, ChevronRight, Maximize, Pause, Play, SkipBack } from "lucide-react";
 import { type ReactNode, useCallback, useRef } from "react";
+import { useLetters } from "../keys/letters.ts";
 import { IconButton } from "../ui/Button.tsx";
 import { DraftButton } from "./DraftButton.tsx";
 import { toggleFullScreen } from "./full-screen.ts";
@@ -20,6 +21,7 @@ interface TransportProps {
 export function Transport({ track, hasQuality = false }: TransportProps): ReactNode {
   const player = usePlayer();
   const state = usePlayerState(player);
+  const letters = useLetters();
   const slider = useRef<HTMLInputElement>(null);
   const label = useRef<HTMLSpanElement>(null);
   const show = useCallback(
@@ -75,7 +77,10 @@ export function Transport({ track, hasQuality = false }: TransportProps): ReactN
           )}
         </span>
         {hasQuality && <DraftButton />}
-        <IconButton label="Full screen (F)" onClick={() => toggleFullScreen(slider.current)}>
+        <IconButton
+          label={`Full screen (${letters.fullScreen.toUpperCase()})`}
+          onClick={() => toggleFullScreen(slider.current)}
+        >
           <Maximize size={15} />
         </IconButton>
         <span className="sr-only" role="status">

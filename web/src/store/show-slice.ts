@@ -12,7 +12,7 @@ type SaveState =
   | { readonly kind: "conflict"; readonly conflicts: readonly MergeConflict[]; readonly newest: SavedShow };
 
 /** Another film of this show; the stage shows it, or the film as it is now. */
-export interface ComparedVariant {
+interface ComparedVariant {
   readonly id: string;
   readonly document: ShowDocument;
   readonly isShown: boolean;

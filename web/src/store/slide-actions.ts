@@ -6,6 +6,7 @@ import {
   splitPassage,
   turnSlides,
 } from "@humming-tide/core/show";
+import type { LetterName } from "../keys/letters.ts";
 import { edit } from "./edit.ts";
 
 /**
@@ -31,21 +32,9 @@ export const beginPassageAt = (id: string): void => edit((show) => splitPassage(
 
 export const makePoster = (posterSlideId: string): void => edit((show) => ({ ...show, posterSlideId }));
 
-/** The letter keys of culling: the rating, or hero. Null for any other key. */
-export function cullKey(key: string): Rating | "hero" | null {
-  switch (key.toLowerCase()) {
-    case "k":
-      return "keep";
-    case "b":
-      return "maybe";
-    case "n":
-      return "out";
-    case "h":
-      return "hero";
-    default:
-      return null;
-  }
-}
+/** The letters of culling: the rating, or hero. Null for any other. */
+export const cullKey = (letter: LetterName | null): Rating | "hero" | null =>
+  letter === "keep" || letter === "maybe" || letter === "out" || letter === "hero" ? letter : null;
 
 export function cull(ids: ReadonlySet<string>, what: Rating | "hero"): void {
   if (what === "hero") toggleHero(ids);

@@ -5,6 +5,7 @@ import { itemAt, present } from "@humming-tide/core/presence";
 import type { ShowDocument, StyleLevel } from "@humming-tide/core/show";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
+import { useLetters } from "../../keys/letters.ts";
 import { DropHint } from "../../replace/DropHint.tsx";
 import { useFileDrop } from "../../replace/use-file-drop.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
@@ -54,6 +55,7 @@ export function DressScreen(): ReactNode {
 }
 
 function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): ReactNode {
+  const letters = useLetters();
   const player = usePlayer();
   const selection = useAppSelector((state) => state.selection);
   const atPlayhead = useSlotAtPlayhead(plan);
@@ -140,7 +142,11 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
           shortened={shortened}
         />
         <div className="border-t border-line px-4 py-3">
-          <Tick label="Safe areas on the stage (S)" checked={safeAreas} onChange={setSafeAreas} />
+          <Tick
+            label={`Safe areas on the stage (${letters.safeAreas.toUpperCase()})`}
+            checked={safeAreas}
+            onChange={setSafeAreas}
+          />
         </div>
       </aside>
     </div>

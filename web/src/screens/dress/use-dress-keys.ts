@@ -3,7 +3,8 @@ import { slotIndexAt } from "@humming-tide/core/picture";
 import { itemAt } from "@humming-tide/core/presence";
 import { frameAt } from "@humming-tide/core/time";
 import { useEffect } from "react";
-import { isForControl, isInField, letterKeysOn } from "../../keys/keys.ts";
+import { isForControl, isInField } from "../../keys/keys.ts";
+import { letterOf } from "../../keys/letters.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { frameAlone } from "./dressed.ts";
 
@@ -19,7 +20,7 @@ export function useDressKeys(plan: FilmPlan, toggleSafeAreas: () => void): void 
         const here = slotIndexAt(plan.slots, frameAt(player.filmSeconds(), plan.rate));
         const slot = itemAt(plan.slots, Math.max(0, Math.min(plan.slots.length - 1, here + side)));
         player.seek((frameAlone(plan, slot) * plan.rate.den) / plan.rate.num);
-      } else if (event.key.toLowerCase() === "s" && !event.altKey && !isForControl(event) && letterKeysOn()) {
+      } else if (letterOf(event) === "safeAreas" && !isForControl(event)) {
         toggleSafeAreas();
       } else return;
       event.preventDefault();

@@ -7,7 +7,7 @@ import { RotateCcw, RotateCw, X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type KeyboardEvent, type ReactNode, useState } from "react";
 import { mediaUrl } from "../../api.ts";
-import { letterKeysOn } from "../../keys/keys.ts";
+import { letterOf, useLetters } from "../../keys/letters.ts";
 import { edit } from "../../store/edit.ts";
 import { useOpenShow } from "../../store/open-show.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
@@ -98,15 +98,15 @@ interface LargeViewMoves {
 /** Whether the key was one of the large view's: arrows go on, letters rate, turn and compare. */
 function largeViewKey(event: KeyboardEvent, slideId: string, { next, back, compare }: LargeViewMoves): boolean {
   const ids = new Set([slideId]);
-  const letter = letterKeysOn() && !event.ctrlKey && !event.metaKey ? event.key.toLowerCase() : "";
-  const what = letter === "" ? null : cullKey(event.key);
+  const letter = letterOf(event);
+  const what = cullKey(letter);
   if (event.key === "ArrowRight") next();
   else if (event.key === "ArrowLeft") back();
   else if (what) {
     cull(ids, what);
     if (what !== "hero") next();
-  } else if (letter === "r") turn(ids, event.shiftKey ? -1 : 1);
-  else if (letter === "c") compare();
+  } else if (letter === "turn") turn(ids, event.shiftKey ? -1 : 1);
+  else if (letter === "compare") compare();
   else return false;
   return true;
 }
@@ -185,6 +185,7 @@ function Picture({ slide, current, onPick }: { slide: Slide; current: boolean; o
 }
 
 function Judgement({ slide }: { slide: Slide }): ReactNode {
+  const letters = useLetters();
   const show = useOpenShow();
   const media = useAppSelector((state) => state.show.media);
   const facts = seenFacts(media, slide);
@@ -219,7 +220,7 @@ function Judgement({ slide }: { slide: Slide }): ReactNode {
       <IconButton label="Turn to the left" onClick={() => turn(ids, -1)}>
         <RotateCcw size={16} />
       </IconButton>
-      <IconButton label="Turn to the right (R)" onClick={() => turn(ids, 1)}>
+      <IconButton label={`Turn to the right (${letters.turn.toUpperCase()})`} onClick={() => turn(ids, 1)}>
         <RotateCw size={16} />
       </IconButton>
       <CaptionField key={slide.id} slide={slide} />

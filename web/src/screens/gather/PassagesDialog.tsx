@@ -3,6 +3,7 @@ import { type PassageSensitivity, proposePassages } from "@humming-tide/core/pho
 import { valueFor } from "@humming-tide/core/presence";
 import { dividePassages, type Slide } from "@humming-tide/core/show";
 import { type ReactNode, useMemo, useState } from "react";
+import { useLetters } from "../../keys/letters.ts";
 import { edit } from "../../store/edit.ts";
 import { useOpenShow } from "../../store/open-show.ts";
 import { useAppSelector } from "../../store/store.ts";
@@ -17,6 +18,7 @@ import { slideSeconds, timeText } from "./slide-facts.ts";
  * before they are taken.
  */
 export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode {
+  const letters = useLetters();
   const show = useOpenShow();
   const [sensitivity, setSensitivity] = useState<PassageSensitivity>("usual");
   const [names, setNames] = useState<Readonly<Record<string, string>>>({});
@@ -55,7 +57,7 @@ export function PassagesDialog({ onClose }: { onClose: () => void }): ReactNode 
       {proposed.length < 2 && (
         <p className="rounded-md border border-line px-3 py-3 text-[13px] text-soft">
           No such place was found in the present order. Try “Many”, put the pictures in order of capture time first, or
-          begin a passage by hand: select a picture and press P.
+          begin a passage by hand: select a picture and press {letters.passage.toUpperCase()}.
         </p>
       )}
       <ProposedList

@@ -1,7 +1,7 @@
 import { itemAt, valueFor } from "@humming-tide/core/presence";
 import { shiftSlides } from "@humming-tide/core/show";
 import type { KeyboardEvent } from "react";
-import { letterKeysOn } from "../../keys/keys.ts";
+import { letterOf } from "../../keys/letters.ts";
 import { edit } from "../../store/edit.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
 import { beginPassageAt, cull, cullKey, takeOut, turn } from "../../store/slide-actions.ts";
@@ -66,8 +66,7 @@ function handle(sheet: Sheet, event: KeyboardEvent): boolean {
   const ids = selected.size > 0 ? selected : new Set([focusId]);
   if (event.key === "Enter") open(focusId);
   else if (event.key === "Delete") takeOut(ids);
-  else if (letterKeysOn()) return letter(sheet, event, ids, from);
-  else return false;
+  else return letter(sheet, event, ids, from);
   return true;
 }
 
@@ -94,7 +93,8 @@ function letter(
   ids: ReadonlySet<string>,
   from: number,
 ): boolean {
-  const what = cullKey(event.key);
+  const pressed = letterOf(event);
+  const what = cullKey(pressed);
   if (what) {
     cull(ids, what);
     // One picture after another: the next one comes by itself. A hero keeps its place, since its
@@ -106,8 +106,8 @@ function letter(
     }
     return true;
   }
-  if (event.key.toLowerCase() === "r") turn(ids, event.shiftKey ? -1 : 1);
-  else if (event.key.toLowerCase() === "p") beginPassageAt(itemAt(layout.shown, from).id);
+  if (pressed === "turn") turn(ids, event.shiftKey ? -1 : 1);
+  else if (pressed === "passage") beginPassageAt(itemAt(layout.shown, from).id);
   else return false;
   return true;
 }

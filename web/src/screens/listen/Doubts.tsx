@@ -3,7 +3,8 @@ import type { Doubt, LevelDoubt } from "@humming-tide/core/music";
 import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useCallback, useEffect } from "react";
 import { Link } from "react-router";
-import { isForControl, letterKeysOn } from "../../keys/keys.ts";
+import { isForControl } from "../../keys/keys.ts";
+import { letterOf } from "../../keys/letters.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { store, useAppDispatch } from "../../store/store.ts";
 import { viewActions } from "../../store/view-slice.ts";
@@ -60,8 +61,7 @@ function useDoubtVisits(doubts: readonly Doubt[]) {
   }, [doubts, player, visit]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (event.key.toLowerCase() !== "d" || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (!letterKeysOn() || isForControl(event)) return;
+      if (letterOf(event) !== "doubt" || isForControl(event)) return;
       event.preventDefault();
       next();
     };

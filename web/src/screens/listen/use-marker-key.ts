@@ -1,5 +1,6 @@
 import { useEffect } from "react";
-import { isForControl, letterKeysOn } from "../../keys/keys.ts";
+import { isForControl } from "../../keys/keys.ts";
+import { letterOf } from "../../keys/letters.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { useListenSong } from "./listen-song.tsx";
 
@@ -9,8 +10,7 @@ export function useMarkerKey(onPlaced: () => void): void {
   const { placeMarker } = useListenSong();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (event.key.toLowerCase() !== "m" || event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (!letterKeysOn() || isForControl(event)) return;
+      if (letterOf(event) !== "marker" || event.repeat || isForControl(event)) return;
       event.preventDefault();
       placeMarker(player.state === "playing" ? Math.max(0, player.heardAt(event.timeStamp)) : player.filmSeconds());
       onPlaced();

@@ -1,6 +1,7 @@
 import { lastOf } from "@humming-tide/core/presence";
 import { useCallback, useEffect, useState } from "react";
-import { isForControl, letterKeysOn } from "../../keys/keys.ts";
+import { isForControl } from "../../keys/keys.ts";
+import { letterOf } from "../../keys/letters.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { storedTapLag } from "./tap-lag.ts";
 
@@ -67,8 +68,7 @@ export function useTapPasses(songId: string, onTap: () => void): TapPasses {
   );
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (event.key.toLowerCase() !== "t" || event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (!letterKeysOn() || isForControl(event)) return;
+      if (letterOf(event) !== "tap" || event.repeat || isForControl(event)) return;
       event.preventDefault();
       tap(event.timeStamp);
     };

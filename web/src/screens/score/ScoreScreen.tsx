@@ -2,6 +2,7 @@ import type { FilmPlan } from "@humming-tide/core/film";
 import { AudioLines, Columns2, Maximize2, Minimize2, Wand2 } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
+import { useLetters } from "../../keys/letters.ts";
 import { DraftButton } from "../../stage/DraftButton.tsx";
 import { Stage } from "../../stage/Stage.tsx";
 import { Transport } from "../../stage/Transport.tsx";
@@ -119,6 +120,7 @@ interface ScoreToolsProps {
 /** Height of the rows, fitting again, and what has moved. */
 function ScoreTools({ sizeName, onSize, lanes, onLanes }: ScoreToolsProps): ReactNode {
   const [variants, setVariants] = useState(false);
+  const letters = useLetters();
   return (
     <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line pr-4 pl-2">
       <div className="shrink-0 whitespace-nowrap">
@@ -127,7 +129,7 @@ function ScoreTools({ sizeName, onSize, lanes, onLanes }: ScoreToolsProps): Reac
       <Button
         kind="quiet"
         className="shrink-0 whitespace-nowrap"
-        title="Fits the whole film again with its locks, or the selected slides without theirs (G)"
+        title={`Fits the whole film again with its locks, or the selected slides without theirs (${letters.fitAgain.toUpperCase()})`}
         onClick={() => fitAgain()}
       >
         <Wand2 size={14} aria-hidden /> Fit again

@@ -2,7 +2,8 @@ import { itemAt, present } from "@humming-tide/core/presence";
 import { changeSlides, lockLanding, settleLocks, shiftSlides } from "@humming-tide/core/show";
 import { frameStart } from "@humming-tide/core/time";
 import { type RefObject, useEffect } from "react";
-import { isForControl, letterKeysOn } from "../../keys/keys.ts";
+import { isForControl } from "../../keys/keys.ts";
+import { letterOf } from "../../keys/letters.ts";
 import type { Player } from "../../stage/player.ts";
 import { usePlayer } from "../../stage/player-context.tsx";
 import { edit } from "../../store/edit.ts";
@@ -79,17 +80,17 @@ function handled(event: KeyboardEvent, keys: ScoreKeys, player: Player): boolean
     takeOut(ids);
     return true;
   }
-  return letterKeysOn() && letter(event, ids);
+  return letter(event, ids);
 }
 
 function letter(event: KeyboardEvent, ids: ReadonlySet<string>): boolean {
-  const key = event.key.toLowerCase();
-  if (key === "g") fitAgain();
+  const pressed = letterOf(event);
+  if (pressed === "fitAgain") fitAgain();
   else if (ids.size === 0) return false;
-  else if (key === "l") toggleLocks(ids);
-  else if (key === "p") beginPassageAt(itemAt([...ids], 0));
+  else if (pressed === "lock") toggleLocks(ids);
+  else if (pressed === "passage") beginPassageAt(itemAt([...ids], 0));
   else {
-    const what = cullKey(key);
+    const what = cullKey(pressed);
     if (!what) return false;
     cull(ids, what);
   }

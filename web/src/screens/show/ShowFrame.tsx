@@ -4,6 +4,7 @@ import { Link, Outlet, useParams } from "react-router";
 import type { ApiFailure } from "../../api.ts";
 import { api } from "../../api.ts";
 import { leaveIntake } from "../../intake/intake.ts";
+import { useLetters } from "../../keys/letters.ts";
 import { ShortcutSheet } from "../../keys/ShortcutSheet.tsx";
 import { useShowKeys } from "../../keys/use-show-keys.ts";
 import { useFilmPlan, useSongFacts, useSpeechFacts } from "../../plan/use-film-plan.ts";
@@ -93,6 +94,7 @@ function OpenShow(): ReactNode {
   useClientPage();
   const dispatch = useAppDispatch();
   const [sheet, setSheet] = useState(false);
+  const letters = useLetters();
   const openSheet = useCallback(() => setSheet(true), []);
   useSoloed();
   useShowKeys(usePlayer(), openSheet);
@@ -123,7 +125,7 @@ function OpenShow(): ReactNode {
           <Redo2 size={17} />
         </IconButton>
         <ThemeButton />
-        <IconButton label="Keys (?)" onClick={openSheet}>
+        <IconButton label={`Keys (${letters.sheet.toUpperCase()})`} onClick={openSheet}>
           <CircleHelp size={17} />
         </IconButton>
       </header>
