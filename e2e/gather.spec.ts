@@ -4,7 +4,8 @@ import { itemAt, present } from "@humming-tide/core/presence";
 import { clickSong, ffmpeg, stripedJpeg } from "@humming-tide/server/testing";
 import { expect, type Page, test } from "@playwright/test";
 import { allSaved } from "./all-saved.ts";
-import { copyDemo, plannedFilm, ROOT, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
+import { findings } from "./axe-findings.ts";
+import { copyDemo, editShow, plannedFilm, ROOT, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 /**
  * Gather, as it is worked with. One server with the demo for all tests; each begins where it says.
@@ -284,6 +285,57 @@ test("a large look: neighbours, keys, a caption; pictures of one moment and soft
   const turned = page.getByTestId("picture").nth(3).locator("img");
   await expect(turned).toHaveAttribute("src", /-90\/thumbnail$/);
   await expect.poll(() => turned.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThan(0);
+});
+
+test("alike pictures fold into stacks with the best on top; one key chooses, another compares; undo takes it back", async ({
+  page,
+}) => {
+  const asItWas = await document(uncullId);
+  await editShow(app, uncullId, (show) => ({
+    ...show,
+    slides: show.slides.map((slide) => ({ ...slide, rating: "maybe" as const })),
+  }));
+  await openGather(page, uncullId);
+  const before = await document(uncullId);
+  await expect(page.getByTestId("moment").first()).toBeVisible();
+  const all = before.slides.length;
+  // Small, so that every row is in sight: others do not exist.
+  await page.getByRole("radio", { name: "S", exact: true }).click();
+  await expect(page.getByTestId("picture")).toHaveCount(all);
+  await page.getByRole("button", { name: "Fold alike" }).click();
+  const stacks = page.getByTestId("picture").filter({ hasText: "stack of" });
+  await expect(stacks.first()).toBeVisible();
+  const shown = await page.getByTestId("picture").count();
+  expect(shown).toBeLessThan(all);
+  expect(await findings(page)).toEqual([]);
+
+  // Compared side by side, then chosen there.
+  const top = stacks.last();
+  await top.click();
+  const topId = present(await top.getAttribute("data-slide"));
+  const tag = present(await top.getByText(/^stack of \d+$/).textContent());
+  const size = Number(tag.replace("stack of ", ""));
+  await page.keyboard.press("c");
+  const look = page.getByTestId("large-view");
+  await expect(look).toContainText(`of ${size}`);
+  await page.keyboard.press("Escape");
+  const out = async () => (await document(uncullId)).slides.filter(({ rating }) => rating === "out").length;
+  await top.click();
+  await page.keyboard.press("e");
+  await expect.poll(out).toBe(size - 1);
+  expect((await document(uncullId)).slides.find(({ id }) => id === topId)?.rating).toBe("keep");
+  await expect(page.getByTestId("picture")).toHaveCount(shown);
+
+  // The way to work stays, and undo brings all back.
+  await page.reload();
+  await page.getByRole("radio", { name: "S", exact: true }).click();
+  await expect(page.getByTestId("picture")).toHaveCount(shown);
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await document(uncullId)).slides).toEqual(before.slides);
+  await page.getByRole("button", { name: "Unfold alike" }).click();
+  await expect(page.getByTestId("picture")).toHaveCount(all);
+  await allSaved(page);
+  await editShow(app, uncullId, () => asItWas);
 });
 
 test("a folder comes in: every kind, odd names, reasons for what does not; it stops, goes on, and survives the server's death", async ({

@@ -179,6 +179,9 @@ test("a voice is brought in, trimmed, cleaned, and taken out; what has no speech
   ).toBeVisible();
 });
 
+/** Two seconds or more: on a busy machine a look may come later than the second that it is for. */
+const TWO_SECONDS = /Recording: ([2-9]|\d\d+) s/;
+
 test("a voice is recorded: count-in, level, listen, keep, another take; a recording that is cut off is kept", async () => {
   // Chromium's own device, fed with the demo's greeting.
   const speech = path.join(folder, "speech.wav");
@@ -215,7 +218,7 @@ test("a voice is recorded: count-in, level, listen, keep, another take; a record
     await dialog.getByRole("button", { name: "Record" }).click();
     const step = dialog.getByTestId("recording-step");
     await expect(step).toContainText("3");
-    await expect(step).toContainText("Recording: 2 s");
+    await expect(step).toContainText(TWO_SECONDS);
     await dialog.getByRole("button", { name: "Stop" }).click();
     await expect(dialog.getByLabel("Listen to what was recorded")).toBeVisible();
     await dialog.getByRole("button", { name: "Keep" }).click();
@@ -224,7 +227,7 @@ test("a voice is recorded: count-in, level, listen, keep, another take; a record
     await expect(page.getByTestId("voice-block").filter({ hasText: "Voice 20" })).toBeVisible();
     await page.getByRole("button", { name: "Another take" }).click();
     await dialog.getByRole("button", { name: "Record" }).click();
-    await expect(step).toContainText("Recording: 2 s");
+    await expect(step).toContainText(TWO_SECONDS);
     // The window goes in the middle of it.
     await page.reload();
     await page.getByRole("radio", { name: "Sound", exact: true }).click();

@@ -52,6 +52,8 @@ export const SHORTCUTS: readonly Shortcut[] = [
   { keys: ["turn"], does: "Turn to the right; with Shift to the left", where: "Gather" },
   { keys: ["passage"], does: "Begin a passage at this picture", where: "Gather" },
   { keys: "Enter", does: "A large look at the picture", where: "Gather" },
+  { keys: ["compare"], does: "Compare with those that are alike", where: "Gather" },
+  { keys: ["choose"], does: "Keep this one, leave out those that are alike", where: "Gather, large look" },
   { keys: ["compare"], does: "Compare with its neighbours", where: "Large look" },
   { keys: "Arrows, Shift + arrows", does: "Select a picture, a range", where: "Gather" },
   { keys: "Ctrl + arrows, Ctrl + Space", does: "Go without selecting, add to the selection", where: "Gather" },

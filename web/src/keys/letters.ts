@@ -15,6 +15,7 @@ export const LETTERS = {
   passage: { usual: "p", does: "Begin a passage" },
   turn: { usual: "r", does: "Turn to the right; with Shift to the left" },
   compare: { usual: "c", does: "Compare with its neighbours" },
+  choose: { usual: "e", does: "Choose this one of those that are alike" },
   safeAreas: { usual: "s", does: "Safe areas on the stage" },
   doubt: { usual: "d", does: "Hear the next doubtful stretch" },
   tap: { usual: "t", does: "Tap a beat" },

@@ -29,6 +29,8 @@ import { SelectionBar } from "./SelectionBar.tsx";
 import { SheetTools } from "./SheetTools.tsx";
 import { SoundsPanel } from "./SoundsPanel.tsx";
 import { CELL_WIDTHS, dropPlace, layOutSheet, type SheetLayout } from "./sheet-layout.ts";
+import { blurOf } from "./slide-facts.ts";
+import { folded, stacksOf } from "./stacks.ts";
 import { useMoments } from "./use-moments.ts";
 
 /** Beside it, files go between two pictures. */
@@ -123,13 +125,20 @@ function useSheetLayout(scroller: React.RefObject<HTMLDivElement | null>): Sheet
   }, [scroller]);
   const passages = useOpenShow((show) => show.passages);
   const slides = useOpenShow((show) => show.slides);
-  const { filter, size } = useAppSelector(selectGather);
+  const { filter, size, moments, foldsAlike } = useAppSelector(selectGather);
+  const media = useAppSelector((state) => state.show.media);
   return useMemo(() => {
     if (width === 0) return null;
     const shown =
       filter === "all" ? slides : slides.filter((slide) => (filter === "hero" ? slide.hero : slide.rating === filter));
-    return layOutSheet(passages, shown, width, CELL_WIDTHS[size]);
-  }, [passages, slides, filter, size, width]);
+    const seen = foldsAlike
+      ? folded(
+          shown,
+          stacksOf(moments, shown, (slide) => blurOf(media, slide)),
+        )
+      : shown;
+    return layOutSheet(passages, seen, width, CELL_WIDTHS[size]);
+  }, [passages, slides, filter, size, width, moments, foldsAlike, media]);
 }
 
 /** A card before the picture that was selected last, or before the first. */

@@ -19,6 +19,8 @@ import { SlideImage } from "../../ui/SlideImage.tsx";
 import { useTypedText } from "../../ui/use-typed-text.ts";
 import { gatherActions, selectGather } from "./gather-slice.ts";
 import { isSoft, momentText, seenFacts, shapeOf, slideSeconds } from "./slide-facts.ts";
+import { stackOf } from "./stack-of.ts";
+import { chosenOf } from "./stacks.ts";
 
 /** Pictures side by side when comparing. */
 const BESIDE = 3;
@@ -107,7 +109,17 @@ function largeViewKey(event: KeyboardEvent, slideId: string, { next, back, compa
     if (what !== "hero") next();
   } else if (letter === "turn") turn(ids, event.shiftKey ? -1 : 1);
   else if (letter === "compare") compare();
+  else if (letter === "choose") return choose(slideId, next);
   else return false;
+  return true;
+}
+
+/** Keeps a picture and leaves out those that are alike; false where there are none. */
+function choose(slideId: string, next: () => void): boolean {
+  const stack = stackOf(slideId);
+  if (!stack) return false;
+  edit((show) => chosenOf(show, stack, slideId));
+  next();
   return true;
 }
 
@@ -123,6 +135,7 @@ interface LargeViewHeaderProps {
 /** Which picture it is, and how many are shown. */
 function LargeViewHeader({ slide, place, compares, onCompare, onClose }: LargeViewHeaderProps): ReactNode {
   const slides = useOpenShow((show) => show.slides);
+  const letters = useLetters();
   return (
     <header className="flex h-12 shrink-0 items-center gap-3 border-b border-line px-4">
       <Dialog.Title className="truncate font-heading text-[17px]">
@@ -135,7 +148,7 @@ function LargeViewHeader({ slide, place, compares, onCompare, onClose }: LargeVi
         value={compares ? "compare" : "one"}
         options={[
           { value: "one", label: "One" },
-          { value: "compare", label: "Compare neighbours", hint: "C" },
+          { value: "compare", label: "Compare neighbours", hint: letters.compare.toUpperCase() },
         ]}
         onChange={(value) => onCompare(value === "compare")}
       />

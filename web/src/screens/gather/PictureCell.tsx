@@ -18,6 +18,8 @@ interface CellProps {
   noRoom: boolean;
   /** How many pictures there are of the same moment; 0 where there is only this one. */
   alike: number;
+  /** Whether the others lie under it. */
+  isStack: boolean;
   proxyText: string | null;
   width: number;
   imageHeight: number;
@@ -66,7 +68,7 @@ export const PictureCell = memo(function PictureCell(props: CellProps): ReactNod
         </div>
         <div className="absolute inset-x-1 top-1 flex justify-end gap-1 text-[11px] leading-4">
           {isSoft(facts) && <Tag warning>soft</Tag>}
-          {props.alike > 1 && <Tag>{props.alike} alike</Tag>}
+          {props.alike > 1 && <Tag>{props.isStack ? `stack of ${props.alike}` : `${props.alike} alike`}</Tag>}
         </div>
       </div>
       <div className="mt-1 flex items-baseline gap-1.5 text-xs leading-4">

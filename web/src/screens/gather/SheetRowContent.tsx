@@ -59,6 +59,7 @@ function PictureCells({ slides, layout, marks, onPick, onOpen }: PictureCellsPro
   const media = useAppSelector((state) => state.show.media);
   const { ids: selected, current } = useAppSelector((state) => state.selection);
   const proxies = useAppSelector((state) => state.view.proxies);
+  const isStack = useAppSelector((state) => selectGather(state).foldsAlike);
   return slides.map((slide) => {
     const index = valueFor(marks.numbers, slide.id);
     const facts = seenFacts(media, slide);
@@ -73,6 +74,7 @@ function PictureCells({ slides, layout, marks, onPick, onOpen }: PictureCellsPro
         focused={current?.slideId === slide.id}
         noRoom={marks.noRoom.has(index)}
         alike={marks.alike.get(slide.id) ?? 0}
+        isStack={isStack}
         proxyText={facts?.kind === "clip" ? proxyText(proxies[facts.sha256]) : null}
         width={layout.cellWidth}
         imageHeight={layout.imageHeight}

@@ -1,7 +1,8 @@
 import { counted } from "@humming-tide/core/language";
 import { hasPicture, lockOrder, orderSlides, type Rating, type ShowDocument } from "@humming-tide/core/show";
-import { LockKeyhole } from "lucide-react";
+import { Layers, LockKeyhole } from "lucide-react";
 import { type ReactNode, useState } from "react";
+import { useLetters } from "../../keys/letters.ts";
 import { edit } from "../../store/edit.ts";
 import { useOpenShow } from "../../store/open-show.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
@@ -10,7 +11,7 @@ import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { Menu, MenuHeading, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { ClockDialog } from "./ClockDialog.tsx";
-import { gatherActions, type SheetFilter, selectGather } from "./gather-slice.ts";
+import { gatherActions, keepFolds, type SheetFilter, selectGather } from "./gather-slice.ts";
 import { PassagesDialog } from "./PassagesDialog.tsx";
 import { SelectMenu } from "./SelectMenu.tsx";
 import { ShuffleDialog } from "./ShuffleDialog.tsx";
@@ -51,6 +52,7 @@ export function SheetTools({ children }: { children: ReactNode }): ReactNode {
             }}
           />
         </div>
+        <FoldAlike />
         <FilmCounts />
         {show.orderLocked && (
           <span className="flex shrink-0 items-center gap-1 text-[13px] text-heather">
@@ -75,6 +77,31 @@ export function SheetTools({ children }: { children: ReactNode }): ReactNode {
       {open === "list" && <SlideListDialog onClose={close} />}
       {open === "shuffle" && <ShuffleDialog onClose={close} />}
     </div>
+  );
+}
+
+/** Lays near-identical pictures in stacks; there where some are alike. */
+function FoldAlike(): ReactNode {
+  const dispatch = useAppDispatch();
+  const { moments, foldsAlike } = useAppSelector(selectGather);
+  const letters = useLetters();
+  if (moments.length === 0) return null;
+  const fold = (isOn: boolean): void => {
+    keepFolds(isOn);
+    dispatch(gatherActions.foldsChosen(isOn));
+    // Nobody changes what they do not see.
+    dispatch(selectionActions.selected({ ids: [] }));
+  };
+  return (
+    <Button
+      kind="quiet"
+      className="shrink-0 whitespace-nowrap"
+      aria-pressed={foldsAlike}
+      title={`Near-identical pictures lie in one stack, the best on top; ${letters.choose.toUpperCase()} chooses it, ${letters.compare.toUpperCase()} compares them`}
+      onClick={() => fold(!foldsAlike)}
+    >
+      <Layers size={14} aria-hidden /> {foldsAlike ? "Unfold alike" : "Fold alike"}
+    </Button>
   );
 }
 

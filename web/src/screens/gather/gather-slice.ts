@@ -16,9 +16,21 @@ interface GatherState {
   readonly largeView: { readonly ids: readonly string[]; readonly at: number; readonly compare: boolean } | null;
   /** Ids of nearly equal pictures, a group each. */
   readonly moments: readonly (readonly string[])[];
+  /** Whether near-identical pictures lie in one stack, the best on top. */
+  readonly foldsAlike: boolean;
 }
 
-const initial: GatherState = { filter: "all", size: "medium", largeView: null, moments: [] };
+/** Kept in the browser, as the sheet is how a person likes to work. */
+const FOLDS = "humming-tide fold-alike";
+export const keepFolds = (isOn: boolean): void => localStorage.setItem(FOLDS, isOn ? "on" : "off");
+
+const initial: GatherState = {
+  filter: "all",
+  size: "medium",
+  largeView: null,
+  moments: [],
+  foldsAlike: localStorage.getItem(FOLDS) === "on",
+};
 
 const slice = createSlice({
   name: "gather",
@@ -36,7 +48,10 @@ const slice = createSlice({
     momentsFound(state, { payload }: PayloadAction<readonly (readonly string[])[]>) {
       state.moments = castDraft(payload);
     },
-    gatherLeft: ({ size }) => ({ ...initial, size }),
+    foldsChosen(state, { payload }: PayloadAction<boolean>) {
+      state.foldsAlike = payload;
+    },
+    gatherLeft: ({ size, foldsAlike }) => ({ ...initial, size, foldsAlike }),
   },
 });
 

@@ -21,6 +21,9 @@ const SOFT_FROM = 0.6;
 export const isSoft = (facts: PictureFacts | ClipFacts | undefined): boolean =>
   facts?.kind === "picture" && facts.blur !== null && facts.blur >= SOFT_FROM;
 
+/** 0 sharp to 1 soft; null for clips, cards and what was not measured. */
+export const blurOf = (media: Media, slide: Slide): number | null => seenFacts(media, slide)?.blur ?? null;
+
 export function shapeOf(facts: PictureFacts | ClipFacts, slide: Slide): PictureShape {
   return pictureShape(turnedSize(facts, slide.turn));
 }

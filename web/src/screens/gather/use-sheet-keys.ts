@@ -6,7 +6,10 @@ import { edit } from "../../store/edit.ts";
 import { selectionActions } from "../../store/selection-slice.ts";
 import { beginPassageAt, cull, cullKey, takeOut, turn } from "../../store/slide-actions.ts";
 import { store, useAppDispatch } from "../../store/store.ts";
+import { gatherActions } from "./gather-slice.ts";
 import { rangeOf, type SheetLayout, type SheetStep, stepFrom } from "./sheet-layout.ts";
+import { stackOf } from "./stack-of.ts";
+import { chosenOf } from "./stacks.ts";
 
 const STEPS: Readonly<Record<string, SheetStep>> = {
   ArrowLeft: "left",
@@ -87,12 +90,8 @@ function stepTo({ layout, reveal, dispatch }: Sheet, event: KeyboardEvent, step:
 }
 
 /** A letter that rates, turns or begins a passage. */
-function letter(
-  { layout, reveal, dispatch }: Sheet,
-  event: KeyboardEvent,
-  ids: ReadonlySet<string>,
-  from: number,
-): boolean {
+function letter(sheet: Sheet, event: KeyboardEvent, ids: ReadonlySet<string>, from: number): boolean {
+  const { layout, reveal, dispatch } = sheet;
   const pressed = letterOf(event);
   const what = cullKey(pressed);
   if (what) {
@@ -106,9 +105,19 @@ function letter(
     }
     return true;
   }
+  if (pressed === "choose" || pressed === "compare") return stackKey(sheet, pressed, itemAt(layout.shown, from).id);
   if (pressed === "turn") turn(ids, event.shiftKey ? -1 : 1);
   else if (pressed === "passage") beginPassageAt(itemAt(layout.shown, from).id);
   else return false;
+  return true;
+}
+
+/** Compares a picture with those that are alike, or chooses it and leaves them out. */
+function stackKey({ dispatch }: Sheet, pressed: "choose" | "compare", id: string): boolean {
+  const stack = stackOf(id);
+  if (!stack) return false;
+  if (pressed === "choose") edit((show) => chosenOf(show, stack, id));
+  else dispatch(gatherActions.largeViewSet({ ids: stack.ids, at: stack.ids.indexOf(id), compare: true }));
   return true;
 }
 
