@@ -80,6 +80,26 @@ test("a film is kept, compared with another beside it, and taken again; nothing 
   await expect.poll(async () => (await savedShow(app, showId)).document).toEqual(kept);
 });
 
+test("a film that could not be saved is neither kept nor replaced, and that is said", async ({ page }) => {
+  await page.goto(`${app.address}/shows/${showId}/score`);
+  const before = await savedShow(app, showId);
+  await page.route(/\/api\/shows\/[^/]+$/, (route) =>
+    route.request().method() === "PATCH" ? route.abort() : route.continue(),
+  );
+  await page.getByRole("textbox", { name: "Name of the show" }).fill("Not saved");
+  await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Variants" }).click();
+  await page.getByLabel("Keep the film as it is now, under a name").fill("Lost?");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("The show is not saved yet, so nothing was done.")).toBeVisible();
+  await expect(page.getByRole("textbox", { name: "Name of the variant Lost?" })).toHaveCount(0);
+  await page.getByRole("button", { name: "Close" }).click();
+  await page.unroute(/\/api\/shows\/[^/]+$/);
+  await page.keyboard.press("Control+z");
+  await leaveSaved({ page });
+  expect((await savedShow(app, showId)).document).toEqual(before.document);
+});
+
 test("a variant is renamed and removed by keyboard, and one that is gone is said", async ({ page }) => {
   await page.goto(`${app.address}/shows/${showId}/compare/not-there`);
   await expect(page.getByText("This variant is not there any more.")).toBeVisible();

@@ -148,10 +148,12 @@ function addVariantRoutes(router: Router, shows: ShowStore, variants: VariantSto
 
   router.patch("/:id/variants/:variant", json, async (request, response) => {
     const { name } = renameVariantSchema.parse(request.body);
+    await shows.revision(request.params.id);
     response.json(await variants.rename(request.params.id, request.params.variant, name));
   });
 
   router.delete("/:id/variants/:variant", async (request, response) => {
+    await shows.revision(request.params.id);
     await variants.remove(request.params.id, request.params.variant);
     response.status(204).end();
   });

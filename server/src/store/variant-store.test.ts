@@ -82,6 +82,8 @@ describe("variants of a show", () => {
     await keep(id, "Calm", 1).expect(201);
     await studio.shows.put(id, "deleted");
     await request(app).get(`/api/shows/${id}/variants`).expect(410);
+    const [waiting] = await studio.stores.variants.list(id);
+    await request(app).delete(`/api/shows/${id}/variants/${waiting?.id}`).expect(410);
     await studio.shows.put(id, "shelf");
     expect((await listed(id)).map(({ name }) => name)).toEqual(["Calm"]);
     await studio.shows.put(id, "deleted");

@@ -3,8 +3,8 @@ import { clockText } from "@humming-tide/core/time";
 import { type ReactNode, useEffect, useState } from "react";
 import { api } from "../api.ts";
 import { useShowId } from "../store/open-show.ts";
-import { saveNow } from "../store/saving.ts";
-import { store, useAppSelector } from "../store/store.ts";
+import { savedRevision } from "../store/saving.ts";
+import { useAppSelector } from "../store/store.ts";
 import { Button } from "../ui/Button.tsx";
 import { Notice } from "../ui/Notice.tsx";
 import { SlowTick } from "../ui/SlowTick.tsx";
@@ -13,8 +13,7 @@ import { useClientPageAction } from "./use-client-page-action.ts";
 
 /** What is done is done by the show as it is now, so that is saved first. */
 async function mark(showId: string, commentId: string, done: boolean): Promise<StudioClientPage> {
-  await saveNow();
-  return api.markComment(showId, commentId, { done, revision: store.getState().show.revision });
+  return api.markComment(showId, commentId, { done, revision: await savedRevision() });
 }
 
 /** What was changed for a comment that is done. */

@@ -141,6 +141,17 @@ export async function saveNow(): Promise<void> {
   if (store.getState().show.saveState.kind === "unsaved") await saveNow();
 }
 
+/**
+ * Saves the show and returns the revision that holds all of it. Throws where it cannot be saved now:
+ * the newest revision would be an older film.
+ */
+export async function savedRevision(): Promise<number> {
+  await saveNow();
+  const { revision, saveState } = store.getState().show;
+  if (saveState.kind === "saved") return revision;
+  throw new Error("The show is not saved yet, so nothing was done. Try again when it says “Saved”.");
+}
+
 async function save(id: string, revision: number, base: ShowDocument, document: ShowDocument): Promise<void> {
   store.dispatch(showActions.saveStateChanged({ kind: "saving" }));
   try {

@@ -3,8 +3,7 @@ import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { api } from "../api.ts";
 import { useShowId } from "../store/open-show.ts";
-import { saveNow } from "../store/saving.ts";
-import { store } from "../store/store.ts";
+import { savedRevision } from "../store/saving.ts";
 import { Button } from "../ui/Button.tsx";
 import { DialogBox } from "../ui/DialogBox.tsx";
 import { longDayText, timeText } from "../ui/date-text.ts";
@@ -81,8 +80,7 @@ export function VariantsDialog({ onClose }: { onClose: () => void }): ReactNode 
 
 /** Saves the show and gives its newest revision a name. */
 export async function keptAs(showId: string, name: string): Promise<Variant> {
-  await saveNow();
-  return api.keepVariant(showId, name, store.getState().show.revision);
+  return api.keepVariant(showId, name, await savedRevision());
 }
 
 interface VariantNameProps {
