@@ -142,8 +142,8 @@ export async function saveNow(): Promise<void> {
 }
 
 /**
- * Saves the show and returns the revision that holds all of it. Throws where it cannot be saved now:
- * the newest revision would be an older film.
+ * Saves the show and returns the revision that holds all of it. Throws where it cannot be saved
+ * now: the newest revision would be an older film.
  */
 export async function savedRevision(): Promise<number> {
   await saveNow();
