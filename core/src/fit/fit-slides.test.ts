@@ -343,15 +343,25 @@ describe("fitting slides to music", () => {
 
   it("repeats in rounds where there are too few, and lets a single one stand", () => {
     const few = fitSlides(request({ slides: slides(3), music: music(200), endSeconds: 100 }));
-    // Ten slots would have to stand for ten seconds each, the longest that a picture should; four
-    // bars are eight.
-    expect(few.slots.map((slot) => slot.slideIndex)).toEqual([0, 1, 2, 0, 1, 2, 0, 1, 2, 0, 1, 2, 0]);
+    // Ten slots would have to stand for ten seconds each; four bars are eight. Twelve of them fill
+    // the film if the first and the last take a bar more, and each picture comes four times.
+    expect(few.slots.map((slot) => slot.slideIndex)).toEqual([0, 1, 2, 0, 1, 2, 0, 1, 2, 0, 1, 2]);
     const starts = few.slots.map(({ landing }) => landing?.seconds ?? 0.2);
     const lasting = starts.slice(1).map((at, i) => at - itemAt(starts, i));
-    expect(lasting.filter((seconds) => Math.abs(seconds - 8) < 1e-6).length).toBeGreaterThan(10);
+    expect(lasting.filter((seconds) => Math.abs(seconds - 8) < 1e-6)).toHaveLength(10);
     expect(few.maximumFactor).toBe(1);
     expect(fitSlides(request({ slides: slides(1) })).slots).toHaveLength(1);
     expect(fitSlides(request({ slides: slides(1), pace: { kind: "bars", count: 1 } })).slots).toHaveLength(1);
+  });
+
+  it("lets pictures stand four bars at 88 beats a minute, 10.9 seconds, and not at 84", () => {
+    const sixteenBeats = (beatsPerMinute: number): number => {
+      const gap = 60 / beatsPerMinute;
+      const asked = request({ slides: slides(12), music: music(200, gap), endSeconds: 0.2 + 192 * gap });
+      return lengths(asked).filter((seconds) => Math.abs(seconds - 16 * gap) < 1e-6).length;
+    };
+    expect(sixteenBeats(88)).toBeGreaterThan(10);
+    expect(sixteenBeats(84)).toBe(0);
   });
 
   it("lets a single picture stand for four hours, and comes to an end with a clip of no length", () => {

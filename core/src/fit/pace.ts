@@ -22,6 +22,11 @@ const SHORTEST_SINGLE_FAST_SECONDS = 1;
 /** Common practice: 5 to 8 seconds for a title; a still beyond ten seconds feels forgotten. */
 export const LONGEST_SLOT_SECONDS = 10;
 /**
+ * The same where pictures keep the metre: at 88 beats a minute four bars are 10.9 seconds, and an
+ * odd number of bars would be felt more than a second.
+ */
+export const LONGEST_NATURAL_SECONDS = 11;
+/**
  * What locks may leave: common practice, about a second each in a dance run still reads as
  * pictures.
  */
@@ -161,7 +166,7 @@ const sharedWish = (
   floorSeconds: isFast ? SHORTEST_FAST_SECONDS : SHORTEST_SLOT_SECONDS,
   quietFactor: quietFactor(logWish, places),
   minimumSeconds: isFast ? SHORTEST_SINGLE_FAST_SECONDS : SHORTEST_SINGLE_SECONDS,
-  maximumSeconds: LONGEST_SLOT_SECONDS,
+  maximumSeconds: keepsMetre ? LONGEST_NATURAL_SECONDS : LONGEST_SLOT_SECONDS,
   allowed: null,
   keepsMetre,
   counts: false,

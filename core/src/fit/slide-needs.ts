@@ -3,7 +3,7 @@ import type { Seconds } from "../time/index.ts";
 import type { FitRequest, SlideForFit } from "./fit-request.ts";
 import { naturalLengths } from "./metre.ts";
 import { TOLERANCE_SECONDS } from "./order-problem.ts";
-import { LONGEST_SLOT_SECONDS, type PaceWish } from "./pace.ts";
+import { LONGEST_NATURAL_SECONDS, type PaceWish } from "./pace.ts";
 import { meanBeatSeconds } from "./pace-units.ts";
 import { isHeld } from "./slide-worth.ts";
 
@@ -88,5 +88,5 @@ function lengthsInMetre({ music: { beats, beatsPerBar } }: FitRequest, shortestS
   const beat = meanBeatSeconds(beats);
   return naturalLengths(beatsPerBar)
     .map((length) => length * beat)
-    .filter((seconds) => seconds >= shortestSeconds && seconds <= LONGEST_SLOT_SECONDS);
+    .filter((seconds) => seconds >= shortestSeconds && seconds <= LONGEST_NATURAL_SECONDS);
 }

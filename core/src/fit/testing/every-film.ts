@@ -100,7 +100,7 @@ function leastOf(request: FitRequest, slide: SlideForFit): Seconds {
   const beat = beatOf(request.music);
   const long = 1.5 * shortestNatural(request);
   const hero =
-    [1, 2, 4, 8, 16].map((beats) => beats * beat).find((seconds) => seconds >= long && seconds <= 10) ?? long;
+    [1, 2, 4, 8, 16].map((beats) => beats * beat).find((seconds) => seconds >= long && seconds <= 11) ?? long;
   const shortest = slide.hero ? hero : shortestNatural(request);
   return Math.min(material, askedOf(request, slide) ?? Math.max(slide.minimumSeconds ?? 0, shortest));
 }
@@ -250,7 +250,7 @@ function boundsOf(request: FitRequest, slide: SlideForFit, floor: boolean) {
   const { hero, wishedSeconds: own, minimumSeconds: reading } = slide;
   const counted = countedOf(request, slide);
   const shortest = counted === null ? 1.5 : Math.max(0.2, Math.min(2, 0.6 * counted));
-  const longest = (counted === null ? 10 : Math.max(10, 2 * counted)) * (hero ? (counted === null ? 1.5 : 2) : 1);
+  const longest = (counted === null ? 11 : Math.max(10, 2 * counted)) * (hero ? (counted === null ? 1.5 : 2) : 1);
   let least = own === null ? shortest : Math.min(shortest, own / 2);
   if (hero && own === null && counted === null) least = Math.max(least, 1.5 * shortestNatural(request));
   if (reading !== null && (own !== null || counted === null))
