@@ -4,6 +4,7 @@ import { Link, Outlet, useParams } from "react-router";
 import type { ApiFailure } from "../../api.ts";
 import { api } from "../../api.ts";
 import { leaveIntake } from "../../intake/intake.ts";
+import { keepQuestions } from "../../intake/kept-questions.ts";
 import { useLetters } from "../../keys/letters.ts";
 import { ShortcutSheet } from "../../keys/ShortcutSheet.tsx";
 import { useShowKeys } from "../../keys/use-show-keys.ts";
@@ -52,8 +53,11 @@ export function ShowFrame(): ReactNode {
     );
     const stopSaving = startSaving();
     const stopKeeping = keepHistory();
+    const stopQuestions = keepQuestions(showId);
     return () => {
       current = false;
+      // Before the questions go from this page: they are asked again when the show is opened.
+      stopQuestions();
       stopSaving();
       stopKeeping();
       // Leaving is no reason to wait: the request is on its way before the show is forgotten.
