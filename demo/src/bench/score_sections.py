@@ -20,7 +20,7 @@ def intervals(starts, end):
 scores = {}
 for path in sorted(Path(sys.argv[1]).glob("*.json")):
     truth, found = json.loads(path.read_text()), Path(sys.argv[2]) / path.name
-    if not found.exists():
+    if not found.exists() or "sections" not in truth:
         continue
     end = truth["music_end"]
     reference = intervals([0.0] + [s["start"] for s in truth["sections"] if s["start"] > 0.5], end)

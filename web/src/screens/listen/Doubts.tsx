@@ -16,6 +16,7 @@ import { useListenSong } from "./listen-song.tsx";
 const REASONS: Readonly<Record<Doubt["reason"], string>> = {
   faint: "beats hardly heard",
   tempo: "the pulse jumps",
+  level: "faster or slower than the rest",
   bar: "the bar's count changes",
   free: "no pulse found",
 };
