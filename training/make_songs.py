@@ -22,6 +22,7 @@ from scipy.signal import butter, fftconvolve, lfilter
 
 import own_sounds
 import songs
+import voices
 from midi_notes import DRUMS, Note, write_midi
 
 RATE = 44100
@@ -121,6 +122,27 @@ def bare_pulse(rng, noise):
     return audio, [(time, i % beats + 1, int(i == 0)) for i, time in enumerate(times)]
 
 
+def driven(audio, rng):
+    """A guitar through an overdriven amplifier and its cabinet."""
+    loud = audio / max(1e-9, np.abs(audio).max()) * 10 ** (rng.uniform(6, 36) / 20)
+    wet = np.tanh(loud + rng.uniform(0, 0.3))
+    return lfilter(*butter(2, [rng.uniform(70, 120) / (RATE / 2), rng.uniform(3500, 6500) / (RATE / 2)], "band"), wet)
+
+
+def played(song, notes, controls, end, rng, folder):
+    """The notes on a soundfont; driven guitars and the voice are made apart and mixed in."""
+    soundfont = rng.choice(SOUNDFONTS)
+    apart = song.driven | {song.sung}
+    audio = render([n for n in notes if n.channel not in apart], controls, end, soundfont, folder)
+    level = np.sqrt((audio ** 2).mean()) + 1e-6
+    for channel in sorted(song.driven):
+        guitar = driven(render([n for n in notes if n.channel == channel], controls, end, soundfont, folder), rng)
+        audio = lay_over(audio, guitar / max(1e-9, np.sqrt((guitar ** 2).mean())) * level, rng.uniform(0.3, 1.6))
+    if song.sung >= 0:
+        audio = lay_over(audio, voices.sung([n for n in notes if n.channel == song.sung], end, rng, folder), rng.uniform(0.4, 1.5))
+    return audio
+
+
 def sounding(song, rng, noise, folder, own):
     """(audio, truth lines) of a song, played by soundfonts or by our own synthesizer."""
     free_intro = rng.uniform(4, 10) if rng.random() < 0.06 else 0
@@ -143,7 +165,7 @@ def sounding(song, rng, noise, folder, own):
         notes += songs.free_notes(free_intro, rng, channel)
     end = clock(song.bars * song.beats_per_bar) + 2.5
     latency = 0.0 if own else RENDER_LATENCY
-    audio = own_sounds.play(notes, end, rng, noise) if own else render(notes, controls, end, rng.choice(SOUNDFONTS), folder)
+    audio = own_sounds.play(notes, end, rng, noise) if own else played(song, notes, controls, end, rng, folder)
     if rng.random() < 0.08:
         audio = lay_over(audio, speech(end, rng, folder), rng.uniform(0.3, 1.0))
     truth = []
@@ -166,7 +188,7 @@ def make(index, out):
         else:
             song = songs.make_song(index, rng, folder)
             name = song.name
-            audio, truth = sounding(song, rng, noise, folder, index >= songs.FIRST_OWN_SOUND)
+            audio, truth = sounding(song, rng, noise, folder, songs.FIRST_OWN_SOUND <= index < songs.FIRST_LOUD)
         audio = colour(audio, rng, noise)
     wavfile.write(out / f"{name}.wav", RATE, np.round(np.clip(audio, -1, 1) * 32767).astype(np.int16))
     (out / f"{name}.truth").write_text("".join(f"{t:.4f}\t{n}\t{s}\n" for t, n, s in truth))

@@ -7,6 +7,7 @@ from functools import cache
 
 import mido
 
+import loud
 import patterns
 from grooves import find_grooves
 from harmony import chord_tones, progression, transpose
@@ -34,6 +35,8 @@ class Song:
     notes: list  # in felt beats from the first bar; negative = pickup
     controls: list
     pickup_beats: int
+    driven: frozenset = frozenset()  # channels of guitars that go through drive and a cabinet
+    sung: int = -1  # the channel of the voice
 
 
 def plan_sections(beats, bpm, target_seconds, rng):
@@ -107,6 +110,18 @@ def own_song(name, target_seconds, rng, hard):
     return add_lead_and_end(song, style.divisions, rng)
 
 
+def loud_song(name, target_seconds, rng):
+    """A song of a loud band, most of them with a singer."""
+    bpm = rng.uniform(loud.SLOWEST_BPM, loud.FASTEST_BPM)
+    sections, bars = plan_sections(4, bpm, target_seconds, rng)
+    notes, controls, driven = loud.loud_notes(sections, bpm, rng)
+    song = Song(name, "4/4", 4, "straight", bpm, bars, sections, notes, controls, 0, frozenset(driven))
+    if rng.random() < 0.6:
+        song.sung = 5
+        song.notes += melody(sections, 4, [0, 0.5], song.sung, rng)
+    return song
+
+
 def arranged_song(name, groove, target_seconds, rng, folder):
     """A song that the arranger (Debian's mma) plays from one of its grooves."""
     bpm = rng.uniform(groove.slowest, groove.fastest)
@@ -168,7 +183,8 @@ def tempo_factors(song, rng):
     """Tempo of each felt beat (pickup first) relative to the song's, and what kind of change it is."""
     beats = song.pickup_beats + song.bars * song.beats_per_bar
     starts = [s["bar"] * song.beats_per_bar + song.pickup_beats for s in song.sections]
-    kind = rng.choices(["constant", "drift", "step", "rit", "accel", "phrases"], [44, 24, 8, 9, 5, 10])[0]
+    weights = [80, 12, 4, 2, 2, 0] if song.driven else [44, 24, 8, 9, 5, 10]
+    kind = rng.choices(["constant", "drift", "step", "rit", "accel", "phrases"], weights)[0]
     if kind == "drift":
         factors, x, velocity, wide = [], 0.0, 0.0, rng.choice([0.002, 0.004, 0.006])
         for _ in range(beats):
@@ -226,6 +242,8 @@ def free_notes(seconds, rng, channel=0):
 FIRST_HARD = 1020
 # From this number on, our own synthesizer plays, and two in three songs are hard.
 FIRST_OWN_SOUND = 1245
+# From this number on, all songs are played by loud bands.
+FIRST_LOUD = 1355
 
 
 @cache
@@ -237,6 +255,8 @@ def make_song(index, rng, folder):
     """Song number `index`: every other one arranged from the library, the rest from our own patterns."""
     hard = index >= FIRST_HARD and (index < FIRST_OWN_SOUND or index % 3 > 0)
     target = rng.uniform(34, 64)
+    if index >= FIRST_LOUD:
+        return loud_song(f"loud{index:04d}", target, rng)
     if index % 2:
         return own_song(f"own{index:04d}", target, rng, hard)
     choice = grooves(hard)

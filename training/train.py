@@ -6,12 +6,14 @@
 The network is a temporal convolution with growing dilation (after Davies & Böck, "Temporal convolutional networks for
 musical audio beat tracking", EUSIPCO 2019), small enough for a few tenths of a second of processor time for a minute of
 music. 66 features a frame of 20 ms in; beat, bar start, section start, and where within the frame the beat lies, out.
-One song in twelve is kept for validation. Seeded; needs python3-torch.
+One song in thirteen is kept for validation, in
+all its masters. Seeded; needs python3-torch.
 """
 
 import argparse
 import json
 import random
+import re
 import time
 from pathlib import Path
 
@@ -102,6 +104,14 @@ def targets_of(truth, frames, first=0, stretch=1.0):
     return targets
 
 
+def silence(x, low, bands, ranges):
+    """Levels and onsets of the lowest or highest part of the range become what they are on average."""
+    part = lambda first, end, count: slice(first, first + count) if low else slice(end - count, end)
+    x[part(0, 36, bands)] = 0
+    for hop in (36, 48):
+        x[part(hop, hop + 12, ranges)] = 0
+
+
 def batch_of(songs, size, rng, mean, deviation):
     xs, ys, ms = [], [], []
     for _ in range(size):
@@ -117,10 +127,14 @@ def batch_of(songs, size, rng, mean, deviation):
         if pad:
             x, y = np.pad(x, ((0, 0), (0, pad))), np.pad(y, ((0, 0), (0, pad)))
             mask[CROP - pad:] = 0
-        if rng.random() < 0.5:  # another loudness or tone
-            tilt = np.linspace(rng.gauss(0, 0.4), rng.gauss(0, 0.4), 36, dtype=np.float32) + rng.gauss(0, 0.3)
+        if rng.random() < 0.5:  # another loudness or tone, which standardising did not take away
+            tilt = np.linspace(rng.gauss(0, 0.3), rng.gauss(0, 0.3), 36, dtype=np.float32) + rng.gauss(0, 0.2)
             x[:36] += tilt[:, None]
             x[36:60] *= np.float32(np.exp(rng.gauss(0, 0.15)))
+        if rng.random() < 0.15:  # a part of the range tells nothing: small loudspeakers, a dull copy
+            low = rng.random() < 0.5
+            bands, ranges = rng.randrange(3, 12), rng.randrange(1, 4)
+            silence(x, low, bands, ranges)
         xs.append(x.astype(np.float32))
         ys.append(y)
         ms.append(mask)
@@ -135,15 +149,16 @@ def losses(out, y, mask):
     return weigh(0, 3.0), weigh(1, 4.0), weigh(2, 4.0), place
 
 
-def export(network, mean, deviation, path):
-    """A header that says the network's shape, then its weights at half precision, in the order in which they are used.
+def export(network, mean, deviation, name, path):
+    """A header that says the network's name and shape, then its weights at half precision, in the order in which they are used.
 
-    The deviation is folded into the first layer. core/src/music/beat-network.ts reads the file.
+    The deviation is folded into the first layer. core/src/music/beats/beat-network.ts reads the file.
     """
     weights = {k: v.detach().numpy().astype(np.float64) for k, v in network.state_dict().items()}
     weights["enter.weight"] /= deviation[None, :, :]
     half = np.concatenate([mean.ravel()] + [v.ravel() for v in weights.values()]).astype("<f2")
     header = json.dumps({
+        "name": name,
         "fineChannels": int(weights["enter.bias"].size),
         "coarseChannels": int(weights["down.bias"].size),
         "fineDilations": FINE_DILATIONS,
@@ -152,14 +167,27 @@ def export(network, mean, deviation, path):
     path.write_bytes(len(header).to_bytes(4, "little") + header + half.tobytes())
 
 
+def import_weights(network, path):
+    """Takes the weights of a file that `export` wrote; returns their mean. Its deviation is in the weights."""
+    data = path.read_bytes()
+    numbers = np.frombuffer(data[4 + int.from_bytes(data[:4], "little"):], "<f2").astype(np.float32)
+    at, weights = FEATURES, {}
+    for name, value in network.state_dict().items():
+        weights[name] = torch.from_numpy(numbers[at: at + value.numel()].reshape(value.shape))
+        at += value.numel()
+    network.load_state_dict(weights)
+    return numbers[:FEATURES, None]
+
+
 def main():
     parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
     parser.add_argument("--songs", type=Path, nargs="+", required=True)
     parser.add_argument("--epochs", type=int, default=40)
     parser.add_argument("--fine", type=int, default=24, help="channels at 50 frames a second, a multiple of 4")
     parser.add_argument("--coarse", type=int, default=40, help="channels at 12.5 frames a second, a multiple of 4")
-    parser.add_argument("--start", type=Path, help="go on from a network saved before")
+    parser.add_argument("--start", type=Path, help="go on from a network file made before")
     parser.add_argument("--rate", type=float, default=3e-3)
+    parser.add_argument("--name", required=True, help="what an analysis says heard it, such as 2026-11-30")
     parser.add_argument("--out", type=Path, default=Path(__file__).parent.parent / "core/src/music/beats/beat-network.bin")
     args = parser.parse_args()
     torch.manual_seed(1)
@@ -168,15 +196,14 @@ def main():
     paths = sorted(p for folder in args.songs for p in folder.glob("*.features"))
     kept = [p for p in paths if not (p.stat().st_size < 1000)]
     songs = [load(p) for p in kept]
-    validation = [s for i, s in enumerate(songs) if i % 12 == 5]
-    training = [s for i, s in enumerate(songs) if i % 12 != 5]
+    is_kept = [int(re.search(r"[0-9]+", path.stem)[0]) % 13 == 5 for path in kept]
+    validation = [song for song, apart in zip(songs, is_kept) if apart]
+    training = [song for song, apart in zip(songs, is_kept) if not apart]
     stacked = np.concatenate([s[0][:, ::10] for s in training], axis=1)
     mean, deviation = stacked.mean(axis=1, keepdims=True), stacked.std(axis=1, keepdims=True) + 1e-3
     network = Network(args.fine, args.coarse)
     if args.start:
-        saved = torch.load(args.start)
-        network.load_state_dict(saved["weights"])
-        mean, deviation = saved["mean"], saved["deviation"]
+        mean, deviation = import_weights(network, args.start), np.ones((FEATURES, 1), dtype=np.float32)
     print(len(training), "songs", sum(p.numel() for p in network.parameters()), "weights", flush=True)
     optimizer = torch.optim.AdamW(network.parameters(), lr=args.rate, weight_decay=1e-3)
     size = 6
@@ -208,8 +235,7 @@ def main():
                 targets = targets_of(truth, features.shape[1])
                 x = torch.from_numpy((features - mean) / deviation)[None].float()
                 checks += [p.item() for p in losses(network(x), torch.from_numpy(targets)[None], torch.ones(1, x.shape[2]))]
-        torch.save(dict(weights=smooth, mean=mean, deviation=deviation), args.out.with_suffix(".pt"))
-        export(network, mean, deviation, args.out)
+        export(network, mean, deviation, args.name, args.out)
         network.load_state_dict(raw)
         print(epoch, f"{time.time() - began:.0f} s", np.round(sums / steps, 4), np.round(checks / len(validation), 4), flush=True)
 

@@ -81,6 +81,7 @@ describe("the end of a song", () => {
     entersTime: false,
     seconds,
     heard: 1,
+    likely: 1,
   });
   const heard = [beat(10, 1), beat(10.5, 2)];
 

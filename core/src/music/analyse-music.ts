@@ -8,6 +8,9 @@ import {
   type LevelDoubt,
   levelDoubt,
   meterName,
+  onsetCurve,
+  pulsePrior,
+  steadyPulses,
   type TimedBeat,
   timeBeats,
   trackBars,
@@ -33,6 +36,7 @@ import {
 } from "./signal/index.ts";
 import {
   type Accent,
+  applauseStart,
   barFeatures,
   type Doubt,
   type Ending,
@@ -57,7 +61,7 @@ export interface Beat {
 }
 
 /** Rises whenever the analysis finds something else in the same sound. */
-export const ANALYSIS_VERSION = 4;
+export const ANALYSIS_VERSION = 5;
 
 /** A stretch of time, `startSeconds` inclusive, `endSeconds` exclusive. */
 export interface Stretch {
@@ -72,6 +76,8 @@ export interface Stretch {
 export interface MusicAnalysis {
   /** ANALYSIS_VERSION of the program that listened. */
   readonly version: number;
+  /** The name of the beat network that listened. */
+  readonly model: string;
   readonly durationSeconds: Seconds;
   /**
    * Whether the music has a beat that a person could tap along to. Without one, `beats` and `bars`
@@ -133,21 +139,31 @@ export function analyseMusic(
   }
   const durationSeconds = audio.samples.length / audio.sampleRate;
   const energy = energyCurve(audio);
-  if (Math.max(0, ...energy.values) < SILENT_LEVEL) return withoutBeats(durationSeconds, energy, [], []);
+  if (Math.max(0, ...energy.values) < SILENT_LEVEL)
+    return withoutBeats(network.name, durationSeconds, energy, [], [], null);
   const heard = hear(audio, onProgress);
   onProgress(SHARES.hear);
   const accents = findAccents(audio, heard.onsets.all);
   const activations = beatActivations(beatFeatures(heard.spectrum, heard.onsets, heard.harmony), network);
   onProgress(SHARES.activate);
-  const timed = withoutRingOut(timeBeats(trackBars(activations), activations), heard.onsets.all);
+  const strokes = onsetCurve(heard.onsets);
+  const prior = pulsePrior(steadyPulses(strokes), strokes, activations);
+  const timed = withoutRingOut(timeBeats(trackBars(activations, prior), activations, prior), heard.onsets.all);
   onProgress(SHARES.track);
-  const meanHeard = mean(timed.map((beat) => beat.heard));
-  const nothing = withoutBeats(durationSeconds, energy, accents, findOnsets(audio, heard.onsets.all));
-  if (timed.length < FEWEST_BEATS || meanHeard < STEADY_CONFIDENCE) return nothing;
+  const isSteady = timed.length >= FEWEST_BEATS && mean(timed.map(({ likely }) => likely)) >= STEADY_CONFIDENCE;
+  const nothing = withoutBeats(
+    network.name,
+    durationSeconds,
+    energy,
+    accents,
+    findOnsets(audio, heard.onsets.all),
+    isSteady ? applauseStart(heard.spectrum, lastOf(timed).seconds) : null,
+  );
+  if (!isSteady) return nothing;
 
   const { kind, fromSeconds, endSeconds } = nothing.ending;
   const counted = withEndCounted(timed, nothing.onsets, endSeconds);
-  const beats = counted.map(({ seconds, position, heard }): Beat => ({ seconds, position, confidence: heard }));
+  const beats = counted.map(({ seconds, position, likely }): Beat => ({ seconds, position, confidence: likely }));
   const bars = beats.filter((beat) => beat.position === 1).map((beat) => beat.seconds);
   // A last chord that rings out is no free time.
   const freeTime = findFreeTime(counted, energy, kind === "chord" ? fromSeconds : endSeconds);
@@ -172,7 +188,7 @@ export function analyseMusic(
     freeTime,
     levelDoubt: levelDoubt(timed, activations),
     doubts: findDoubts(
-      timed.map((beat) => ({ ...beat, confidence: beat.heard })),
+      timed.map((beat) => ({ ...beat, confidence: beat.likely })),
       freeTime,
     ),
   };
@@ -203,18 +219,22 @@ function hear({ samples, sampleRate }: MonoAudio, onProgress: (share: number) =>
 }
 
 function withoutBeats(
+  model: string,
   durationSeconds: Seconds,
   energy: EnergyCurve,
   accents: readonly Accent[],
   onsets: readonly number[],
+  applauseSeconds: Seconds | null,
 ): MusicAnalysis {
   const ending = findEnding(
     energy,
     accents.map((accent) => accent.seconds),
     durationSeconds,
+    applauseSeconds,
   );
   return {
     version: ANALYSIS_VERSION,
+    model,
     durationSeconds,
     steady: false,
     tempoBpm: null,

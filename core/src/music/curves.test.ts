@@ -30,6 +30,7 @@ describe("the end of the music", () => {
       curve((t) => (t < 10 ? 0.8 : 0.8 * 10 ** (-(t - 10) / 2)), 20),
       struck,
       20,
+      null,
     );
     expect(faded.kind).toBe("fade");
     expect(faded.endSeconds).toBeCloseTo(14.5, 0);
@@ -42,19 +43,23 @@ describe("the end of the music", () => {
       curve(ringing, 20),
       struck.filter((at) => at <= 10),
       20,
+      null,
     );
     expect(chord).toMatchObject({ kind: "chord", fromSeconds: 10 });
     const cut = findEnding(
       curve((t) => (t < 12.3 ? 0.5 : 0), 15),
       struck,
       15,
+      null,
     );
     expect(cut.kind).toBe("cut");
     expect(cut.endSeconds).toBeCloseTo(12.3, 1);
   });
 
   it("has none in silence", () => {
-    expect(findEnding(energyCurve({ samples: new Float32Array(RATE), sampleRate: RATE }), [], 1).kind).toBe("none");
+    expect(findEnding(energyCurve({ samples: new Float32Array(RATE), sampleRate: RATE }), [], 1, null).kind).toBe(
+      "none",
+    );
   });
 });
 
@@ -72,7 +77,21 @@ describe("accents", () => {
       onsets[hop] = value;
     const accents = findAccents({ samples: new Float32Array(6 * RATE), sampleRate: RATE }, onsets);
     expect(accents.map(({ seconds }) => Math.round(seconds * 100))).toEqual([50, 200, 500]);
-    expect(accents.map(({ strength }) => strength)).toEqual([expect.closeTo(0.8, 5), 0.5, 1]);
+    // Of three accents the middle one is the 75th percentile and, rounded down, the 98th.
+    expect(accents.map(({ strength }) => strength)).toEqual([0.5, 0.3125, 1]);
+  });
+
+  it("are strong against the song's others: a quarter have half the strength or more, whatever one crash has", () => {
+    const onsets = new Float32Array(20_100);
+    for (let i = 0; i < 200; i++) onsets[i * 100 + 50] = 5 + i / 100;
+    onsets[15_050] = 60;
+    const strengths = findAccents({ samples: new Float32Array(202 * RATE), sampleRate: RATE }, onsets).map(
+      ({ strength }) => strength,
+    );
+    expect(strengths).toHaveLength(200);
+    expect(Math.abs(strengths.filter((strength) => strength >= 0.5).length - 50)).toBeLessThan(3);
+    expect(Math.abs(strengths.filter((strength) => strength === 1).length - 4)).toBeLessThan(3);
+    expect(Math.min(...strengths)).toBeGreaterThan(0.3);
   });
 });
 

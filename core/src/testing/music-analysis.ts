@@ -5,6 +5,7 @@ export function musicAnalysis(facts: Partial<MusicAnalysis> = {}): MusicAnalysis
   const endSeconds = facts.musicEndSeconds ?? facts.durationSeconds ?? 0;
   return {
     version: ANALYSIS_VERSION,
+    model: "made up",
     durationSeconds: endSeconds,
     steady: (facts.beats?.length ?? 0) > 0,
     tempoBpm: null,

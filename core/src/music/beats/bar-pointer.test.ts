@@ -6,6 +6,9 @@ import type { BeatActivations } from "./beat-network.ts";
 import { timeBeats } from "./beat-times.ts";
 import { levelDoubt } from "./level-doubt.ts";
 
+/** Nothing is known before the network is asked. */
+const UNKNOWN = new Float32Array(0);
+
 interface TrueBeat {
   readonly seconds: number;
   readonly position: number;
@@ -54,7 +57,7 @@ function truth(gaps: readonly number[], perBar: number, upbeats = 0, from = 0.5)
 
 const heard = (beats: readonly TrueBeat[], seconds: number, silent?: ReadonlySet<number>) => {
   const activations = activationsOf(beats, seconds, silent);
-  return timeBeats(trackBars(activations), activations);
+  return timeBeats(trackBars(activations, UNKNOWN), activations, UNKNOWN);
 };
 
 function expectSame(found: readonly TrueBeat[], beats: readonly TrueBeat[], tolerance = 0.002): void {
@@ -111,11 +114,13 @@ describe("the bar pointer", () => {
 });
 
 describe("the level of the beat", () => {
-  const beats = truth(new Array<number>(40).fill(0.5), 4);
+  /** At 160 beats a minute half and a third can be tapped, at 80 twice. */
+  const fast = truth(new Array<number>(40).fill(0.375), 4);
+  const slow = truth(new Array<number>(40).fill(0.75), 4);
   /** Makes every n-th beat less probable, or something half way between beats more so. */
-  const doubtOf = (change: (activations: BeatActivations) => void) => {
-    const activations = activationsOf(beats, 22);
-    const timed = timeBeats(trackBars(activations), activations);
+  const doubtOf = (beats: readonly TrueBeat[], change: (activations: BeatActivations) => void) => {
+    const activations = activationsOf(beats, 32);
+    const timed = timeBeats(trackBars(activations, UNKNOWN), activations, UNKNOWN);
     change(activations);
     const again = timed.map((beat) => ({
       ...beat,
@@ -123,18 +128,29 @@ describe("the level of the beat", () => {
     }));
     return levelDoubt(again, activations);
   };
-  const weaken = (n: number) => (activations: BeatActivations) => {
+  const weaken = (beats: readonly TrueBeat[], n: number) => (activations: BeatActivations) => {
     for (const [i, beat] of beats.entries())
       if (i % n !== 0) activations.beat[Math.round((beat.seconds - 0.005) / 0.02)] = 0.8;
   };
 
   it("is sure where all beats are alike, and asks where every second or third stands out or something lies between", () => {
-    expect(doubtOf(() => undefined)).toBeNull();
-    expect(doubtOf(weaken(2))).toBe("half");
-    expect(doubtOf(weaken(3))).toBe("third");
-    const between = (activations: BeatActivations): void => {
-      for (const beat of beats) activations.beat[Math.round((beat.seconds + 0.25 - 0.005) / 0.02)] = 0;
+    for (const beats of [fast, slow]) expect(doubtOf(beats, () => undefined)).toBeNull();
+    expect(doubtOf(fast, weaken(fast, 2))).toBe("half");
+    expect(doubtOf(fast, weaken(fast, 3))).toBe("third");
+    const between = (beats: readonly TrueBeat[]) => (activations: BeatActivations) => {
+      const half = (itemAt(beats, 1).seconds - itemAt(beats, 0).seconds) / 2;
+      for (const beat of beats) activations.beat[Math.round((beat.seconds + half - 0.005) / 0.02)] = 0;
     };
-    expect(doubtOf(between)).toBe("twice");
+    expect(doubtOf(slow, between(slow))).toBe("twice");
+    // Nobody would tap over 185, under 75 in the place of twice as fast, or under 45.
+    const at = (bpm: number): TrueBeat[] => truth(new Array<number>(40).fill(60 / bpm), 4);
+    const twice = [92, 94].map((bpm) => doubtOf(at(bpm), between(at(bpm))));
+    const half = [152, 148].map((bpm) => doubtOf(at(bpm), weaken(at(bpm), 2)));
+    const third = [138, 132].map((bpm) => doubtOf(at(bpm), weaken(at(bpm), 3)));
+    expect([twice, half, third]).toEqual([
+      ["twice", null],
+      ["half", null],
+      ["third", null],
+    ]);
   });
 });

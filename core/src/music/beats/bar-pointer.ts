@@ -10,11 +10,11 @@ const BAR_LENGTHS = [2, 3, 4, 5];
 const SLOWEST_BPM = 40;
 const FASTEST_BPM = 224;
 /** Beat periods are spaced evenly in logarithm, but never closer than a hop. */
-const PERIODS = 60;
+const PERIODS = 80;
 /** Cost of changing the period by a factor e from one beat to the next. */
 const TEMPO_CHANGE_COST = 20;
 /** Changes of the period by more than this many steps in the list are not considered. */
-const WIDEST_CHANGE = 7;
+const WIDEST_CHANGE = 9;
 /** Added to the log odds of every beat: what a beat may lack before it is better left out. */
 const BEAT_BONUS = 1;
 const CANDIDATE_REACH = 12;
@@ -33,7 +33,7 @@ const BAR_WEIGHT = 1;
  * What each bar of so many beats costs: where nothing tells bars apart, they have four. Common
  * practice.
  */
-const BAR_COST: Readonly<Record<number, number>> = { 2: 0.6, 3: 0.3, 4: 0, 5: 0.6 };
+const BAR_COST: Readonly<Record<number, number>> = { 2: 1, 3: 0.3, 4: 0, 5: 0.6 };
 
 export interface TrackedBeat {
   /** In hops of 10 ms. */
@@ -51,12 +51,15 @@ export interface TrackedBeat {
  * state beside it for stretches without time. Written as a semi-Markov chain: a path is a sequence
  * of beats. It scores each beat's log odds of being a beat and of starting a bar, less what changes
  * of tempo and meter cost; frames in between score nothing. Returns beats in rising order. Cost:
- * O(hops * places * periods * changes), with 14 places, 60 periods and 15 changes.
+ * O(hops * places * periods * changes), with 14 places, 80 periods and 19 changes. `prior` is added
+ * to the log odds of a beat, per hop: what is known before the network is asked (pulsePrior).
  */
-export function trackBars(activations: BeatActivations): TrackedBeat[] {
+export function trackBars(activations: BeatActivations, prior: Float32Array): TrackedBeat[] {
   const hopCount = Math.round(activations.frameCount * (FRAME_SECONDS / HOP_SECONDS));
   if (hopCount === 0) return [];
-  const trellis = new Trellis(beatScores(activations, hopCount));
+  const scores = beatScores(activations, hopCount);
+  for (let hop = 0; hop < hopCount; hop++) scores.beat[hop]! += prior[hop] ?? 0;
+  const trellis = new Trellis(scores);
   for (let hop = 0; hop < hopCount; hop++) trellis.advance(hop);
   return trellis.bestPath();
 }

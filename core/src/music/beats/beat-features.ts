@@ -12,11 +12,17 @@ const LEVEL_BANDS = 36;
 /** How far harmony is looked at before and after a frame, in seconds. */
 const HARMONY_SPANS_SECONDS = [0.24, 0.6, 1.5];
 export const FEATURES_PER_FRAME = LEVEL_BANDS + ONSET_RANGES * FRAME_HOPS + 2 * HARMONY_SPANS_SECONDS.length;
+/** Mean level of a frame below which it is silent, and says nothing of the song's sound. */
+const SOUNDING_LEVEL = 0.02;
+/** Added to the deviation of levels and onsets, so that a band with next to nothing stays small. */
+const LEVEL_FLOOR = 0.03;
+const ONSET_FLOOR = 0.05;
 
 /**
  * What the beat network hears, every 20 ms: the level in 36 bands, and the onsets of 12 ranges in
  * both hops of the frame. And how different the harmony (treble, bass) just after is from that just
- * before, over three spans. Rows of FEATURES_PER_FRAME.
+ * before, over three spans. Rows of FEATURES_PER_FRAME. Levels and onsets are standardised over the
+ * song (mean 0, deviation 1), so that a dull, a bright and a pressed copy are heard alike.
  */
 export function beatFeatures(spectrum: Spectrogram, onsets: OnsetStrength, harmony: Chroma): Float32Array {
   const frameCount = Math.ceil(spectrum.hopCount / FRAME_HOPS);
@@ -39,7 +45,33 @@ export function beatFeatures(spectrum: Spectrogram, onsets: OnsetStrength, harmo
       column++;
     }
   }
+  standardise(features, frameCount);
   return features;
+}
+
+/** Mean 0 and deviation 1 of each level and onset column over the frames that sound. */
+function standardise(features: Float32Array, frameCount: number): void {
+  const columns = LEVEL_BANDS + ONSET_RANGES * FRAME_HOPS;
+  const sums = new Float64Array(columns);
+  const squares = new Float64Array(columns);
+  let sounding = 0;
+  for (let row = 0; row < frameCount * FEATURES_PER_FRAME; row += FEATURES_PER_FRAME) {
+    let level = 0;
+    for (let c = 0; c < LEVEL_BANDS; c++) level += features[row + c]!;
+    if (level < SOUNDING_LEVEL * LEVEL_BANDS) continue;
+    sounding++;
+    for (let c = 0; c < columns; c++) {
+      sums[c]! += features[row + c]!;
+      squares[c]! += features[row + c]! ** 2;
+    }
+  }
+  if (sounding === 0) return;
+  for (let c = 0; c < columns; c++) {
+    const mean = sums[c]! / sounding;
+    const deviation = Math.sqrt(Math.max(0, squares[c]! / sounding - mean * mean));
+    const scale = 1 / (deviation + (c < LEVEL_BANDS ? LEVEL_FLOOR : ONSET_FLOOR));
+    for (let at = c; at < features.length; at += FEATURES_PER_FRAME) features[at] = (features[at]! - mean) * scale;
+  }
 }
 
 /** The mean level of neighbouring bands in both hops of a frame. */

@@ -1,6 +1,14 @@
 import type { HummingTideError } from "../../errors/index.ts";
+import type { Seconds } from "../../time/index.ts";
 import { musicError } from "../music-errors.ts";
-import { convolve, halfPrecisionNumbers, type NetworkLayer, rectify } from "../signal/index.ts";
+import {
+  convolve,
+  FRAME_SECONDS,
+  HOP_SECONDS,
+  halfPrecisionNumbers,
+  type NetworkLayer,
+  rectify,
+} from "../signal/index.ts";
 import { FEATURES_PER_FRAME } from "./beat-features.ts";
 
 const ENTER_TAPS = 3;
@@ -23,6 +31,19 @@ export interface BeatActivations {
   readonly place: Float32Array;
 }
 
+/** Log odds are cut to this on both sides: one very sure beat shall not outweigh a whole phrase. */
+const SUREST_ODDS = 5;
+/** A frame of 20 ms is the two hops at its start and 10 ms later; its middle lies between them. */
+export const FRAME_MIDDLE_SECONDS = HOP_SECONDS / 2;
+
+/** Log odds, -5 to 5, that a beat lies at a moment: those of the likelier frame beside it. */
+export function oddsAt({ beat, frameCount }: BeatActivations, seconds: Seconds): number {
+  const last = frameCount - 1;
+  const left = Math.max(0, Math.min(last, Math.floor((seconds - FRAME_MIDDLE_SECONDS) / FRAME_SECONDS)));
+  const odds = Math.max(beat[left]!, beat[Math.min(last, left + 1)]!);
+  return Math.max(-SUREST_ODDS, Math.min(SUREST_ODDS, odds));
+}
+
 interface Block {
   readonly dilated: NetworkLayer;
   readonly mixed: NetworkLayer;
@@ -30,6 +51,8 @@ interface Block {
 
 /** The network that finds beats, ready to run (readBeatNetwork). */
 export interface BeatNetwork {
+  /** Which training made it; an analysis says so. */
+  readonly name: string;
   readonly mean: Float32Array;
   readonly enter: NetworkLayer;
   readonly before: readonly Block[];
@@ -87,13 +110,13 @@ function rectified(values: Float32Array): Float32Array {
 
 /**
  * Reads the file of a beat network, as training/train.py writes it: the length of a header (four
- * bytes, little-endian), the header (JSON: channels and dilations), then the weights as
+ * bytes, little-endian), the header (JSON: name, channels and dilations), then the weights as
  * half-precision numbers in the order in which they are used. Throws `beat-network-damaged` where
  * the file is cut short or longer than its header says.
  */
 export function readBeatNetwork(file: Uint8Array): BeatNetwork {
   const { shape, numbers } = partsOf(file);
-  const { fineChannels, coarseChannels, fineDilations, coarseDilations } = shape;
+  const { name, fineChannels, coarseChannels, fineDilations, coarseDilations } = shape;
   let at = 0;
   const take = (count: number): Float32Array => numbers.subarray(at, (at += count));
   const layer = (inputs: number, outputs: number, taps: number, dilation = 1): NetworkLayer => {
@@ -128,10 +151,11 @@ export function readBeatNetwork(file: Uint8Array): BeatNetwork {
   const after = blocks(fineChannels, fineDilations);
   const leave = layer(fineChannels, OUTPUTS, 1);
   if (at !== numbers.length) throw damaged(`it has ${numbers.length} numbers, but its header asks for ${at}`);
-  return { mean, enter, before, down, coarse, up, after, leave };
+  return { name, mean, enter, before, down, coarse, up, after, leave };
 }
 
 interface NetworkShape {
+  readonly name: string;
   readonly fineChannels: number;
   readonly coarseChannels: number;
   readonly fineDilations: readonly number[];

@@ -2,11 +2,9 @@ import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
 import { FRAME_SECONDS, HOP_SECONDS } from "../signal/index.ts";
 import type { TrackedBeat } from "./bar-pointer.ts";
-import type { BeatActivations } from "./beat-network.ts";
+import { type BeatActivations, FRAME_MIDDLE_SECONDS } from "./beat-network.ts";
 import { evenPulse } from "./even-pulse.ts";
 
-/** A frame of 20 ms is the two hops at its start and 10 ms later; its middle lies between them. */
-const FRAME_MIDDLE_SECONDS = HOP_SECONDS / 2;
 /** Frames to each side of a tracked beat in which the network's own peak is looked for. */
 const REACH_FRAMES = 3;
 /** Log odds from which the network knows where in the frame the beat lies. */
@@ -24,19 +22,26 @@ export interface TimedBeat extends TrackedBeat {
   readonly seconds: Seconds;
   /** Probability, as the network gives it, that a beat lies here: 0 to 1. */
   readonly heard: number;
+  /** The same with what a steady pulse says before the network is asked. */
+  readonly likely: number;
 }
 
 /**
  * Beats below the step of the analysis: where the network hears one it says where in its frame it
  * lies; in rests the pulse goes on evenly between the beats that were heard (evenPulse, over each
- * run without free time). A run begins and ends with a beat that was heard. Times rise strictly.
+ * run without free time). A run begins and ends with a beat that was heard, or that a steady pulse
+ * makes likely: `prior` is that of trackBars. Times rise strictly.
  */
-export function timeBeats(tracked: readonly TrackedBeat[], activations: BeatActivations): TimedBeat[] {
+export function timeBeats(
+  tracked: readonly TrackedBeat[],
+  activations: BeatActivations,
+  prior: Float32Array,
+): TimedBeat[] {
   const beats: TimedBeat[] = [];
   for (let first = 0; first < tracked.length; ) {
     let end = first + 1;
     while (end < tracked.length && !itemAt(tracked, end).entersTime) end++;
-    beats.push(...timeRun(tracked.slice(first, end), activations));
+    beats.push(...timeRun(tracked.slice(first, end), activations, prior));
     first = end;
   }
   // Runs lie apart and beats 0.26 s from each other, so this drops only what evening out at the
@@ -44,13 +49,16 @@ export function timeBeats(tracked: readonly TrackedBeat[], activations: BeatActi
   return beats.filter((beat, i) => beat.seconds >= 0 && (i === 0 || beat.seconds > itemAt(beats, i - 1).seconds));
 }
 
-/** The beats of one run without free time, from the first to the last that was heard. */
-function timeRun(run: readonly TrackedBeat[], activations: BeatActivations): TimedBeat[] {
-  const all = run.map((beat) => heardAt(beat.hop, activations));
-  const isHeard = (one: { odds: number }): boolean => one.odds > EDGE_ODDS;
-  const first = all.findIndex(isHeard);
+/** The beats of one run without free time, from the first to the last that is likely. */
+function timeRun(run: readonly TrackedBeat[], activations: BeatActivations, prior: Float32Array): TimedBeat[] {
+  const all = run.map(({ hop }) => {
+    const one = heardAt(hop, activations);
+    return { ...one, withPrior: one.odds + (prior[hop] ?? 0) };
+  });
+  const isLikely = (one: { withPrior: number }): boolean => one.withPrior > EDGE_ODDS;
+  const first = all.findIndex(isLikely);
   if (first < 0) return [];
-  const last = all.findLastIndex(isHeard);
+  const last = all.findLastIndex(isLikely);
   const heard = all.slice(first, last + 1);
   const pulse = evenPulse(
     heard.map((one) => one.seconds),
@@ -62,9 +70,12 @@ function timeRun(run: readonly TrackedBeat[], activations: BeatActivations): Tim
     entersTime: i === 0,
     // What was heard stays where it was heard: a pulse may jump.
     seconds: one.odds > HEARD_ODDS ? one.seconds : itemAt(pulse, i),
-    heard: 1 / (1 + Math.exp(-one.odds)),
+    heard: probability(one.odds),
+    likely: probability(one.withPrior),
   }));
 }
+
+const probability = (odds: number): number => 1 / (1 + Math.exp(-odds));
 
 function heardAt(hop: number, { beat, place, frameCount }: BeatActivations): { seconds: Seconds; odds: number } {
   const tracked = hop * HOP_SECONDS;

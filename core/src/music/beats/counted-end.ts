@@ -18,8 +18,8 @@ const BREAK_SECONDS = 0.05;
 /**
  * The beats with the music counted to its end: the network, which hears nothing behind a last
  * chord, gives up a little before it. The pulse goes on, as long as the last beat was, to the last
- * sound that is struck in time within two bars. `heard` of added beats is 0. `onsetSeconds` rise;
- * `endSeconds` is where the sound ends. O(beats + onsets).
+ * sound that is struck in time within two bars. `heard` and `likely` of added beats are 0.
+ * `onsetSeconds` rise; `endSeconds` is where the sound ends. O(beats + onsets).
  */
 export function withEndCounted(
   beats: readonly TimedBeat[],
@@ -43,7 +43,15 @@ export function withEndCounted(
   const added = Array.from({ length: count }, (_, i): TimedBeat => {
     const seconds = last.seconds + gap * (i + 1);
     const position = ((last.position + i) % beatsPerBar) + 1;
-    return { hop: Math.round(seconds / HOP_SECONDS), position, beatsPerBar, entersTime: false, seconds, heard: 0 };
+    return {
+      hop: Math.round(seconds / HOP_SECONDS),
+      position,
+      beatsPerBar,
+      entersTime: false,
+      seconds,
+      heard: 0,
+      likely: 0,
+    };
   });
   return [...beats, ...added];
 }

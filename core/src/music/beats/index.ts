@@ -7,4 +7,7 @@ export { withEndCounted } from "./counted-end.ts";
 export { evenPulse } from "./even-pulse.ts";
 export { type LevelDoubt, levelDoubt } from "./level-doubt.ts";
 export { meterName } from "./meter.ts";
+export { onsetCurve } from "./onset-curve.ts";
 export { refineToOnset } from "./onset-refinement.ts";
+export { pulsePrior } from "./pulse-prior.ts";
+export { type SteadyPulse, steadyPulses } from "./steady-pulse.ts";

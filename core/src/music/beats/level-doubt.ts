@@ -1,6 +1,6 @@
 import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
-import { FRAME_SECONDS, HOP_SECONDS, mean } from "../signal/index.ts";
+import { FRAME_SECONDS, HOP_SECONDS, mean, median } from "../signal/index.ts";
 import type { BeatActivations } from "./beat-network.ts";
 import type { TimedBeat } from "./beat-times.ts";
 
@@ -16,13 +16,20 @@ export type LevelDoubt = "twice" | "half" | "third";
  */
 const BETWEEN = 0.25;
 /** Share by which every second beat, or two of three, must be less probable than the others. */
-const SECOND = 0.15;
+const SECOND = 0.1;
 const THIRD = 0.1;
+/**
+ * Nobody taps faster or slower than this where the other level can be tapped, in beats a minute:
+ * chosen on the corpora of docs/accuracy.md.
+ */
+const FASTEST_BPM = 185;
+const SLOWEST_HALF_BPM = 75;
+const SLOWEST_THIRD_BPM = 45;
 
 /**
  * Whether the level of the beat is in doubt, from what the network hears between beats and in every
- * second or third of them; null where it is sure. Of several doubts the one that goes furthest
- * beyond its limit. O(beats).
+ * second or third of them; null where it is sure, or where nobody would tap the other level. Of
+ * several doubts the one that goes furthest beyond its limit. O(beats log beats).
  */
 export function levelDoubt(beats: readonly TimedBeat[], activations: BeatActivations): LevelDoubt | null {
   if (beats.length < 12) return null;
@@ -30,13 +37,15 @@ export function levelDoubt(beats: readonly TimedBeat[], activations: BeatActivat
   const between = beats.slice(1).flatMap((beat, i) => {
     return beat.entersTime ? [] : [probabilityAt(activations, (beat.seconds + itemAt(beats, i).seconds) / 2)];
   });
-  const candidates: readonly (readonly [LevelDoubt, number])[] = [
-    ["twice", mean(between) / heard / BETWEEN],
-    ["half", contrast(beats, 2) / SECOND],
-    ["third", contrast(beats, 3) / THIRD],
+  const gaps = beats.slice(1).flatMap((beat, i) => (beat.entersTime ? [] : [beat.seconds - itemAt(beats, i).seconds]));
+  const beatsPerMinute = 60 / median(gaps);
+  const candidates: readonly (readonly [LevelDoubt, number, boolean])[] = [
+    ["twice", mean(between) / heard / BETWEEN, beatsPerMinute * 2 <= FASTEST_BPM],
+    ["half", contrast(beats, 2) / SECOND, beatsPerMinute / 2 >= SLOWEST_HALF_BPM],
+    ["third", contrast(beats, 3) / THIRD, beatsPerMinute / 3 >= SLOWEST_THIRD_BPM],
   ];
-  const [doubt, excess] = candidates.reduce((most, candidate) => (candidate[1] > most[1] ? candidate : most));
-  return excess >= 1 ? doubt : null;
+  const open = candidates.filter(([, excess, isTapped]) => isTapped && excess >= 1);
+  return open.sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
 }
 
 /**

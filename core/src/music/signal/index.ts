@@ -3,6 +3,7 @@ export { ANALYSIS_SAMPLE_RATE, FRAME_HOPS, FRAME_SECONDS, HOP_SECONDS, type Mono
 export { type Chroma, chroma, PITCH_CLASSES } from "./chroma.ts";
 export { convolve, halfPrecisionNumbers, type NetworkLayer, rectify } from "./convolution.ts";
 export { type EnergyCurve, energyCurve, SILENT_LEVEL } from "./energy.ts";
+export { MagnitudeSpectrum } from "./magnitude-spectrum.ts";
 export { ONSET_RANGES, type OnsetStrength, onsetStrength } from "./onset-strength.ts";
 export { decimate } from "./resample.ts";
 export { type Spectrogram, spectrogram } from "./spectrogram.ts";

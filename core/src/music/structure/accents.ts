@@ -5,7 +5,10 @@ import { HOP_SECONDS, type MonoAudio } from "../signal/index.ts";
 
 export interface Accent {
   readonly seconds: Seconds;
-  /** 0 to 1, where 1 is the strongest onset of the song. */
+  /**
+   * 0 to 1 against the song's other accents: a quarter of them have 0.5 or more, one in fifty has
+   * 1. One crash shall not make all others weak, and a drum on every beat is no accent of its own.
+   */
   readonly strength: number;
 }
 
@@ -17,12 +20,26 @@ const MINIMUM_ONSET_STRENGTH = 1;
 /** An accent stands out at least this far over the mean onset strength, which is 1. */
 const MINIMUM_STRENGTH = 4;
 
+/** Shares of the accents that are weaker than a strength of 0.5, and of 1. */
+const STRONG_SHARE = 0.75;
+const STRONGEST_SHARE = 0.98;
+
 /**
  * Onsets that are the strongest within 0.4 s to both sides and four times the song's mean, the
  * earlier of equals; each is placed on its attack. `onsets` is the strength per hop of `audio`.
  */
 export function findAccents(audio: MonoAudio, onsets: Float32Array): Accent[] {
-  return strongestWithin(audio, onsets, NEIGHBOURHOOD_SECONDS, MINIMUM_STRENGTH);
+  const found = strongestWithin(audio, onsets, NEIGHBOURHOOD_SECONDS, MINIMUM_STRENGTH);
+  const rising = found.map(({ strength }) => strength).sort((a, b) => a - b);
+  const valueAt = (share: number): number => rising[Math.floor(share * (rising.length - 1))] ?? 0;
+  const [strong, strongest] = [valueAt(STRONG_SHARE), valueAt(STRONGEST_SHARE)];
+  return found.map(({ seconds, strength }) => ({
+    seconds,
+    strength:
+      strength < strong
+        ? (0.5 * strength) / strong
+        : Math.min(1, 0.5 + (0.5 * (strength - strong)) / Math.max(1e-6, strongest - strong)),
+  }));
 }
 
 /**
@@ -37,6 +54,7 @@ export function findOnsets(audio: MonoAudio, onsets: Float32Array): number[] {
   return times.filter((seconds, i) => i === 0 || seconds - itemAt(times, i - 1) > HOP_SECONDS / 2);
 }
 
+/** Peaks with their onset strength, against the song's mean of 1. */
 function strongestWithin(
   audio: MonoAudio,
   onsets: Float32Array,
@@ -44,8 +62,6 @@ function strongestWithin(
   minimumStrength: number,
 ): Accent[] {
   const reach = Math.round(reachSeconds / HOP_SECONDS);
-  let strongest = 0;
-  for (const value of onsets) strongest = Math.max(strongest, value);
   const accents: Accent[] = [];
   for (let hop = 0; hop < onsets.length; hop++) {
     const value = itemAt(onsets, hop);
@@ -56,7 +72,7 @@ function strongestWithin(
     }
     if (!peak) continue;
     const { seconds } = refineToOnset(audio, hop * HOP_SECONDS);
-    accents.push({ seconds, strength: value / strongest });
+    accents.push({ seconds, strength: value });
   }
   return accents;
 }

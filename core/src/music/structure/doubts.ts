@@ -7,10 +7,11 @@ export interface Doubt {
   readonly startSeconds: Seconds;
   readonly endSeconds: Seconds;
   /**
-   * `faint`: beats were guessed from their neighbours. `tempo`: the pulse jumps. `bar`: the count
-   * of the bar changes. `free`: no pulse was found here though there is music.
+   * `faint`: beats were guessed from their neighbours. `tempo`: the pulse jumps. `level`: the pulse
+   * is twice or three times as fast or as slow as in most of the song. `bar`: the count of the bar
+   * changes. `free`: no pulse was found here though there is music.
    */
-  readonly reason: "faint" | "tempo" | "bar" | "free";
+  readonly reason: "faint" | "tempo" | "level" | "bar" | "free";
 }
 
 export interface DoubtfulBeat {
@@ -28,6 +29,11 @@ const NEIGHBOURS = 4;
  */
 const TEMPO_JUMP = 0.12;
 const TEMPO_NEIGHBOURS = 4;
+/** The pulse is at another level where its gaps are such multiples of the song's usual ones. */
+const OTHER_LEVELS = [1 / 3, 1 / 2, 2, 3];
+const LEVEL_TOLERANCE = 0.1;
+/** Fewer gaps than this at another level are a jump. */
+const FEWEST_GAPS = 4;
 /** Doubts nearer to each other than this are one. */
 const JOIN_SECONDS = 2;
 
@@ -40,6 +46,8 @@ export function findDoubts(
   freeTime: readonly { startSeconds: Seconds; endSeconds: Seconds }[],
 ): Doubt[] {
   const doubts: Doubt[] = freeTime.map((stretch) => ({ ...stretch, reason: "free" as const }));
+  // First, because of those that touch the first gives the reason.
+  doubts.push(...levelDoubts(beats));
   for (let i = 0; i < beats.length; i++) {
     const around = beats.slice(Math.max(0, i - NEIGHBOURS / 2), i + NEIGHBOURS / 2 + 1);
     const confidence = around.reduce((sum, beat) => sum + beat.confidence, 0) / around.length;
@@ -55,6 +63,33 @@ export function findDoubts(
   return joined(doubts);
 }
 
+/** Whole stretches at another level than most of the song, by time. */
+function levelDoubts(beats: readonly DoubtfulBeat[]): Doubt[] {
+  const gaps = beats.slice(1).map(({ seconds }, i) => seconds - itemAt(beats, i).seconds);
+  const usual = usualGap(gaps);
+  const isOther = (gap: number): boolean =>
+    OTHER_LEVELS.some((level) => Math.abs(gap / (usual * level) - 1) < LEVEL_TOLERANCE);
+  const doubts: Doubt[] = [];
+  for (let first = 0; first < gaps.length; first++) {
+    let end = first;
+    while (end < gaps.length && isOther(itemAt(gaps, end))) end++;
+    if (end - first >= FEWEST_GAPS) {
+      const [startSeconds, endSeconds] = [itemAt(beats, first).seconds, itemAt(beats, end).seconds];
+      doubts.push({ startSeconds, endSeconds, reason: "level" });
+    }
+    first = end;
+  }
+  return doubts;
+}
+
+/** Half of the song's time lies in gaps that are no longer. */
+function usualGap(gaps: readonly number[]): number {
+  const rising = gaps.toSorted((a, b) => a - b);
+  const half = rising.reduce((sum, gap) => sum + gap, 0) / 2;
+  let sum = 0;
+  return rising.find((gap) => (sum += gap) >= half) ?? 1;
+}
+
 function jumps(beats: readonly DoubtfulBeat[], index: number): boolean {
   const gap = (i: number): number => itemAt(beats, i + 1).seconds - itemAt(beats, i).seconds;
   if (index + 1 >= beats.length) return false;
@@ -67,7 +102,7 @@ function jumps(beats: readonly DoubtfulBeat[], index: number): boolean {
 
 function joined(doubts: readonly Doubt[]): Doubt[] {
   const result: Doubt[] = [];
-  for (const doubt of [...doubts].sort((a, b) => a.startSeconds - b.startSeconds)) {
+  for (const doubt of doubts.toSorted((a, b) => a.startSeconds - b.startSeconds)) {
     const last = result.at(-1);
     if (last && doubt.startSeconds <= last.endSeconds + JOIN_SECONDS) {
       result[result.length - 1] = { ...last, endSeconds: Math.max(last.endSeconds, doubt.endSeconds) };

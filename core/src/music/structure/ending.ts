@@ -34,10 +34,17 @@ const LAST_CHORD_SECONDS = 12;
 
 /**
  * Where the music really ends, and how. `onsetSeconds` are the clear onsets of the song, rising;
- * the last of them begins the last chord. Pure; O(length of the curve).
+ * the last of them begins the last chord. What sounds from `applauseSeconds` on is no music
+ * (applauseStart). Pure; O(length of the curve).
  */
-export function findEnding(energy: EnergyCurve, onsetSeconds: readonly Seconds[], durationSeconds: Seconds): Ending {
-  const { values, stepSeconds } = energy;
+export function findEnding(
+  energy: EnergyCurve,
+  onsetSeconds: readonly Seconds[],
+  durationSeconds: Seconds,
+  applauseSeconds: Seconds | null,
+): Ending {
+  const { stepSeconds } = energy;
+  const values = energy.values.slice(0, Math.round((applauseSeconds ?? durationSeconds) / stepSeconds) + 1);
   const loudest = Math.max(0, ...values);
   if (loudest < SILENT_LEVEL) return { kind: "none", endSeconds: 0, fromSeconds: 0 };
   const last = values.findLastIndex((value) => value > loudest * SILENCE_RATIO);
@@ -49,7 +56,8 @@ export function findEnding(energy: EnergyCurve, onsetSeconds: readonly Seconds[]
       return { kind: "fade", endSeconds, fromSeconds: fadeFrom };
   }
   const usual = median(values.filter((value) => value > loudest * SILENCE_RATIO));
-  if (itemAt(values, last) > usual * CUT_RATIO) return { kind: "cut", endSeconds, fromSeconds: endSeconds };
+  if (applauseSeconds === null && itemAt(values, last) > usual * CUT_RATIO)
+    return { kind: "cut", endSeconds, fromSeconds: endSeconds };
   const lastOnset = onsetSeconds.findLast((at) => at < endSeconds - 0.1) ?? endSeconds;
   return { kind: "chord", endSeconds, fromSeconds: Math.max(lastOnset, endSeconds - LAST_CHORD_SECONDS) };
 }

@@ -111,6 +111,20 @@ describe("doubts", () => {
         [],
       ),
     ).toMatchObject([{ startSeconds: 4.5, reason: "bar" }]);
+    // 36 s at double tempo before 60 s of the song: all of it, not only its edge.
+    const [fast, slow] = [Array.from({ length: 144 }, (_, i) => i * 0.25), beats((i) => ({ seconds: 36 + i * 0.5 }))];
+    const all = [
+      ...fast.map((seconds, i) => ({ seconds, position: (i % 4) + 1, beatsPerBar: 4, confidence: 0.9 })),
+      ...slow,
+      ...slow.map((beat) => ({ ...beat, seconds: beat.seconds + 12 })),
+      ...slow.map((beat) => ({ ...beat, seconds: beat.seconds + 24 })),
+      ...slow.map((beat) => ({ ...beat, seconds: beat.seconds + 36 })),
+      ...slow.map((beat) => ({ ...beat, seconds: beat.seconds + 48 })),
+    ];
+    const [level, ...more] = findDoubts(all, []);
+    expect(more).toEqual([]);
+    expect(level).toMatchObject({ startSeconds: 0, reason: "level" });
+    expect(Math.abs((level?.endSeconds ?? 0) - 36)).toBeLessThan(2);
     const free = { startSeconds: 20, endSeconds: 30 };
     expect(findDoubts(beats(), [free])).toEqual([{ ...free, reason: "free" }]);
   });
