@@ -74,6 +74,11 @@ class Network(torch.nn.Module):
         return self.leave(functional.relu(x))
 
 
+def is_kept(path):
+    """Whether a song is kept for validation, in all its masters: by the number in its name."""
+    return int(re.search(r"[0-9]+", path.stem)[0]) % 13 == 5
+
+
 def load(path):
     """(features of shape FEATURES x frames, truth as rows of seconds, beat in the bar, 1 if a section starts)."""
     features = np.fromfile(path, dtype="<f4").reshape(-1, FEATURES).T
@@ -193,12 +198,10 @@ def main():
     torch.manual_seed(1)
     torch.set_num_threads(2)
     rng = random.Random(1)
-    paths = sorted(p for folder in args.songs for p in folder.glob("*.features"))
-    kept = [p for p in paths if not (p.stat().st_size < 1000)]
-    songs = [load(p) for p in kept]
-    is_kept = [int(re.search(r"[0-9]+", path.stem)[0]) % 13 == 5 for path in kept]
-    validation = [song for song, apart in zip(songs, is_kept) if apart]
-    training = [song for song, apart in zip(songs, is_kept) if not apart]
+    paths = sorted(p for folder in args.songs for p in folder.glob("*.features") if p.stat().st_size >= 1000)
+    songs = [load(p) for p in paths]
+    validation = [song for song, path in zip(songs, paths) if is_kept(path)]
+    training = [song for song, path in zip(songs, paths) if not is_kept(path)]
     stacked = np.concatenate([s[0][:, ::10] for s in training], axis=1)
     mean, deviation = stacked.mean(axis=1, keepdims=True), stacked.std(axis=1, keepdims=True) + 1e-3
     network = Network(args.fine, args.coarse)
