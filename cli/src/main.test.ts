@@ -144,11 +144,17 @@ describe("analyze", () => {
     const json = JSON.parse(await readFile(at("json", "song.json"), "utf8")) as MusicJson;
     expect(Object.keys(json).sort()).toEqual(
       (
-        "accents bars beats doubts durationSeconds ending energy file freeTime levelDoubt meter musicEndSeconds onsets phraseBars phrases " +
+        "accents bars beats doubts durationSeconds ending energy file freeTime levelDoubt meter model musicEndSeconds onsets phraseBars phrases " +
         "sections steady tempoBpm version"
       ).split(" "),
     );
-    expect(json).toMatchObject({ file: "song.wav", version: 4, durationSeconds: 12, steady: true });
+    expect(json).toMatchObject({
+      file: "song.wav",
+      version: 5,
+      model: "2026-11-30",
+      durationSeconds: 12,
+      steady: true,
+    });
     expect(json.sections[0]).toMatchObject({ startSeconds: json.bars[0], label: "A" });
     expect(json.tempoBpm).toBeCloseTo(120, 0);
     expect(json.energy.values.length).toBe(Math.ceil(12 / json.energy.stepSeconds));
