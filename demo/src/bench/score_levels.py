@@ -19,7 +19,8 @@ warnings.filterwarnings("ignore")
 
 
 def seconds_of(path):
-    return np.array(sorted(float(line.split()[0]) for line in path.read_text().splitlines() if line.strip())) if path.exists() else np.array([])
+    lines = path.read_text().splitlines() if path.exists() else []
+    return np.array(sorted(float(line.split()[0]) for line in lines if line.strip()))
 
 
 def best_level(truth, found):

@@ -16,7 +16,7 @@ const TEMPO_CHANGE_COST = 20;
 /** Changes of the period by more than this many steps in the list are not considered. */
 const WIDEST_CHANGE = 9;
 /** Added to the log odds of every beat: what a beat may lack before it is better left out. */
-const BEAT_BONUS = 1;
+export const BEAT_BONUS = 1;
 const CANDIDATE_REACH = 12;
 const CANDIDATE_DROP = 2;
 const CANDIDATE_WEAK = -1.5;

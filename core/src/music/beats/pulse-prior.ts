@@ -1,4 +1,5 @@
 import { HOP_SECONDS, mean } from "../signal/index.ts";
+import { BEAT_BONUS } from "./bar-pointer.ts";
 import { type BeatActivations, oddsAt } from "./beat-network.ts";
 import type { SteadyPulse } from "./steady-pulse.ts";
 
@@ -12,8 +13,6 @@ const QUARTER = 0.25;
 const BONUS = 5;
 /** Standard deviation in seconds of how far a beat lies from an even pulse. */
 const SPREAD_SECONDS = 0.015;
-/** What a beat may lack before it is better left out; as in bar-pointer.ts. */
-const BEAT_BONUS = 1;
 /** One beat that the network does not hear says no more than this against a grid. */
 const LEAST_ODDS = -2.5;
 /**

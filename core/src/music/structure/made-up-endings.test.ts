@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { seededRandom } from "../../testing/index.ts";
 import { energyCurve } from "../signal/energy.ts";
 import { onsetStrength } from "../signal/onset-strength.ts";
 import { spectrogram } from "../signal/spectrogram.ts";
@@ -21,20 +22,9 @@ interface MadeUp {
   readonly endSeconds: number;
 }
 
-/** Numbers between 0 and 1, the same for the same seed (mulberry32). */
-function randomOf(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
-}
-
 /** Chords and hats on beats up to the last chord, and what comes behind it. */
 function madeUp(kind: Kind, seed: number): MadeUp {
-  const random = randomOf(seed);
+  const random = seededRandom(seed);
   const between = (low: number, high: number): number => low + (high - low) * random();
   const samples = new Float32Array(SECONDS * RATE);
   const root = between(110, 200);
