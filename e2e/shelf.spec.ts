@@ -1,6 +1,7 @@
-import { readFile, writeFile } from "node:fs/promises";
+import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { itemAt, present } from "@humming-tide/core/presence";
+import { clickSong, stripedJpeg } from "@humming-tide/server/testing";
 import { expect, type Page, test } from "@playwright/test";
 import { allSaved } from "./all-saved.ts";
 import { copyDemo, plannedFilm, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
@@ -109,12 +110,17 @@ test("a template takes style and rules from one show into others, and no media",
   await page.getByRole("button", { name: "Start" }).click();
   await expect(page.getByRole("heading", { name: "Bring in pictures and a song" })).toBeVisible();
   const made = present((await showsOf(app)).find(({ title }) => title === "From the template"));
-  expect((await savedShow(app, made.id)).document).toMatchObject({
+  const begun = (await savedShow(app, made.id)).document;
+  expect(begun).toMatchObject({
     style: { transition: { kind: "cut" } },
     pace: { kind: "bars", count: 1 },
-    slides: [],
     songs: [],
   });
+  // Its credits come along, its pictures do not.
+  expect(begun.slides.map(({ sha256, words }) => [sha256, words[0]?.kind])).toEqual([
+    [null, "title"],
+    [null, "credits"],
+  ]);
 
   await page.goto(`${app.address}/shows/${showId}/dress`);
   await showMenu(page, /Apply a template/);
@@ -123,6 +129,64 @@ test("a template takes style and rules from one show into others, and no media",
   expect((await savedShow(app, showId)).document.slides).toHaveLength(60);
   await page.keyboard.press("Control+z");
   await expect.poll(async () => (await savedShow(app, showId)).document.pace.kind).toBe("auto");
+});
+
+test("a second show begins from a template with its cards, in five clicks and under a minute", async ({ page }) => {
+  await page.goto(`${app.address}/shows/${showId}/dress`);
+  await showMenu(page, /About the show/);
+  await page.getByLabel("Date").fill("2031-06-21");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await page.getByRole("link", { name: /Gather/ }).click();
+  await expect(page.getByTestId("sheet")).toBeVisible();
+  for (const kind of ["Title", "End card"]) {
+    await page.getByRole("button", { name: "Card", exact: true }).click();
+    await page.getByRole("menuitem", { name: kind, exact: true }).click();
+  }
+  await showMenu(page, /Save as a template/);
+  await page.getByLabel("Name of the template").fill("Regatta nights");
+  await page.getByRole("button", { name: "Save the template" }).click();
+  await expect(page.getByText(/Saved as the template/)).toBeVisible();
+  await allSaved(page);
+  for (let undone = 0; undone < 3; undone++) await page.keyboard.press("Control+z");
+  await allSaved(page);
+
+  const files = path.join(app.folder, "second event");
+  await mkdir(files, { recursive: true });
+  for (let i = 1; i <= 4; i++) await writeFile(path.join(files, `${i}.jpg`), await stripedJpeg(60 + i, 1200, 800));
+  await writeFile(path.join(files, "second song.wav"), clickSong(20, 120, 0.4).wav);
+
+  await page.addInitScript(() => {
+    // Only what a person does: a press of Enter in a form also makes a click, on no place.
+    const key = "clicks of the test";
+    const count = ({ isTrusted, detail }: MouseEvent): void => {
+      if (isTrusted && detail > 0) sessionStorage.setItem(key, String(Number(sessionStorage.getItem(key) ?? 0) + 1));
+    };
+    addEventListener("click", count, true);
+  });
+  await page.goto(app.address);
+  const began = Date.now();
+  await page.getByRole("button", { name: "New show" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("Summer dance");
+  await page.getByLabel("Style and rules").selectOption({ label: "Regatta nights" });
+  await page.getByLabel("Date of the event").fill("2032-07-03");
+  await page.getByRole("button", { name: "Start" }).click();
+  await expect(page.getByRole("heading", { name: "Bring in pictures and a song" })).toBeVisible();
+  await page.getByRole("button", { name: "Bring in pictures and a song" }).click();
+  const chooser = page.waitForEvent("filechooser");
+  await page.getByRole("menuitem", { name: "Choose a folder …" }).click();
+  await (await chooser).setFiles(files);
+  await page.getByRole("link", { name: "To the Score" }).click({ timeout: 60_000 });
+  await expect(page).toHaveURL(/\/score$/);
+  expect((Date.now() - began) / 1000).toBeLessThan(60);
+  expect(Number(await page.evaluate(() => sessionStorage.getItem("clicks of the test")))).toBe(5);
+
+  const made = present((await showsOf(app)).find(({ title }) => title === "Summer dance"));
+  const { document } = await savedShow(app, made.id);
+  expect(document.slides.map(({ fileName, words }) => words[0]?.text ?? fileName)).toEqual([
+    "Summer dance\n3 July 2032",
+    ...[1, 2, 3, 4].map((i) => `${i}.jpg`),
+    "Thank you\n3 July 2032",
+  ]);
 });
 
 test("a package is saved and opened again; a damaged one is refused with the reason", async ({ page }) => {

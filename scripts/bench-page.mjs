@@ -10,7 +10,9 @@ ensureBrowser();
 await ensureBuilt();
 // A name runs one of them: npm run bench:page -- shelf.
 const wanted = process.argv.slice(2);
-const benches = ["listen", "page", "score", "shelf"].filter((name) => wanted.length === 0 || wanted.includes(name));
+const benches = ["intake", "listen", "page", "score", "shelf"].filter(
+  (name) => wanted.length === 0 || wanted.includes(name),
+);
 // Each runs, whatever the one before it found: 1 is a figure over its bound.
 for (const name of benches) {
   const { status } = spawnSync(process.execPath, [nodeProgram(`e2e/bench-${name}.ts`)], { stdio: "inherit" });

@@ -28,6 +28,7 @@ const SOURCES = [
   "e2e/bench-listen.ts",
   "e2e/bench-page.ts",
   "e2e/bench-score.ts",
+  "e2e/bench-intake.ts",
   "e2e/bench-shelf.ts",
   "server/src/background/run-task.ts",
   "server/src/check/check-worker.ts",

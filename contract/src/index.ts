@@ -77,6 +77,7 @@ export {
 export {
   type ApiError,
   apiErrorSchema,
+  type CreateShow,
   createShowSchema,
   createTemplateSchema,
   DELETED_DAYS,

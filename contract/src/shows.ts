@@ -23,8 +23,18 @@ export type Health = z.infer<typeof healthSchema>;
 
 const title = z.string().trim().min(1).max(200);
 
-/** A new show, bare or with the style and rules of a template. */
-export const createShowSchema = z.object({ title, templateId: z.string().optional() });
+/**
+ * A new show, bare or with the style, rules and cards of a template; the cards say what is known
+ * of the event.
+ */
+export const createShowSchema = z.object({
+  title,
+  templateId: z.string().optional(),
+  event: showDocumentSchema.shape.event.default(""),
+  date: showDocumentSchema.shape.date.default(null),
+  client: showDocumentSchema.shape.client.default(""),
+});
+export type CreateShow = z.input<typeof createShowSchema>;
 
 export const duplicateShowSchema = z.object({ title });
 

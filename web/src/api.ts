@@ -3,6 +3,7 @@ import {
   apiErrorSchema,
   type ChangeClientPage,
   type CheckRun,
+  type CreateShow,
   checkRunSchema,
   type Delivery,
   type DeliveryWish,
@@ -168,8 +169,8 @@ export const api = {
   async listShows(): Promise<readonly ShowSummary[]> {
     return parsedInTurns(showSummarySchema, (await asJson("/shows")) as unknown[]);
   },
-  async createShow(title: string, templateId?: string): Promise<SavedShow> {
-    return savedShowSchema.parse(await asJson("/shows", sendJson("POST", { title, templateId })));
+  async createShow(show: CreateShow): Promise<SavedShow> {
+    return savedShowSchema.parse(await asJson("/shows", sendJson("POST", show)));
   },
   async duplicateShow(id: string, title: string): Promise<SavedShow> {
     return savedShowSchema.parse(await asJson(`/shows/${id}/duplicate`, sendJson("POST", { title })));

@@ -7,6 +7,7 @@ import { type AnnouncedFile, type IntakeFile, type MediaFacts, type SongFacts } 
 import { HummingTideError } from "@humming-tide/core";
 import { lastOf } from "@humming-tide/core/presence";
 import {
+  arrivalPlace,
   chooseSong,
   insertSlides,
   isSystemFile,
@@ -181,7 +182,7 @@ class Gathering {
       (slide) => slide.passageId === passageId && (this.#orderOf.get(slide.id) ?? -1) > order,
     );
     const slide = newSlide({ id: file.id, sha256, fileName });
-    return insertSlides(show, [slide], { passageId, beforeId: later?.id ?? null });
+    return insertSlides(show, [slide], later ? { passageId, beforeId: later.id } : arrivalPlace(show, passageId));
   }
 
   /** Only where there is no steady beat a sound has to be listened to for words. */

@@ -71,8 +71,8 @@ export function showRoutes({
   });
 
   router.post("/", json, async (request, response) => {
-    const { title, templateId } = createShowSchema.parse(request.body);
-    const bare = newShowDocument(title);
+    const { title, templateId, ...facts } = createShowSchema.parse(request.body);
+    const bare = { ...newShowDocument(title), ...facts };
     const document = templateId ? applyTemplate(bare, (await templates.get(templateId)).template) : bare;
     const { id } = await shows.create(title, document);
     await sendShow(response.status(201), id);

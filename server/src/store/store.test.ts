@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import path from "node:path";
 import { itemAt, lastOf } from "@humming-tide/core/presence";
-import { AS_ABOVE, newShowDocument, SHOW_DOCUMENT_VERSION, type ShowDocument } from "@humming-tide/core/show";
+import { newShowDocument, SHOW_DOCUMENT_VERSION, templateOf } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStudio, type Studio } from "../start-server.ts";
 import { temporaryFolder } from "../testing/index.ts";
@@ -103,9 +103,7 @@ describe("the shelf", () => {
   });
 
   it("keeps templates by name", async () => {
-    const { slides, ...rest }: Partial<ShowDocument> & ShowDocument = newShowDocument("x");
-    expect(slides).toEqual([]);
-    const template = { ...rest, passages: [{ name: "Crews", style: AS_ABOVE, pace: null }] };
+    const template = templateOf(newShowDocument("x"));
     const first = await studio.stores.templates.put("Calm", template);
     const second = await studio.stores.templates.put("Calm", { ...template, pace: { kind: "bars", count: 1 } });
     expect(second.id).toBe(first.id);

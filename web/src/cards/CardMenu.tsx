@@ -1,5 +1,5 @@
 import { lastOf } from "@humming-tide/core/presence";
-import { insertSlides, newCard, type ShowDocument, type Slide, type Words } from "@humming-tide/core/show";
+import { dayText, insertSlides, newCard, type ShowDocument, type Slide, type Words } from "@humming-tide/core/show";
 import { SquarePlus } from "lucide-react";
 import type { ReactNode } from "react";
 import { edit } from "../store/edit.ts";
@@ -56,7 +56,7 @@ function withCard(show: ShowDocument, id: string, kind: CardKind, slide: Slide):
 
 /** What the show says of itself is a beginning. */
 function textOf({ title, event, date, client, songs }: ShowDocument, kind: CardKind): string {
-  const day = date && new Date(date).toLocaleDateString("en-GB", { timeZone: "UTC", dateStyle: "long" });
+  const day = dayText(date);
   switch (kind) {
     case "title":
       return [title || "Title", [event, day].filter(Boolean).join(", ")].filter(Boolean).join("\n");

@@ -1,6 +1,14 @@
 import { ANNOUNCED_AT_ONCE, type IntakeFile, isSeen, type MediaFacts } from "@humming-tide/contract";
 import { itemAt, lastOf } from "@humming-tide/core/presence";
-import { addSong, chooseSong, insertSlides, newSlide, type ShowDocument, swapFiles } from "@humming-tide/core/show";
+import {
+  addSong,
+  arrivalPlace,
+  chooseSong,
+  insertSlides,
+  newSlide,
+  type ShowDocument,
+  swapFiles,
+} from "@humming-tide/core/show";
 import { firstSong, type SoundKind, soundKind, soundName } from "@humming-tide/core/sound";
 import { ApiFailure, api, sendAnnounced } from "../api.ts";
 import { newId } from "../store/new-id.ts";
@@ -356,7 +364,8 @@ function placeOne(
   // Small files overtake large ones on the way in; each takes its place before the first that was
   // given later.
   const later = show.slides.find((slide) => slide.passageId === passage && (orderOf.get(slide.id) ?? -1) > order);
-  return insertSlides(show, [newSlide({ id, sha256, fileName })], { passageId: passage, beforeId: later?.id ?? null });
+  const place = later ? { passageId: passage, beforeId: later.id } : arrivalPlace(show, passage);
+  return insertSlides(show, [newSlide({ id, sha256, fileName })], place);
 }
 
 /**

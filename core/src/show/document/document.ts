@@ -108,6 +108,14 @@ const formerFileSchema = z.object({
 });
 export type FormerFile = z.infer<typeof formerFileSchema>;
 
+/**
+ * How long the slide wishes to stand, or with `locked` does stand, whatever its passage's pace;
+ * null: as the pace says.
+ */
+export const slideLengthSchema = z
+  .object({ seconds: asSeconds(z.number().min(0.04).max(3600)), locked: z.boolean() })
+  .nullable();
+
 const slideSchema = z.object({
   id,
   /** Null for a card: a slide that is only words. */
@@ -124,11 +132,7 @@ const slideSchema = z.object({
   hero: z.boolean(),
   turn: turnSchema,
   landingLock: landingLockSchema.nullable(),
-  /**
-   * How long the slide wishes to stand, or with `locked` does stand, whatever its passage's pace;
-   * null: as the pace says.
-   */
-  length: z.object({ seconds: asSeconds(z.number().min(0.04).max(3600)), locked: z.boolean() }).nullable(),
+  length: slideLengthSchema,
   /** Never left out for want of room. */
   stays: z.boolean(),
   /** Null for pictures, and for clips of which all may be shown. */

@@ -9,6 +9,7 @@ export {
   sameFilm,
 } from "./client-page.ts";
 export { CONTAINER_FACTS, type Container, isVideo, type VideoContainer } from "./containers.ts";
+export { dayText } from "./day-text.ts";
 export {
   type ClipPart,
   FASTEST_CLIP,
@@ -84,7 +85,8 @@ export {
   type SongJoin,
   type SongSection,
 } from "./show-song.ts";
-export { applyTemplate, type ShowTemplate, templateOf, templateSchema } from "./template.ts";
+export { applyTemplate, type ShowTemplate, templateCards, templateOf, templateSchema } from "./template.ts";
+export { factsAskedFor, type ShowFact } from "./template-cards.ts";
 export {
   type ClipSound,
   FIRST_CLIP_SOUND,

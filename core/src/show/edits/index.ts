@@ -21,6 +21,7 @@ export {
 export { type OfferedFile, type RetouchedFile, type RetouchedFiles, retouchedFiles } from "./retouched-files.ts";
 export { changeSection, joinSection, splitSection } from "./section-edits.ts";
 export {
+  arrivalPlace,
   changeSlides,
   insertSlides,
   removeSlides,

@@ -1,5 +1,6 @@
 import { itemAt, lastOf } from "../../presence/index.ts";
-import type { Rating, ShowDocument, Slide, Turn } from "../document/index.ts";
+import { hasPicture, type Rating, type ShowDocument, type Slide, type Turn } from "../document/index.ts";
+import type { Words } from "../style/index.ts";
 
 /**
  * Edits are pure: they return a new document and leave the old one as it was, which is what undo
@@ -10,6 +11,17 @@ import type { Rating, ShowDocument, Slide, Turn } from "../document/index.ts";
 export interface SlidePlace {
   readonly passageId: string;
   readonly beforeId: string | null;
+}
+
+const CLOSING_KINDS: ReadonlySet<Words["kind"]> = new Set(["end", "credits"]);
+
+/** Where new pictures of a passage go: before the end card and credits that close it. */
+export function arrivalPlace({ slides }: ShowDocument, passageId: string): SlidePlace {
+  const own = slides.filter((slide) => slide.passageId === passageId);
+  const isClosing = (slide: Slide): boolean =>
+    !hasPicture(slide) && slide.words.some(({ kind }) => CLOSING_KINDS.has(kind));
+  const lastOther = own.findLastIndex((slide) => !isClosing(slide));
+  return { passageId, beforeId: own[lastOther + 1]?.id ?? null };
 }
 
 /**

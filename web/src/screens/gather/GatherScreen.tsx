@@ -1,5 +1,6 @@
 import { fitMessageText } from "@humming-tide/core/fit";
 import { present } from "@humming-tide/core/presence";
+import { hasPicture } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
 import { FolderOpen, ImagePlus, ImageUp, Music } from "lucide-react";
 import { type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
@@ -43,6 +44,7 @@ export function GatherScreen(): ReactNode {
   const dispatch = useAppDispatch();
   const showId = useShowId();
   const slides = useOpenShow((show) => show.slides);
+  const hasPictures = slides.some(hasPicture);
   const scroller = useRef<HTMLDivElement>(null);
   const layout = useSheetLayout(scroller);
   useMoments();
@@ -61,21 +63,20 @@ export function GatherScreen(): ReactNode {
   return (
     <div className="flex h-full min-h-0">
       <div className="relative flex min-w-0 flex-1 flex-col" {...drop.handlers}>
-        {slides.length > 0 && (
+        {hasPictures && (
           <SheetTools>
             <NewCard />
             <BringIn />
           </SheetTools>
         )}
         <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-5 pt-3" tabIndex={-1}>
-          {slides.length === 0 ? <EmptySheet /> : layout && <ContactSheet layout={layout} scroller={scroller} />}
+          {!hasPictures && <EmptySheet />}
+          {slides.length > 0 && layout && <ContactSheet layout={layout} scroller={scroller} />}
         </div>
         <SelectionBar />
         <DropHint
           over={drop.over}
-          beside={
-            slides.length === 0 ? "Drop to bring in" : "Drop to bring in; on the middle of a picture, to replace it"
-          }
+          beside={!hasPictures ? "Drop to bring in" : "Drop to bring in; on the middle of a picture, to replace it"}
         />
       </div>
       <GatherSide />
@@ -155,7 +156,7 @@ function NewCard(): ReactNode {
 function BringIn(): ReactNode {
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
-  const empty = useAppSelector((state) => present(state.show.document).slides.length === 0);
+  const empty = useAppSelector((state) => !present(state.show.document).slides.some(hasPicture));
   const retouched = useRef<HTMLInputElement>(null);
   const input = (
     ref: React.RefObject<HTMLInputElement | null>,

@@ -1,4 +1,3 @@
-import { counted } from "@humming-tide/core/language";
 import {
   addPassage,
   changePassage,
@@ -18,26 +17,31 @@ import { TransitionSelect } from "../../style/TransitionSelect.tsx";
 import { IconButton } from "../../ui/Button.tsx";
 import { Menu, MenuItem, MenuLine } from "../../ui/Menu.tsx";
 import { useTypedText } from "../../ui/use-typed-text.ts";
-import { slideSeconds, spanText } from "./slide-facts.ts";
+import { contentText, slideSeconds, spanText } from "./slide-facts.ts";
+
+interface PassageHeadingProps {
+  passage: Passage;
+  /** Those of its slides that the sheet shows. */
+  slides: readonly Slide[];
+}
 
 /**
  * The heading of a passage on the sheet: its name, what it holds, its own transition, and what can
  * be done with it as a whole.
  */
-export function PassageHeading({ passage, count }: { passage: Passage; count: number }): ReactNode {
+export function PassageHeading({ passage, slides }: PassageHeadingProps): ReactNode {
   const passages = useOpenShow((show) => show.passages);
   const show = useOpenShow();
   const media = useAppSelector((state) => state.show.media);
   const index = passages.findIndex(({ id }) => id === passage.id);
-  const own = show.slides.filter((slide) => slide.passageId === passage.id);
-  const times = own.map((slide) => slideSeconds(media, show, slide)).filter((seconds) => seconds !== null);
+  const times = slides.map((slide) => slideSeconds(media, show, slide)).filter((seconds) => seconds !== null);
   const span = times.length > 0 ? spanText(Math.min(...times), Math.max(...times)) : "";
   const name = passage.name || `Passage ${index + 1}`;
   return (
     <div className="flex min-w-0 flex-1 items-center gap-3 border-t border-line pt-2 pb-1" data-testid="passage">
       <NameField passage={passage} fallback={`Passage ${index + 1}`} />
       <span className="shrink-0 text-[13px] text-quiet">
-        {counted(count, "picture")}
+        {contentText(media, slides)}
         {span && `, ${span}`}
       </span>
       <span className="flex-1" />
@@ -49,21 +53,20 @@ export function PassageHeading({ passage, count }: { passage: Passage; count: nu
           edit((document) => changeStyle(document, { kind: "passage", passageId: passage.id }, { transition }))
         }
       />
-      <PassageMenu name={name} own={own} count={count} index={index} passage={passage} />
+      <PassageMenu name={name} slides={slides} index={index} passage={passage} />
     </div>
   );
 }
 
 interface PassageMenuProps {
   name: string;
-  own: readonly Slide[];
-  count: number;
+  slides: readonly Slide[];
   index: number;
   passage: Passage;
 }
 
 /** What can be done with the passage as a whole. */
-function PassageMenu({ name, own, count, index, passage }: PassageMenuProps): ReactNode {
+function PassageMenu({ name, slides, index, passage }: PassageMenuProps): ReactNode {
   const dispatch = useAppDispatch();
   const passages = useOpenShow((show) => show.passages);
   return (
@@ -76,11 +79,11 @@ function PassageMenu({ name, own, count, index, passage }: PassageMenuProps): Re
       }
     >
       <MenuItem
-        onSelect={() => dispatch(selectionActions.selected({ ids: own.map(({ id }) => id) }))}
-        aside={count}
-        disabled={count === 0}
+        onSelect={() => dispatch(selectionActions.selected({ ids: slides.map(({ id }) => id) }))}
+        aside={slides.length}
+        disabled={slides.length === 0}
       >
-        Select its pictures
+        Select its slides
       </MenuItem>
       <MenuLine />
       <MenuItem disabled={index === 0} onSelect={() => edit((document) => joinPassage(document, passage.id))}>

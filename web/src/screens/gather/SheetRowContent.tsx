@@ -41,7 +41,7 @@ interface SheetRowContentProps {
  * none.
  */
 export function SheetRowContent({ row, ...rest }: SheetRowContentProps): ReactNode {
-  if (row.kind === "passage") return <PassageHeading passage={row.passage} count={row.count} />;
+  if (row.kind === "passage") return <PassageHeading passage={row.passage} slides={row.slides} />;
   if (row.kind === "slides") return <PictureCells slides={row.slides} {...rest} />;
   return (
     <p className="mt-1 mb-4 flex-1 rounded-md border border-dashed border-line px-4 py-3 text-[13px] text-quiet">

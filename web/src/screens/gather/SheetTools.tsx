@@ -1,5 +1,5 @@
 import { counted } from "@humming-tide/core/language";
-import { hasPicture, lockOrder, orderSlides, type Rating, type ShowDocument } from "@humming-tide/core/show";
+import { lockOrder, orderSlides, type Rating, type ShowDocument } from "@humming-tide/core/show";
 import { Layers, LockKeyhole } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { useLetters } from "../../keys/letters.ts";
@@ -16,7 +16,7 @@ import { PassagesDialog } from "./PassagesDialog.tsx";
 import { SelectMenu } from "./SelectMenu.tsx";
 import { ShuffleDialog } from "./ShuffleDialog.tsx";
 import { SlideListDialog } from "./SlideListDialog.tsx";
-import { slideSeconds } from "./slide-facts.ts";
+import { contentText, slideSeconds } from "./slide-facts.ts";
 
 type Open = "clocks" | "passages" | "list" | "shuffle" | null;
 
@@ -138,18 +138,12 @@ function OrderMenu({ onOpen }: OrderMenuProps): ReactNode {
   );
 }
 
-/** "28 pictures, 2 clips, 1 card". */
 function useHeading(): string {
   const slides = useOpenShow((show) => show.slides);
-  const media = useAppSelector((state) => state.show.media);
-  const files = slides.filter(hasPicture);
-  const clips = files.filter(({ sha256 }) => media[sha256]?.kind === "clip").length;
-  const cards = slides.length - files.length;
-  return [
-    counted(files.length - clips, "picture"),
-    ...(clips > 0 ? [counted(clips, "clip")] : []),
-    ...(cards > 0 ? [counted(cards, "card")] : []),
-  ].join(", ");
+  return contentText(
+    useAppSelector((state) => state.show.media),
+    slides,
+  );
 }
 
 function filterOptions(show: ShowDocument): { value: SheetFilter; label: string }[] {

@@ -21,7 +21,8 @@ type SheetRow =
       readonly y: number;
       readonly height: number;
       readonly passage: Passage;
-      readonly count: number;
+      /** Those of its slides that are shown. */
+      readonly slides: readonly Slide[];
     }
   | { readonly kind: "empty"; readonly y: number; readonly height: number; readonly passage: Passage }
   | {
@@ -71,7 +72,7 @@ export function layOutSheet(
   for (const passage of passages) {
     const own = slides.filter((slide) => slide.passageId === passage.id);
     if (headings) {
-      rows.push({ kind: "passage", y, height: PASSAGE_HEIGHT, passage, count: own.length });
+      rows.push({ kind: "passage", y, height: PASSAGE_HEIGHT, passage, slides: own });
       y += PASSAGE_HEIGHT;
     }
     if (own.length === 0 && headings) {

@@ -1,7 +1,8 @@
 import { type ClipFacts, isSeen, type MediaFacts, type PictureFacts } from "@humming-tide/contract";
+import { counted } from "@humming-tide/core/language";
 import { commonSeconds, eventZone, type PictureShape, pictureShape } from "@humming-tide/core/photo-analysis";
 import { turnedSize } from "@humming-tide/core/picture";
-import type { ShowDocument, Slide } from "@humming-tide/core/show";
+import { hasPicture, type ShowDocument, type Slide } from "@humming-tide/core/show";
 import type { Seconds } from "@humming-tide/core/time";
 
 export type Media = Readonly<Record<string, MediaFacts>>;
@@ -70,4 +71,18 @@ export function momentText(seconds: number): string {
     minute: "2-digit",
     second: "2-digit",
   });
+}
+
+/** "28 pictures, 2 clips, 1 card"; "0 pictures" where there is nothing. */
+export function contentText(media: Media, slides: readonly Slide[]): string {
+  const files = slides.filter(hasPicture);
+  const clips = files.filter(({ sha256 }) => media[sha256]?.kind === "clip").length;
+  const pictures = files.length - clips;
+  const cards = slides.length - files.length;
+  const parts = [
+    ...(pictures > 0 || slides.length === 0 ? [counted(pictures, "picture")] : []),
+    ...(clips > 0 ? [counted(clips, "clip")] : []),
+    ...(cards > 0 ? [counted(cards, "card")] : []),
+  ];
+  return parts.join(", ");
 }

@@ -1,3 +1,4 @@
+import { factsAskedFor, type ShowFact, templateCards } from "@humming-tide/core/show";
 import { Plus } from "lucide-react";
 import { type FormEvent, type ReactNode, useId, useState } from "react";
 import { useNavigate } from "react-router";
@@ -7,6 +8,14 @@ import { Button } from "../../ui/Button.tsx";
 import { DialogBox } from "../../ui/DialogBox.tsx";
 import { Field } from "../../ui/Field.tsx";
 import { Notice } from "../../ui/Notice.tsx";
+
+/** What the cards of a template ask for beside the name; what stays empty is left out of them. */
+const CARD_FACTS: Readonly<Record<ShowFact, { label: string; type?: string; hint?: string } | null>> = {
+  title: null,
+  event: { label: "Event", hint: "Stands on the cards of the template, as all below; may stay empty." },
+  date: { label: "Date of the event", type: "date" },
+  client: { label: "Client" },
+};
 
 /** Begins a show, bare or from a template. */
 export function NewShow(): ReactNode {
@@ -28,9 +37,13 @@ function NewShowDialog({ onClose }: { onClose: () => void }): ReactNode {
   const { data: templates = [] } = useTemplatesQuery(undefined, { refetchOnMountOrArgChange: true });
   const [templateId, setTemplateId] = useState("");
   const [failure, setFailure] = useState<string | null>(null);
-  const create = (event: FormEvent): void => {
-    event.preventDefault();
-    api.createShow(title, templateId || undefined).then(
+  const template = templates.find(({ id }) => id === templateId)?.template;
+  const asked = template ? factsAskedFor(templateCards(template)) : [];
+  const [facts, setFacts] = useState<Partial<Record<ShowFact, string>>>({});
+  const create = (submitted: FormEvent): void => {
+    submitted.preventDefault();
+    const { event, date, client } = facts;
+    api.createShow({ title, templateId: templateId || undefined, event, date: date || null, client }).then(
       (show) => navigate(`/shows/${show.id}/gather`),
       (error: Error) => setFailure(error.message),
     );
@@ -76,6 +89,19 @@ function NewShowDialog({ onClose }: { onClose: () => void }): ReactNode {
             </select>
           </label>
         )}
+        {asked.map((fact) => {
+          const form = CARD_FACTS[fact];
+          if (!form) return null;
+          return (
+            <Field
+              key={fact}
+              {...form}
+              value={facts[fact] ?? ""}
+              maxLength={200}
+              onChange={({ target }) => setFacts({ ...facts, [fact]: target.value })}
+            />
+          );
+        })}
         {failure && <Notice kind="error">{failure}</Notice>}
       </form>
     </DialogBox>

@@ -50,7 +50,7 @@ export function SaveTemplateDialog({ onClose }: { onClose: () => void }): ReactN
         autoFocus
         onChange={(event) => setName(event.target.value)}
         onKeyDown={(event) => event.key === "Enter" && name.trim() !== "" && save()}
-        hint="Format, pace, transition, fill, and the passages with their settings; no pictures and no song. A template of the same name is replaced."
+        hint="Format, pace, transition and fill; the passages with their settings and cards. No pictures and no song. A template of the same name is replaced."
       />
       {failure && <Notice kind="error">{failure}</Notice>}
     </DialogBox>
