@@ -21,15 +21,18 @@ import { type IntakeItem, intakeActions } from "./intake-slice.ts";
 import { replacedText } from "./replaced-text.ts";
 
 /**
- * Files sent at the same time: enough to keep the server's cores busy, and lines left for
- * thumbnails.
+ * Files sent at the same time. The server uses several threads for each, mostly on this machine:
+ * on few processors more of them would only make the page wait for its own turn.
  */
-const AT_ONCE = 4;
+const AT_ONCE = Math.max(2, Math.min(4, navigator.hardwareConcurrency - 1));
 /**
  * What came in is put into the show together, this often: a thousand single edits would be a
- * thousand revisions.
+ * thousand revisions. Every time, the sheet and the film are laid anew; with many files on their
+ * way more rarely, so that the page stays free for scrolling and culling.
  */
 const PLACE_EVERY_MS = 250;
+const PLACE_MANY_EVERY_MS = 1000;
+const MANY_FILES = 40;
 const ASK_AGAIN_MS = 1500;
 /** Failures that are not the file's fault and need a person: everything waits for them. */
 const BLOCKING = new Set(["disk-full", "ffmpeg-missing"]);
@@ -78,6 +81,9 @@ let sounds: ArrivedSound[] = [];
 /** Sounds of a drop that are not in yet, by id: the first that is in need not be the song. */
 const soundsComing = new Map<string, string>();
 let placing: ReturnType<typeof setTimeout> | undefined;
+type RowChange = Partial<IntakeItem> & { id: string };
+/** What became of files since the list was last changed. */
+const rowChanges = new Map<string, RowChange>();
 let askingAgain: ReturnType<typeof setTimeout> | undefined;
 
 /**
@@ -110,6 +116,7 @@ export async function bringIn(files: readonly FileWithPath[], target: IntakeTarg
 
 /** Sorts announced files into those to send and those that need no sending. */
 function take(files: readonly FileWithPath[], known: readonly IntakeFile[], batch: string, target: IntakeTarget): void {
+  tellRows();
   const rows: IntakeItem[] = [];
   for (const [index, entry] of known.entries()) {
     const { id, path, bytes } = entry;
@@ -134,7 +141,7 @@ function take(files: readonly FileWithPath[], known: readonly IntakeFile[], batc
 export function stop(): void {
   setPhase("stopped");
   for (const controller of running.values()) controller.abort();
-  placing ??= setTimeout(place, PLACE_EVERY_MS);
+  placeSoon();
 }
 
 export function goOn(): void {
@@ -143,7 +150,7 @@ export function goOn(): void {
     setPhase("idle");
     return;
   }
-  setPhase("running");
+  if (store.getState().intake.phase !== "running") setPhase("running");
   while (running.size < AT_ONCE && waiting.length > 0) void sendNext();
 }
 
@@ -229,7 +236,7 @@ function refuse({ id, file, target }: Waiting, message: string): void {
   change({ id, state: "refused", sent: 1, message });
   if (target.replaces !== undefined) store.dispatch(viewActions.toastShown(`“${file.name}” was not taken. ${message}`));
   soundsComing.delete(id);
-  placing ??= setTimeout(place, PLACE_EVERY_MS);
+  placeSoon();
 }
 
 const isForSlides = ({ replaces, retouched }: IntakeTarget): boolean => replaces !== undefined || retouched === true;
@@ -274,7 +281,7 @@ function arrive(item: Arrived): void {
   }
   soundsComing.delete(item.id);
   arrived.push(item);
-  placing ??= setTimeout(place, PLACE_EVERY_MS);
+  placeSoon();
 }
 
 const SOUND_ENDINGS = /\.(mp3|m4a|aac|wav|flac|ogg|oga)$/i;
@@ -292,7 +299,7 @@ async function hear(item: Omit<ArrivedSound, "kind">): Promise<void> {
   if (showId !== show) return;
   soundsComing.delete(id);
   sounds.push({ ...item, kind: soundKind(facts, speech) });
-  placing ??= setTimeout(place, PLACE_EVERY_MS);
+  placeSoon();
 }
 
 /** Sounds of which all that came with them are in, in the order in which they were given. */
@@ -304,6 +311,10 @@ function decidableSounds(): ArrivedSound[] {
   return ready;
 }
 
+function placeSoon(): void {
+  placing ??= setTimeout(place, waiting.length > MANY_FILES ? PLACE_MANY_EVERY_MS : PLACE_EVERY_MS);
+}
+
 /** Puts everything that arrived since the last time into the show, one edit for each drop. */
 function place(): void {
   clearTimeout(placing);
@@ -312,29 +323,23 @@ function place(): void {
   arrived = [];
   const heard = decidableSounds();
   const { document } = store.getState().show;
-  if (items.length + heard.length === 0 || !document || store.getState().show.id !== showId) return;
+  if (items.length + heard.length === 0 || !document || store.getState().show.id !== showId) return tellRows();
   store.dispatch(showActions.mediaArrived([...items, ...heard].map(({ facts }) => facts)));
   const retouched = items.filter(({ target }) => target.retouched).map(({ facts }) => facts);
   if (retouched.length > 0) store.dispatch(intakeActions.retouchedArrived(retouched.filter(isSeen)));
-  const changes: (Partial<IntakeItem> & { id: string })[] = [];
   for (const batch of new Set([...items, ...heard].map((item) => item.batch))) {
     const before = openShow();
     const own = items.filter((item) => item.batch === batch);
-    const after = own.reduce((show, item) => placeOne(show, item, changes), before);
+    const after = own.reduce((show, item) => placeOne(show, item), before);
     const ofBatch = heard.filter((item) => item.batch === batch);
-    store.dispatch(showActions.edited(placeSounds(after, ofBatch, changes), batch));
+    store.dispatch(showActions.edited(placeSounds(after, ofBatch), batch));
   }
-  store.dispatch(intakeActions.rowsChanged(changes));
+  tellRows();
 }
 
-function placeOne(
-  show: ShowDocument,
-  { id, order, facts, target }: Arrived,
-  changes: (Partial<IntakeItem> & { id: string })[],
-): ShowDocument {
+function placeOne(show: ShowDocument, { id, order, facts, target }: Arrived): ShowDocument {
   const { sha256, fileName } = facts;
-  const say = (state: IntakeItem["state"], message: string | null): void =>
-    void changes.push({ id, state, sent: 1, message });
+  const say = (state: IntakeItem["state"], message: string | null): void => change({ id, state, sent: 1, message });
   if (facts.kind === "song") {
     say("in", facts.remark);
     return addSong(show, { sha256, fileName });
@@ -372,18 +377,14 @@ function placeOne(
  * The song of a show that has none is taken; about all other sounds a person is asked, and nothing
  * is replaced.
  */
-function placeSounds(
-  show: ShowDocument,
-  heard: readonly ArrivedSound[],
-  changes: (Partial<IntakeItem> & { id: string })[],
-): ShowDocument {
+function placeSounds(show: ShowDocument, heard: readonly ArrivedSound[]): ShowDocument {
   const isThere = ({ facts }: ArrivedSound): boolean => show.songs.some(({ sha256 }) => sha256 === facts.sha256);
   const fresh = heard.filter((sound) => !isThere(sound));
   const song = show.songs.length === 0 ? firstSong(fresh) : null;
   const asked = fresh.filter((sound) => sound !== song);
   for (const { id } of heard.filter(isThere))
-    changes.push({ id, state: "already-there", sent: 1, message: "It is a song of this show already." });
-  for (const { id } of asked) changes.push({ id, state: "asks", sent: 1, message: "Say above what it is for." });
+    change({ id, state: "already-there", sent: 1, message: "It is a song of this show already." });
+  for (const { id } of asked) change({ id, state: "asks", sent: 1, message: "Say above what it is for." });
   if (asked.length > 0)
     store.dispatch(
       intakeActions.soundsAsked(
@@ -394,16 +395,27 @@ function placeSounds(
     );
   if (!song) return show;
   const { sha256, fileName, remark } = song.facts;
-  changes.push({ id: song.id, state: "in", sent: 1, message: remark });
+  change({ id: song.id, state: "in", sent: 1, message: remark });
   return chooseSong(show, { sha256, fileName });
 }
 
-const change = (values: Partial<IntakeItem> & { id: string }): void =>
-  void store.dispatch(intakeActions.rowsChanged([values]));
+/** Seen in the list when what came in is put into the show the next time. */
+function change(values: RowChange): void {
+  rowChanges.set(values.id, { ...rowChanges.get(values.id), ...values });
+  placeSoon();
+}
+
+function tellRows(): void {
+  if (rowChanges.size === 0) return;
+  const changes = [...rowChanges.values()];
+  rowChanges.clear();
+  store.dispatch(intakeActions.rowsChanged(changes));
+}
 
 function setPhase(
   phase: Parameters<typeof intakeActions.phaseChanged>[0]["phase"],
   problem: string | null = null,
 ): void {
+  tellRows();
   store.dispatch(intakeActions.phaseChanged({ phase, problem, now: Date.now() }));
 }
