@@ -13,8 +13,8 @@ import { startApp } from "./running-app.ts";
  * npm run bench:page -- intake: 1,024 pictures and a song are brought in through the page while
  * the sheet is scrolled. The server prepares them on the same processors, so a task also takes
  * long where the page waits for its turn: what its own work takes is told apart. Ends with 1 where
- * more than 50 ms of own work is seen in a task, or where scrolling draws fewer than 55 frames a
- * second once all are there.
+ * a task has more than 50 ms of own work. It does so, too, where scrolling draws fewer than 55
+ * frames a second once all are there.
  */
 const PICTURES = 1024;
 const LEAST_FRAMES_PER_SECOND = 55;

@@ -94,6 +94,8 @@ export function ensurePackages() {
   // The database driver is compiled on machines for which no ready binary is to be had.
   ensurePrograms({ python3: "python3", make: "make", "g++": "g++" });
   console.log("Installing packages (two or three minutes the first time) …");
+  // The runtime of the head finder would fetch its parts for graphics cards, which nobody needs.
+  process.env.ONNXRUNTIME_NODE_INSTALL = "skip";
   run("npm", ["ci", "--no-audit", "--no-fund"]);
   writeFileSync(stamp, digest);
 }

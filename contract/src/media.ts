@@ -1,3 +1,4 @@
+import { MOST_HEADS } from "@humming-tide/core/picture";
 import { asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
 import { jobStatusSchema } from "./jobs.ts";
@@ -11,9 +12,12 @@ const common = {
 };
 
 const share = z.number().min(0).max(1);
+const box = z.object({ x: share, y: share, width: share, height: share });
 const subjectSchema = z.object({
   point: z.object({ x: share, y: share }),
-  region: z.object({ x: share, y: share, width: share, height: share }),
+  region: box,
+  /** Absent where they were not looked for. */
+  heads: z.array(box).max(MOST_HEADS).optional(),
 });
 
 /** What pictures and clips both are: something to see, taken at some time by some camera. */

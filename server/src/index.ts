@@ -3,6 +3,7 @@ export { StoredMedia } from "./check/stored-media.ts";
 export { FILM_FILES, isFilmFileFormat } from "./hand-over/film-files.ts";
 export { shippedBeatNetwork } from "./media/beat-network.ts";
 export { decodeMono } from "./media/decode-sound.ts";
+export { FACE_PIXELS, findFaces, openFaceNetwork } from "./media/face-network.ts";
 export { findFfmpeg, inputFile, startFfmpeg } from "./media/ffmpeg.ts";
 export { takeInPicture } from "./media/picture-intake.ts";
 export { makeFilm } from "./outputs/video/make-film.ts";

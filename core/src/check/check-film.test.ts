@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { type FilmFacts, filmFacts, planFilm, showForOutput } from "../film/index.ts";
 import type { MusicAnalysis } from "../music/index.ts";
+import { subjectOfHeads } from "../picture/index.ts";
 import { itemAt, present } from "../presence/index.ts";
 import {
   changeSong,
@@ -118,6 +119,32 @@ describe("framing", () => {
     expect(others).toEqual([]);
     expect(present(finding).place).toMatchObject({ slideId: "s3" });
     expectFixed(document, present(finding), facts);
+  });
+
+  it("finds heads that a frame by hand cuts, wherever the subject was put, and nothing else of that slide", () => {
+    const head = { x: 0.05, y: 0.2, width: 0.12, height: 0.25 };
+    const subject = subjectOfHeads([head]);
+    const facts = filmFacts(
+      () => music,
+      () => ({ ...WIDE, subject }),
+    );
+    expect(ofKind(found(show(12), facts), "head-cut")).toEqual([]);
+    // The person points elsewhere, and the frame follows.
+    const view = { centre: { x: 0.62, y: 0.5 }, zoom: 1.4 };
+    const pointed = show(12);
+    const slides = pointed.slides.map((slide) =>
+      slide.id === "s3" ? { ...slide, subject: { x: 0.7, y: 0.5 } } : slide,
+    );
+    const document = setView({ ...pointed, slides }, "s3", "16:9", { start: view, end: view });
+    const [finding, ...others] = ofKind(found(document, facts), "head-cut");
+    expect(others).toEqual([]);
+    expect(present(finding).place).toMatchObject({ slideId: "s3" });
+    expect(findingText(present(finding))).toContain("cuts a head");
+    expect(ofKind(found(document, facts), "subject-cut")).toEqual([]);
+    expectFixed(document, present(finding), facts);
+    // By hand, too, but with the head whole.
+    const whole = { centre: { x: 0.38, y: 0.5 }, zoom: 1.3 };
+    expect(ofKind(found(setView(show(12), "s3", "16:9", { start: whole, end: whole }), facts), "head-cut")).toEqual([]);
   });
 
   it("finds a strip beside a picture that a person framed, and not what is shown whole on purpose", () => {

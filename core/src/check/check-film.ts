@@ -19,7 +19,7 @@ export function checkFilm(show: ShowDocument, plan: FilmPlan, facts: FilmFacts):
     ...checkLandings(plan),
     ...checkSlides(plan),
     ...partFindings(show, films),
-    ...checkFraming(show, films),
+    ...checkFraming(show, films, facts),
     ...checkMusic(show, plan, facts.analysis),
     ...soundRemarksAsFindings(plan),
   ]);

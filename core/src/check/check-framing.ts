@@ -1,7 +1,7 @@
-import type { FilmPlan, FilmSlot } from "../film/index.ts";
-import { areaOf, type Rectangle, type Size, shapeOf, showsRegion, viewIn } from "../picture/index.ts";
+import type { FilmFacts, FilmPlan, FilmSlot } from "../film/index.ts";
+import { areaOf, type Rectangle, type Size, shapeOf, showsRegion, turnSubject, viewIn } from "../picture/index.ts";
 import { itemAt, present } from "../presence/index.ts";
-import type { ShowDocument } from "../show/index.ts";
+import { hasPicture, type MorePicture, type ShowDocument, type Slide } from "../show/index.ts";
 import type { View } from "../values/index.ts";
 import { placeOfSlot } from "./check-slides.ts";
 import type { Finding } from "./finding.ts";
@@ -15,6 +15,8 @@ const MOST_ENLARGED = 1.5;
 const NARROW_GAP = 0.04;
 /** Less is not seen. */
 const NO_GAP = 0.002;
+/** So much of a head may be beyond the frame: boxes around heads are no more exact. */
+const HEAD_SLACK = 0.06;
 
 /** A film in one of its outputs. */
 export interface FilmOfOutput {
@@ -28,13 +30,27 @@ interface Framing {
   readonly slot: FilmSlot;
   /** A person put the frame for films of this shape. */
   readonly isByHand: boolean;
+  /** The slide's pictures as they are drawn, with the heads that were found in each. */
+  readonly people: readonly People[];
+}
+
+interface People {
+  readonly heads: readonly Rectangle[];
+  readonly placed: readonly Rectangle[];
+  /** Where alone the picture is seen. */
+  readonly area: Rectangle;
 }
 
 /**
- * Pictures enlarged too much, subjects cut off and narrow gaps beside a picture, in any of the
- * outputs: one finding a slot and kind, with the outputs that it concerns.
+ * Pictures enlarged too much, heads and subjects cut off and narrow gaps beside a picture, in any
+ * of the outputs: one finding a slot and kind, with the outputs that it concerns. Heads are those
+ * that were found in the file, wherever a person put the subject.
  */
-export function checkFraming(show: ShowDocument, films: readonly FilmOfOutput[]): Finding[] {
+export function checkFraming(
+  show: ShowDocument,
+  films: readonly FilmOfOutput[],
+  { seen }: Pick<FilmFacts, "seen">,
+): Finding[] {
   const slides = new Map(show.slides.map((slide) => [slide.id, slide]));
   const bySlide = new Map<string, Framing[]>();
   for (const { name, plan } of films)
@@ -42,14 +58,15 @@ export function checkFraming(show: ShowDocument, films: readonly FilmOfOutput[])
       // A slide that comes again is framed as the first time.
       if (slot.picture === null || slot.round > 0) continue;
       const framings = bySlide.get(slot.slideId) ?? [];
-      const views = slides.get(slot.slideId)?.views ?? [];
-      const isByHand = views.some(({ shape }) => shape === shapeOf(plan.size));
-      framings.push({ output: name, size: plan.size, slot, isByHand });
+      const slide = slides.get(slot.slideId);
+      const isByHand = slide?.views.some(({ shape }) => shape === shapeOf(plan.size)) ?? false;
+      const people = slide ? peopleOn(slide, slot, plan.size, seen) : [];
+      framings.push({ output: name, size: plan.size, slot, isByHand, people });
       bySlide.set(slot.slideId, framings);
     }
   const main = films[0];
   return [...bySlide.values()].flatMap((framings) =>
-    [enlarged, subjectCut, narrowGap].flatMap((check) => {
+    [enlarged, headCut, subjectCut, narrowGap].flatMap((check) => {
       const finding = check(framings);
       if (!finding || !main) return [];
       // The place is that of the first output, whose film is the one on the Score; a part that
@@ -118,8 +135,60 @@ function smallerView({ slot, size }: Framing, factor: number): View | null {
   return { centre: next < 1 ? { x: 0.5, y: 0.5 } : { x: kept(centre.x), y: kept(centre.y) }, zoom: next };
 }
 
+/** Pictures beside the slide's own are there in the order in which the slide names them. */
+function peopleOn(slide: Slide, slot: FilmSlot, size: Size, seen: FilmFacts["seen"]): People[] {
+  if (!hasPicture(slide)) return [];
+  const headsOf = ({ sha256, turn }: Pick<MorePicture, "sha256" | "turn">): readonly Rectangle[] => {
+    const subject = seen(sha256)?.subject;
+    return (subject && turnSubject(subject, turn).heads) ?? [];
+  };
+  const own = { heads: headsOf(slide), placed: [slot.move.start, slot.move.end], area: areaOf(slot, size) };
+  const beside = slot.beside.flatMap(({ move, cell }, i) => {
+    const more = slide.more[i];
+    return more ? [{ heads: headsOf(more), placed: [move.start, move.end], area: cell }] : [];
+  });
+  return [own, ...beside];
+}
+
+function headCut(framings: readonly Framing[]): FoundFraming {
+  const found = framings.filter(({ people }) => people.some(cutsHead));
+  const worst = found[0];
+  if (!worst) return null;
+  const { slideId, name } = worst.slot;
+  const shapesOf = (some: readonly Framing[]): string[] => [...new Set(some.map(({ size }) => shapeOf(size)))];
+  const byHand = shapesOf(found.filter(({ isByHand }) => isByHand));
+  const alone = found.every(({ slot }) => slot.beside.length === 0);
+  return {
+    framings: found,
+    finding: {
+      kind: "head-cut",
+      severity: "warning",
+      values: { slide: name, outputs: found.map(({ output }) => output) },
+      fixes: [
+        ...(byHand.length > 0 ? [{ kind: "frameByRule", slideId, shapes: byHand } as const] : []),
+        ...(alone ? [{ kind: "showWhole", slideId, shapes: shapesOf(found) } as const] : []),
+      ],
+    },
+  };
+}
+
+/** Whether a head lies partly or wholly beyond what is seen, at either end of the move. */
+function cutsHead({ heads, placed, area }: People): boolean {
+  return placed.some((picture) =>
+    heads.some((head) => {
+      const left = picture.x + head.x * picture.width;
+      const top = picture.y + head.y * picture.height;
+      const [width, height] = [head.width * picture.width, head.height * picture.height];
+      const beyond = Math.max(area.x - left, left + width - area.x - area.width) / width;
+      const above = Math.max(area.y - top, top + height - area.y - area.height) / height;
+      return Math.max(beyond, above) > HEAD_SLACK;
+    }),
+  );
+}
+
 function subjectCut(framings: readonly Framing[]): FoundFraming {
-  const found = framings.filter(({ slot, size }) => cutsSubject(slot, size));
+  // Where heads are cut, that is said.
+  const found = framings.filter(({ slot, size, people }) => cutsSubject(slot, size) && !people.some(cutsHead));
   const worst = found[0];
   if (!worst) return null;
   const shapes = [...new Set(found.map(({ size }) => shapeOf(size)))];

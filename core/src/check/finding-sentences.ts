@@ -30,6 +30,9 @@ const SENTENCES: Sentences = {
     `${slide} (${width} × ${height}) is shown ${times.toFixed(2)} times as large as it is in ${output} ` +
     `(${outputWidth} × ${outputHeight}) and looks soft; up to ${mostTimes} times is not seen. A larger file of it ` +
     "would help most.",
+  "head-cut": ({ slide, outputs }) =>
+    `The frame cuts a head on ${slide} in ${outputs.join(", ")}. A frame or subject that was put by hand does that, ` +
+    "and pictures beside each other that are too narrow for their people.",
   "subject-cut": ({ slide, outputs }) =>
     `The subject of ${slide} leaves the frame in ${outputs.join(", ")}. A frame that was put by hand, or a picture ` +
     "much wider or higher than the film, does that.",
@@ -94,7 +97,9 @@ export function fixLabel(finding: Finding, fix: Fix): string {
     case "view":
       return finding.kind === "bars" ? "Cut the bars off" : "Show it smaller, on its fill";
     case "frameByRule":
-      return finding.kind === "subject-cut" ? "Frame it around the subject" : "Frame it automatically";
+      return finding.kind === "subject-cut" || finding.kind === "head-cut"
+        ? "Frame it around the subject"
+        : "Frame it automatically";
     case "showWhole":
       return "Show all of it";
     case "dissolve":

@@ -59,6 +59,7 @@ export const findingSchema = z.discriminatedUnion("kind", [
     outputWidth: z.number(),
     outputHeight: z.number(),
   }),
+  kindOf("head-cut", { slide: z.string(), outputs: z.array(z.string()) }),
   kindOf("subject-cut", { slide: z.string(), outputs: z.array(z.string()) }),
   kindOf("bars", { slide: z.string(), edges: z.string(), share: z.number() }),
   kindOf("narrow-gap", { slide: z.string(), output: z.string(), share: z.number(), leastShare: z.number() }),

@@ -114,19 +114,30 @@ export function showsRegion(view: View, region: Rectangle, picture: Size, frame:
 
 /**
  * The view of a picture that stands still, by rule: it covers the frame where little is lost and
- * the subject stays in view, otherwise it is shown whole; with the fill "crop" it always covers the
- * frame. O(1).
+ * the subject stays in view, otherwise it is shown whole; with the fill "crop" it covers the frame
+ * unless that would cut a head. O(1).
  */
 export function restView(picture: Size, frame: Size, subject: Subject | null, fill: Fill): View {
   const whole = wholeZoom(picture, frame);
   const around = subject
     ? keepingInView(viewAround(subject.point, 1, picture, frame), subject.region, picture, frame)
     : unknownView(picture, frame);
-  if (fill.kind === "crop") return around;
+  if (fill.kind === "crop")
+    return subject?.heads?.length ? keepingHeads(around, subject.region, picture, frame) : around;
   const lost = 1 - whole;
   const isKept = subject !== null && showsRegion(around, subject.region, picture, frame);
   if (subject ? isKept && lost <= LARGEST_KNOWN_CROP : lost <= LARGEST_CROP) return around;
   return { centre: MIDDLE, zoom: whole };
+}
+
+/** Smaller than the frame by as little as heads need; a picture full of heads is shown whole. */
+function keepingHeads(covering: View, region: Rectangle, picture: Size, frame: Size): View {
+  if (showsRegion(covering, region, picture, frame)) return covering;
+  const part = seenPart({ centre: MIDDLE, zoom: 1 }, picture, frame);
+  const needed = Math.min(part.width / region.width, part.height / region.height);
+  const zoom = Math.max(wholeZoom(picture, frame), Math.min(1, needed));
+  const middle = { x: region.x + region.width / 2, y: region.y + region.height / 2 };
+  return keepingInView(viewAround(middle, zoom, picture, frame), region, picture, frame);
 }
 
 function unknownView(picture: Size, frame: Size): View {

@@ -30,6 +30,7 @@ export {
   wholeZoom,
 } from "./framing.ts";
 export { coveringFrame, coversFrame, type Rectangle, type Size, shapeOf, shifted } from "./geometry.ts";
+export { type FoundFace, headAround, importantHeads, MOST_HEADS, subjectOfHeads } from "./heads.ts";
 export { applyLook, isAsTaken } from "./look.ts";
 export {
   chosenDirection,
@@ -59,7 +60,7 @@ export {
 export type { PlannedWords, WordSheet } from "./planned-words.ts";
 export { placeShares, SAFE_SHARES, safeArea } from "./safe-area.ts";
 export { seededChoice } from "./seeded-choice.ts";
-export { type ColourRaster, findSubject, type Subject, subjectAt, turnSubject } from "./subject.ts";
+export { type ColourRaster, findSubject, type Subject, subjectAt, turnBox, turnSubject } from "./subject.ts";
 export type {
   DrawableImage,
   DrawnWords,

@@ -6,8 +6,10 @@ import { clamp, type Rectangle, type Size } from "./geometry.ts";
 /** What must stay in view of a picture, in shares of its width and height. */
 export interface Subject {
   readonly point: Point;
-  /** Around what belongs to it; at most four fifths of either side. */
+  /** Around what belongs to it. */
   readonly region: Rectangle;
+  /** Whole heads that are never cut where it can be helped; absent or empty: no people. */
+  readonly heads?: Rectangle[] | undefined;
 }
 
 /** A picture as RGB, row by row, three bytes a pixel. */
@@ -34,23 +36,25 @@ export function subjectAt(point: Point): Subject {
   return { point, region: { x: along(point.x), y: along(point.y), width: HAND_REGION, height: HAND_REGION } };
 }
 
+function turnPoint(point: Point, turn: Turn): Point {
+  if (turn === 90) return { x: 1 - point.y, y: point.x };
+  if (turn === 180) return { x: 1 - point.x, y: 1 - point.y };
+  return turn === 270 ? { x: point.y, y: 1 - point.x } : { x: point.x, y: point.y };
+}
+
+/** The same part of a picture, in shares of it, after the picture was turned clockwise. */
+export function turnBox({ x, y, width, height }: Rectangle, turn: Turn): Rectangle {
+  const a = turnPoint({ x, y }, turn);
+  const b = turnPoint({ x: x + width, y: y + height }, turn);
+  return { x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), width: Math.abs(b.x - a.x), height: Math.abs(b.y - a.y) };
+}
+
 /** The same subject after the picture was turned clockwise. */
-export function turnSubject({ point, region }: Subject, turn: Turn): Subject {
-  const turned = (p: Point): Point => {
-    if (turn === 90) return { x: 1 - p.y, y: p.x };
-    if (turn === 180) return { x: 1 - p.x, y: 1 - p.y };
-    return turn === 270 ? { x: p.y, y: 1 - p.x } : p;
-  };
-  const a = turned(region);
-  const b = turned({ x: region.x + region.width, y: region.y + region.height });
+export function turnSubject({ point, region, heads }: Subject, turn: Turn): Subject {
   return {
-    point: turned(point),
-    region: {
-      x: Math.min(a.x, b.x),
-      y: Math.min(a.y, b.y),
-      width: Math.abs(b.x - a.x),
-      height: Math.abs(b.y - a.y),
-    },
+    point: turnPoint(point, turn),
+    region: turnBox(region, turn),
+    ...(heads ? { heads: heads.map((head) => turnBox(head, turn)) } : {}),
   };
 }
 

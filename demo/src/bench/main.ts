@@ -1,6 +1,7 @@
 import { cpus } from "node:os";
 import { benchAnalysis } from "./bench-analysis.ts";
 import { benchExport } from "./bench-export.ts";
+import { benchFaces } from "./bench-faces.ts";
 import { benchFit } from "./bench-fit.ts";
 import { benchFormats } from "./bench-formats.ts";
 import { benchIntake } from "./bench-intake.ts";
@@ -10,6 +11,7 @@ import { benchThumbnails } from "./bench-thumbnails.ts";
 
 const BENCHES: Readonly<Record<string, (folder?: string) => Promise<void> | void>> = {
   analysis: benchAnalysis,
+  faces: benchFaces,
   fit: benchFit,
   export: benchExport,
   formats: benchFormats,

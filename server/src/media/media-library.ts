@@ -3,7 +3,7 @@ import { readFile } from "node:fs/promises";
 import { availableParallelism } from "node:os";
 import path from "node:path";
 import type { Readable } from "node:stream";
-import { isSeen, type LiveEvent, type MediaFacts } from "@humming-tide/contract";
+import { type ClipFacts, isSeen, type LiveEvent, type MediaFacts, type PictureFacts } from "@humming-tide/contract";
 import type { HummingTideError } from "@humming-tide/core";
 import { type FilmFacts, type FilmPlan, factsOf, type SeenMedia, speechName } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
@@ -18,6 +18,7 @@ import { secondsLeft } from "../jobs/seconds-left.ts";
 import type { MediaStore } from "../store/media-store.ts";
 import type { ProxyStore } from "../store/proxy-store.ts";
 import { type ListenOptions, listen } from "../workers/listen.ts";
+import { canLookForFaces } from "../workers/look-for-faces.ts";
 import { CLIP_FILES, takeInClip } from "./clip-intake.ts";
 import type { ContentStore, ReceivedFile } from "./content-store.ts";
 import { downmixRemark } from "./downmix.ts";
@@ -400,7 +401,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
    */
   async facts(hashes: readonly string[]): Promise<Map<string, MediaFacts>> {
     const facts = await this.media.getMany(hashes);
-    const unmeasured = [...facts.values()].filter((seen) => isSeen(seen) && seen.subject === null);
+    const unmeasured = [...facts.values()].filter((seen) => isSeen(seen) && isUnmeasured(seen));
     await Promise.all(
       unmeasured.map(async (seen) => {
         const working = this.store.derivedPath(seen.sha256, PICTURE_FILES.working);
@@ -525,6 +526,10 @@ async function makeFiles(
     }
   }
 }
+
+/** Of a version that looked for no subject, or for no heads. */
+const isUnmeasured = ({ subject }: PictureFacts | ClipFacts): boolean =>
+  subject === null || (subject.heads === undefined && canLookForFaces());
 
 /** Content of everything that a show lets see. */
 export const seenHashes = (document: ShowDocument): string[] => [

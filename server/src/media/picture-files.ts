@@ -1,7 +1,9 @@
 import path from "node:path";
 import { blurEffect, FINGERPRINT_SIDE, fingerprint } from "@humming-tide/core/photo-analysis";
-import { findSubject, type Subject } from "@humming-tide/core/picture";
+import { findSubject, importantHeads, type Subject, subjectOfHeads } from "@humming-tide/core/picture";
 import sharp, { type Sharp } from "sharp";
+import { lookForFaces } from "../workers/look-for-faces.ts";
+import { FACE_PIXELS } from "./face-network.ts";
 
 /**
  * Files made of everything that can be seen, pictures and clips' posters. Names are part of the
@@ -81,9 +83,27 @@ export async function writePictureFiles(picture: Sharp, folder: string): Promise
   };
 }
 
-/** Where the subject of a picture is, from its pixels alone. */
+/**
+ * What a picture is about, from its pixels alone: the heads in it, or else what stands out. Heads
+ * are absent where they could not be looked for.
+ */
 export async function measureSubject(picture: Sharp): Promise<Subject> {
   const { data, info } = await picture
+    .clone()
+    .resize(FACE_PIXELS, FACE_PIXELS, { fit: "inside" })
+    .toColourspace("srgb")
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const faces = await lookForFaces({ width: info.width, height: info.height, pixels: new Uint8Array(data) });
+  if (faces === null) return standsOut(picture);
+  const people = subjectOfHeads(importantHeads(faces, info.width / info.height));
+  return people ?? { ...(await standsOut(picture)), heads: [] };
+}
+
+async function standsOut(picture: Sharp): Promise<Subject> {
+  const { data, info } = await picture
+    .clone()
     .resize(SUBJECT_PIXELS, SUBJECT_PIXELS, { fit: "inside", withoutEnlargement: true })
     .toColourspace("srgb")
     .removeAlpha()

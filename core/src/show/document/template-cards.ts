@@ -83,7 +83,7 @@ function withField(
   return at < 0 ? line : withField(line.toSpliced(at, parts.length, field), { field, parts });
 }
 
-/** Fields of facts that a show does not have go, with their comma, and lines that are empty then. */
+/** Fields of facts that a show does not have go, with their comma, and lines that are empty. */
 function withFacts(text: string, show: KnownFacts): string {
   const facts = new Map<string, string>(SHOW_FACTS.map((fact) => [fieldOf(fact), factText(show, fact)]));
   return written(text, (line) => {

@@ -1,4 +1,5 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
+import { counted } from "@humming-tide/core/language";
 import { areaOf, shapeOf, viewIn } from "@humming-tide/core/picture";
 import { itemAt } from "@humming-tide/core/presence";
 import { changeSlides, type Fill, hasPicture, type ShowDocument, type Slide, setView } from "@humming-tide/core/show";
@@ -10,6 +11,7 @@ import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { ColourField } from "../../ui/ColourField.tsx";
 import { Slider } from "../../ui/Slider.tsx";
+import { useHeads } from "./FoundHeads.tsx";
 import { StylePanel } from "./StylePanel.tsx";
 
 const FILLS = [
@@ -21,7 +23,7 @@ const FILLS = [
     hint: "The pictures before and after it, side by side, where they have its shape",
   },
   { value: "picture", label: "A picture", hint: "One of the show's pictures stands beside it" },
-  { value: "crop", label: "Crop to the subject", hint: "The picture always covers the frame" },
+  { value: "crop", label: "Crop to the subject", hint: "The picture covers the frame, unless that would cut a head" },
 ] as const;
 
 /** The frame by hand: where it is held for setting, and how to leave that. */
@@ -126,12 +128,17 @@ function FillField({ part, show, options, slide }: FillFieldProps): ReactNode {
 }
 
 function SubjectLine({ slide }: { slide: Slide }): ReactNode {
+  const heads = useHeads(slide).length;
+  const found =
+    heads > 0
+      ? `${counted(heads, "head")} found, kept whole; drag the ring to choose otherwise`
+      : "Subject as it was found; drag its ring on the stage";
   return (
     <div className="mt-3 flex items-center justify-between gap-2 border-t border-line pt-2 text-[13px]">
       <span className="text-soft">
         {slide.subject
           ? `Subject set by hand: ${Math.round(100 * slide.subject.x)} % across, ${Math.round(100 * slide.subject.y)} % down`
-          : "Subject as it was found; drag its ring on the stage"}
+          : found}
       </span>
       {slide.subject && (
         <Button

@@ -7,6 +7,7 @@ import type { Point, View } from "@humming-tide/core/values";
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
 import { edit } from "../../store/edit.ts";
+import { FoundHeads } from "./FoundHeads.tsx";
 import type { HeldEnd } from "./FramingPanel.tsx";
 
 /** One press of an arrow key, as a share of the picture. */
@@ -41,6 +42,7 @@ export function StageOverlay({
     <>
       {safeAreas && <SafeAreas />}
       {single && held && <HeldFrame plan={plan} slot={slot} slide={slide} held={held} />}
+      {single && ring && !held && <FoundHeads plan={plan} slot={slot} slide={slide} />}
       {single && ring && !held && <SubjectRings plan={plan} slot={slot} slide={slide} />}
     </>
   );
