@@ -109,7 +109,7 @@ function studioOf({ folder, database, lock, background, listings }: OpenedFolder
   proxies.on("change", (state) => tell({ kind: "copy", state }));
   library.on("preparing", (medium) => tell({ kind: "preparing", ...medium }));
   const close = async (): Promise<void> => {
-    await Promise.all([queue.close(), checks.close(), proxies.close(), shelf.close()]);
+    await Promise.all([queue.close(), checks.close(), proxies.close(), shelf.close(), library.close()]);
     await background.close();
     await database.sequelize.close();
     await lock.release();

@@ -85,6 +85,10 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
    * stays flat.
    */
   readonly #decoding = pLimit(Math.max(2, availableParallelism()));
+  /** Pictures of an older version whose heads are being looked for, or were. */
+  readonly #headless = new Set<string>();
+  #lookingForHeads = Promise.resolve();
+  #isClosed = false;
   readonly #arriving = new Map<string, Promise<MediaFacts>>();
   readonly #making = new Map<string, Promise<void>>();
   /** Songs that this version of the analysis has heard or is hearing. */
@@ -396,24 +400,47 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   }
 
   /**
-   * The facts of media by content hash; those of pictures that an older version measured are
-   * completed first.
+   * The facts of media by content hash. Those of pictures that an old version measured are
+   * completed: a subject at once, heads later, since looking for them takes half a second each.
    */
   async facts(hashes: readonly string[]): Promise<Map<string, MediaFacts>> {
     const facts = await this.media.getMany(hashes);
-    const unmeasured = [...facts.values()].filter((seen) => isSeen(seen) && isUnmeasured(seen));
-    await Promise.all(
-      unmeasured.map(async (seen) => {
-        const working = this.store.derivedPath(seen.sha256, PICTURE_FILES.working);
-        // A picture whose file is gone is told where it is drawn.
-        const subject = await this.#decoding(() => measureSubject(sharp(working))).catch(() => null);
-        if (!subject || !isSeen(seen)) return;
-        const complete = { ...seen, subject };
-        facts.set(seen.sha256, complete);
-        await this.media.put(complete);
-      }),
+    const seen = [...facts.values()].filter(isSeen);
+    const complete = await Promise.all(
+      seen.filter(({ subject }) => subject === null).map((one) => this.#measured(one)),
     );
+    for (const one of complete) if (one) facts.set(one.sha256, one);
+    this.#lookForHeadsLater(seen.filter(({ subject }) => subject && subject.heads === undefined));
     return facts;
+  }
+
+  /** One picture after the other, beside other work; they are seen when the show is next opened. */
+  #lookForHeadsLater(seen: readonly (PictureFacts | ClipFacts)[]): void {
+    for (const one of seen) {
+      if (this.#headless.has(one.sha256)) continue;
+      this.#headless.add(one.sha256);
+      this.#lookingForHeads = this.#lookingForHeads.then(async () => {
+        if (!this.#isClosed && canLookForFaces()) await this.#measured(one);
+      });
+    }
+  }
+
+  /** Null where the picture's file is gone, which is told where it is drawn, or cannot be kept. */
+  async #measured(seen: PictureFacts | ClipFacts): Promise<PictureFacts | ClipFacts | null> {
+    try {
+      const working = this.store.derivedPath(seen.sha256, PICTURE_FILES.working);
+      const complete = { ...seen, subject: await this.#decoding(() => measureSubject(sharp(working))) };
+      await this.media.put(complete);
+      return complete;
+    } catch {
+      return null;
+    }
+  }
+
+  /** What was left for later stays for the next time; resolves when nothing is written any more. */
+  async close(): Promise<void> {
+    this.#isClosed = true;
+    await this.#lookingForHeads;
   }
 
   /**
@@ -526,10 +553,6 @@ async function makeFiles(
     }
   }
 }
-
-/** Of a version that looked for no subject, or for no heads. */
-const isUnmeasured = ({ subject }: PictureFacts | ClipFacts): boolean =>
-  subject === null || (subject.heads === undefined && canLookForFaces());
 
 /** Content of everything that a show lets see. */
 export const seenHashes = (document: ShowDocument): string[] => [
