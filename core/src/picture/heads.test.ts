@@ -6,7 +6,7 @@ import { placedPicture, restView } from "./framing.ts";
 import type { Rectangle, Size } from "./geometry.ts";
 import { type FoundFace, headAround, importantHeads, subjectOfHeads } from "./heads.ts";
 import { type MoveDirection, ruledViews } from "./moves.ts";
-import { turnBox } from "./subject.ts";
+import { turnBack, turnBox } from "./subject.ts";
 
 const face = (x: number, y: number, height: number, turn: Turn = 0): FoundFace => ({
   box: { x, y, width: 0.75 * height, height },
@@ -44,8 +44,7 @@ describe("heads", () => {
     const upright = headAround(face(0.4, 0.4, 0.2));
     for (const turn of [90, 180, 270] as const) {
       // The picture as it lies before it is turned upright.
-      const back = ((360 - turn) % 360) as Turn;
-      const lying = { ...face(0, 0, 1), box: turnBox(face(0.4, 0.4, 0.2).box, back), turn };
+      const lying = { ...face(0, 0, 1), box: turnBox(face(0.4, 0.4, 0.2).box, turnBack(turn)), turn };
       const head = turnBox(headAround(lying), turn);
       for (const key of ["x", "y", "width", "height"] as const) expect(head[key]).toBeCloseTo(upright[key], 9);
     }
@@ -71,6 +70,27 @@ describe("heads", () => {
         }
         expect(point.x).toBeGreaterThanOrEqual(region.x - 1e-9);
         expect(point.x).toBeLessThanOrEqual(region.x + region.width + 1e-9);
+      }),
+    );
+  });
+
+  it("lie within the picture, wherever a finder sees faces, and their subject can be kept", () => {
+    const far = fc.double({ min: -2, max: 3, noNaN: true });
+    const anywhere = fc.record({ x: far, y: far, turn: fc.constantFrom<Turn>(0, 90, 180, 270) });
+    fc.assert(
+      fc.property(fc.array(anywhere, { minLength: 1, maxLength: 8 }), (places) => {
+        const heads = importantHeads(
+          places.map(({ x, y, turn }) => face(x, y, 0.3, turn)),
+          1.5,
+        );
+        const subject = subjectOfHeads(heads);
+        for (const { x, y, width, height } of [...heads, ...(subject ? [subject.region] : [])])
+          for (const share of [x, y, width, height]) {
+            expect(share).toBeGreaterThanOrEqual(0);
+            expect(share).toBeLessThanOrEqual(1);
+          }
+        // As the facts of a file hold it: a number that is none would be lost on the way.
+        if (subject) expect(JSON.parse(JSON.stringify(subject.point))).toEqual(subject.point);
       }),
     );
   });

@@ -1,6 +1,6 @@
 import type { Turn } from "../show/index.ts";
 import { clamp, type Rectangle } from "./geometry.ts";
-import { type Subject, turnBox } from "./subject.ts";
+import { type Subject, turnBack, turnBox } from "./subject.ts";
 
 /** A face as a finder saw it: from the eyebrows or the hairline to the chin. */
 export interface FoundFace {
@@ -36,14 +36,13 @@ export const MOST_HEADS = 60;
 export function headAround({ box, turn }: Pick<FoundFace, "box" | "turn">): Rectangle {
   const { x, y, width, height } = turnBox(box, turn);
   const head = within(x - EARS * width, y - HAIR * height, x + (1 + EARS) * width, y + (1 + CHIN) * height);
-  return turnBox(head, BACK[turn]);
+  return turnBox(head, turnBack(turn));
 }
-
-const BACK: Readonly<Record<Turn, Turn>> = { 0: 0, 90: 270, 180: 180, 270: 90 };
 
 /**
  * The heads that a picture is about, the largest first: `MOST_HEADS` at most, without those of the
- * background. `aspect` is the picture's width over its height. O(n log n).
+ * background and those that lie beside the picture. `aspect` is the picture's width over its
+ * height. O(n log n).
  */
 export function importantHeads(faces: readonly FoundFace[], aspect: number): Rectangle[] {
   const sizeOf = ({ box }: FoundFace): number => Math.max(box.width * aspect, box.height);
@@ -53,7 +52,8 @@ export function importantHeads(faces: readonly FoundFace[], aspect: number): Rec
   return sorted
     .filter((face) => sizeOf(face) >= BACKGROUND_SHARE * sizeOf(largest))
     .slice(0, MOST_HEADS)
-    .map(headAround);
+    .map(headAround)
+    .filter(({ width, height }) => width > 0 && height > 0);
 }
 
 /**

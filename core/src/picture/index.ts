@@ -60,7 +60,7 @@ export {
 export type { PlannedWords, WordSheet } from "./planned-words.ts";
 export { placeShares, SAFE_SHARES, safeArea } from "./safe-area.ts";
 export { seededChoice } from "./seeded-choice.ts";
-export { type ColourRaster, findSubject, type Subject, subjectAt, turnBox, turnSubject } from "./subject.ts";
+export { type ColourRaster, findSubject, type Subject, subjectAt, turnBack, turnBox, turnSubject } from "./subject.ts";
 export type {
   DrawableImage,
   DrawnWords,

@@ -36,6 +36,9 @@ export function subjectAt(point: Point): Subject {
   return { point, region: { x: along(point.x), y: along(point.y), width: HAND_REGION, height: HAND_REGION } };
 }
 
+/** The turn that takes a turn back. */
+export const turnBack = (turn: Turn): Turn => ((360 - turn) % 360) as Turn;
+
 function turnPoint(point: Point, turn: Turn): Point {
   if (turn === 90) return { x: 1 - point.y, y: point.x };
   if (turn === 180) return { x: 1 - point.x, y: 1 - point.y };

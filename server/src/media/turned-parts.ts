@@ -1,4 +1,4 @@
-import { type FoundFace, type Size, turnBox } from "@humming-tide/core/picture";
+import { type FoundFace, type Size, turnBack, turnBox } from "@humming-tide/core/picture";
 import type { Turn } from "@humming-tide/core/show";
 
 /** A picture as RGB, row by row, three bytes a pixel. */
@@ -12,8 +12,6 @@ interface TurnedPart extends Size {
   readonly y: number;
   readonly turn: Exclude<Turn, 0>;
 }
-
-const BACK: Readonly<Record<TurnedPart["turn"], Turn>> = { 90: 270, 180: 180, 270: 90 };
 
 /**
  * The picture at half its size, turned to its three other sides, on one sheet that is no larger
@@ -74,6 +72,6 @@ export function facesInPart(faces: readonly FoundFace[], sheet: Size, part: Turn
     };
     const [x, y] = [inPart.x + inPart.width / 2, inPart.y + inPart.height / 2];
     if (x < 0 || y < 0 || x >= 1 || y >= 1) return [];
-    return [{ box: turnBox(inPart, BACK[part.turn]), confidence, turn: part.turn }];
+    return [{ box: turnBox(inPart, turnBack(part.turn)), confidence, turn: part.turn }];
   });
 }

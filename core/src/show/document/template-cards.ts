@@ -13,7 +13,9 @@ const templateCardSchema = z.object({
 });
 export type TemplateCard = z.infer<typeof templateCardSchema>;
 
-export const templateCardsSchema = z.array(templateCardSchema).max(50).default([]);
+/** On either side of a passage's pictures. */
+const MOST_CARDS = 50;
+export const templateCardsSchema = z.array(templateCardSchema).max(MOST_CARDS).default([]);
 
 /** What cards say of their show. Song names change with the film and are left out. */
 const SHOW_FACTS = ["title", "event", "date", "client"] as const;
@@ -36,7 +38,7 @@ export function templateCardsOf(
   const firstPicture = slides.findIndex(hasPicture);
   const lastPicture = slides.findLastIndex(hasPicture);
   const asTemplate = (cards: readonly Slide[]): TemplateCard[] =>
-    cards.slice(0, 50).map(({ words, length, stays, style }) => ({
+    cards.slice(0, MOST_CARDS).map(({ words, length, stays, style }) => ({
       words: words.map((block) => ({ ...block, text: withFields(block.text, show) })),
       length,
       stays,

@@ -131,7 +131,7 @@ function SubjectLine({ slide }: { slide: Slide }): ReactNode {
   const heads = useHeads(slide).length;
   const found =
     heads > 0
-      ? `${counted(heads, "head")} found, kept whole; drag the ring to choose otherwise`
+      ? `${counted(heads, "head")} found${slide.views.length > 0 ? "" : ", kept whole"}; drag the ring to choose otherwise`
       : "Subject as it was found; drag its ring on the stage";
   return (
     <div className="mt-3 flex items-center justify-between gap-2 border-t border-line pt-2 text-[13px]">

@@ -10,9 +10,9 @@ import { Field } from "../../ui/Field.tsx";
 import { Notice } from "../../ui/Notice.tsx";
 
 /** What the cards of a template ask for beside the name; what stays empty is left out of them. */
-const CARD_FACTS: Readonly<Record<ShowFact, { label: string; type?: string; hint?: string } | null>> = {
+const CARD_FACTS: Readonly<Record<ShowFact, { label: string; type?: string } | null>> = {
   title: null,
-  event: { label: "Event", hint: "Stands on the cards of the template, as all below; may stay empty." },
+  event: { label: "Event" },
   date: { label: "Date of the event", type: "date" },
   client: { label: "Client" },
 };
@@ -88,6 +88,9 @@ function NewShowDialog({ onClose }: { onClose: () => void }): ReactNode {
               ))}
             </select>
           </label>
+        )}
+        {asked.some((fact) => CARD_FACTS[fact]) && (
+          <p className="text-[13px] text-soft">For the template’s cards. What stays empty is left out of them.</p>
         )}
         {asked.map((fact) => {
           const form = CARD_FACTS[fact];

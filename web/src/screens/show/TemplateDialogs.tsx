@@ -50,7 +50,7 @@ export function SaveTemplateDialog({ onClose }: { onClose: () => void }): ReactN
         autoFocus
         onChange={(event) => setName(event.target.value)}
         onKeyDown={(event) => event.key === "Enter" && name.trim() !== "" && save()}
-        hint="Format, pace, transition and fill; the passages with their settings and cards. No pictures and no song. A template of the same name is replaced."
+        hint="Format and style, passages and their cards; no pictures, no song. It replaces a template of this name."
       />
       {failure && <Notice kind="error">{failure}</Notice>}
     </DialogBox>
