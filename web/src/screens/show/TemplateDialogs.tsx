@@ -50,7 +50,7 @@ export function SaveTemplateDialog({ onClose }: { onClose: () => void }): ReactN
         autoFocus
         onChange={(event) => setName(event.target.value)}
         onKeyDown={(event) => event.key === "Enter" && name.trim() !== "" && save()}
-        hint="Format and style, passages and their cards; no pictures, no song. It replaces a template of this name."
+        hint="Format and style, passages and their cards; no pictures, no song. Replaces an earlier template of this name."
       />
       {failure && <Notice kind="error">{failure}</Notice>}
     </DialogBox>
