@@ -159,7 +159,10 @@ test("outputs are added, changed and taken out; several films are made at once, 
   await named.getByRole("checkbox", { name: "Watermark" }).check();
   await named.getByLabel("Text of the watermark").fill("Proof for the regatta");
   await named.getByRole("radio", { name: "Top left" }).click();
-  await named.getByRole("checkbox", { name: "Only some bars" }).check();
+  await named.getByRole("checkbox", { name: "Only a part of the music" }).check();
+  await named.getByRole("radio", { name: "15 s" }).click();
+  await expect(page.getByRole("button", { name: /Square for the committee.*15 s/ })).toBeVisible();
+  await named.getByRole("radio", { name: "Whole bars" }).click();
   await named.getByLabel("Bars", { exact: true }).fill("3");
   await expect
     .poll(async () => (await document()).outputs.at(-1))

@@ -11,7 +11,7 @@ const TEASER_BARS_A_SLIDE = 1;
 
 /**
  * The outputs that a show usually has, all under the same id, to be given one each when they are
- * taken: the whole film in several sizes, a short one of its loudest bars, one that goes round and
+ * taken: the whole film in several sizes, a short one where it is loudest, one that goes round and
  * round. Sizes are 16:9, 9:16, 1:1 and 4:5.
  */
 export function defaultOutputs(
@@ -38,14 +38,14 @@ export function defaultOutputs(
 }
 
 /**
- * The loudest stretch of whole bars of about so many seconds in a show's songs, by the mean. It
- * begins with a section or a phrase where there is one. The earliest where two are as loud; null
- * for songs without bars, or shorter than that.
+ * The loudest stretch of exactly so many seconds of film in a show's songs, by the mean. It begins on a bar:
+ * with a section or a phrase where there is one. It need not end on a bar: the fade takes what is
+ * left. The earliest where two are as loud; null for songs without bars, or shorter than that.
  */
 export function strongestPart(
   show: Pick<ShowDocument, "songs">,
   analysis: (sha256: string) => MusicAnalysis | undefined,
-  wishedSeconds: Seconds,
+  lengthSeconds: Seconds,
 ): FilmPart | null {
   let best: { readonly part: FilmPart; readonly energy: number } | null = null;
   for (const song of show.songs) {
@@ -60,27 +60,16 @@ export function strongestPart(
     );
     const starts = begun.size > 0 ? [...begun].sort((a, b) => a - b) : [...bars.keys()];
     for (const start of starts) {
-      const part = wholeBars(bars, start, wishedSeconds);
-      if (!part) continue;
-      const energy = meanEnergy(heard, part.startSeconds, part.endSeconds);
+      const startSeconds = bars[start];
+      if (startSeconds === undefined) continue;
+      const endSeconds = startSeconds + lengthSeconds * song.speed;
+      if (endSeconds > heard.musicEndSeconds) continue;
+      const energy = meanEnergy(heard, startSeconds, endSeconds);
       if (!best || energy > best.energy + 1e-9)
-        best = { part: { songId: song.id, ...part, barsPerSlide: null }, energy };
+        best = { part: { songId: song.id, startSeconds, endSeconds, barsPerSlide: null }, energy };
     }
   }
   return best?.part ?? null;
-}
-
-function wholeBars(
-  bars: readonly number[],
-  start: number,
-  wishedSeconds: Seconds,
-): { readonly startSeconds: Seconds; readonly endSeconds: Seconds } | null {
-  const startSeconds = bars[start];
-  if (startSeconds === undefined) return null;
-  const end = nearestIndex(bars, startSeconds + wishedSeconds);
-  // The last bar has no end of its own to end on.
-  if (end <= start || itemAt(bars, end) - startSeconds < wishedSeconds * 0.75) return null;
-  return { startSeconds, endSeconds: itemAt(bars, end) };
 }
 
 function nearestIndex(times: readonly number[], at: number): number {

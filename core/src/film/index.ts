@@ -9,6 +9,6 @@ export { type FilmPlan, type FilmSlot, planFilm } from "./plan-film.ts";
 export { planOutput, withOutput } from "./plan-output.ts";
 export { placeInFilm, type SoundRemark } from "./plan-sound.ts";
 export { DEFAULT_PLACES } from "./plan-words.ts";
-export { showForOutput } from "./show-for-output.ts";
+export { partSeconds, showForOutput, songOfPart } from "./show-for-output.ts";
 export { speechName } from "./speech-name.ts";
 export { applyFitChange, type FitChange, paceText, searchWaysOut, type WayOut, waysOut } from "./ways-out.ts";

@@ -8,6 +8,7 @@ import {
   newShowDocument,
   newShowSong,
   newSlide,
+  SHORT_FILM_SECONDS,
   type ShowDocument,
 } from "../show/index.ts";
 import { musicAnalysis, steadySong } from "../testing/index.ts";
@@ -103,12 +104,13 @@ describe("chapters", () => {
 });
 
 describe("usual outputs", () => {
-  it("hold a teaser of about thirty seconds on whole bars, where the music is loudest", () => {
-    const song = { ...steadySong(60), sections: [], phrases: [0, 16, 40, 64, 90].map((seconds) => seconds) };
-    const loud = {
-      ...song,
-      energy: { stepSeconds: 1, values: Array.from({ length: 122 }, (_, i) => (i >= 64 && i < 96 ? 1 : 0.3)) },
-    };
+  const song = { ...steadySong(60), sections: [], phrases: [0, 16, 40, 64, 90].map((seconds) => seconds) };
+  const loud = {
+    ...song,
+    energy: { stepSeconds: 1, values: Array.from({ length: 122 }, (_, i) => (i >= 64 && i < 96 ? 1 : 0.3)) },
+  };
+
+  it("hold a teaser of thirty seconds where the music is loudest", () => {
     const part = present(strongestPart(show, () => loud, 30));
     expect(part).toMatchObject({ songId: "song 1", startSeconds: 64, endSeconds: 94 });
     const teaser = present(defaultOutputs(show, () => loud).find(({ name }) => name === "Vertical teaser"));
@@ -120,6 +122,27 @@ describe("usual outputs", () => {
         filmFacts(() => loud, facts.seen),
       ).totalFrames,
     ).toBe(30 * 25);
+  });
+
+  it("are as long as was asked for, to the frame, at any tempo and rate; the last change and the fade begin on bars", () => {
+    for (const bpm of [71.3, 97, 128.5, 174])
+      for (const seconds of SHORT_FILM_SECONDS)
+        for (const frameRate of [
+          { num: 25, den: 1 },
+          { num: 30000, den: 1001 },
+        ]) {
+          const heard = steadySong(Math.ceil((120 * bpm) / 240), 60 / bpm, 4, 0.37);
+          const part = present(strongestPart(show, () => heard, seconds));
+          const known = filmFacts(() => heard, facts.seen);
+          const plan = planOutput(show, { ...main, frameRate, part: { ...part, barsPerSlide: 1 } }, known);
+          expect(plan.totalFrames).toBe(Math.round((seconds * frameRate.num) / frameRate.den));
+          const { startSeconds, endSeconds } = present(plan.sound.fadeOut);
+          expect(Math.abs(endSeconds - seconds)).toBeLessThan(0.5 * (frameRate.den / frameRate.num));
+          const onBars = (at: number): boolean =>
+            plan.music.grid.beats.some((beat) => beat.position === 1 && Math.abs(beat.seconds - at) < 0.001);
+          expect([startSeconds, present(lastOf(plan.slots).landing).seconds].map(onBars)).toEqual([true, true]);
+          expect(endSeconds - startSeconds).toBeGreaterThanOrEqual(1.4);
+        }
   });
 
   it("have no part of a song without bars, or of a short one", () => {

@@ -1,9 +1,10 @@
 import type { FilmOutput, FilmPart, ShowDocument, ShowSong, Style, StyleWishes } from "../show/index.ts";
+import type { Seconds } from "../time/index.ts";
 
 /**
  * The show as it is laid for one of its outputs: in its size and rate, without captions where it
- * has none. A part has only the song that it lies on, trimmed to it. Locks that lie outside of a
- * part are passed over (fitShow); voices belong to the whole film and are not in a part.
+ * has none. A part has only the song that it lies on, trimmed to it, and is exactly as long. Locks
+ * outside of a part are passed over (fitShow). Voices belong to the whole film and are not in it.
  */
 export function showForOutput(show: ShowDocument, output: FilmOutput): ShowDocument {
   const { size, frameRate, captions, part } = output;
@@ -31,8 +32,21 @@ const heroesFirst = (slides: ShowDocument["slides"]): ShowDocument["slides"] =>
     ? slides.map((slide) => (slide.hero || slide.rating === "out" ? slide : { ...slide, rating: "maybe" }))
     : slides;
 
-function partOf(show: ShowDocument, { songId, startSeconds, endSeconds, barsPerSlide }: FilmPart): ShowDocument {
-  const song = show.songs.find(({ id }) => id === songId) ?? show.songs[0];
+/** The song that a part is of: where that has gone, the first one; none where there are no songs. */
+export const songOfPart = <Song extends Pick<ShowSong, "id">>(
+  songs: readonly Song[],
+  { songId }: Pick<FilmPart, "songId">,
+): Song | undefined => songs.find(({ id }) => id === songId) ?? songs[0];
+
+/** How long the film of a part is. */
+export const partSeconds = (
+  { startSeconds, endSeconds }: Pick<FilmPart, "startSeconds" | "endSeconds">,
+  { speed }: Pick<ShowSong, "speed">,
+): Seconds => (endSeconds - startSeconds) / speed;
+
+function partOf(show: ShowDocument, filmPart: FilmPart): ShowDocument {
+  const { startSeconds, endSeconds, barsPerSlide } = filmPart;
+  const song = songOfPart(show.songs, filmPart);
   if (!song) return show;
   const trimmed: ShowSong = {
     ...song,
@@ -48,7 +62,8 @@ function partOf(show: ShowDocument, { songId, startSeconds, endSeconds, barsPerS
     ...show,
     songs: [trimmed],
     voices: [],
-    lead: { kind: "song" },
+    // To the nearest frame; the song would be followed to the end of its last frame.
+    lead: { kind: "length", seconds: partSeconds(filmPart, song) },
     slides: heroesFirst(show.slides),
   };
   if (barsPerSlide === null) return part;

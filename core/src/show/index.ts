@@ -70,6 +70,7 @@ export {
   readShowDocument,
   SECTION_ROLES,
   type SectionRole,
+  SHORT_FILM_SECONDS,
   SHOW_DOCUMENT_VERSION,
   type ShowDocument,
   type ShowFact,

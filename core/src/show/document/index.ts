@@ -65,6 +65,7 @@ export {
   mainOutput,
   QUALITIES,
   type Quality,
+  SHORT_FILM_SECONDS,
   type Watermark,
 } from "./outputs.ts";
 export { posterSlide } from "./poster-slide.ts";

@@ -32,7 +32,10 @@ const partSchema = z
   .object({
     /** Of a song that is not in the show (any more): the first one. */
     songId: id,
-    /** Of the song's own decode, on bars; the end exclusive. */
+    /**
+     * Of the song's own decode; the end exclusive. It begins on a bar. It ends on a bar too, or
+     * after a length that was asked for.
+     */
     startSeconds: asSeconds(z.number().nonnegative()),
     endSeconds: asSeconds(z.number().positive()),
     /** How many bars a slide stands; null: as the show's own paces say. */
@@ -41,6 +44,9 @@ const partSchema = z
   .refine(({ startSeconds, endSeconds }) => endSeconds > startSeconds, "a part ends behind its beginning");
 /** The stretch of one song that a short film is laid on. */
 export type FilmPart = z.infer<typeof partSchema>;
+
+/** Lengths that short films are asked for in. Common practice. */
+export const SHORT_FILM_SECONDS = [15, 30, 60, 90] as const;
 
 export const filmOutputSchema = z.object({
   id,

@@ -2,7 +2,7 @@ import { defaultOutputs } from "@humming-tide/core/film";
 import { counted } from "@humming-tide/core/language";
 import { shapeOf } from "@humming-tide/core/picture";
 import { itemAt } from "@humming-tide/core/presence";
-import { addOutput, type FilmOutput, MOST_OUTPUTS } from "@humming-tide/core/show";
+import { addOutput, type FilmOutput, MOST_OUTPUTS, type ShowSong } from "@humming-tide/core/show";
 import { Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { api } from "../../../api.ts";
@@ -14,7 +14,7 @@ import { store, useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { Menu, MenuHeading, MenuItem } from "../../../ui/Menu.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
-import { outputDetails, outputText } from "./output-words.ts";
+import { outputDetails, outputText, partLength } from "./output-words.ts";
 
 interface OutputListProps {
   outputs: readonly FilmOutput[];
@@ -25,6 +25,7 @@ interface OutputListProps {
 /** The show's outputs: tick those that are to be made, press one to change it. */
 export function OutputList({ outputs, editedId, onEdit }: OutputListProps): ReactNode {
   const showId = useShowId();
+  const songs = useOpenShow((show) => show.songs);
   const [unticked, setUnticked] = useState<ReadonlySet<string>>(new Set());
   const [failure, setFailure] = useState<string | null>(null);
   const ticked = outputs.filter(({ id }) => !unticked.has(id));
@@ -68,6 +69,7 @@ export function OutputList({ outputs, editedId, onEdit }: OutputListProps): Reac
           <OutputLine
             key={output.id}
             output={output}
+            songs={songs}
             editedId={editedId}
             unticked={unticked}
             onUnticked={setUnticked}
@@ -81,6 +83,7 @@ export function OutputList({ outputs, editedId, onEdit }: OutputListProps): Reac
 
 interface OutputLineProps {
   output: FilmOutput;
+  songs: readonly ShowSong[];
   editedId: string | null;
   unticked: ReadonlySet<string>;
   onUnticked: (value: ReadonlySet<string>) => void;
@@ -88,7 +91,7 @@ interface OutputLineProps {
 }
 
 /** One output: ticked to be made, pressed to be changed. */
-function OutputLine({ output, editedId, unticked, onUnticked, onEdit }: OutputLineProps): ReactNode {
+function OutputLine({ output, songs, editedId, unticked, onUnticked, onEdit }: OutputLineProps): ReactNode {
   return (
     <li
       className={`flex items-center gap-3 border-t border-line px-3 first:border-t-0 ${output.id === editedId ? "bg-high" : "bg-raised hover:bg-high/60"}`}
@@ -114,7 +117,7 @@ function OutputLine({ output, editedId, unticked, onUnticked, onEdit }: OutputLi
         <ShapeSign shape={shapeOf(output.size)} />
         <span className="min-w-0 flex-1">
           <span className="block truncate text-[15px]">{output.name}</span>
-          <span className="block truncate text-[13px] text-quiet">{outputDetails(output)}</span>
+          <span className="block truncate text-[13px] text-quiet">{outputDetails(output, songs)}</span>
         </span>
         <span className="shrink-0 text-[13px] text-soft tabular-nums">{outputText(output)}</span>
       </button>
@@ -160,9 +163,7 @@ function AddOutput({ onAdded }: { onAdded: (id: string) => void }): ReactNode {
             onAdded(id);
           }}
         >
-          {output.part
-            ? `${output.name}, ${Math.round(output.part.endSeconds - output.part.startSeconds)} s`
-            : output.name}
+          {output.part ? `${output.name}, ${partLength(output.part, show.songs)}` : output.name}
         </MenuItem>
       ))}
     </Menu>

@@ -1,7 +1,16 @@
-import { mainOutput, newShowDocument } from "@humming-tide/core/show";
+import { mainOutput, newShowDocument, newShowSong } from "@humming-tide/core/show";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { outputDetails, outputText, SHARPNESS, shapeName, shapesFor, sharpnessOf, sizeOf } from "./output-words.ts";
+import {
+  outputDetails,
+  outputText,
+  partLength,
+  SHARPNESS,
+  shapeName,
+  shapesFor,
+  sharpnessOf,
+  sizeOf,
+} from "./output-words.ts";
 
 const shape = fc.constantFrom("16:9", "4:5", "1:1", "9:16");
 
@@ -50,9 +59,16 @@ describe("an output in words", () => {
 
   it("tells only what differs from a plain film", () => {
     const plain = { ...output, container: "mp4", quality: "fine", captions: true } as const;
-    expect(outputDetails({ ...plain, part: null, loops: false, watermark: null })).toBe("MP4, fine");
-    expect(outputDetails({ ...plain, container: "player", captions: false, loops: true })).toBe(
+    expect(outputDetails({ ...plain, part: null, loops: false, watermark: null }, [])).toBe("MP4, fine");
+    expect(outputDetails({ ...plain, container: "player", captions: false, loops: true }, [])).toBe(
       "Web player, fine, no captions, loops",
     );
+  });
+
+  it("says how long the film of a part is, as fast as its song is played", () => {
+    const part = { songId: "s", startSeconds: 10, endSeconds: 40, barsPerSlide: null };
+    const song = { ...newShowSong({ id: "s", sha256: "a".repeat(64), fileName: "regatta.flac" }), speed: 1.05 };
+    expect(partLength(part, [{ ...song, speed: 1 }])).toBe("30 s");
+    expect(partLength(part, [song])).toBe("28.6 s");
   });
 });

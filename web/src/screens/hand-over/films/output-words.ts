@@ -1,6 +1,14 @@
+import { partSeconds, songOfPart } from "@humming-tide/core/film";
 import { type Size, shapeOf } from "@humming-tide/core/picture";
 import { present } from "@humming-tide/core/presence";
-import { CONTAINER_FACTS, type Container, type FilmOutput, type Quality } from "@humming-tide/core/show";
+import {
+  CONTAINER_FACTS,
+  type Container,
+  type FilmOutput,
+  type FilmPart,
+  type Quality,
+  type ShowSong,
+} from "@humming-tide/core/show";
 import { frameRateName, NAMED_FRAME_RATES } from "@humming-tide/core/time";
 
 /** The shapes that films are handed over in, the widest first. */
@@ -61,15 +69,21 @@ export function sharpnessOf({ width, height }: Size): Sharpness {
 export const outputText = ({ size, frameRate }: Pick<FilmOutput, "size" | "frameRate">): string =>
   `${size.width} × ${size.height}, ${frameRateName(frameRate)} fps`;
 
+/** "30 s" where it is just so long, else "30.4 s". */
+export function partLength(part: FilmPart, songs: readonly ShowSong[]): string {
+  const seconds = partSeconds(part, songOfPart(songs, part) ?? { speed: 1 });
+  return `${Math.round(seconds * 10) / 10} s`;
+}
+
 /** What an output does beside its size and rate: "MP4, small, no captions, “Proof”". */
-export function outputDetails(output: Omit<FilmOutput, "id">): string {
+export function outputDetails(output: Omit<FilmOutput, "id">, songs: readonly ShowSong[]): string {
   return [
     present(CONTAINERS.find(({ value }) => value === output.container)).label,
     ...(CONTAINER_FACTS[output.container].hasQuality
       ? [present(QUALITY_CHOICES.find(({ value }) => value === output.quality)).label.toLowerCase()]
       : []),
     ...(output.captions ? [] : ["no captions"]),
-    ...(output.part ? [`${Math.round(output.part.endSeconds - output.part.startSeconds)} s`] : []),
+    ...(output.part ? [partLength(output.part, songs)] : []),
     ...(output.loops ? ["loops"] : []),
     ...(output.watermark ? [`“${output.watermark.text}” over it`] : []),
   ].join(", ");
