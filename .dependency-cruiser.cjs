@@ -23,6 +23,12 @@ module.exports = {
       to: { path: "^core/src/", pathNot: allowed("numeric") },
     },
     {
+      name: "colour-stands-alone",
+      severity: "error",
+      from: { path: core("colour"), pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/", pathNot: allowed("colour") },
+    },
+    {
       name: "time-stands-on-errors-alone",
       severity: "error",
       from: { path: core("time") },

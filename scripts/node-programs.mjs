@@ -36,6 +36,7 @@ const SOURCES = [
   "server/src/main.ts",
   "server/src/testing/open-and-wait.ts",
   "server/src/workers/face-worker.ts",
+  "server/src/workers/colour-table-worker.ts",
   "server/src/workers/heic-worker.ts",
   "server/src/workers/listen-task.ts",
   "server/src/workers/speech-worker.ts",

@@ -2,6 +2,7 @@ import type { ClipFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import sharp from "sharp";
+import { type ClipPicture, clipPicture, type PictureStream, pictureFilters, pictureRemark } from "./clip-picture.ts";
 import { frameTimes } from "./clip-times.ts";
 import { inputFile, probe, startFfmpeg } from "./ffmpeg.ts";
 import { mediaError } from "./media-errors.ts";
@@ -26,11 +27,9 @@ const POSTER_SHARE = 0.3;
 const LARGEST_SIDE = 8192;
 const POSTER_LIMIT_MS = 60_000;
 
-interface ProbedStream {
+interface ProbedStream extends PictureStream {
   readonly codec_type?: string;
   readonly codec_name?: string;
-  readonly width?: number;
-  readonly height?: number;
   readonly avg_frame_rate?: string;
   readonly r_frame_rate?: string;
   readonly duration?: string;
@@ -40,7 +39,7 @@ interface ProbedStream {
   readonly sample_aspect_ratio?: string;
   readonly disposition?: { readonly attached_pic?: number };
   readonly tags?: Readonly<Record<string, string>>;
-  readonly side_data_list?: readonly { readonly rotation?: number }[];
+  readonly side_data_list?: readonly { readonly rotation?: number; readonly max_luminance?: string }[];
 }
 
 /**
@@ -53,7 +52,8 @@ export async function takeInClip(original: string, folder: string, signal?: Abor
   if (times.length === 0) throw damaged("no frame of it can be read");
   const pace = framePace(times, video);
   const turnedDegrees = turnOf(video);
-  const poster = await posterFrame(original, durationSeconds * POSTER_SHARE, signal);
+  const picture = clipPicture(video);
+  const poster = await posterFrame(original, picture, durationSeconds * POSTER_SHARE, signal);
   const measures = await writePictureFiles(sharp(poster), folder);
   const { width, height } = await sharp(poster).metadata();
   // The header's length is a claim; the frames are what there is.
@@ -78,7 +78,7 @@ export async function takeInClip(original: string, folder: string, signal?: Abor
         : null,
     remark: cutShort
       ? `The file says ${durationSeconds.toFixed(1)} s, but only ${readSeconds.toFixed(1)} s of pictures are there: it is cut short.`
-      : null,
+      : pictureRemark(picture),
   };
 }
 
@@ -187,16 +187,22 @@ function capturedOf(
  * One whole frame near an instant as PNG, turned as the metadata asks; the first one where the
  * instant has none.
  */
-async function posterFrame(original: string, atSeconds: number, signal?: AbortSignal): Promise<Buffer> {
+async function posterFrame(
+  original: string,
+  picture: ClipPicture,
+  atSeconds: number,
+  signal?: AbortSignal,
+): Promise<Buffer> {
+  const { filters, ...started } = await pictureFilters(picture, "iw*sar:ih", "rgb");
   for (const seconds of [atSeconds, 0]) {
     const { child, finished } = await startFfmpeg(
       [
         ...["-ss", seconds.toFixed(3)],
         ...inputFile(original),
-        ...["-map", "0:V:0", "-frames:v", "1", "-vf", "scale=iw*sar:ih,setsar=1"],
-        ...["-f", "image2pipe", "-c:v", "png", "-"],
+        ...["-map", "0:V:0", "-frames:v", "1", "-vf", [...filters, "setsar=1"].join(",")],
+        ...["-f", "image2pipe", "-pix_fmt", "rgb24", "-c:v", "png", "-"],
       ],
-      { ...(signal ? { signal } : {}), limitMs: POSTER_LIMIT_MS },
+      { ...started, ...(signal ? { signal } : {}), limitMs: POSTER_LIMIT_MS },
     );
     try {
       const chunks: Buffer[] = [];

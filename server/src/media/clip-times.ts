@@ -1,3 +1,4 @@
+import { type ClipPicture, clipPicture, PICTURE_ENTRIES, type PictureStream } from "./clip-picture.ts";
 import { probe } from "./ffmpeg.ts";
 
 /** When a clip's frames begin, as its container says. */
@@ -9,8 +10,7 @@ export interface ClipTimes {
    * counts from.
    */
   readonly firstSeconds: number;
-  /** As the stream is tagged; null where it is not. */
-  readonly colourSpace: string | null;
+  readonly picture: ClipPicture;
 }
 
 /**
@@ -21,17 +21,17 @@ export async function frameTimes(original: string): Promise<number[]> {
   return (await readTimes(original).catch(() => NOTHING)).times;
 }
 
-const NOTHING: { times: number[]; startSeconds: number; colourSpace: string | null } = {
+const NOTHING: { times: number[]; startSeconds: number; picture: ClipPicture } = {
   times: [],
   startSeconds: 0,
-  colourSpace: null,
+  picture: clipPicture({}),
 };
 
 /** What reading single frames needs. O(frames) once. */
 export async function clipTimes(original: string): Promise<ClipTimes> {
-  const { times, startSeconds, colourSpace } = await readTimes(original);
+  const { times, startSeconds, picture } = await readTimes(original);
   const first = times[0] ?? 0;
-  return { starts: times.map((time) => time - first), firstSeconds: first - startSeconds, colourSpace };
+  return { starts: times.map((time) => time - first), firstSeconds: first - startSeconds, picture };
 }
 
 async function readTimes(original: string): Promise<typeof NOTHING> {
@@ -39,7 +39,7 @@ async function readTimes(original: string): Promise<typeof NOTHING> {
     "-select_streams",
     "V:0",
     "-show_entries",
-    "packet=pts_time,flags:format=start_time:stream=color_space",
+    `packet=pts_time,flags:format=start_time:${PICTURE_ENTRIES}`,
   ]);
   const packets = (answer["packets"] ?? []) as { pts_time?: string; flags?: string }[];
   const times = packets
@@ -48,10 +48,9 @@ async function readTimes(original: string): Promise<typeof NOTHING> {
     .filter((time) => Number.isFinite(time))
     .sort((a, b) => a - b);
   const start = Number((answer["format"] as { start_time?: string } | undefined)?.start_time);
-  const space = (answer["streams"] as { color_space?: string }[] | undefined)?.[0]?.color_space;
   return {
     times,
     startSeconds: Number.isFinite(start) ? start : 0,
-    colourSpace: space && space !== "unknown" ? space : null,
+    picture: clipPicture((answer["streams"] as PictureStream[] | undefined)?.[0] ?? {}),
   };
 }

@@ -105,9 +105,11 @@ export const inputFile = (path: string): string[] => [...FENCE, "-i", `file:${pa
  */
 export const ownFile = (path: string): string[] => ["-protocol_whitelist", "file,pipe", "-i", `file:${path}`];
 
-export interface FfmpegLimits {
+export interface FfmpegOptions {
   /** Ends ffmpeg; `finished` then rejects with the signal's reason. */
   readonly signal?: AbortSignal;
+  /** Where it is started: for files that filters name. */
+  readonly folder?: string;
   /** Ends ffmpeg after so long; `finished` then rejects with `time-limit`. */
   readonly limitMs?: number;
 }
@@ -122,10 +124,13 @@ export interface RunningFfmpeg {
 }
 
 /** Starts ffmpeg. The caller owns the child and kills it in `finally`. */
-export async function startFfmpeg(args: readonly string[], limits: FfmpegLimits = {}): Promise<RunningFfmpeg> {
+export async function startFfmpeg(args: readonly string[], limits: FfmpegOptions = {}): Promise<RunningFfmpeg> {
   const { ffmpeg } = await findFfmpeg();
   limits.signal?.throwIfAborted();
-  const child = spawn(ffmpeg, [...SAFE, ...args], { stdio: ["pipe", "pipe", "pipe"] });
+  const child = spawn(ffmpeg, [...SAFE, ...args], {
+    stdio: ["pipe", "pipe", "pipe"],
+    ...(limits.folder === undefined ? {} : { cwd: limits.folder }),
+  });
   let complaints = "";
   child.stderr.on("data", (chunk: Buffer) => {
     complaints = (complaints + chunk.toString()).slice(-4000);

@@ -1,4 +1,6 @@
 import type { ClipFacts } from "@humming-tide/contract";
+import { pictureFilters } from "./clip-picture.ts";
+import { clipTimes } from "./clip-times.ts";
 import { inputFile, startFfmpeg } from "./ffmpeg.ts";
 
 const LONGEST_SIDE = 1280;
@@ -21,15 +23,22 @@ export async function makeProxy(
 ): Promise<void> {
   const { num, den } = clip.frameRate;
   const rate = num / den > HIGHEST_RATE ? String(HIGHEST_RATE) : `${num}/${den}`;
-  const scale = `scale='if(gte(iw*sar,ih),min(${LONGEST_SIDE},trunc(iw*sar/2)*2),-2)':'if(gte(iw*sar,ih),-2,min(${LONGEST_SIDE},trunc(ih/2)*2))',setsar=1`;
-  const { child, finished } = await startFfmpeg([
-    ...inputFile(original),
-    ...["-map", "0:V:0", "-map", "0:a:0?", "-map_metadata", "-1", "-vf", `${scale},fps=${rate}`],
-    ...["-c:v", "libx264", "-preset", "veryfast", "-crf", "21", "-pix_fmt", "yuv420p", "-threads", "2"],
-    ...["-g", String(Math.max(1, Math.round((num / den) * KEY_FRAME_SECONDS)))],
-    ...["-c:a", "aac", "-b:a", "160k", "-ac", "2", "-ar", "48000", "-movflags", "+faststart"],
-    ...["-progress", "pipe:1", "-y", "-f", "mp4", place],
-  ]);
+  const size = `'if(gte(iw*sar,ih),min(${LONGEST_SIDE},trunc(iw*sar/2)*2),-2)':'if(gte(iw*sar,ih),-2,min(${LONGEST_SIDE},trunc(ih/2)*2))'`;
+  const { picture } = await clipTimes(original);
+  const { filters, ...started } = await pictureFilters(picture, size, "yuv");
+  const shown = [...filters, "setsar=1", `fps=${rate}`];
+  const { child, finished } = await startFfmpeg(
+    [
+      ...inputFile(original),
+      ...["-map", "0:V:0", "-map", "0:a:0?", "-map_metadata", "-1", "-vf", shown.join(",")],
+      ...["-color_primaries", "bt709", "-color_trc", "bt709", "-colorspace", "bt709", "-color_range", "tv"],
+      ...["-c:v", "libx264", "-preset", "veryfast", "-crf", "21", "-pix_fmt", "yuv420p", "-threads", "2"],
+      ...["-g", String(Math.max(1, Math.round((num / den) * KEY_FRAME_SECONDS)))],
+      ...["-c:a", "aac", "-b:a", "160k", "-ac", "2", "-ar", "48000", "-movflags", "+faststart"],
+      ...["-progress", "pipe:1", "-y", "-f", "mp4", place],
+    ],
+    started,
+  );
   const stop = (): void => void child.kill("SIGKILL");
   signal.addEventListener("abort", stop);
   try {

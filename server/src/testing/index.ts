@@ -92,4 +92,5 @@ export async function sendFile(
 }
 
 export { NUMBERED_CLIP, numberedClip, readNumber } from "./numbered-clip.ts";
+export { type Patch, type PatchClip, patchClip } from "./patch-clip.ts";
 export { ffmpeg } from "./run-ffmpeg.ts";

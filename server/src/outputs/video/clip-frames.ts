@@ -10,6 +10,7 @@ import {
 import { itemAt, present } from "@humming-tide/core/presence";
 import type { Look, Turn } from "@humming-tide/core/show";
 import { type Canvas, createCanvas, ImageData } from "@napi-rs/canvas";
+import { pictureFilters } from "../../media/clip-picture.ts";
 import { type ClipTimes, clipTimes } from "../../media/clip-times.ts";
 import { inputFile, type RunningFfmpeg, startFfmpeg } from "../../media/ffmpeg.ts";
 import type { RgbaPixels } from "../../planes/index.ts";
@@ -69,12 +70,12 @@ export class ClipFrames {
   }
 }
 
-const TURNS: Readonly<Record<Turn, string>> = { 0: "", 90: "transpose=1,", 180: "hflip,vflip,", 270: "transpose=2," };
-/**
- * Files that do not say which colours they mean: large ones mean BT.709, small ones BT.601. Common
- * practice.
- */
-const HD_HEIGHT = 720;
+const TURNS: Readonly<Record<Turn, readonly string[]>> = {
+  0: [],
+  90: ["transpose=1"],
+  180: ["hflip", "vflip"],
+  270: ["transpose=2"],
+};
 
 class ClipDecoder {
   readonly #original: string;
@@ -142,19 +143,21 @@ class ClipDecoder {
    */
   async #open(index: number): Promise<void> {
     this.close();
-    const { starts, firstSeconds, colourSpace } = this.#times;
+    const { starts, firstSeconds, picture } = this.#times;
     const { width, height } = this.#size;
     const seek = index > 0 ? firstSeconds + (itemAt(starts, index - 1) + itemAt(starts, index)) / 2 : null;
-    const matrix = colourSpace
-      ? ""
-      : `:in_color_matrix=${height >= HD_HEIGHT || width >= HD_HEIGHT ? "bt709" : "bt601"}`;
-    this.#running = await startFfmpeg([
-      ...(seek === null ? [] : ["-ss", seek.toFixed(6)]),
-      ...inputFile(this.#original),
-      ...["-map", "0:V:0", "-an", "-vsync", "0"],
-      ...["-vf", `${TURNS[this.#turn]}scale=${width}:${height}:flags=bicubic+accurate_rnd${matrix}`],
-      ...["-f", "rawvideo", "-pix_fmt", "rgba", "pipe:1"],
-    ]);
+    const [turned, upright] = this.#turn % 180 === 0 ? [width, height] : [height, width];
+    const { filters, ...started } = await pictureFilters(picture, `${turned}:${upright}`, "rgb");
+    this.#running = await startFfmpeg(
+      [
+        ...(seek === null ? [] : ["-ss", seek.toFixed(6)]),
+        ...inputFile(this.#original),
+        ...["-map", "0:V:0", "-an", "-vsync", "0"],
+        ...["-vf", [...filters, ...TURNS[this.#turn]].join(",")],
+        ...["-f", "rawvideo", "-pix_fmt", "rgba", "pipe:1"],
+      ],
+      started,
+    );
     this.#chunks = this.#running.child.stdout[Symbol.asyncIterator]() as AsyncIterator<Buffer, undefined>;
     this.#rest = Buffer.alloc(0);
     this.#shown = index - 1;

@@ -1,0 +1,110 @@
+import { isHdr, needsColourChange } from "@humming-tide/core/colour";
+import { colourTable } from "./colour-tables.ts";
+
+/** What a stream says of its pictures; the words are ffprobe's. */
+export interface ClipPicture {
+  /** As they are stored, before any turning. */
+  readonly width: number;
+  readonly height: number;
+  readonly colourSpace: string | null;
+  readonly transfer: string | null;
+  readonly primaries: string | null;
+  /** Of the screen on which HDR was graded, in candelas a square metre. */
+  readonly peakNits: number | null;
+  readonly isInterlaced: boolean;
+}
+
+/** Fields of ffprobe's streams that `clipPicture` reads. */
+export const PICTURE_ENTRIES =
+  "stream=width,height,color_space,color_transfer,color_primaries,field_order:stream_side_data=max_luminance";
+
+export interface PictureStream {
+  readonly width?: number;
+  readonly height?: number;
+  readonly color_space?: string;
+  readonly color_transfer?: string;
+  readonly color_primaries?: string;
+  readonly field_order?: string;
+  readonly side_data_list?: readonly { readonly max_luminance?: string }[];
+}
+
+export function clipPicture(stream: PictureStream): ClipPicture {
+  return {
+    width: stream.width ?? 0,
+    height: stream.height ?? 0,
+    colourSpace: said(stream.color_space),
+    transfer: said(stream.color_transfer),
+    primaries: said(stream.color_primaries),
+    peakNits: peakOf(stream.side_data_list?.find(({ max_luminance }) => max_luminance !== undefined)?.max_luminance),
+    isInterlaced: ["tt", "bb", "tb", "bt"].includes(stream.field_order ?? ""),
+  };
+}
+
+const said = (name: string | undefined): string | null => (name && name !== "unknown" ? name : null);
+
+/** Nobody grades brighter than the standard can say, or darker than an ordinary screen. */
+const [LEAST_PEAK, MOST_PEAK] = [400, 10_000];
+
+/** A fraction, "10000000/10000". Rounded to hundreds, so that few tables are made. */
+function peakOf(fraction: string | undefined): number | null {
+  const [over, under] = (fraction ?? "").split("/").map(Number);
+  const nits = Math.round((over ?? 0) / (under ?? 1) / 100) * 100;
+  return nits >= LEAST_PEAK && nits <= MOST_PEAK ? nits : null;
+}
+
+/**
+ * Files that do not say which matrix made their colours: those of high definition mean BT.709,
+ * smaller ones BT.601. Common practice.
+ */
+const isHighDefinition = ({ width, height }: ClipPicture): boolean =>
+  Math.min(width, height) >= 720 || Math.max(width, height) >= 1280;
+
+/** What ffmpeg is told so that a clip looks as it was meant, on a screen of BT.709. */
+export interface PictureFilters {
+  /** In order, for `-vf`. */
+  readonly filters: readonly string[];
+  /** Where ffmpeg is started, since a filter names a file there. */
+  readonly folder?: string;
+}
+
+/**
+ * Filters that make a clip's pictures whole frames of a size in the colours of BT.709: fields
+ * become frames, the matrix is the file's own, HDR and wide colours go through a table
+ * (core/colour). `scale` is ffmpeg's, without its colours: "1280:720". The pictures are RGB, or
+ * 8-bit YUV of BT.709 in its usual range.
+ */
+export async function pictureFilters(
+  picture: ClipPicture,
+  scale: string,
+  wanted: "rgb" | "yuv",
+): Promise<PictureFilters> {
+  const whole = picture.isInterlaced ? ["bwdif=mode=send_frame"] : [];
+  const from = picture.colourSpace ? "" : `:in_color_matrix=${matrixOf(picture)}`;
+  const scaled = `scale=${scale}:${ROUNDED}${from}`;
+  const last = wanted === "yuv" ? ["format=yuv420p"] : [];
+  if (!needsColourChange(picture))
+    return { filters: [...whole, `${scaled}${wanted === "yuv" ? TO_YUV : ""}`, ...last] };
+  const { folder, fileName } = await colourTable(picture);
+  const table = ["format=gbrp10le", `lut3d=file=${fileName}:interp=tetrahedral`];
+  return {
+    filters: [...whole, scaled, ...table, ...(last.length > 0 ? [`scale=${ROUNDED}${TO_YUV}`, ...last] : [])],
+    folder,
+  };
+}
+
+const ROUNDED = "flags=bicubic+accurate_rnd";
+const TO_YUV = ":out_color_matrix=bt709:out_range=tv";
+
+function matrixOf(picture: ClipPicture): string {
+  if (isHdr(picture)) return "bt2020";
+  return isHighDefinition(picture) ? "bt709" : "bt601";
+}
+
+/** What was done to the pictures, for people; null where nothing was. */
+export function pictureRemark(picture: ClipPicture): string | null {
+  const remarks = [
+    ...(isHdr(picture) ? ["It was filmed in HDR and is shown in the usual colours (tone curve of BT.2390)."] : []),
+    ...(picture.isInterlaced ? ["It is interlaced; whole frames are made of its fields."] : []),
+  ];
+  return remarks.length > 0 ? remarks.join(" ") : null;
+}
