@@ -159,6 +159,27 @@ describe("what comes in", () => {
     );
   });
 
+  it("keeps the colours of Display P3 in HEIC as in any other file, within 3 of 255", async () => {
+    // Made by a program outside the project (heif-enc 1.15) from P3 values, with the profile.
+    const content = await readFile(new URL("../testing/fixtures/display-p3.heic", import.meta.url));
+    const { folder } = await intake("p3.heic", content, "image/heic");
+    const { data, info } = await sharp(path.join(folder, PICTURE_FILES.working))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    // P3 to sRGB: transfer curve of IEC 61966-2-1, and the matrix of CSS Color 4 between the two.
+    const painted = [
+      [230, 40, 30],
+      [30, 200, 60],
+      [40, 60, 220],
+      [200, 180, 150],
+    ].map(srgbOfDisplayP3);
+    for (const [i, wanted] of painted.entries()) {
+      const at = ((i < 2 ? 40 : 120) * info.width + (i % 2 === 0 ? 60 : 180)) * 3;
+      for (const [c, value] of wanted.entries())
+        expect(Math.abs(itemAt([...data], at + c) - value), `colour ${i}, channel ${c}`).toBeLessThanOrEqual(3);
+    }
+  });
+
   it("says that a file moves, and takes its first picture", async () => {
     const frames = await Promise.all([1, 2, 3].map((i) => stripedJpeg(i, 64, 48)));
     const gif = await sharp(frames, { join: { animated: true } })
@@ -280,3 +301,19 @@ describe("what comes in", () => {
     await expect(intake("bomb.png", png)).rejects.toThrow(/300 million pixels|damaged/);
   });
 });
+
+/** CSS Color Module Level 4, section 17: Display P3 to sRGB, out of gamut values cut off. */
+function srgbOfDisplayP3(p3: readonly number[]): number[] {
+  const linear = p3.map((value) =>
+    value / 255 <= 0.04045 ? value / 255 / 12.92 : ((value / 255 + 0.055) / 1.055) ** 2.4,
+  );
+  return [
+    [1.2249401763, -0.2249401763, 0],
+    [-0.0420569547, 1.0420569547, 0],
+    [-0.0196375546, -0.0786360455, 1.0982736001],
+  ].map((row) => {
+    const light = row.reduce((sum, weight, c) => sum + weight * itemAt(linear, c), 0);
+    const code = light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055;
+    return Math.max(0, Math.min(255, 255 * code));
+  });
+}

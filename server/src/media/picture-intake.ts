@@ -6,6 +6,7 @@ import { decodeHeic } from "../workers/decode-heic.ts";
 import { withoutPaths } from "./ffmpeg.ts";
 import { mediaError } from "./media-errors.ts";
 import { type PictureMeasures, writePictureFiles } from "./picture-files.ts";
+import { withProfile } from "./with-profile.ts";
 import { zoneMinutesOf } from "./zone-minutes.ts";
 
 /**
@@ -66,10 +67,10 @@ interface Decoded {
 
 /** Opens a picture that was looked at before, upright. */
 export async function decodePicture(original: string, mime: string): Promise<Decoded> {
-  const { compression } = await sharp(original, { limitInputPixels: LARGEST_PIXELS }).metadata();
+  const { compression, icc } = await sharp(original, { limitInputPixels: LARGEST_PIXELS }).metadata();
   // HEVC inside a HEIF file is what phones write; the general decoder has AV1 only.
   const heic = compression === "hevc" || (compression === undefined && /hei[cf]$/.test(mime));
-  return heic ? heicPicture(original) : anyPicture(original);
+  return heic ? heicPicture(original, icc) : anyPicture(original);
 }
 
 async function anyPicture(original: string): Promise<Decoded> {
@@ -82,9 +83,9 @@ async function anyPicture(original: string): Promise<Decoded> {
  * The decoder turns the picture as the file's own boxes say; its Exif orientation repeats that and
  * is not applied again (ISO/IEC 23008-12).
  */
-async function heicPicture(original: string): Promise<Decoded> {
+async function heicPicture(original: string, profile: Uint8Array | undefined): Promise<Decoded> {
   const { width, height, pixels } = await decodeHeic(original);
-  return { picture: sharp(pixels, { raw: { width, height, channels: 4 } }), size: { width, height } };
+  return { picture: await withProfile(pixels, { width, height }, profile), size: { width, height } };
 }
 
 function explain(cause: unknown): unknown {
