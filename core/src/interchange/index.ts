@@ -20,6 +20,7 @@ export { writeSlotTable } from "./slot-table/index.ts";
 export {
   compareTimings,
   type ImportedTimeline,
+  mediaNames,
   type Timeline,
   type TimingDifference,
   timelineOf,

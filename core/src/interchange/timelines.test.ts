@@ -1,11 +1,14 @@
+import { createHash } from "node:crypto";
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { filmFacts, planFilm } from "../film/index.ts";
 import { itemAt, present } from "../presence/index.ts";
 import { newCard, newPassage, newShowDocument, newShowSong, newSlide, type ShowDocument } from "../show/index.ts";
-import { steadySong } from "../testing/index.ts";
+import { propertyRuns, steadySong } from "../testing/index.ts";
 import { NAMED_FRAME_RATES } from "../time/index.ts";
 import {
   compareTimings,
+  mediaNames,
   readEditList,
   readOtio,
   type Timeline,
@@ -62,6 +65,65 @@ const timelineAt = (rate: keyof typeof NAMED_FRAME_RATES, show = base): Timeline
   const document = { ...show, frameRate: NAMED_FRAME_RATES[rate] };
   return timelineOf(document, planFilm(document, facts));
 };
+
+describe("names of media", () => {
+  const anyName = fc.oneof(
+    fc.constantFrom(
+      "IMG_0001.JPG",
+      "img_0001.jpg",
+      "IMG_0001",
+      "a/b/IMG_0001.JPG",
+      "..",
+      "",
+      "\u0000.mp4",
+      "é.png",
+      "e\u0301.png",
+    ),
+    fc.string({ unit: "binary", maxLength: 40 }),
+  );
+
+  it("are one a content, no two alike for any file system, and the same whatever the order of slides", () => {
+    fc.assert(
+      fc.property(fc.array(anyName, { maxLength: 12 }), fc.nat(99), (fileNames, seed) => {
+        const shown = fileNames.map((fileName, i) =>
+          newSlide({ id: `s${i}`, sha256: createHash("sha256").update(`${i}`).digest("hex"), fileName }),
+        );
+        const given = mediaNames({ slides: shown, songs: [], voices: [] });
+        expect(given.size).toBe(fileNames.length);
+        const lower = [...given.values()].map((name) => name.normalize("NFC").toLowerCase());
+        expect(new Set(lower).size).toBe(fileNames.length);
+        for (const name of given.values()) expect(name).toMatch(/^(?!\.)[^\p{C}<>:"/\\|?*]+$/u);
+        const turned = [...shown.slice(seed % 12), ...shown.slice(0, seed % 12)];
+        expect(new Map([...mediaNames({ slides: turned, songs: [], voices: [] })].sort())).toEqual(
+          new Map([...given].sort()),
+        );
+      }),
+      { numRuns: propertyRuns },
+    );
+  });
+
+  it("of two cameras that both wrote one name are told apart in timeline, edit list and table", () => {
+    const twice = {
+      ...base,
+      slides: base.slides.map((slide) =>
+        slide.id === "s0" || slide.id === "s1" ? { ...slide, fileName: "IMG_0001.jpg" } : slide,
+      ),
+    };
+    const timeline = timelineAt("25", twice);
+    const [first, second] = [0, 1].map((i) => `IMG_0001-${hashOf(i).slice(0, 6)}`);
+    // The hashes of this test differ only at their end.
+    const found = timeline.items.map(({ fileName }) => fileName).filter((name) => name?.startsWith("IMG_0001"));
+    expect(new Set(found).size).toBe(2);
+    expect(found[0]).toContain(first);
+    expect(found[1]).toContain(second);
+    for (const name of found) {
+      expect(writeOtio({ ...timeline, mediaFolder: "media/" })).toContain(`"target_url": "media/${name}"`);
+      expect(writeEditList(timeline)).toContain(`CLIP NAME: ${name}`);
+      expect(writeSlotTable(timeline)).toContain(`${name}`);
+    }
+    expect(compareTimings(timeline, readEditList(writeEditList(timeline), timeline.rate))).toEqual([]);
+  });
+});
 
 describe("an OpenTimelineIO file", () => {
   it("is as it is written down", async () => {

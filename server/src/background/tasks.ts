@@ -109,12 +109,14 @@ export const tasks = {
     task: { document, output, facts },
     format,
     folder,
+    mediaFolder,
   }: {
     readonly task: PlanTask;
     readonly format: FilmFileFormat;
     readonly folder: DataFolder;
+    readonly mediaFolder: string;
   }): Promise<FilmFile> {
-    return filmFile(document, planned(document, output, facts), format, folder);
+    return filmFile(document, planned(document, output, facts), format, folder, mediaFolder);
   },
 
   /** Of the analysis that a file holds; null where it holds none. */

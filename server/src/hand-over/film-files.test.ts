@@ -1,13 +1,17 @@
 import { execFileSync } from "node:child_process";
-import { readFile, writeFile } from "node:fs/promises";
+import { createHash } from "node:crypto";
+import { createWriteStream } from "node:fs";
+import { readdir, readFile, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { itemAt } from "@humming-tide/core/presence";
-import { newPassage, type ShowDocument } from "@humming-tide/core/show";
+import { pipeline } from "node:stream/promises";
+import { itemAt, present } from "@humming-tide/core/presence";
+import { newPassage, type ShowDocument, type Slide } from "@humming-tide/core/show";
 import { parseMidi } from "midi-file";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { WebVTTParser } from "webvtt-parser";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
 import { FILM_FILES, type FilmFileFormat } from "./film-files.ts";
+import { timelineFolder } from "./timeline-folder.ts";
 
 let studio: FilmStudio;
 let show: ShowDocument;
@@ -35,6 +39,38 @@ describe("files for other tools", () => {
       expect(name).toBe(`Closing night ąę Ночь, ${FILM_FILES[format].what}.${format}`);
       expect(bytes.length).toBeGreaterThan(50);
     }
+  });
+
+  it("come in one folder with all media, under the names that the timeline gives them", async () => {
+    const [first, second] = show.slides;
+    const camera = (slide: Slide): Slide => ({ ...slide, fileName: "IMG_0001.jpg" });
+    const slides = [camera(present(first)), camera(present(second)), ...show.slides.slice(2)];
+    const { planner, library } = studio.studio;
+    const { name, content } = await timelineFolder({ ...show, slides }, planner, library);
+    expect(name).toBe("Closing night ąę Ночь, for other tools.zip");
+    const place = path.join(studio.folder, name);
+    await pipeline(content, createWriteStream(place));
+    const unpacked = path.join(studio.folder, "unpacked");
+    // Another program's view of it.
+    execFileSync("python3", ["-m", "zipfile", "-e", place, unpacked]);
+    const folder = path.join(unpacked, "Closing night ąę Ночь");
+    expect(await readdir(folder)).toHaveLength(Object.keys(FILM_FILES).length + 1);
+    const timeline = JSON.parse(
+      await readFile(path.join(folder, "Closing night ąę Ночь, timeline.otio"), "utf8"),
+    ) as unknown;
+    const urls = [...JSON.stringify(timeline).matchAll(/"target_url":"([^"]*)"/g)].map(([, url]) =>
+      decodeURIComponent(url ?? ""),
+    );
+    expect(new Set(urls).size).toBe(21);
+    for (const url of urls) expect((await stat(path.join(folder, url))).size).toBeGreaterThan(0);
+    const hashes = await Promise.all(
+      [...new Set(urls)].map(async (url) =>
+        createHash("sha256")
+          .update(await readFile(path.join(folder, url)))
+          .digest("hex"),
+      ),
+    );
+    expect(new Set(hashes)).toEqual(new Set([...slides, ...show.songs].map(({ sha256 }) => sha256)));
   });
 
   it("hold chapters and grid as other readers read them", async () => {

@@ -37,7 +37,8 @@ export interface FilmFile {
 }
 
 /**
- * One of the files of a show's film as it is laid; pictures are read from the data folder. Throws
+ * One of the files of a show's film as it is laid; pictures are read from the data folder.
+ * `mediaFolder` is where another program finds the media, seen from the file; "": beside it. Throws
  * what the writer throws.
  */
 export async function filmFile(
@@ -45,10 +46,11 @@ export async function filmFile(
   plan: FilmPlan,
   format: FilmFileFormat,
   folder: DataFolder,
+  mediaFolder: string,
 ): Promise<FilmFile> {
   const { mime, what } = FILM_FILES[format];
   const name = `${safeFileName(show.title, "Film")}, ${what}.${format}`;
-  return { name, mime, bytes: await bytesOf(new ContentStore(folder), show, plan, format) };
+  return { name, mime, bytes: await bytesOf(new ContentStore(folder), show, plan, format, mediaFolder) };
 }
 
 async function bytesOf(
@@ -56,11 +58,12 @@ async function bytesOf(
   show: ShowDocument,
   plan: FilmPlan,
   format: FilmFileFormat,
+  mediaFolder: string,
 ): Promise<Uint8Array> {
   const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
   switch (format) {
     case "otio":
-      return encode(writeOtio(timelineOf(show, plan)));
+      return encode(writeOtio(timelineOf(show, plan, mediaFolder)));
     case "edl":
       return encode(writeEditList(timelineOf(show, plan)));
     case "csv":

@@ -98,7 +98,7 @@ export function createApp(parts: AppParts): Express {
   app.use("/api", liveRoutes(parts.wire));
   app.use("/api", exportRoutes(parts));
   app.use("/api", checkRoutes(parts.shows, parts.checks));
-  app.use("/api", filmFileRoutes(parts.shows, parts.planner));
+  app.use("/api", filmFileRoutes(parts));
   app.use("/api", deliveryRoutes(parts));
   app.use("/api", clientPageRoutes(parts.clientPages));
   app.use("/api", packageRoutes(parts));

@@ -1,4 +1,3 @@
-import { pipeline } from "node:stream/promises";
 import type { PackageEvent } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
 import type { ShowDocument } from "@humming-tide/core/show";
@@ -9,6 +8,7 @@ import type { MediaLibrary } from "../media/media-library.ts";
 import { openPackage, writePackage } from "../package/index.ts";
 import type { ShowStore } from "../store/show-store.ts";
 import { bodyOf, brokenOff } from "./request-body.ts";
+import { sendZip } from "./send-zip.ts";
 
 interface PackageServices {
   readonly shows: ShowStore;
@@ -34,11 +34,7 @@ export function packageRoutes({ shows, library, background }: PackageServices): 
   router.get("/shows/:id/package", async (request, response) => {
     const document = await readable(request.params.id);
     const content = await writePackage(document, library);
-    response.attachment(`${safeFileName(document.title, "Show")}.tide.zip`).type("application/zip");
-    await pipeline(content, response).catch((error: unknown) => {
-      // The receiver went away; nothing is left behind.
-      if ((error as { code?: string }).code !== "ERR_STREAM_PREMATURE_CLOSE") throw error;
-    });
+    await sendZip(response, `${safeFileName(document.title, "Show")}.tide.zip`, content);
   });
 
   /**

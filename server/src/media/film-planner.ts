@@ -32,10 +32,10 @@ export class FilmPlanner {
     return facts && this.#background.run("filmSeconds", { document, output: null, facts });
   }
 
-  /** A file for other tools. */
-  async filmFile(document: ShowDocument, format: FilmFileFormat): Promise<FilmFile> {
+  /** A file for other tools. `mediaFolder` is where the media lie, seen from it: "media/". */
+  async filmFile(document: ShowDocument, format: FilmFileFormat, mediaFolder = ""): Promise<FilmFile> {
     const task = await this.#task(document, null);
-    return this.#background.run("filmFile", { task, format, folder: this.#library.store.folder });
+    return this.#background.run("filmFile", { task, format, folder: this.#library.store.folder, mediaFolder });
   }
 
   async #task(document: ShowDocument, output: FilmOutput | null): Promise<PlanTask> {

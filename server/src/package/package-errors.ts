@@ -20,7 +20,7 @@ export const packageError = errorsOf({
   "media-missing": {
     meaning: BAD,
     text: ({ fileName }: { fileName: string }) =>
-      `"${fileName}" is not in the data folder any more, so the package would not be whole. Bring the file in again, ` +
+      `"${fileName}" is not in the data folder any more, so this would not be whole. Bring the file in again, ` +
       "or take it out of the show.",
   },
 });

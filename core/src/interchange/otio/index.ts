@@ -37,7 +37,7 @@ export function writeOtio(timeline: Timeline): string {
             },
           ]
         : [];
-    return [...transition, clipOf(item, timeline.rate)];
+    return [...transition, clipOf(item, timeline)];
   });
   const markers = timeline.chapters.map(({ title, startFrame, endFrame }) => ({
     OTIO_SCHEMA: "Marker.2",
@@ -63,7 +63,7 @@ export function writeOtio(timeline: Timeline): string {
         track("Pictures", "Video", video),
         ...(["song", "voice", "clip"] as const).flatMap((kind) =>
           lanesOf(timeline.sounds.filter((sound) => sound.kind === kind)).map((lane, index) =>
-            track(`${SOUND_NAMES[kind]} ${index + 1}`, "Audio", soundTrack(lane, rate)),
+            track(`${SOUND_NAMES[kind]} ${index + 1}`, "Audio", soundTrack(lane, timeline)),
           ),
         ),
       ],
@@ -97,7 +97,7 @@ const track = (name: string, kind: "Video" | "Audio", children: readonly Json[])
   children,
 });
 
-function clipOf(item: TimelineItem, rate: FrameRate): Json {
+function clipOf(item: TimelineItem, { rate, mediaFolder }: Timeline): Json {
   const { name, clip, startFrame, endFrame, landingSeconds, landingErrorMs, landingKind, words } = item;
   const isChanged = clip !== null && Math.abs(clip.speed - 1) > 1e-6;
   const start = clip ? Math.round(clip.startSeconds * framesPerSecond(rate)) : 0;
@@ -126,13 +126,13 @@ function clipOf(item: TimelineItem, rate: FrameRate): Json {
       : [],
     markers: [],
     enabled: true,
-    media_references: { DEFAULT_MEDIA: mediaReference(item.fileName, item.fileName === null ? words : []) },
+    media_references: { DEFAULT_MEDIA: mediaReference(item.fileName, mediaFolder, words) },
     active_media_reference_key: "DEFAULT_MEDIA",
   };
 }
 
-/** Files are named as they came in, relative to where the timeline lies. */
-function mediaReference(fileName: string | null, words: readonly string[]): Json {
+/** A file, relative to where the timeline lies; for a card, its words. */
+function mediaReference(fileName: string | null, mediaFolder: string, words: readonly string[]): Json {
   if (fileName === null)
     return {
       OTIO_SCHEMA: "GeneratorReference.1",
@@ -149,7 +149,7 @@ function mediaReference(fileName: string | null, words: readonly string[]): Json
     name: fileName,
     available_range: null,
     available_image_bounds: null,
-    target_url: fileName.split("/").map(encodeURIComponent).join("/"),
+    target_url: `${mediaFolder}${encodeURIComponent(fileName)}`,
   };
 }
 
@@ -164,7 +164,7 @@ function lanesOf(sounds: readonly TimelineSound[]): TimelineSound[][] {
   return lanes;
 }
 
-function soundTrack(sounds: readonly TimelineSound[], rate: FrameRate): Json[] {
+function soundTrack(sounds: readonly TimelineSound[], { rate, mediaFolder }: Timeline): Json[] {
   const fps = framesPerSecond(rate);
   const children: Json[] = [];
   let at = 0;
@@ -189,7 +189,7 @@ function soundTrack(sounds: readonly TimelineSound[], rate: FrameRate): Json[] {
       effects: [],
       markers: [],
       enabled: true,
-      media_references: { DEFAULT_MEDIA: mediaReference(fileName, []) },
+      media_references: { DEFAULT_MEDIA: mediaReference(fileName, mediaFolder, []) },
       active_media_reference_key: "DEFAULT_MEDIA",
     });
     at = end;

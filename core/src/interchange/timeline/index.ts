@@ -3,6 +3,9 @@ import { clipAt } from "../../picture/index.ts";
 import { itemAt } from "../../presence/index.ts";
 import { type ShowDocument, takeOf } from "../../show/index.ts";
 import { type FrameRate, type Frames, framesPerSecond, type Milliseconds, type Seconds } from "../../time/index.ts";
+import { mediaNames } from "./media-names.ts";
+
+export { mediaNames };
 
 /**
  * A film as other programs lay it out: plain data that every writer of open timelines reads. Frames
@@ -12,6 +15,8 @@ export interface Timeline {
   readonly name: string;
   readonly rate: FrameRate;
   readonly totalFrames: Frames;
+  /** Where the files lie, seen from the timeline: "media/"; "": beside it. */
+  readonly mediaFolder: string;
   readonly items: readonly TimelineItem[];
   readonly sounds: readonly TimelineSound[];
   readonly chapters: readonly Chapter[];
@@ -20,7 +25,7 @@ export interface Timeline {
 export interface TimelineItem {
   /** What people call it. */
   readonly name: string;
-  /** Null for a card, which is only words. */
+  /** As `mediaNames` has it; null for a card, which is only words. */
   readonly fileName: string | null;
   /** The slots tile the film. */
   readonly startFrame: Frames;
@@ -49,24 +54,29 @@ export interface TimelineSound {
 }
 
 /** A planned film as a timeline. O(slots + sounds). */
-export function timelineOf(show: ShowDocument, plan: FilmPlan): Timeline {
+export function timelineOf(show: ShowDocument, plan: FilmPlan, mediaFolder = ""): Timeline {
+  const names = mediaNames(show);
   return {
     name: show.title,
     rate: plan.rate,
     totalFrames: plan.totalFrames,
-    items: plan.slots.map((slot) => itemOf(show, slot, plan.rate)),
-    sounds: soundsOf(show, plan),
+    mediaFolder,
+    items: plan.slots.map((slot) => itemOf(names, slot, plan.rate)),
+    sounds: soundsOf(show, names, plan),
     chapters: chaptersOf(show, plan),
   };
 }
 
-function itemOf(show: ShowDocument, slot: FilmSlot, rate: FrameRate): TimelineItem {
+type MediaNames = ReadonlyMap<string, string>;
+
+function itemOf(names: MediaNames, slot: FilmSlot, rate: FrameRate): TimelineItem {
+  const fileName = slot.sha256 === null ? null : (names.get(slot.sha256) ?? slot.name);
   const { startFrame, endFrame, transitionIn, clip, words } = slot;
   const first = clip && clipAt(clip, slot.index, startFrame);
   const { kind, startFrame: from, endFrame: to } = transitionIn;
   return {
-    name: slot.name,
-    fileName: slot.picture === null ? null : (show.slides[slot.slideIndex]?.fileName ?? slot.name),
+    name: fileName ?? slot.name,
+    fileName,
     startFrame,
     endFrame,
     transition: kind === "cut" ? { kind, startFrame, endFrame: startFrame } : { kind, startFrame: from, endFrame: to },
@@ -78,10 +88,10 @@ function itemOf(show: ShowDocument, slot: FilmSlot, rate: FrameRate): TimelineIt
   };
 }
 
-function soundsOf(show: ShowDocument, { sound }: FilmPlan): TimelineSound[] {
-  const songs = new Map(show.songs.map((song) => [song.id, song.fileName]));
-  const voices = new Map(show.voices.map((voice) => [voice.id, takeOf(voice).fileName]));
-  const slides = new Map(show.slides.map((slide) => [slide.id, slide.fileName]));
+function soundsOf(show: ShowDocument, names: MediaNames, { sound }: FilmPlan): TimelineSound[] {
+  const songs = new Map(show.songs.map(({ id, sha256 }) => [id, names.get(sha256)]));
+  const voices = new Map(show.voices.map((voice) => [voice.id, names.get(takeOf(voice).sha256)]));
+  const slides = new Map(show.slides.map(({ id, sha256 }) => [id, sha256 === null ? undefined : names.get(sha256)]));
   return sound.pieces.flatMap(({ owner, time }): TimelineSound[] => {
     const [first, last] = [time[0], time.at(-1)];
     const fileName = { song: songs, voice: voices, clip: slides }[owner.kind].get(owner.id);

@@ -67,9 +67,20 @@ export function FilesView({ plan }: { plan: FilmPlan }): ReactNode {
     <div className="min-w-0 flex-1 overflow-y-auto px-6 py-4">
       <h1 className="mb-1 text-xl">For other tools</h1>
       <p className="mb-4 text-[13px] text-soft">
-        The film as the show is laid now{isSaved ? "" : ", once it is saved"}. Files are named as they came in: put a
-        timeline beside them, and the other program finds them.
+        The film as the show is laid now{isSaved ? "" : ", once it is saved"}.
       </p>
+      <div className="mb-3 flex items-start gap-3 rounded-lg border border-line bg-raised px-4 py-3">
+        <div className="min-w-0 flex-1">
+          <h2 className="text-[15px]">
+            Folder with media <span className="text-[13px] text-quiet">.zip</span>
+          </h2>
+          <p className="mt-0.5 text-[13px] text-soft">
+            All files below, and every picture, clip, song and voice of the film. Unpack it and open the timeline: the
+            other program finds everything. Files of the same name are told apart.
+          </p>
+        </div>
+        <DownloadLink href={`/api/shows/${showId}/film-folder`} name="Folder with media" />
+      </div>
       <ul className="grid grid-cols-2 gap-3">
         {FILES.map((file) => {
           const against = reasonAgainst(file);
@@ -82,14 +93,7 @@ export function FilesView({ plan }: { plan: FilmPlan }): ReactNode {
                 <p className="mt-0.5 text-[13px] text-soft">{against ?? file.text}</p>
               </div>
               {against === null && (
-                <a
-                  href={`/api/shows/${showId}/film-files/${file.format}`}
-                  download
-                  aria-label={`Download ${file.name}`}
-                  className="inline-flex shrink-0 items-center gap-1.5 rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px] hover:border-line-strong"
-                >
-                  <Download size={14} aria-hidden /> Download
-                </a>
+                <DownloadLink href={`/api/shows/${showId}/film-files/${file.format}`} name={file.name} />
               )}
             </li>
           );
@@ -97,5 +101,18 @@ export function FilesView({ plan }: { plan: FilmPlan }): ReactNode {
       </ul>
       <CompareTimings plan={plan} />
     </div>
+  );
+}
+
+function DownloadLink({ href, name }: { href: string; name: string }): ReactNode {
+  return (
+    <a
+      href={href}
+      download
+      aria-label={`Download ${name}`}
+      className="inline-flex shrink-0 items-center gap-1.5 rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px] hover:border-line-strong"
+    >
+      <Download size={14} aria-hidden /> Download
+    </a>
   );
 }
