@@ -1,13 +1,20 @@
 import type { FilmFacts, FilmPlan, FilmSlot } from "../film/index.ts";
-import { areaOf, type Rectangle, type Size, shapeOf, showsRegion, turnSubject, viewIn } from "../picture/index.ts";
+import {
+  areaOf,
+  MOST_ENLARGED,
+  type Rectangle,
+  type Size,
+  shapeOf,
+  showsRegion,
+  turnSubject,
+  viewIn,
+} from "../picture/index.ts";
 import { itemAt, present } from "../presence/index.ts";
 import { hasPicture, type MorePicture, type ShowDocument, type Slide } from "../show/index.ts";
 import type { View } from "../values/index.ts";
 import { placeOfSlot } from "./check-slides.ts";
 import type { Finding } from "./finding.ts";
 
-/** More pixels of the film on a pixel of the picture look soft. Common practice. */
-const MOST_ENLARGED = 1.5;
 /**
  * A gap beside a picture that is narrower than this share of the frame looks like a mistake. Common
  * practice.

@@ -8,6 +8,7 @@ import {
   changeStyle,
   removeVoice,
   type ShowDocument,
+  setShapeFill,
   setView,
 } from "../show/index.ts";
 import { asSeconds } from "../time/index.ts";
@@ -52,10 +53,10 @@ export function applyFix(show: ShowDocument, fix: Fix): ShowDocument {
     case "frameByRule":
       return framedByRule(show, fix.slideId, fix.shapes);
     case "showWhole":
-      return changeStyle(
+      return fix.shapes.reduce(
+        (edited, shape) =>
+          setShapeFill(edited, { kind: "slides", slideIds: new Set([fix.slideId]) }, shape, { kind: "blur" }),
         framedByRule(show, fix.slideId, fix.shapes),
-        { kind: "slides", slideIds: new Set([fix.slideId]) },
-        { fill: { kind: "blur" } },
       );
     case "dissolve":
       return changeStyle(

@@ -38,9 +38,9 @@ export function defaultOutputs(
 }
 
 /**
- * The loudest stretch of exactly so many seconds of film in a show's songs, by the mean. It begins on a bar:
- * with a section or a phrase where there is one. It need not end on a bar: the fade takes what is
- * left. The earliest where two are as loud; null for songs without bars, or shorter than that.
+ * The loudest stretch of exactly so many seconds of film in a show's songs, by the mean. It begins
+ * on a bar: with a section or a phrase where there is one. It need not end on a bar: the fade takes
+ * what is left. The earliest where two are as loud; null for songs without bars, or shorter ones.
  */
 export function strongestPart(
   show: Pick<ShowDocument, "songs">,

@@ -1,5 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { coversFrame, planFrame, type Rectangle, safeArea, seenPart, viewIn } from "../picture/index.ts";
+import {
+  coversFrame,
+  planFrame,
+  type Rectangle,
+  safeArea,
+  seenPart,
+  subjectOfHeads,
+  viewIn,
+} from "../picture/index.ts";
 import { itemAt, present } from "../presence/index.ts";
 import {
   changeSlides,
@@ -11,6 +19,8 @@ import {
   newSlide,
   type ShowDocument,
   type StyleWishes,
+  setShapeFill,
+  setView,
   splitPassage,
 } from "../show/index.ts";
 import { steadySong } from "../testing/index.ts";
@@ -145,6 +155,80 @@ describe("pictures in their frames", () => {
     // Upright, they stand one above the other.
     const upright = itemAt(filmInSize(gathered, planOf(gathered), facts, { width: 1080, height: 1920 }).slots, 0);
     expect(new Set([present(upright.cell).x, ...upright.beside.map(({ cell }) => cell.x)]).size).toBe(1);
+  });
+
+  it("fill an upright frame by themselves: one where no head is cut, else two, else beside a soft copy", () => {
+    const group = (from: number, to: number): SeenMedia => ({
+      width: 3000,
+      height: 2000,
+      subject: subjectOfHeads([from, to - 0.06].map((x) => ({ x, y: 0.3, width: 0.06, height: 0.12 }))),
+    });
+    const people: Readonly<Record<string, SeenMedia>> = {
+      [hash(1)]: group(0.4, 0.6),
+      [hash(2)]: group(0.25, 0.75),
+      [hash(3)]: group(0.03, 0.97),
+      [hash(4)]: { width: 2000, height: 3000, subject: null },
+      [hash(5)]: { ...group(0.25, 0.75), durationSeconds: 9 },
+      [hash(6)]: { width: 1620, height: 1080, subject: null },
+    };
+    const known = filmFacts(
+      () => song,
+      (sha256) => people[sha256],
+    );
+    const laidSlides = (kinds: readonly number[]): ShowDocument["slides"] =>
+      kinds.map((kind, i) => newSlide({ id: `s${i}`, sha256: hash(kind), fileName: `${i}.jpg` }));
+    const laid = (kinds: readonly number[], size = { width: 1080, height: 1920 }): FilmPlan =>
+      planFilm({ ...show, size, slides: laidSlides(kinds) }, known);
+    const roundOf = ({ slots }: FilmPlan): FilmPlan["slots"] => slots.filter(({ round }) => round === 0);
+    const picturesOf = (kinds: readonly number[]): string[] =>
+      roundOf(laid(kinds)).map(({ sha256, beside, ground }) =>
+        [sha256, ...beside.map(({ picture }) => picture), ground && !beside.length ? "soft" : ""]
+          .map((one) => one?.[0])
+          .join(""),
+      );
+    // 4 is upright and 5 a clip: neither stands below another. 3 has heads at both edges.
+    expect(picturesOf([1, 2, 1, 4])).toEqual(["1", "21", "1", "4"]);
+    expect(picturesOf([2, 4])).toEqual(["2s", "4"]);
+    // The film begins again after its last slide: the first one is the next.
+    expect(picturesOf([1, 2, 5])).toEqual(["1", "21", "51"]);
+    expect(picturesOf([3, 2, 3])).toEqual(["3s", "2s", "3s"]);
+    // 6 is too small to fill the frame alone, unless nothing fits below it.
+    expect(picturesOf([1, 6, 1, 4])).toEqual(["1", "61", "1", "4"]);
+    expect(picturesOf([6, 4])).toEqual(["6", "4"]);
+    const stacked = itemAt(laid([1, 2, 1]).slots, 1);
+    expect(present(stacked.cell).y).toBe(0);
+    expect(itemAt(stacked.beside, 0).cell.y).toBeGreaterThan(900);
+    const beats = steadySong(24).beats.map(({ seconds }) => Math.round(seconds * 25));
+    expect(beats).toContain(present(itemAt(stacked.beside, 0).enters).startFrame);
+    // A frame by hand stands alone.
+    const byHand = setView({ ...show, slides: laidSlides([1, 2, 1]) }, "s1", "9:16", {
+      start: { centre: { x: 0.5, y: 0.5 }, zoom: 0.6 },
+      end: { centre: { x: 0.5, y: 0.5 }, zoom: 0.6 },
+    });
+    expect(itemAt(planFilm({ ...byHand, size: { width: 1080, height: 1920 } }, known).slots, 1).beside).toEqual([]);
+    // A wide film is as it was: whole beside a soft copy, or covered where little is lost.
+    expect(roundOf(laid([2, 4], { width: 1920, height: 1080 })).map(({ ground }) => ground !== null)).toEqual([
+      false,
+      true,
+    ]);
+  });
+
+  it("have another fill where films of a shape have one: the slide's before the passage's before the show's", () => {
+    const size = { width: 1080, height: 1080 };
+    const square = (document: ShowDocument): string =>
+      itemAt(filmInSize(document, planOf(document), facts, size).slots, 0).ground === null ? "covers" : "whole";
+    const slide = { kind: "slides", slideIds: new Set(["s0"]) } as const;
+    expect(square(show)).toBe("whole");
+    const cropped = setShapeFill(show, { kind: "show" }, "1:1", { kind: "crop" });
+    expect(square(cropped)).toBe("covers");
+    expect(
+      itemAt(filmInSize(cropped, planOf(cropped), facts, { width: 1080, height: 1350 }).slots, 2).ground,
+    ).toBeNull();
+    const whole = changeStyle(cropped, { kind: "passage", passageId: "p1" }, { fill: { kind: "blur" } });
+    expect(square(whole)).toBe("whole");
+    const again = setShapeFill(whole, slide, "1:1", { kind: "crop" });
+    expect(square(again)).toBe("covers");
+    expect(square(setShapeFill(again, slide, "1:1", null))).toBe("whole");
   });
 
   it("carry a graphic in the title-safe area, as large as was asked; one that has gone is left away", () => {

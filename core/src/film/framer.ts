@@ -3,6 +3,8 @@ import {
   chosenDirection,
   coveringFrame,
   coversFrame,
+  coversSharply,
+  coversWithHeads,
   drawnPicture,
   type Ground,
   insideMargin,
@@ -28,6 +30,8 @@ import {
 } from "../picture/index.ts";
 import { itemAt } from "../presence/index.ts";
 import {
+  type Fill,
+  fillIn,
   hasPicture,
   type Look,
   type MorePicture,
@@ -52,6 +56,13 @@ type Framed = Pick<
   readonly pictureSize: Size;
 };
 
+const grown = ({ x, y, width, height }: Rectangle, by: number): Rectangle => ({
+  x: x - by,
+  y: y - by,
+  width: width + 2 * by,
+  height: height + 2 * by,
+});
+
 /** What of a picture is known for framing it. */
 interface Seen {
   readonly picture: string;
@@ -59,7 +70,20 @@ interface Seen {
   readonly subject: Subject | null;
 }
 
+/** What is meant by the fill "auto" for one picture in its frame. */
+type PlannedFill = Exclude<Fill, { kind: "auto" }> | { readonly kind: "stack" };
+
+/** Pictures that share a slide's frame with its own. */
+interface Company {
+  readonly others: readonly Seen[];
+  readonly cells: readonly Rectangle[];
+  /** Which of the cells is the own picture's. */
+  readonly ownAt: number;
+  readonly entersOnBeats: boolean;
+}
+
 const MIDDLE = { x: 0.5, y: 0.5 };
+const BLUR = { kind: "blur" } as const;
 const NO_GROUND: Ground = { kind: "colour", colour: "#000000" };
 /**
  * Between a picture and its neighbours where they stand beside it as its fill, as a share of the
@@ -81,6 +105,8 @@ export class Framer {
   readonly #laid: readonly LaidSlide[];
   readonly #unit: number;
   #before: MoveDirection | null = null;
+  /** What stood beside the picture of the slide before. */
+  #besideBefore: readonly string[] = [];
 
   constructor(show: ShowDocument, facts: Pick<FilmFacts, "seen">, laid: readonly LaidSlide[]) {
     this.#show = show;
@@ -134,10 +160,14 @@ export class Framer {
       stored.durationSeconds !== undefined && style.move.kind === "rule"
         ? { ...style, move: { ...style.move, kind: "still" as const } }
         : style;
-    const company = this.#company(index, slide, style, own, area);
+    const fill = this.#plannedFill(style, own, area);
+    const company = this.#company(index, slide, fill, own, area);
+    this.#besideBefore = company?.others.map(({ picture }) => picture) ?? [];
     const cell = company ? itemAt(company.cells, company.ownAt) : edge.kind === "mat" ? area : null;
     const views = company ? [] : slide.views;
-    const asked = company ? { ...wish, fill: { kind: "crop" as const } } : wish;
+    // Where heads forbid that a frame is filled, what stands beside them is as small as it can be.
+    const covers = company !== null || fill.kind === "crop" || fill.kind === "stack";
+    const asked = { move: wish.move, fill: covers ? ({ kind: "crop" } as const) : BLUR };
     const move = this.#move(own, name, asked, views, cell ?? area, times.seen, moments);
     const beside = company
       ? company.others.map((other, i): BesidePicture => {
@@ -148,9 +178,11 @@ export class Framer {
         })
       : [];
     const enters = company?.entersOnBeats ? this.#entries(beside.length, times.standing, moments) : null;
-    const covers = cell === null && coversFrame(move.start, frame) && coversFrame(move.end, frame);
+    const isCovered = cell === null && coversFrame(move.start, frame) && coversFrame(move.end, frame);
     const ground: Ground =
-      edge.kind === "mat" ? { kind: "colour", colour: edge.colour } : this.#ground(style, this.#blurOf(slide, look));
+      edge.kind === "mat"
+        ? { kind: "colour", colour: edge.colour }
+        : this.#ground(fill, look, this.#blurOf(slide, look));
     return {
       picture: own.picture,
       look,
@@ -158,28 +190,30 @@ export class Framer {
       pictureSize: own.size,
       move,
       beside: enters ? beside.map((one, i) => ({ ...one, enters: itemAt(enters, i) })) : beside,
-      ground: covers ? null : ground,
+      ground: isCovered ? null : ground,
       subject: own.subject?.point ?? MIDDLE,
     };
+  }
+
+  #fillOf = (style: Style): Fill => fillIn(style, this.#shape);
+
+  /**
+   * In a frame that is taller than wide, "auto" fills it with picture: with one where no head is
+   * cut and the picture stays sharp, else with two of which one stands above the other.
+   */
+  #plannedFill(style: Style, { size, subject }: Seen, area: Rectangle): PlannedFill {
+    const fill = this.#fillOf(style);
+    if (fill.kind !== "auto") return fill;
+    if (area.height <= area.width) return BLUR;
+    const fits = coversWithHeads(size, area, subject) && coversSharply(size, area);
+    return { kind: fits ? "crop" : "stack" };
   }
 
   /**
    * Who stands beside a slide's own picture, and where each of them does; null for a picture by
    * itself.
    */
-  #company(
-    index: number,
-    slide: PictureSlide,
-    { fill }: Style,
-    own: Seen,
-    area: Rectangle,
-  ): {
-    readonly others: readonly Seen[];
-    readonly cells: readonly Rectangle[];
-    /** Which of the cells is the own picture's. */
-    readonly ownAt: number;
-    readonly entersOnBeats: boolean;
-  } | null {
+  #company(index: number, slide: PictureSlide, fill: PlannedFill, own: Seen, area: Rectangle): Company | null {
     const more = slide.more.flatMap((other) => {
       const stored = this.#facts.seen(other.sha256);
       return stored ? [this.#seen(other, stored)] : [];
@@ -189,6 +223,9 @@ export class Framer {
       const cells = layoutCells(kind, more.length + 1, area, gap * this.#unit);
       return { others: more, cells, ownAt: 0, entersOnBeats: onBeats };
     }
+    // A frame by hand is of the whole film.
+    if (slide.views.some(({ shape }) => shape === this.#shape)) return null;
+    if (fill.kind === "stack") return this.#stack(index, slide, own, area);
     if (fill.kind !== "neighbours" || !this.#leavesRoom(own, area)) return null;
     const [before, after] = [-1, 1].map((step) => this.#neighbour(index + step, slide, own, area));
     const others = [before, after].filter((one) => one !== null && one !== undefined);
@@ -200,20 +237,46 @@ export class Framer {
     return { others, cells, ownAt: before ? 1 : 0, entersOnBeats: false };
   }
 
+  /**
+   * The picture above one of its neighbours, the next if it can be. Null where no neighbour makes a
+   * pair that is better than the picture alone.
+   */
+  #stack(index: number, slide: PictureSlide, own: Seen, area: Rectangle): Company | null {
+    const gap = NEIGHBOUR_GAP * this.#unit;
+    // Between them only: around them they fill the frame.
+    const cells = layoutCells("column", 2, grown(area, gap), gap);
+    const cell = itemAt(cells, 0);
+    // The pair that has just been seen does not come again the other way round.
+    const steps = this.#besideBefore.includes(own.picture) ? [1, 2] : [1, -1, 2];
+    const others = steps
+      .flatMap((step) => this.#stillNeighbour(index + step, slide) ?? [])
+      .filter(({ picture, size }) => size.width >= size.height && picture !== own.picture);
+    const paired = (fits: (one: Seen) => boolean): Seen | undefined => (fits(own) ? others.find(fits) : undefined);
+    const keepsHeads = ({ size, subject }: Seen): boolean => coversWithHeads(size, cell, subject);
+    const staysSharp = (one: Seen): boolean => keepsHeads(one) && coversSharply(one.size, cell);
+    // A soft pair is better than bands, but not better than one soft picture.
+    const other = paired(staysSharp) ?? (coversWithHeads(own.size, area, own.subject) ? undefined : paired(keepsHeads));
+    return other ? { others: [other], cells, ownAt: 0, entersOnBeats: true } : null;
+  }
+
   /** Whether a picture by itself is shown whole, beside something else. */
   #leavesRoom({ size, subject }: Seen, area: Rectangle): boolean {
-    return restView(size, area, subject, { kind: "blur" }).zoom < 1;
+    return restView(size, area, subject, BLUR).zoom < 1;
   }
 
   /** A still picture of the same passage that leaves room on the same sides. */
   #neighbour(index: number, slide: Slide, own: Seen, area: Rectangle): Seen | null {
+    const seen = this.#stillNeighbour(index, slide);
+    const isNarrow = ({ size }: Seen): boolean => size.width / size.height < area.width / area.height;
+    return seen && this.#leavesRoom(seen, area) && isNarrow(seen) === isNarrow(own) ? seen : null;
+  }
+
+  /** The picture of a slide in the same passage, if it stands there by itself and is no clip. */
+  #stillNeighbour(index: number, slide: Slide): Seen | null {
     const other = this.#laid[index]?.slide;
     if (!other || !hasPicture(other) || other.passageId !== slide.passageId || other.more.length > 0) return null;
     const stored = this.#stored(other);
-    if (stored.durationSeconds !== undefined) return null;
-    const seen = this.#seen(other, stored);
-    const isNarrow = ({ size }: Seen): boolean => size.width / size.height < area.width / area.height;
-    return this.#leavesRoom(seen, area) && isNarrow(seen) === isNarrow(own) ? seen : null;
+    return stored.durationSeconds === undefined ? this.#seen(other, stored) : null;
   }
 
   /**
@@ -239,7 +302,7 @@ export class Framer {
   #move(
     { size: picture, subject }: Seen,
     name: string,
-    style: Pick<Style, "move" | "fill">,
+    style: Pick<Style, "move"> & { readonly fill: Fill },
     views: Slide["views"],
     area: Rectangle,
     seen: FrameSpan,
@@ -297,18 +360,18 @@ export class Framer {
       beside: [],
       pictureSize: frame,
       move: { start: whole, end: whole, startFrame, endFrame: endFrame - 1, eased: false },
-      ground: this.#ground(style, neighbour ? this.#blurOf(neighbour, look) : NO_GROUND),
+      ground: this.#ground(this.#fillOf(style), look, neighbour ? this.#blurOf(neighbour, look) : NO_GROUND),
       subject: MIDDLE,
     };
   }
 
   /** Of a fill; a blurred copy where another picture is no longer there. */
-  #ground({ fill, look }: Style, blur: Ground): Ground {
+  #ground(fill: Fill | PlannedFill, look: Look | null, blur: Ground): Ground {
     const { size: frame } = this.#show;
     if (fill.kind === "colour") return { kind: "colour", colour: fill.colour };
     const other = fill.kind === "picture" ? this.#facts.seen(fill.sha256) : undefined;
     if (fill.kind !== "picture" || !other) return blur;
-    const image = { picture: fill.sha256, of: "picture", look: isAsTaken(look) ? null : look } as const;
+    const image = { picture: fill.sha256, of: "picture", look } as const;
     return { kind: "image", image, target: coveringFrame(other, frame) };
   }
 

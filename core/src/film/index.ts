@@ -7,6 +7,7 @@ export { costOfFilm, fitShow, type ShowFit } from "./fit-show.ts";
 export { type GapOffer, gapOffers, takeGapOffer } from "./gap-offers.ts";
 export { type FilmPlan, type FilmSlot, planFilm } from "./plan-film.ts";
 export { planOutput, withOutput } from "./plan-output.ts";
+export { type PlannedPicture, planPictures } from "./plan-pictures.ts";
 export { placeInFilm, type SoundRemark } from "./plan-sound.ts";
 export { DEFAULT_PLACES } from "./plan-words.ts";
 export { partSeconds, showForOutput, songOfPart } from "./show-for-output.ts";

@@ -32,7 +32,7 @@ const heroesFirst = (slides: ShowDocument["slides"]): ShowDocument["slides"] =>
     ? slides.map((slide) => (slide.hero || slide.rating === "out" ? slide : { ...slide, rating: "maybe" }))
     : slides;
 
-/** The song that a part is of: where that has gone, the first one; none where there are no songs. */
+/** The song that a part is of; where that has gone, the first one. */
 export const songOfPart = <Song extends Pick<ShowSong, "id">>(
   songs: readonly Song[],
   { songId }: Pick<FilmPart, "songId">,

@@ -14,6 +14,10 @@ export const LARGEST_CROP = 0.16;
  * 16:9 film.
  */
 export const LARGEST_KNOWN_CROP = 0.27;
+/** More pixels of the film on a pixel of the picture look soft. Common practice. */
+export const MOST_ENLARGED = 1.5;
+/** However long a slide stands, it goes no farther: pictures have only so many pixels. */
+export const LARGEST_ZOOM = 1.22;
 /**
  * Where the subject comes to lie in the frame if it can: in the middle, and a little above it.
  * Common practice.
@@ -112,6 +116,20 @@ export function showsRegion(view: View, region: Rectangle, picture: Size, frame:
   );
 }
 
+/** Whether a picture can cover a frame with all its heads in view; true where none was found. */
+export const coversWithHeads = (picture: Size, frame: Size, subject: Subject | null): boolean =>
+  !subject?.heads?.length || showsRegion(coveringView(picture, frame, subject), subject.region, picture, frame);
+
+/** Whether a picture that covers a frame stays sharp, wherever its move goes. */
+export const coversSharply = (picture: Size, frame: Size): boolean =>
+  Math.max(frame.width / picture.width, frame.height / picture.height) * LARGEST_ZOOM <= MOST_ENLARGED;
+
+/** Covers the frame, with as much of the subject as can be seen. */
+const coveringView = (picture: Size, frame: Size, subject: Subject | null): View =>
+  subject
+    ? keepingInView(viewAround(subject.point, 1, picture, frame), subject.region, picture, frame)
+    : unknownView(picture, frame);
+
 /**
  * The view of a picture that stands still, by rule: it covers the frame where little is lost and
  * the subject stays in view, otherwise it is shown whole; with the fill "crop" it covers the frame
@@ -119,9 +137,7 @@ export function showsRegion(view: View, region: Rectangle, picture: Size, frame:
  */
 export function restView(picture: Size, frame: Size, subject: Subject | null, fill: Fill): View {
   const whole = wholeZoom(picture, frame);
-  const around = subject
-    ? keepingInView(viewAround(subject.point, 1, picture, frame), subject.region, picture, frame)
-    : unknownView(picture, frame);
+  const around = coveringView(picture, frame, subject);
   if (fill.kind === "crop")
     return subject?.heads?.length ? keepingHeads(around, subject.region, picture, frame) : around;
   const lost = 1 - whole;

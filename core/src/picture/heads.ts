@@ -23,7 +23,7 @@ const EARS = 0.14;
  * Room around a head that stays in view, as a share of the head's own height above it and of its
  * width beside it: a head that touches the frame looks cut. Common practice.
  */
-const ROOM_ABOVE = 0.1;
+const ROOM_ABOVE = 0.2;
 const ROOM_BESIDE = 0.2;
 /**
  * Heads of less than this share of the largest one's height belong to people in the background:

@@ -17,9 +17,12 @@ export {
   type WordsPart,
 } from "./frame-plan.ts";
 export {
+  coversSharply,
+  coversWithHeads,
   keepingInView,
   LARGEST_CROP,
   LARGEST_KNOWN_CROP,
+  MOST_ENLARGED,
   placedPicture,
   restView,
   seenPart,
@@ -58,7 +61,7 @@ export {
   slotIndexAt,
 } from "./plan-frame.ts";
 export type { PlannedWords, WordSheet } from "./planned-words.ts";
-export { placeShares, SAFE_SHARES, safeArea } from "./safe-area.ts";
+export { placeShares, SAFE_KINDS, safeArea } from "./safe-area.ts";
 export { seededChoice } from "./seeded-choice.ts";
 export { type ColourRaster, findSubject, type Subject, subjectAt, turnBack, turnBox, turnSubject } from "./subject.ts";
 export type {

@@ -2,7 +2,7 @@ import { itemAt } from "../presence/index.ts";
 import type { MoveWish } from "../show/index.ts";
 import type { Frames, Seconds } from "../time/index.ts";
 import type { Point, View } from "../values/index.ts";
-import { keepingInView, placedPicture, showsRegion, viewAround } from "./framing.ts";
+import { keepingInView, LARGEST_ZOOM, placedPicture, showsRegion, viewAround } from "./framing.ts";
 import { between, clamp, coversFrame, type Rectangle, rectangleBetween, type Size } from "./geometry.ts";
 import { seededChoice } from "./seeded-choice.ts";
 import type { Subject } from "./subject.ts";
@@ -27,8 +27,6 @@ export interface PlannedMove {
 export const FASTEST_MOVE = 1 / 7;
 /** What the rule asks for at full strength: slow enough that a move is felt rather than seen. */
 const RULE_SPEED = 0.034;
-/** However long a slide stands, it goes no farther: pictures have only so many pixels. */
-const LARGEST_ZOOM = 1.22;
 /** To get room for a move across, a picture comes nearer by at most so much. */
 const MOST_NEARER = 1.12;
 

@@ -1,14 +1,29 @@
 import type { WordPlace } from "../show/index.ts";
 import type { Rectangle, Size } from "./geometry.ts";
 
+export const SAFE_KINDS = ["action", "title"] as const;
+type SafeKind = (typeof SAFE_KINDS)[number];
+
 /**
  * Shares of a frame's width and height in which action and titles are safe on any screen: SMPTE ST
  * 2046-1:2009 for 16:9 pictures (93 % and 90 %). The same shares for other shapes are our own rule.
  */
-export const SAFE_SHARES = { action: 0.93, title: 0.9 } as const;
+const SAFE_SHARES: Readonly<Record<SafeKind, number>> = { action: 0.93, title: 0.9 };
 
-/** The part of a frame that is safe, in its middle. */
-export function safeArea({ width, height }: Size, kind: keyof typeof SAFE_SHARES): Rectangle {
+/**
+ * Films for phones held upright are narrower than this. Their pages lay a heading over the top,
+ * text over the bottom and buttons over a side: titles stay off them. Both sides have the same
+ * margin, so that the middle stays the middle. Common practice; the values are from memory.
+ */
+const PHONE_ASPECT = 0.65;
+const PHONE_MARGINS = { top: 0.14, bottom: 0.2, side: 0.11 };
+
+/** The part of a frame that is safe, in pixels. */
+export function safeArea({ width, height }: Size, kind: SafeKind): Rectangle {
+  if (kind === "title" && width / height < PHONE_ASPECT) {
+    const { top, bottom, side } = PHONE_MARGINS;
+    return { x: side * width, y: top * height, width: (1 - 2 * side) * width, height: (1 - top - bottom) * height };
+  }
   const share = SAFE_SHARES[kind];
   return {
     x: ((1 - share) / 2) * width,

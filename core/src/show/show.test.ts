@@ -44,6 +44,7 @@ import {
   SHOW_DOCUMENT_VERSION,
   type ShowDocument,
   type SongPlace,
+  type StyleWishes,
   sameFilm,
   shiftPassage,
   shiftSlides,
@@ -460,6 +461,7 @@ const readFrom5 = (title: string): ShowDocument => ({
   ...newShowDocument(title),
   style: {
     ...FIRST_STYLE,
+    fill: { kind: "blur" },
     move: { kind: "still", strength: 0.5, withMusic: false },
     captions: { ...FIRST_STYLE.captions, shown: false },
   },
@@ -624,6 +626,27 @@ describe("documents of other versions", () => {
     const old: Record<string, unknown> = { ...templateOf(newShowDocument("")) };
     delete old["clientOffer"];
     expect(templateSchema.parse(old).clientOffer).toEqual(clientOffer);
+  });
+
+  it("reads one of version 15, whose fills were for films of all shapes, and templates of that time", () => {
+    const without = <T extends { readonly style: object }>(one: T): object => {
+      const style: Partial<StyleWishes> = { ...(one.style as StyleWishes) };
+      delete style.shapeFills;
+      return { ...one, style };
+    };
+    const show = { ...newShowDocument("Fifteen"), slides: [newSlide({ id: "a", sha256: HASH, fileName: "a.jpg" })] };
+    const { passages, slides } = show;
+    const old = { ...without(show), passages: passages.map(without), slides: slides.map(without), version: 15 };
+    expect(readShowDocument(old)).toEqual(show);
+    const card = { words: [], length: null, stays: true, style: AS_ABOVE };
+    const passage = { name: "Race", style: AS_ABOVE, pace: null, opening: [card], closing: [card] };
+    const template = { ...templateOf(show), passages: [passage] };
+    const cards = [without(card)];
+    const read = templateSchema.parse({
+      ...without(template),
+      passages: [{ ...without(passage), opening: cards, closing: cards }],
+    });
+    expect(read).toEqual(template);
   });
 
   it("refuses one of a later program with the reason, and what is no document", () => {

@@ -19,6 +19,7 @@ import {
   copyStyle,
   dividePassages,
   FIRST_STYLE,
+  type Fill,
   gatherOnSlide,
   gatherPassage,
   insertSlides,
@@ -40,6 +41,7 @@ import {
   type SongChange,
   type StyleLevel,
   type StyleWishes,
+  setShapeFill,
   setView,
   shiftClock,
   shiftPassage,
@@ -96,6 +98,9 @@ const edit = <Values>(
   }));
 
 const length = fc.constantFrom({ unit: "seconds", count: 0.8 } as const, { unit: "beats", count: 2 } as const);
+const anyFill = fc.constantFrom<Fill>({ kind: "auto" }, { kind: "crop" }, { kind: "colour", colour: "#102030" });
+const filmShape = fc.constantFrom("16:9", "9:16");
+const shapeOfFill = ({ shape }: { readonly shape: string }): string => shape;
 const wishes: fc.Arbitrary<StyleWishes> = fc.record({
   transition: fc.option(
     fc.oneof(
@@ -104,7 +109,8 @@ const wishes: fc.Arbitrary<StyleWishes> = fc.record({
       length.map((long): TransitionWish => ({ kind: "vary", length: long, kinds: ["wipe", "push"] })),
     ),
   ),
-  fill: fc.option(fc.constantFrom({ kind: "crop" } as const, { kind: "colour", colour: "#102030" } as const)),
+  fill: fc.option(anyFill),
+  shapeFills: fc.uniqueArray(fc.record({ shape: filmShape, fill: anyFill }), { maxLength: 2, selector: shapeOfFill }),
   move: fc.option(fc.constantFrom({ kind: "in", strength: 1, withMusic: true } as const)),
   letters: fc.option(fc.constantFrom({ ...FIRST_STYLE.letters, font: "Cinzel" } as const)),
   look: fc.option(fc.constantFrom({ kind: "warm", strength: 0.5, levels: 1 } as const)),
@@ -155,10 +161,13 @@ export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
   ),
   edit("loudness", fc.option(fc.constantFrom(-14, -23)), (show, targetLufs) => changeMix(show, { targetLufs })),
   edit("style", fc.tuple(level, wishes), (show, [where, what]) => changeStyle(show, where, what)),
+  edit("fill in a shape", fc.tuple(level, filmShape, fc.option(anyFill)), (show, [where, shape, fill]) =>
+    setShapeFill(show, where, shape, fill),
+  ),
   edit("copy style", fc.tuple(slideId, ids), (show, [from, to]) => copyStyle(show, from, to)),
   edit(
     "view",
-    fc.tuple(slideId, fc.constantFrom("16:9", "9:16"), fc.option(fc.record({ start: view, end: view }))),
+    fc.tuple(slideId, filmShape, fc.option(fc.record({ start: view, end: view }))),
     (show, [id, shape, views]) => setView(show, id, shape, views),
   ),
   edit("move", fc.tuple(ids, place), (show, [which, at]) => moveSlides(show, which, at)),

@@ -71,6 +71,14 @@ describe("safe areas", () => {
     expect(edges("title")).toEqual([96, 54, 1728, 972]);
     expect(edges("action")).toEqual([67.2, 37.8, 1785.6, 1004.4]);
   });
+
+  it("for titles in films of phones are what their pages leave free: 14, 20 and 11 % stay empty", () => {
+    const { x, y, width, height } = safeArea({ width: 1080, height: 1920 }, "title");
+    expect([x, 1080 - x - width].map(Math.round)).toEqual([119, 119]);
+    expect([y, 1920 - y - height].map(Math.round)).toEqual([269, 384]);
+    // 4:5 is seen within a page, with nothing over it.
+    expect(safeArea({ width: 1080, height: 1350 }, "title").y).toBeCloseTo(67.5);
+  });
 });
 
 const LATIN: FontFile = { name: "latin", family: "Josefin Sans", weight: 400, ranges: [[0, 0x24f]] };

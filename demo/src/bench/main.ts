@@ -9,7 +9,7 @@ import { benchMemory } from "./bench-memory.ts";
 import { benchSound } from "./bench-sound.ts";
 import { benchThumbnails } from "./bench-thumbnails.ts";
 
-const BENCHES: Readonly<Record<string, (folder?: string) => Promise<void> | void>> = {
+const BENCHES: Readonly<Record<string, (...folders: string[]) => Promise<void> | void>> = {
   analysis: benchAnalysis,
   faces: benchFaces,
   fit: benchFit,
@@ -21,14 +21,14 @@ const BENCHES: Readonly<Record<string, (folder?: string) => Promise<void> | void
   sound: benchSound,
 };
 
-// Names of benches, and a folder for those that measure a corpus.
+// Names of benches, and folders for those that measure a corpus.
 const asked = process.argv.slice(2).filter((name) => name in BENCHES);
-const folder = process.argv.slice(2).find((name) => !(name in BENCHES));
+const folders = process.argv.slice(2).filter((name) => !(name in BENCHES));
 console.log(
   `${new Date().toISOString().slice(0, 10)}, Node ${process.versions.node}, ${cpus().length} x ${cpus()[0]?.model.trim()}`,
 );
 for (const [name, bench] of Object.entries(BENCHES)) {
   if (asked.length > 0 && !asked.includes(name)) continue;
   console.log(`\n${name}`);
-  await bench(folder);
+  await bench(...folders);
 }

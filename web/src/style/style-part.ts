@@ -1,10 +1,14 @@
 import { present } from "@humming-tide/core/presence";
 import {
   changeStyle,
+  type Fill,
+  fillIn,
   type ShowDocument,
   type Slide,
   type Style,
   type StyleLevel,
+  type StyleWishes,
+  setShapeFill,
   styleOf,
   styleWith,
 } from "@humming-tide/core/show";
@@ -28,6 +32,47 @@ export interface StylePart<Value> {
   readonly slide: (value: Value) => void;
   /** Gives it back to what stands above. */
   readonly reset: () => void;
+}
+
+/** A fill that may be another one in films of one shape. */
+export interface FillPart extends StylePart<Fill> {
+  /** Films of the shape have a fill of their own; only that is changed then. */
+  readonly isForShape: boolean;
+  /** Gives the shape a fill of its own, as it is now, or takes it away. */
+  readonly setForShape: (isOwn: boolean) => void;
+}
+
+/** The fill as it is seen and changed in films of one shape. */
+export function fillPart(show: ShowDocument, level: StyleLevel, shape: string): FillPart {
+  const forAll = stylePart(show, level, "fill");
+  const single = stylePart(show, level, "shapeFills");
+  const isForShape = ownersOf(show, level).some(({ shapeFills }) => shapeFills.some((own) => own.shape === shape));
+  const value = fillIn({ fill: forAll.value, shapeFills: single.value }, shape);
+  const put = (fill: Fill | null, tag: string | null): void =>
+    edit((document) => setShapeFill(document, level, shape, fill), tag);
+  const part = {
+    ...forAll,
+    value,
+    isMixed: forAll.isMixed || single.isMixed,
+    isForShape,
+    setForShape: (isOwn: boolean) => put(isOwn ? value : null, null),
+  };
+  if (!isForShape) return part;
+  return {
+    ...part,
+    isOwn: true,
+    set: (fill) => put(fill, null),
+    slide: (fill) => put(fill, `fill in ${shape} of ${level.kind}`),
+    reset: () => put(null, null),
+  };
+}
+
+/** What a level says itself. */
+function ownersOf(show: ShowDocument, level: StyleLevel): readonly Pick<StyleWishes, "shapeFills">[] {
+  if (level.kind === "show") return [show.style];
+  if (level.kind === "passage")
+    return show.passages.filter(({ id }) => id === level.passageId).map(({ style }) => style);
+  return show.slides.filter(({ id }) => level.slideIds.has(id)).map(({ style }) => style);
 }
 
 export function stylePart<Key extends keyof Style>(

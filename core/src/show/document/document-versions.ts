@@ -161,7 +161,31 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
     version: 15,
     slides: listOf(old["slides"]).map((slide) => ({ formerFiles: [], ...slide })),
   }),
+  /** In version 15 a fill was for films of all shapes. */
+  15: (old) => ({ ...old, ...withShapeFills(old), version: 16 }),
 };
+
+function withShapeFills({ style, passages, slides }: Record<string, unknown>): Record<string, unknown> {
+  return { style: withNoShapeFills(style), passages: allStyled(passages), slides: allStyled(slides) };
+}
+const withNoShapeFills = (style: unknown): object => ({ shapeFills: [], ...(style as object) });
+const allStyled = (owners: unknown): Record<string, unknown>[] =>
+  listOf(owners).map((one) => ({ ...one, style: withNoShapeFills(one["style"]) }));
+
+/** Templates up to version 15 of shows; cards on passages came late. */
+function templateOfVersion15(template: unknown): unknown {
+  if (!template || typeof template !== "object") return template;
+  const { style, passages } = template as Record<string, unknown>;
+  return {
+    ...template,
+    style: withNoShapeFills(style),
+    passages: allStyled(passages).map(({ opening, closing, ...passage }) => ({
+      ...passage,
+      opening: allStyled(opening),
+      closing: allStyled(closing),
+    })),
+  };
+}
 
 /** Of shows and templates alike. */
 function pacesOfVersion12({ pace, passages }: Record<string, unknown>): Record<string, unknown> {
@@ -211,7 +235,8 @@ function templateOfVersion6(template: unknown): unknown {
 }
 
 /** A template of any version that this program ever wrote, as the newest. */
-export const newestTemplate = (template: unknown): unknown => templateOfVersion6(templateOfVersion5(template));
+export const newestTemplate = (template: unknown): unknown =>
+  templateOfVersion15(templateOfVersion6(templateOfVersion5(template)));
 
 /** The style of a show of version 5: one transition, one fill; pictures stood still. */
 const styleOfVersion5 = (transition: unknown, fill: unknown): Record<string, unknown> => ({

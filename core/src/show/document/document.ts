@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { asFrames, asSeconds, type Seconds } from "../../time/index.ts";
 import {
+  filmShapeSchema,
   frameRateSchema,
   frameSizeSchema,
   paceSchema,
@@ -26,7 +27,7 @@ import { clipSoundWishSchema, FIRST_MIX, soundMixSchema, type Voice, voicesSchem
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is
  * measured or derived, so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 15;
+export const SHOW_DOCUMENT_VERSION = 16;
 
 const id = z.string().min(1).max(64);
 
@@ -77,8 +78,8 @@ const clipPartSchema = z
 export type ClipPart = z.infer<typeof clipPartSchema>;
 
 const slideViewSchema = z.object({
-  /** Of the film, in lowest terms: "16:9". */
-  shape: z.string().regex(/^\d{1,5}:\d{1,5}$/),
+  /** Of the film. */
+  shape: filmShapeSchema,
   start: viewSchema,
   /** As the start: the picture stands still. */
   end: viewSchema,

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { frameRateSchema, frameSizeSchema, paceSchema } from "../../values/index.ts";
-import { styleSchema, styleWishesSchema } from "../style/index.ts";
+import { FIRST_STYLE, styleSchema, styleWishesSchema } from "../style/index.ts";
 import { clientOfferSchema, FIRST_CLIENT_OFFER } from "./client-page.ts";
 import {
   newPassage,
@@ -57,7 +57,7 @@ export function templateOf(show: ShowDocument): ShowTemplate {
     frameRate,
     size,
     pace,
-    style: withoutMedia(style, { fill: { kind: "blur" }, graphic: { kind: "none" } }),
+    style: withoutMedia(style, { fill: FIRST_STYLE.fill, graphic: { kind: "none" } }),
     transitionLanding,
     standsStill,
     mix,

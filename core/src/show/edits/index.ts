@@ -51,6 +51,6 @@ export {
   removeVoice,
   type VoiceChange,
 } from "./sound-edits.ts";
-export { changeStyle, copyStyle, type StyleLevel, setView, styleOf } from "./style-edits.ts";
+export { changeStyle, copyStyle, type StyleLevel, setShapeFill, setView, styleOf } from "./style-edits.ts";
 export { exchangeFiles, type SwappedFile, swapFiles } from "./swap-file.ts";
 export { isSystemFile } from "./system-files.ts";

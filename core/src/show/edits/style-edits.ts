@@ -1,5 +1,5 @@
 import type { ShowDocument, Slide, SlideView } from "../document/index.ts";
-import { AS_ABOVE, type Style, type StyleWishes, styleWith } from "../style/index.ts";
+import { AS_ABOVE, type Fill, type Style, type StyleWishes, styleWith, withShapeFill } from "../style/index.ts";
 
 /**
  * The style that a slide is seen in: the show's, what its passage does differently, and what it
@@ -21,27 +21,31 @@ export type StyleLevel =
  * nothing stands, keeps what it has.
  */
 export function changeStyle(show: ShowDocument, level: StyleLevel, change: Partial<StyleWishes>): ShowDocument {
+  if (level.kind !== "show") return mapStyles(show, level, (style) => ({ ...style, ...change }));
+  const decided = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== null)) as Partial<Style>;
+  return mapStyles(show, level, (style) => ({ ...style, ...decided }));
+}
+
+/** Sets the fill for films of one shape ("9:16"); null: they have the fill of all shapes. */
+export const setShapeFill = (show: ShowDocument, level: StyleLevel, shape: string, fill: Fill | null): ShowDocument =>
+  mapStyles(show, level, (style) => ({ ...style, shapeFills: withShapeFill(style.shapeFills, shape, fill) }));
+
+function mapStyles(
+  show: ShowDocument,
+  level: StyleLevel,
+  change: <T extends Style | StyleWishes>(style: T) => T,
+): ShowDocument {
+  const styled = <T extends { readonly style: StyleWishes }>(one: T): T => ({ ...one, style: change(one.style) });
   switch (level.kind) {
-    case "show": {
-      const decided = Object.fromEntries(
-        Object.entries(change).filter(([, value]) => value !== null),
-      ) as Partial<Style>;
-      return { ...show, style: { ...show.style, ...decided } };
-    }
+    case "show":
+      return { ...show, style: change(show.style) };
     case "passage":
       return {
         ...show,
-        passages: show.passages.map((passage) =>
-          passage.id === level.passageId ? { ...passage, style: { ...passage.style, ...change } } : passage,
-        ),
+        passages: show.passages.map((passage) => (passage.id === level.passageId ? styled(passage) : passage)),
       };
     case "slides":
-      return {
-        ...show,
-        slides: show.slides.map((slide) =>
-          level.slideIds.has(slide.id) ? { ...slide, style: { ...slide.style, ...change } } : slide,
-        ),
-      };
+      return { ...show, slides: show.slides.map((slide) => (level.slideIds.has(slide.id) ? styled(slide) : slide)) };
   }
 }
 
@@ -56,13 +60,16 @@ export function copyStyle(show: ShowDocument, fromId: string, slideIds: Readonly
   const slides = show.slides.map((slide) => {
     if (slide.id === fromId || !slideIds.has(slide.id)) return slide;
     const given = styleOf(show, { ...slide, style: AS_ABOVE });
-    const own = <K extends keyof Style>(part: K): Style[K] | null =>
-      JSON.stringify(given[part]) === JSON.stringify(wanted[part]) ? null : wanted[part];
+    const isSame = (part: keyof Style): boolean => JSON.stringify(given[part]) === JSON.stringify(wanted[part]);
+    const own = <K extends keyof Style>(part: K): Style[K] | null => (isSame(part) ? null : wanted[part]);
+    // Both or neither: a fill of its own replaces those for single shapes.
+    const isFilledAlike = isSame("fill") && isSame("shapeFills");
     return {
       ...slide,
       style: {
         transition: own("transition"),
-        fill: own("fill"),
+        fill: isFilledAlike ? null : wanted.fill,
+        shapeFills: isFilledAlike ? [] : wanted.shapeFills,
         move: own("move"),
         letters: own("letters"),
         captions: own("captions"),

@@ -20,6 +20,7 @@ export {
   FIRST_LOOKS,
   FIRST_STYLE,
   type Fill,
+  fillIn,
   MOVE_KINDS,
   type MoveWish,
   PUSH_DIRECTIONS,
@@ -32,4 +33,5 @@ export {
   TURN_DIRECTIONS,
   VARIED_KINDS,
   WIPE_DIRECTIONS,
+  withShapeFill,
 } from "./style.ts";

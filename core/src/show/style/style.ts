@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { colourSchema, lengthSchema, sha256Schema } from "../../values/index.ts";
+import { colourSchema, filmShapeSchema, lengthSchema, sha256Schema } from "../../values/index.ts";
 import { captionStyleSchema, lettersSchema } from "./letters.ts";
 import { edgeSchema, graphicSchema, lookSchema, overlaySchema } from "./looks.ts";
 
@@ -85,9 +85,20 @@ const fillSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("neighbours") }),
   /** Nothing: the picture always covers the frame, around its subject. */
   z.object({ kind: z.literal("crop") }),
+  /**
+   * A blurred copy. In a film that is taller than wide, pictures fill the frame where no head is
+   * cut: as "crop", else two pictures one above the other.
+   */
+  z.object({ kind: z.literal("auto") }),
 ]);
 /** What stands beside a picture that does not cover the frame. */
 export type Fill = z.infer<typeof fillSchema>;
+
+const shapeFillSchema = z.object({ shape: filmShapeSchema, fill: fillSchema });
+/** A fill for films of one shape only. */
+type ShapeFill = z.infer<typeof shapeFillSchema>;
+/** One entry a shape at most. */
+const shapeFillsSchema = z.array(shapeFillSchema).max(16);
 
 export const MOVE_KINDS = ["still", "rule", "in", "out", "left", "right", "up", "down"] as const;
 
@@ -104,6 +115,8 @@ export type MoveWish = z.infer<typeof moveSchema>;
 export const styleSchema = z.object({
   transition: transitionSchema,
   fill: fillSchema,
+  /** Where films of a shape have another fill. */
+  shapeFills: shapeFillsSchema,
   move: moveSchema,
   letters: lettersSchema,
   captions: captionStyleSchema,
@@ -117,6 +130,8 @@ export type Style = z.infer<typeof styleSchema>;
 export const styleWishesSchema = z.object({
   transition: transitionSchema.nullable(),
   fill: fillSchema.nullable(),
+  /** Empty: as the one above has them, unless `fill` says otherwise. */
+  shapeFills: shapeFillsSchema,
   move: moveSchema.nullable(),
   letters: lettersSchema.nullable(),
   captions: captionStyleSchema.nullable(),
@@ -131,6 +146,7 @@ export type StyleWishes = z.infer<typeof styleWishesSchema>;
 export const AS_ABOVE: StyleWishes = {
   transition: null,
   fill: null,
+  shapeFills: [],
   move: null,
   letters: null,
   captions: null,
@@ -163,17 +179,24 @@ export const FIRST_LOOKS: Pick<Style, "look" | "edge" | "overlay" | "graphic"> =
 /** Of a show that nobody has decided anything about yet. */
 export const FIRST_STYLE: Style = {
   transition: { kind: "dissolve", length: { unit: "seconds", count: 0.8 } },
-  fill: { kind: "blur" },
+  fill: { kind: "auto" },
+  shapeFills: [],
   move: { kind: "rule", strength: 0.5, withMusic: false },
   letters: FIRST_LETTERS,
   captions: FIRST_CAPTIONS,
   ...FIRST_LOOKS,
 };
 
-/** Wishes over a style: what they leave open stays. */
+/**
+ * Wishes over a style: what they leave open stays. A fill that is wished for all shapes also stands
+ * in place of what the style has for single ones.
+ */
 export const styleWith = (style: Style, wishes: StyleWishes): Style => ({
   transition: wishes.transition ?? style.transition,
   fill: wishes.fill ?? style.fill,
+  shapeFills: wishes.fill
+    ? wishes.shapeFills
+    : wishes.shapeFills.reduce((fills, { shape, fill }) => withShapeFill(fills, shape, fill), style.shapeFills),
   move: wishes.move ?? style.move,
   letters: wishes.letters ?? style.letters,
   captions: wishes.captions ?? style.captions,
@@ -182,3 +205,13 @@ export const styleWith = (style: Style, wishes: StyleWishes): Style => ({
   overlay: wishes.overlay ?? style.overlay,
   graphic: wishes.graphic ?? style.graphic,
 });
+
+/** With another fill for films of a shape; null: with none of its own. */
+export function withShapeFill(fills: readonly ShapeFill[], shape: string, fill: Fill | null): ShapeFill[] {
+  const others = fills.filter((other) => other.shape !== shape);
+  return fill ? [...others, { shape, fill }] : others;
+}
+
+/** The fill of a style in films of a shape ("16:9"). */
+export const fillIn = ({ fill, shapeFills }: Pick<Style, "fill" | "shapeFills">, shape: string): Fill =>
+  shapeFills.find((other) => other.shape === shape)?.fill ?? fill;

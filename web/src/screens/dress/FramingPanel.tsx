@@ -1,20 +1,26 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
 import { counted } from "@humming-tide/core/language";
-import { areaOf, shapeOf, viewIn } from "@humming-tide/core/picture";
+import { areaOf, shapeOf, viewAround, viewIn } from "@humming-tide/core/picture";
 import { itemAt } from "@humming-tide/core/presence";
 import { changeSlides, type Fill, hasPicture, type ShowDocument, type Slide, setView } from "@humming-tide/core/show";
 import type { View } from "@humming-tide/core/values";
 import type { ReactNode } from "react";
 import { edit } from "../../store/edit.ts";
-import type { StylePart } from "../../style/style-part.ts";
+import type { FillPart, StylePart } from "../../style/style-part.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { ColourField } from "../../ui/ColourField.tsx";
 import { Slider } from "../../ui/Slider.tsx";
+import { Tick } from "../../ui/Tick.tsx";
 import { useHeads } from "./FoundHeads.tsx";
 import { StylePanel } from "./StylePanel.tsx";
 
 const FILLS = [
+  {
+    value: "auto",
+    label: "Automatic",
+    hint: "Wide films: a blurred copy. Upright films: full of picture, two above each other where a head would be cut",
+  },
   { value: "blur", label: "Blurred copy", hint: "A soft, darker copy of the picture stands beside it" },
   { value: "colour", label: "Colour", hint: "A colour stands beside the picture" },
   {
@@ -33,7 +39,7 @@ interface FramingPanelProps {
   show: ShowDocument;
   plan: FilmPlan;
   slot: FilmSlot;
-  part: StylePart<Fill>;
+  part: FillPart;
   /** One slide is dressed, so its subject and its frames can be set. */
   single: boolean;
   held: HeldEnd;
@@ -49,8 +55,15 @@ export function FramingPanel({ show, plan, slot, part, single, held, onHold }: F
         A picture covers the frame where its subject stays in view; else it is shown whole beside:
       </p>
       <FillField part={part} show={show} options={FILLS} slide={slide} />
+      <div className="mt-2">
+        <Tick
+          label={`Only in ${shapeOf(plan.size)}: other shapes keep theirs`}
+          checked={part.isForShape}
+          onChange={part.setForShape}
+        />
+      </div>
       {single && <SubjectLine slide={slide} />}
-      {single && slot.beside.length === 0 && (
+      {single && slide.more.length === 0 && (
         <HandFrames plan={plan} slot={slot} slide={slide} held={held} onHold={onHold} />
       )}
     </StylePanel>
@@ -175,6 +188,11 @@ function HandFrames({
     own?.[end] ?? viewIn(slot.move[end], slot.pictureSize, areaOf(slot, plan.size));
   const set = (start: ReturnType<typeof seen>, end: ReturnType<typeof seen>): void =>
     edit((document) => setView(document, slide.id, shape, { start, end }), `view ${slide.id}`);
+  /** A picture that others stand beside by rule fills the frame again. */
+  const standAlone = (): void => {
+    const covering = viewAround(slot.subject, 1, slot.pictureSize, plan.size);
+    set(covering, covering);
+  };
   return (
     <div className="mt-2 border-t border-line pt-2">
       <h3 className="mb-1 font-sans text-[13px] text-quiet">Frame by hand, in {shape}</h3>
@@ -187,7 +205,10 @@ function HandFrames({
             { value: "start", label: "Set its start" },
             { value: "end", label: "Set its end" },
           ]}
-          onChange={(next) => onHold(next === "off" ? null : next)}
+          onChange={(next) => {
+            if (next !== "off" && slot.beside.length > 0) standAlone();
+            onHold(next === "off" ? null : next);
+          }}
         />
       </div>
       {held && <ZoomField seen={seen} held={held} onChange={set} />}

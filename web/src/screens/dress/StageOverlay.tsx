@@ -1,5 +1,15 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
-import { areaOf, keepingInView, placedAt, SAFE_SHARES, seenPart, shapeOf, viewIn } from "@humming-tide/core/picture";
+import {
+  areaOf,
+  keepingInView,
+  placedAt,
+  SAFE_KINDS,
+  type Size,
+  safeArea,
+  seenPart,
+  shapeOf,
+  viewIn,
+} from "@humming-tide/core/picture";
 import { present } from "@humming-tide/core/presence";
 import { changeSlides, type Slide, setView } from "@humming-tide/core/show";
 import { frameAt } from "@humming-tide/core/time";
@@ -40,7 +50,7 @@ export function StageOverlay({
 }): ReactNode {
   return (
     <>
-      {safeAreas && <SafeAreas />}
+      {safeAreas && <SafeAreas size={plan.size} />}
       {single && held && <HeldFrame plan={plan} slot={slot} slide={slide} held={held} />}
       {single && ring && !held && <FoundHeads plan={plan} slot={slot} slide={slide} />}
       {single && ring && !held && <SubjectRings plan={plan} slot={slot} slide={slide} />}
@@ -48,16 +58,25 @@ export function StageOverlay({
   );
 }
 
-function SafeAreas(): ReactNode {
+function SafeAreas({ size }: { size: Size }): ReactNode {
+  const percent = (length: number, of: number): string => `${((100 * length) / of).toFixed(2)}%`;
   return (
     <div aria-hidden className="pointer-events-none absolute inset-0" data-testid="safe-areas">
-      {Object.entries(SAFE_SHARES).map(([name, share]) => (
-        <div
-          key={name}
-          className={`absolute border-white/70 mix-blend-difference ${name === "title" ? "border border-dashed" : "border"}`}
-          style={{ inset: `${(50 * (1 - share)).toFixed(2)}%` }}
-        />
-      ))}
+      {SAFE_KINDS.map((kind) => {
+        const { x, y, width, height } = safeArea(size, kind);
+        return (
+          <div
+            key={kind}
+            className={`absolute border-white/70 mix-blend-difference ${kind === "title" ? "border border-dashed" : "border"}`}
+            style={{
+              left: percent(x, size.width),
+              top: percent(y, size.height),
+              width: percent(width, size.width),
+              height: percent(height, size.height),
+            }}
+          />
+        );
+      })}
     </div>
   );
 }

@@ -1,7 +1,8 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
+import { shapeOf } from "@humming-tide/core/picture";
 import type { ShowDocument, Slide, StyleLevel } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
-import { stylePart } from "../../style/style-part.ts";
+import { fillPart, stylePart } from "../../style/style-part.ts";
 import type { DressPart } from "./DressHeader.tsx";
 import { FramingPanel, GroundPanel, type HeldEnd } from "./FramingPanel.tsx";
 import { LandingPanel } from "./LandingPanel.tsx";
@@ -63,7 +64,7 @@ export function StylePanels(props: StylePanelsProps): ReactNode {
 
 function PicturePanels({ show, film, slot, slide, level, single, held, onHold }: StylePanelsProps): ReactNode {
   const isCard = slide.sha256 === null;
-  const fill = stylePart(show, level, "fill");
+  const fill = fillPart(show, level, shapeOf(film.size));
   return (
     <>
       {isCard ? (
