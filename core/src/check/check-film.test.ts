@@ -7,11 +7,13 @@ import {
   changeSong,
   lockLanding,
   mainOutput,
+  newCard,
   newShowDocument,
   newShowSong,
   newSlide,
   type ShowDocument,
   setView,
+  type WordPlace,
 } from "../show/index.ts";
 import { steadySong } from "../testing/index.ts";
 import { applyFix, checkFilm, checkLevels, checkMedia, type Finding, type FindingOf, findingText } from "./index.ts";
@@ -145,6 +147,46 @@ describe("framing", () => {
     // By hand, too, but with the head whole.
     const whole = { centre: { x: 0.38, y: 0.5 }, zoom: 1.3 };
     expect(ofKind(found(setView(show(12), "s3", "16:9", { start: whole, end: whole }), facts), "head-cut")).toEqual([]);
+  });
+
+  it("finds words that nobody wrote, and cards without any", () => {
+    const blank = { kind: "title", text: " \n", place: null, size: 1 } as const;
+    const slides = show(12).slides.map((slide) => (slide.id === "s3" ? { ...slide, words: [blank] } : slide));
+    const card = newCard("card", [blank], "#0d1f26", 5);
+    const document = { ...show(12), slides: [card, ...slides] };
+    const [first, second, ...others] = ofKind(found(document), "words-empty");
+    expect(others).toEqual([]);
+    expect([present(first).place.slideId, present(second).place.slideId]).toEqual(["card", "s3"]);
+    expect(findingText(present(first))).toContain("card without words");
+    expectFixed(document, present(first));
+    expect(ofKind(found(show(12)), "words-empty")).toEqual([]);
+  });
+
+  it("finds captions and chosen words that lie on a face, offers a free place, and is silent without faces", () => {
+    const head = { x: 0.4, y: 0.62, width: 0.2, height: 0.36 };
+    const facts = filmFacts(
+      () => music,
+      () => ({ ...WIDE, subject: subjectOfHeads([head]) }),
+    );
+    const caption = "The crews go down to the boats";
+    const captioned = show(12);
+    const slides = captioned.slides.map((slide) => (slide.id === "s3" ? { ...slide, caption } : slide));
+    const document = { ...captioned, slides };
+    const [finding, ...others] = ofKind(found(document, facts), "words-on-face");
+    expect(others).toEqual([]);
+    expect(present(finding).place).toMatchObject({ slideId: "s3" });
+    expect(findingText(present(finding))).toContain(caption);
+    expectFixed(document, present(finding), facts);
+    expect(ofKind(found(document), "words-on-face")).toEqual([]);
+    // Words without a place of their own keep off by themselves; chosen ones are said.
+    const title = { kind: "lower-third", text: "Crew of the year", place: null, size: 1 } as const;
+    const written = (place: WordPlace | null): ShowDocument => ({
+      ...captioned,
+      slides: captioned.slides.map((slide) => (slide.id === "s3" ? { ...slide, words: [{ ...title, place }] } : slide)),
+    });
+    expect(ofKind(found(written(null), facts), "words-on-face")).toEqual([]);
+    const [chosen] = ofKind(found(written("bottom"), facts), "words-on-face");
+    expectFixed(written("bottom"), present(chosen), facts);
   });
 
   it("finds a strip beside a picture that a person framed, and not what is shown whole on purpose", () => {

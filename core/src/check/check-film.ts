@@ -5,6 +5,7 @@ import { checkLandings } from "./check-landings.ts";
 import { checkMusic } from "./check-music.ts";
 import { checkSlides } from "./check-slides.ts";
 import { soundRemarksAsFindings } from "./check-sound.ts";
+import { checkEmptyWords, checkWords } from "./check-words.ts";
 import { type Finding, sortedFindings } from "./finding.ts";
 
 /**
@@ -20,6 +21,8 @@ export function checkFilm(show: ShowDocument, plan: FilmPlan, facts: FilmFacts):
     ...checkSlides(plan),
     ...partFindings(show, films),
     ...checkFraming(show, films, facts),
+    ...checkEmptyWords(show, plan),
+    ...checkWords(show, films),
     ...checkMusic(show, plan, facts.analysis),
     ...soundRemarksAsFindings(plan),
   ]);

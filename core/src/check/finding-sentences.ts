@@ -1,4 +1,5 @@
 import { decibelText } from "../language/index.ts";
+import type { WordPlace } from "../show/index.ts";
 import { clockText } from "../time/index.ts";
 import type { Finding, FindingOf } from "./finding.ts";
 import type { Fix } from "./fix.ts";
@@ -33,6 +34,13 @@ const SENTENCES: Sentences = {
   "head-cut": ({ slide, outputs }) =>
     `The frame cuts a head on ${slide} in ${outputs.join(", ")}. A frame or subject that was put by hand does that, ` +
     "and pictures beside each other that are too narrow for their people.",
+  "words-empty": ({ slide, isCard }) =>
+    isCard
+      ? `${slide} is a card without words: only its background is seen.`
+      : `${slide} has words of which nothing is written yet: nothing is seen of them.`,
+  "words-on-face": ({ slide, words, outputs }) =>
+    `“${words}” lies on a face on ${slide} in ${outputs.join(", ")}. The place was chosen for the words, or no other ` +
+    "is free.",
   "subject-cut": ({ slide, outputs }) =>
     `The subject of ${slide} leaves the frame in ${outputs.join(", ")}. A frame that was put by hand, or a picture ` +
     "much wider or higher than the film, does that.",
@@ -87,6 +95,18 @@ const SENTENCES: Sentences = {
   sound: ({ remark }) => remark,
 };
 
+const PLACE_NAMES: Readonly<Record<WordPlace, string>> = {
+  "top-left": "at the top left",
+  top: "at the top",
+  "top-right": "at the top right",
+  left: "at the left",
+  middle: "in the middle",
+  right: "at the right",
+  "bottom-left": "at the bottom left",
+  bottom: "at the bottom",
+  "bottom-right": "at the bottom right",
+};
+
 /** The button that does it. */
 export function fixLabel(finding: Finding, fix: Fix): string {
   switch (fix.kind) {
@@ -102,6 +122,8 @@ export function fixLabel(finding: Finding, fix: Fix): string {
         : "Frame it automatically";
     case "showWhole":
       return "Show all of it";
+    case "moveWords":
+      return `Put the words ${PLACE_NAMES[fix.place]}`;
     case "dissolve":
       return "Dissolve there";
     case "unlock":

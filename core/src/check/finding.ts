@@ -60,6 +60,8 @@ export const findingSchema = z.discriminatedUnion("kind", [
     outputHeight: z.number(),
   }),
   kindOf("head-cut", { slide: z.string(), outputs: z.array(z.string()) }),
+  kindOf("words-empty", { slide: z.string(), isCard: z.boolean() }),
+  kindOf("words-on-face", { slide: z.string(), words: z.string(), outputs: z.array(z.string()) }),
   kindOf("subject-cut", { slide: z.string(), outputs: z.array(z.string()) }),
   kindOf("bars", { slide: z.string(), edges: z.string(), share: z.number() }),
   kindOf("narrow-gap", { slide: z.string(), output: z.string(), share: z.number(), leastShare: z.number() }),

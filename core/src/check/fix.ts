@@ -10,6 +10,8 @@ import {
   type ShowDocument,
   setShapeFill,
   setView,
+  styleOf,
+  WORD_PLACES,
 } from "../show/index.ts";
 import { asSeconds } from "../time/index.ts";
 
@@ -26,6 +28,13 @@ export const fixSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("frameByRule"), slideId: id, shapes: z.array(z.string()) }),
   /** All of the picture is seen, on a soft copy of itself. */
   z.object({ kind: z.literal("showWhole"), slideId: id, shapes: z.array(z.string()) }),
+  /** Words stand elsewhere: those of an index, null: the caption. */
+  z.object({
+    kind: z.literal("moveWords"),
+    slideId: id,
+    words: z.number().int().nullable(),
+    place: z.enum(WORD_PLACES),
+  }),
   z.object({ kind: z.literal("dissolve"), slideIds: z.array(id), seconds: asSeconds(z.number()) }),
   z.object({
     kind: z.literal("unlock"),
@@ -58,6 +67,8 @@ export function applyFix(show: ShowDocument, fix: Fix): ShowDocument {
           setShapeFill(edited, { kind: "slides", slideIds: new Set([fix.slideId]) }, shape, { kind: "blur" }),
         framedByRule(show, fix.slideId, fix.shapes),
       );
+    case "moveWords":
+      return withWordsAt(show, fix);
     case "dissolve":
       return changeStyle(
         show,
@@ -75,6 +86,17 @@ export function applyFix(show: ShowDocument, fix: Fix): ShowDocument {
     default:
       return assertNever(fix);
   }
+}
+
+function withWordsAt(show: ShowDocument, { slideId, words, place }: Extract<Fix, { kind: "moveWords" }>): ShowDocument {
+  const slide = show.slides.find(({ id }) => id === slideId);
+  if (!slide) return show;
+  if (words !== null) {
+    const moved = slide.words.map((block, i) => (i === words ? { ...block, place } : block));
+    return changeSlides(show, new Set([slideId]), { words: moved });
+  }
+  const captions = { ...styleOf(show, slide).captions, place };
+  return changeStyle(show, { kind: "slides", slideIds: new Set([slideId]) }, { captions });
 }
 
 const framedByRule = (show: ShowDocument, slideId: string, shapes: readonly string[]): ShowDocument =>

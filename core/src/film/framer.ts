@@ -54,7 +54,19 @@ type Framed = Pick<
 > & {
   /** As it is drawn, after all turning. */
   readonly pictureSize: Size;
+  /** In pixels of the frame, at both ends of the move. */
+  readonly heads: readonly Rectangle[];
 };
+
+const headsIn = (subject: Subject | null, { start, end }: PlannedMove): Rectangle[] =>
+  (subject?.heads ?? []).flatMap((head) =>
+    [start, end].map((placed) => ({
+      x: placed.x + head.x * placed.width,
+      y: placed.y + head.y * placed.height,
+      width: head.width * placed.width,
+      height: head.height * placed.height,
+    })),
+  );
 
 const grown = ({ x, y, width, height }: Rectangle, by: number): Rectangle => ({
   x: x - by,
@@ -190,6 +202,10 @@ export class Framer {
       pictureSize: own.size,
       move,
       beside: enters ? beside.map((one, i) => ({ ...one, enters: itemAt(enters, i) })) : beside,
+      heads: [
+        ...headsIn(own.subject, move),
+        ...beside.flatMap((one, i) => headsIn(company?.others[i]?.subject ?? null, one.move)),
+      ],
       ground: isCovered ? null : ground,
       subject: own.subject?.point ?? MIDDLE,
     };
@@ -359,6 +375,7 @@ export class Framer {
       cell: null,
       beside: [],
       pictureSize: frame,
+      heads: [],
       move: { start: whole, end: whole, startFrame, endFrame: endFrame - 1, eased: false },
       ground: this.#ground(this.#fillOf(style), look, neighbour ? this.#blurOf(neighbour, look) : NO_GROUND),
       subject: MIDDLE,

@@ -5,6 +5,7 @@ export { type FilmFacts, type FitFacts, factsOf, filmFacts, type PlainFacts, typ
 export { filmInSize } from "./film-in-size.ts";
 export { costOfFilm, fitShow, type ShowFit } from "./fit-show.ts";
 export { type GapOffer, gapOffers, takeGapOffer } from "./gap-offers.ts";
+export { liesOnFace, placeOffFaces } from "./place-off-faces.ts";
 export { type FilmPlan, type FilmSlot, planFilm } from "./plan-film.ts";
 export { planOutput, withOutput } from "./plan-output.ts";
 export { type PlannedPicture, planPictures } from "./plan-pictures.ts";

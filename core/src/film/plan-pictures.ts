@@ -3,6 +3,7 @@ import {
   type PictureSlot,
   type PlannedTransition,
   placeTransitions,
+  type Rectangle,
   type Size,
   withoutFlicker,
 } from "../picture/index.ts";
@@ -18,6 +19,8 @@ import { planWords } from "./plan-words.ts";
 export interface PlannedPicture extends PictureSlot {
   /** As it is drawn, after all turning. */
   readonly pictureSize: Size;
+  /** The whole heads of its pictures, each at both ends of its move, in pixels of the frame. */
+  readonly heads: readonly Rectangle[];
   /**
    * The transition into it is shorter than asked, so that three pictures are never seen at once.
    */
@@ -76,7 +79,14 @@ export function planPictures(
       isLast: !next,
     };
     const framed = framer.frame(i, itemAt(styles, i), times, moments);
-    const words = planWords(slide, itemAt(styles, i), times, moments.grid.beats, rate);
+    const words = planWords(
+      slide,
+      itemAt(styles, i),
+      { size: show.size, heads: framed.heads },
+      times,
+      moments.grid.beats,
+      rate,
+    );
     const clip = framer.clip(i, times, moments);
     const asked = requests[i - 1];
     const askedFrames = asked && asked.style.kind !== "cut" ? longestOdd(asked.seconds * framesPerSecond(rate)) : 0;

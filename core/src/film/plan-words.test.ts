@@ -1,9 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { itemAt } from "../presence/index.ts";
-import { FIRST_STYLE, type Words } from "../show/index.ts";
+import { itemAt, present } from "../presence/index.ts";
+import { FIRST_STYLE, WORD_PLACES, type WordPlace, type Words } from "../show/index.ts";
 import type { SlideTimes } from "./laid-slide.ts";
-import { planWords } from "./plan-words.ts";
+import { liesOnFace } from "./place-off-faces.ts";
+import { DEFAULT_PLACES, planWords } from "./plan-words.ts";
 
 const RATE = { num: 30000, den: 1001 };
 const { letters, captions } = FIRST_STYLE;
@@ -11,7 +12,7 @@ const title: Words = { kind: "title", text: "Closing night", place: null, size: 
 const credits: Words = { kind: "credits", text: "Boats:\nFirefly", place: null, size: 1 };
 const slide = { caption: "At the quay", words: [title, credits] };
 
-type Beats = Parameters<typeof planWords>[3];
+type Beats = Parameters<typeof planWords>[4];
 const beatsEvery = (step: number, offset: number): Beats =>
   Array.from({ length: 400 }, (_, i) => ({ seconds: offset + i * step, position: (i % 4) + 1 })) as unknown as Beats;
 const frameOf = (seconds: number): number => Math.round((seconds * 30000) / 1001);
@@ -30,12 +31,15 @@ const times: fc.Arbitrary<SlideTimes> = fc
     isLast,
   }));
 
+const FREE = { size: { width: 1920, height: 1080 }, heads: [] };
+
 describe("words of a slide", () => {
   it("are its caption, where captions are shown, and then what else is written on it", () => {
     const kinds = (style: Parameters<typeof planWords>[1]) =>
       planWords(
         slide,
         style,
+        FREE,
         { seen: { startFrame: 0, endFrame: 90 }, standing: { startFrame: 0, endFrame: 90 }, isLast: false },
         [],
         RATE,
@@ -51,6 +55,7 @@ describe("words of a slide", () => {
       planWords(
         blank,
         { letters, captions },
+        FREE,
         { seen: { startFrame: 0, endFrame: 9 }, standing: { startFrame: 0, endFrame: 9 }, isLast: false },
         [],
         RATE,
@@ -69,6 +74,7 @@ describe("words of a slide", () => {
           const { times: planned } = planWords(
             { caption: "", words: [title] },
             { letters, captions },
+            FREE,
             when,
             beats,
             RATE,
@@ -107,12 +113,63 @@ describe("words of a slide", () => {
         const { times: planned } = planWords(
           slide,
           { letters: { ...letters, fade: null }, captions },
+          FREE,
           when,
           beatsEvery(0.5, 0),
           RATE,
         );
         for (const time of planned) expect(time).toMatchObject({ ...when.seen, fadeInFrames: 0, fadeOutFrames: 0 });
         expect(planned.map(({ isScrolling }) => isScrolling)).toEqual([false, false, true]);
+      }),
+    );
+  });
+
+  it("keep off faces where nobody chose a place, in any shape, as far as anything is free", () => {
+    const size = fc.constantFrom(
+      { width: 1920, height: 1080 },
+      { width: 1080, height: 1080 },
+      { width: 1080, height: 1920 },
+    );
+    const kind = fc.constantFrom("title", "text", "lower-third", "end");
+    const share = fc.double({ min: 0, max: 0.8, noNaN: true });
+    const places = fc.array(fc.tuple(share, share, fc.double({ min: 0.05, max: 0.3, noNaN: true })), { maxLength: 4 });
+    fc.assert(
+      fc.property(size, kind, places, (frame, what, found) => {
+        const unit = Math.min(frame.width, frame.height);
+        const heads = found.map(([x, y, side]) => ({
+          ...{ x: x * frame.width, y: y * frame.height },
+          ...{ width: side * unit, height: 1.2 * side * unit },
+        }));
+        const words = { kind: what, text: "Closing night", place: null, size: 1 } as const;
+        const whole = { startFrame: 0, endFrame: 90 };
+        const when = { seen: whole, standing: whole, isLast: false };
+        const [planned] = planWords(
+          { caption: "", words: [words] },
+          { letters, captions },
+          { size: frame, heads },
+          when,
+          [],
+          RATE,
+        ).sheet;
+        const chosen = present(planned);
+        // Brute force over all nine places: none that the kind may have is free if this one is not.
+        const isFree = (place: WordPlace): boolean => !liesOnFace({ ...chosen, place }, frame, heads);
+        if (!isFree(chosen.place)) {
+          const free = WORD_PLACES.filter(isFree);
+          const usual = what === "end" ? ["middle", "bottom", "top"] : ["middle", "bottom", "top", "bottom-left"];
+          expect(free.filter((place) => usual.includes(place))).toEqual([]);
+        }
+        if (isFree(DEFAULT_PLACES[what])) expect(chosen.place).toBe(DEFAULT_PLACES[what]);
+        // What a person chose stays.
+        const [kept] = planWords(
+          { caption: "", words: [{ ...words, place: "top" }] },
+          { letters, captions },
+          { size: frame, heads },
+          when,
+          [],
+          RATE,
+        ).sheet;
+        expect(present(kept).place).toBe("top");
       }),
     );
   });

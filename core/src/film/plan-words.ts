@@ -1,13 +1,23 @@
 import type { Grid } from "../grid/index.ts";
-import { NO_WORDS, type PlannedWords, type SlotWords, type WordTime } from "../picture/index.ts";
+import {
+  NO_WORDS,
+  type PlannedWords,
+  type Rectangle,
+  type Size,
+  type SlotWords,
+  type WordTime,
+} from "../picture/index.ts";
 import type { Slide, Style, WordPlace, Words } from "../show/index.ts";
 import { type FrameRate, type Frames, framesPerSecond } from "../time/index.ts";
 import { secondsToRead } from "../words/index.ts";
 import { beatFrame } from "./beat-frame.ts";
 import type { FrameSpan, SlideTimes } from "./laid-slide.ts";
 import { lengthInSeconds } from "./length-in-seconds.ts";
+import { placeOffFaces } from "./place-off-faces.ts";
 
-/** Where words stand for which nobody chose a place. Common practice. */
+/**
+ * Where words stand for which nobody chose a place, if they cover no face there. Common practice.
+ */
 export const DEFAULT_PLACES: Readonly<Record<Words["kind"], WordPlace>> = {
   title: "middle",
   text: "middle",
@@ -28,16 +38,20 @@ const LONGEST_FADE = 0.35;
  * The words that are seen on a slide, and when. With a fade they begin to appear on the first beat
  * after the slide stands alone. They are gone on the last beat before it changes; without one they
  * come and go with their slide, as do words that could not be read otherwise. Words of the film's
- * last slide stay to its end. Credits scroll as long as their slide is seen.
+ * last slide stay to its end. Credits scroll as long as their slide is seen. Words for which
+ * nobody chose a place keep off the heads of the picture, given in pixels of the frame.
  */
 export function planWords(
   slide: Pick<Slide, "caption" | "words">,
   style: Pick<Style, "letters" | "captions">,
+  { size, heads }: { readonly size: Size; readonly heads: readonly Rectangle[] },
   times: SlideTimes,
   beats: Grid["beats"],
   rate: FrameRate,
 ): SlotWords {
-  const sheet = plannedWords(slide, style);
+  const sheet = wordsAsked(slide, style).map(({ words, isPlaced }) =>
+    isPlaced ? words : { ...words, place: placeOffFaces(words, size, heads) },
+  );
   if (sheet.length === 0) return NO_WORDS;
   const neededSeconds = sheet.reduce((sum, { text }) => sum + secondsToRead(text), 0);
   const faded = fadedTime(style.letters.fade, times, beats, rate);
@@ -48,17 +62,29 @@ export function planWords(
   };
 }
 
+interface AskedWords {
+  readonly words: PlannedWords;
+  /** A person chose the place. */
+  readonly isPlaced: boolean;
+}
+
 /** The words that are seen on a slide of a style. The caption first: the others give way to it. */
-export function plannedWords(
+export function wordsAsked(
   { caption, words }: Pick<Slide, "caption" | "words">,
   { letters: { fade: _fade, ...letters }, captions }: Pick<Style, "letters" | "captions">,
-): PlannedWords[] {
-  const planned: PlannedWords[] = [];
-  if (captions.shown && caption.trim() !== "")
-    planned.push({ kind: "caption", text: caption, letters, place: captions.place, size: captions.size });
+): AskedWords[] {
+  const asked: AskedWords[] = [];
+  if (captions.shown && caption.trim() !== "") {
+    const { place, size } = captions;
+    asked.push({ words: { kind: "caption", text: caption, letters, place, size }, isPlaced: true });
+  }
   for (const { kind, text, place, size } of words)
-    if (text.trim() !== "") planned.push({ kind, text, letters, place: place ?? DEFAULT_PLACES[kind], size });
-  return planned;
+    if (text.trim() !== "")
+      asked.push({
+        words: { kind, text, letters, place: place ?? DEFAULT_PLACES[kind], size },
+        isPlaced: place !== null,
+      });
+  return asked;
 }
 
 const wholeTime = ({ startFrame, endFrame }: FrameSpan): WordTime => ({

@@ -8,4 +8,5 @@ export { backingFor, letterContrast, WANTED_CONTRAST, wantedContrast } from "./l
 export { countWords, READING_WORDS_PER_MINUTE, secondsToRead } from "./reading-speed.ts";
 export type { FontExtent, Outline, Paint, PaintFill, ShapedGlyph, ShapedRun, Shaper } from "./shaper.ts";
 export { openTypeOf } from "./woff.ts";
+export { wordsArea } from "./word-area.ts";
 export { WordImages } from "./word-images.ts";

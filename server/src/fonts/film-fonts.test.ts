@@ -9,7 +9,7 @@ import {
 } from "@humming-tide/core/picture";
 import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import { FILM_FONTS, FIRST_STYLE } from "@humming-tide/core/show";
-import { type LaidWords, laySheet, openTypeOf } from "@humming-tide/core/words";
+import { type LaidWords, laySheet, openTypeOf, wordsArea } from "@humming-tide/core/words";
 import { createCanvas } from "@napi-rs/canvas";
 import { describe, expect, it } from "vitest";
 import { ClipFrames } from "../outputs/video/clip-frames.ts";
@@ -76,6 +76,28 @@ describe("film fonts", () => {
 });
 
 describe("words laid out", () => {
+  it("take about the room that is reckoned with before their font is there, in every font", async () => {
+    const texts = [
+      "Closing night",
+      "Crew of the Firefly\nfirst across the line",
+      `The lantern cup goes ${"to the quay ".repeat(9)}`,
+    ];
+    for (const frame of [FRAME, { width: 540, height: 960 }])
+      for (const font of FILM_FONTS)
+        for (const kind of ["title", "text", "lower-third", "caption"] as const)
+          for (const text of texts) {
+            const planned = words(kind, text, "bottom-left", { font });
+            const { bounds } = itemAt(await lay([planned], frame), 0);
+            const area = wordsArea(planned, frame);
+            const what = `${font} ${kind} ${frame.width}: ${text.slice(0, 20)}`;
+            // Script letters are narrow, capitals wide.
+            expect(area.width / bounds.width, what).toBeGreaterThan(0.55);
+            expect(area.width / bounds.width, what).toBeLessThan(2);
+            expect(area.height / bounds.height, what).toBeGreaterThan(0.45);
+            expect(area.height / bounds.height, what).toBeLessThan(2.2);
+          }
+  });
+
   it("lie in the title-safe area and not over each other, in every shape of film, wherever they are put", async () => {
     for (const frame of [
       FRAME,

@@ -59,9 +59,9 @@ function textOf({ title, event, date, client, songs }: ShowDocument, kind: CardK
   const day = dayText(date);
   switch (kind) {
     case "title":
-      return [title || "Title", [event, day].filter(Boolean).join(", ")].filter(Boolean).join("\n");
+      return [title, [event, day].filter(Boolean).join(", ")].filter(Boolean).join("\n");
     case "text":
-      return "What is to be read";
+      return "";
     case "end":
       return ["Thank you", day].filter(Boolean).join("\n");
     case "credits":

@@ -1,7 +1,14 @@
 import { DEFAULT_PLACES, type FilmPlan, type FilmSlot } from "@humming-tide/core/film";
-import { changeSlides, type Letters, type Slide, WORD_KINDS, type Words } from "@humming-tide/core/show";
+import {
+  changeSlides,
+  type Letters,
+  type Slide,
+  WORD_KINDS,
+  type WordPlace,
+  type Words,
+} from "@humming-tide/core/show";
 import { Plus, Trash2, TriangleAlert } from "lucide-react";
-import { type ReactNode, useId } from "react";
+import { type ReactNode, useEffect, useId, useRef, useState } from "react";
 import { edit } from "../../store/edit.ts";
 import type { StylePart } from "../../style/style-part.ts";
 import { WORD_NAMES } from "../../style/style-words.ts";
@@ -38,17 +45,21 @@ export function WordsPanel({ film, slot, slide, letters }: WordsPanelProps): Rea
   const setWords = (words: Words[], tag: string | null = null): void =>
     edit((show) => changeSlides(show, new Set([slide.id]), { words }), tag);
   const captionId = useId();
+  const [added, setAdded] = useState<number | null>(null);
+  const add = (kind: Words["kind"]): void => {
+    setAdded(slide.words.length);
+    setWords([...slide.words, { kind, text: "", place: null, size: 1 }]);
+  };
   return (
-    <Panel
-      title="Words on this slide"
-      aside={slide.words.length < MOST_WORDS && <AddWords onWords={setWords} slide={slide} />}
-    >
+    <Panel title="Words on this slide" aside={slide.words.length < MOST_WORDS && <AddWords onAdd={add} />}>
       {slide.sha256 !== null && <CaptionField id={captionId} slide={slide} of={of} letters={letters} />}
       {slide.words.map((words, index) => (
         <WordsFields
           // biome-ignore lint/suspicious/noArrayIndexKey: words have no other name, and are never put in another order
           key={index}
           words={words}
+          place={sheet.find(({ kind, text }) => kind === words.kind && text === words.text)?.place}
+          isAdded={index === added}
           onChange={(change, tag) =>
             setWords(
               slide.words.map((other, i) => (i === index ? { ...other, ...change } : other)),
@@ -94,13 +105,8 @@ function CaptionField({ id, slide, of, letters }: CaptionFieldProps): ReactNode 
   );
 }
 
-interface AddWordsProps {
-  onWords: (words: Words[]) => void;
-  slide: Slide;
-}
-
 /** Every kind of words that can be added. */
-function AddWords({ onWords, slide }: AddWordsProps): ReactNode {
+function AddWords({ onAdd }: { onAdd: (kind: Words["kind"]) => void }): ReactNode {
   return (
     <Menu
       align="end"
@@ -111,10 +117,7 @@ function AddWords({ onWords, slide }: AddWordsProps): ReactNode {
       }
     >
       {WORD_KINDS.map((kind) => (
-        <MenuItem
-          key={kind}
-          onSelect={() => onWords([...slide.words, { kind, text: FIRST_TEXT[kind], place: null, size: 1 }])}
-        >
+        <MenuItem key={kind} onSelect={() => onAdd(kind)}>
           {WORD_NAMES[kind]}
         </MenuItem>
       ))}
@@ -122,26 +125,37 @@ function AddWords({ onWords, slide }: AddWordsProps): ReactNode {
   );
 }
 
-const FIRST_TEXT: Readonly<Record<Words["kind"], string>> = {
-  title: "Title\nWhat it is about",
-  text: "What is to be read",
+/** Seen in an empty field only, and never in the film. */
+const EXAMPLES: Readonly<Record<Words["kind"], string>> = {
+  title: "Closing night\nof the lantern regatta",
+  text: "The lanterns are lit when the last crew is ashore.",
   "lower-third": "Name\nWho that is",
   end: "Thank you",
-  credits: "With:\n\nMusic:\n",
+  credits: "With:\nThe crew of the Firefly\n\nMusic:\nLanterns on the Water",
 };
 
 function WordsFields({
   words,
+  place = words.place ?? DEFAULT_PLACES[words.kind],
+  isAdded,
   onChange,
   onRemove,
   children,
 }: {
   words: Words;
+  /** Where they are seen, if they are. */
+  place?: WordPlace | undefined;
+  /** They were added just now: the cursor goes into them. */
+  isAdded: boolean;
   onChange: (change: Partial<Words>, tag: string) => void;
   onRemove: () => void;
   children: ReactNode;
 }): ReactNode {
   const id = useId();
+  const field = useRef<HTMLTextAreaElement>(null);
+  useEffect(() => {
+    if (isAdded) field.current?.focus();
+  }, [isAdded]);
   const { kind } = words;
   return (
     <fieldset className="mt-3 border-t border-line pt-3">
@@ -155,7 +169,9 @@ function WordsFields({
         </IconButton>
       </div>
       <textarea
+        ref={field}
         id={id}
+        placeholder={EXAMPLES[kind]}
         rows={kind === "credits" ? 8 : kind === "text" ? 4 : 2}
         maxLength={8000}
         value={words.text}
@@ -168,8 +184,8 @@ function WordsFields({
         {kind !== "credits" && (
           <PlaceField
             label={`Place of the ${WORD_NAMES[kind].toLowerCase()}`}
-            value={words.place ?? DEFAULT_PLACES[kind]}
-            onChange={(place) => onChange({ place }, `place of ${id}`)}
+            value={place}
+            onChange={(next) => onChange({ place: next }, `place of ${id}`)}
           />
         )}
         <div className="flex-1">
