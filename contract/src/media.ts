@@ -18,6 +18,8 @@ const subjectSchema = z.object({
   region: box,
   /** Absent where they were not looked for. */
   heads: z.array(box).max(MOST_HEADS).optional(),
+  /** 0 sharp to 1 soft; absent where there are no heads, or they were not measured. */
+  headBlur: share.optional(),
 });
 
 /** What pictures and clips both are: something to see, taken at some time by some camera. */

@@ -139,9 +139,11 @@ function settledLocks(show: ShowDocument, place: (at: SongPlace | null) => numbe
 /** What near-identical pictures are told by. Clips and cards are like nothing else. */
 function pictureInOrder({ clockOffsets }: ShowDocument, { sha256 }: Slide, facts: FitFacts): PictureInOrder {
   const seen = sha256 === null ? undefined : facts.seen(sha256);
-  if (!seen || seen.durationSeconds !== undefined) return { fingerprint: null, blur: null, seconds: null };
+  if (!seen || seen.durationSeconds !== undefined)
+    return { fingerprint: null, blur: null, headBlur: null, seconds: null };
   const { fingerprint = null, blur = null, capturedAt = null, camera = "" } = seen;
-  return { fingerprint, blur, seconds: commonSeconds({ capturedAt, camera }, clockOffsets) };
+  const headBlur = seen.subject?.headBlur ?? null;
+  return { fingerprint, blur, headBlur, seconds: commonSeconds({ capturedAt, camera }, clockOffsets) };
 }
 
 /** How much of the film a clip can fill, and around its moment. */

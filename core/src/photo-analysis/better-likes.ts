@@ -1,13 +1,12 @@
 import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { likeness, slopesOf } from "./fingerprint.ts";
+import { bySharpness, type Sharpness } from "./sharpness.ts";
 import { isSameMoment } from "./similar-moments.ts";
 
 /** A picture of a show, in the order in which pictures are shown. */
-export interface PictureInOrder {
+export interface PictureInOrder extends Sharpness {
   readonly fingerprint: string | null;
-  /** 0 sharp to 1 soft; null where it was not measured. */
-  readonly blur: number | null;
   /** Time on the common clock; null where unknown. */
   readonly seconds: Seconds | null;
 }
@@ -16,9 +15,10 @@ export interface PictureInOrder {
 const NEAR_PLACES = 8;
 
 /**
- * For each picture, whether one near it in the show has the same moment, and better: it is sharper,
- * or as sharp and comes first. So of every set of near-identical pictures just one has no better
- * one. O(n) comparisons of 480 numbers: a thousand pictures take some milliseconds.
+ * For each picture, whether one near it in the show has the same moment, and better: its faces or
+ * else its sharpest part are sharper, or it is as sharp and comes first. So of every set of
+ * near-identical pictures just one has no better one. O(n) comparisons of 480 numbers: a thousand
+ * pictures take some milliseconds.
  */
 export function haveBetterLikes(pictures: readonly PictureInOrder[]): boolean[] {
   const have = pictures.map(() => false);
@@ -29,14 +29,11 @@ export function haveBetterLikes(pictures: readonly PictureInOrder[]): boolean[] 
       if (second.fingerprint === null) continue;
       const alike = likeness(knownSlopes(first.fingerprint), knownSlopes(second.fingerprint));
       if (!isSameMoment(alike, first.seconds, second.seconds)) continue;
-      have[isSharper(second, first) ? i : j] = true;
+      have[bySharpness(second, first) < 0 ? i : j] = true;
     }
   }
   return have;
 }
-
-const isSharper = (a: PictureInOrder, b: PictureInOrder): boolean =>
-  a.blur !== null && b.blur !== null && a.blur < b.blur;
 
 /** Slopes are two kilobytes each, and are asked for at every laying of a show. */
 const MOST_KNOWN = 4096;

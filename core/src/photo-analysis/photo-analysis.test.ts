@@ -29,22 +29,37 @@ describe("the better of near-identical pictures", () => {
     fingerprint({ width: 16, height: 16, pixels: Uint8Array.from({ length: 256 }, (_, i) => (i * seed * 37) % 251) });
   const [quay, boat] = [print(3), print(11)];
   const pictures = [
-    { fingerprint: quay, blur: 0.4, seconds: 0 },
-    { fingerprint: quay, blur: 0.2, seconds: 2 },
-    { fingerprint: boat, blur: 0.9, seconds: 3 },
-    { fingerprint: quay, blur: 0.2, seconds: 4 },
-    { fingerprint: null, blur: null, seconds: 5 },
+    { fingerprint: quay, blur: 0.4, headBlur: null, seconds: 0 },
+    { fingerprint: quay, blur: 0.2, headBlur: null, seconds: 2 },
+    { fingerprint: boat, blur: 0.9, headBlur: null, seconds: 3 },
+    { fingerprint: quay, blur: 0.2, headBlur: null, seconds: 4 },
+    { fingerprint: null, blur: null, headBlur: null, seconds: 5 },
   ];
 
   it("is the sharpest, of equal ones the first; others have none", () => {
     expect(haveBetterLikes(pictures)).toEqual([true, false, false, true, false]);
   });
 
+  it("is the one with the sharper faces, however sharp the background is, and one of any set", () => {
+    const likes = (...pairs: readonly (readonly [headBlur: number | null, blur: number | null])[]): boolean[] =>
+      haveBetterLikes(pairs.map(([headBlur, blur], i) => ({ fingerprint: quay, blur, headBlur, seconds: i })));
+    expect(likes([0.5, 0.1], [0.3, 0.4])).toEqual([true, false]);
+    // Faces that differ less than can be seen leave it to the rest; one that is turned away loses.
+    expect(likes([0.3, 0.4], [0.305, 0.2])).toEqual([true, false]);
+    expect(likes([null, 0.1], [0.6, 0.5])).toEqual([true, false]);
+    const any = fc.option(fc.double({ min: 0, max: 1, noNaN: true }));
+    fc.assert(
+      fc.property(fc.array(fc.tuple(any, any), { minLength: 1, maxLength: 8 }), (set) => {
+        expect(likes(...set).filter((hasBetter) => !hasBetter)).toHaveLength(1);
+      }),
+    );
+  });
+
   it("leaves just one of every set without a better one, whatever the order", () => {
     const burst = fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 1, maxLength: 8 });
     fc.assert(
       fc.property(burst, (blurs) => {
-        const set = blurs.map((blur, i) => ({ fingerprint: quay, blur, seconds: i }));
+        const set = blurs.map((blur, i) => ({ fingerprint: quay, blur, headBlur: null, seconds: i }));
         const best = haveBetterLikes(set).flatMap((has, i) => (has ? [] : [i]));
         expect(best).toEqual([blurs.indexOf(Math.min(...blurs))]);
       }),

@@ -10,6 +10,8 @@ export interface Subject {
   readonly region: Rectangle;
   /** Whole heads that are never cut where it can be helped; absent or empty: no people. */
   readonly heads?: Rectangle[] | undefined;
+  /** How soft the heads are, 0 sharp to 1 soft; absent where there are none, or nobody measured. */
+  readonly headBlur?: number | undefined;
 }
 
 /** A picture as RGB, row by row, three bytes a pixel. */
@@ -53,8 +55,9 @@ export function turnBox({ x, y, width, height }: Rectangle, turn: Turn): Rectang
 }
 
 /** The same subject after the picture was turned clockwise. */
-export function turnSubject({ point, region, heads }: Subject, turn: Turn): Subject {
+export function turnSubject({ point, region, heads, ...rest }: Subject, turn: Turn): Subject {
   return {
+    ...rest,
     point: turnPoint(point, turn),
     region: turnBox(region, turn),
     ...(heads ? { heads: heads.map((head) => turnBox(head, turn)) } : {}),

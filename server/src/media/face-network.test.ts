@@ -97,6 +97,29 @@ describe("the face network", () => {
     expect((await measureSubject(sharp(await drawnFaces(SIZE, [])))).heads).toEqual([]);
   });
 
+  it("is softer where its heads are, however sharp the rest is, and as soft as it was in another size", async () => {
+    const two = [260, 640].map((x) => ({ x, y: 240, radius: 120 }));
+    const picture = await drawnFaces(SIZE, two);
+    const soft = async (sigma: number): Promise<Buffer> => {
+      const faces = await sharp(picture)
+        .blur(sigma)
+        .extract({ left: 0, top: 60, width: SIZE.width, height: 330 })
+        .toBuffer();
+      return sharp(picture)
+        .composite([{ input: faces, left: 0, top: 60 }])
+        .png()
+        .toBuffer();
+    };
+    const measured = [
+      await measureSubject(sharp(picture)),
+      await measureSubject(sharp(await soft(2))),
+      await measureSubject(sharp(await soft(4))),
+    ].map(({ headBlur }) => present(headBlur));
+    expect(measured).toEqual([...measured].sort((a, b) => a - b));
+    expect(present(measured[2]) - present(measured[0])).toBeGreaterThan(0.1);
+    expect((await measureSubject(sharp(await drawnFaces(SIZE, [])))).headBlur).toBeUndefined();
+  });
+
   it("answers questions that overlap, each with its own", async () => {
     const [one, none, two] = await Promise.all([
       rasterOf(drawnFaces(SIZE, [FACE])).then(lookForFaces),

@@ -1,6 +1,6 @@
 import path from "node:path";
 import { blurEffect, FINGERPRINT_SIDE, fingerprint } from "@humming-tide/core/photo-analysis";
-import { findSubject, importantHeads, type Subject, subjectOfHeads } from "@humming-tide/core/picture";
+import { findSubject, importantHeads, type Rectangle, type Subject, subjectOfHeads } from "@humming-tide/core/picture";
 import sharp, { type Sharp } from "sharp";
 import { lookForFaces } from "../workers/look-for-faces.ts";
 import { FACE_PIXELS } from "./face-network.ts";
@@ -98,7 +98,39 @@ export async function measureSubject(picture: Sharp): Promise<Subject> {
   const faces = await lookForFaces({ width: info.width, height: info.height, pixels: new Uint8Array(data) });
   if (faces === null) return standsOut(picture);
   const people = subjectOfHeads(importantHeads(faces, info.width / info.height));
-  return people ?? { ...(await standsOut(picture)), heads: [] };
+  if (!people) return { ...(await standsOut(picture)), heads: [] };
+  return { ...people, headBlur: await measureHeadBlur(picture, people.heads ?? []) };
+}
+
+/** So many heads are measured, the largest: they decide whether a picture of people is sharp. */
+const MOST_MEASURED_HEADS = 6;
+const HEAD_PIXELS = 256;
+
+/** How soft heads are, each counting by its size. */
+async function measureHeadBlur(picture: Sharp, heads: readonly Rectangle[]): Promise<number> {
+  const { data, info } = await picture
+    .clone()
+    .greyscale()
+    .extractChannel(0)
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  let [sum, weights] = [0, 0];
+  for (const head of heads.slice(0, MOST_MEASURED_HEADS)) {
+    const left = Math.min(info.width - 1, Math.floor(head.x * info.width));
+    const top = Math.min(info.height - 1, Math.floor(head.y * info.height));
+    const width = Math.max(1, Math.min(info.width - left, Math.round(head.width * info.width)));
+    const height = Math.max(1, Math.min(info.height - top, Math.round(head.height * info.height)));
+    const pixels = await sharp(data, { raw: { width: info.width, height: info.height, channels: 1 } })
+      .extract({ left, top, width, height })
+      .resize(HEAD_PIXELS, HEAD_PIXELS, { fit: "fill" })
+      .extractChannel(0)
+      .raw()
+      .toBuffer();
+    const weight = head.width * head.height;
+    sum += weight * blurEffect({ width: HEAD_PIXELS, height: HEAD_PIXELS, pixels });
+    weights += weight;
+  }
+  return weights > 0 ? sum / weights : 1;
 }
 
 async function standsOut(picture: Sharp): Promise<Subject> {

@@ -1,6 +1,12 @@
 import { type ClipFacts, isSeen, type MediaFacts, type PictureFacts } from "@humming-tide/contract";
 import { counted } from "@humming-tide/core/language";
-import { commonSeconds, eventZone, type PictureShape, pictureShape } from "@humming-tide/core/photo-analysis";
+import {
+  commonSeconds,
+  eventZone,
+  type PictureShape,
+  pictureShape,
+  type Sharpness,
+} from "@humming-tide/core/photo-analysis";
 import { turnedSize } from "@humming-tide/core/picture";
 import { hasPicture, type ShowDocument, type Slide } from "@humming-tide/core/show";
 import type { Seconds } from "@humming-tide/core/time";
@@ -23,7 +29,10 @@ export const isSoft = (facts: PictureFacts | ClipFacts | undefined): boolean =>
   facts?.kind === "picture" && facts.blur !== null && facts.blur >= SOFT_FROM;
 
 /** 0 sharp to 1 soft; null for clips, cards and what was not measured. */
-export const blurOf = (media: Media, slide: Slide): number | null => seenFacts(media, slide)?.blur ?? null;
+export function sharpnessOf(media: Media, slide: Slide): Sharpness {
+  const facts = seenFacts(media, slide);
+  return { blur: facts?.blur ?? null, headBlur: facts?.subject?.headBlur ?? null };
+}
 
 export function shapeOf(facts: PictureFacts | ClipFacts, slide: Slide): PictureShape {
   return pictureShape(turnedSize(facts, slide.turn));
