@@ -3,6 +3,7 @@ import { itemAt } from "@humming-tide/core/presence";
 import { fileTypeFromFile } from "file-type";
 import { probe } from "./ffmpeg.ts";
 import { mediaError } from "./media-errors.ts";
+import { isRaw } from "./raw-preview.ts";
 
 export type MediaKind = "picture" | "clip" | "song";
 
@@ -45,6 +46,7 @@ export async function identify(path: string, bytes: number): Promise<{ kind: Med
   const kind = type?.ext === "mov" ? "film" : KINDS[mime];
   if (kind === "film") return { kind: await filmKind(path), mime };
   if (kind) return { kind, mime };
+  if (isRaw(mime)) return { kind: "picture", mime };
   throw mediaError("file-unknown", { mime: mime || null });
 }
 

@@ -10,7 +10,7 @@ export const mediaError = errorsOf({
     meaning: BAD,
     text: ({ mime }: { mime: string | null }) =>
       `By its content this is ${mime ? `a ${mime} file` : "neither a picture nor a clip nor a song"}, whatever ` +
-      "its name says. Pictures: JPEG, PNG, WebP, AVIF, HEIC, TIFF, GIF. Clips: MP4, MOV, WebM. Songs: MP3, M4A, " +
+      "its name says. Pictures: JPEG, PNG, WebP, AVIF, HEIC, TIFF, GIF, RAW with a preview. Clips: MP4, MOV, WebM. Songs: MP3, M4A, " +
       "WAV, FLAC, OGG.",
   },
   "file-too-large": {
@@ -54,6 +54,13 @@ export const mediaError = errorsOf({
     meaning: BAD,
     text: ({ mostPixels }: { mostPixels: number }) =>
       `The picture has more than ${mostPixels / 1e6} million pixels. Make it smaller and bring it in again.`,
+  },
+  "raw-preview-small": {
+    meaning: BAD,
+    text: ({ pixels, leastPixels }: { pixels: number; leastPixels: number }) =>
+      `This is a camera's RAW file, and the largest preview in it ${pixels > 0 ? `has only ${pixels} pixels` : "is none"}` +
+      ` along its longer side; ${leastPixels} are needed. Export the picture as JPEG or TIFF from the program that ` +
+      "develops your RAW files, and bring that in.",
   },
   "picture-format": {
     meaning: BAD,

@@ -5,6 +5,7 @@ import { itemAt, present } from "@humming-tide/core/presence";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { identify } from "./identify.ts";
 import { PICTURE_FILES } from "./picture-files.ts";
 import { takeInPicture } from "./picture-intake.ts";
 
@@ -178,6 +179,54 @@ describe("what comes in", () => {
       for (const [c, value] of wanted.entries())
         expect(Math.abs(itemAt([...data], at + c) - value), `colour ${i}, channel ${c}`).toBeLessThanOrEqual(3);
     }
+  });
+
+  describe("of RAW files", () => {
+    /** As cameras lay them out: a TIFF header, a thumbnail, a lossless frame of the sensor, previews. */
+    const raw = async (...sizes: readonly (readonly [width: number, height: number])[]): Promise<Buffer> => {
+      const header = Buffer.from([0x49, 0x49, 0x2a, 0, 0x10, 0, 0, 0, 0x43, 0x52, 2, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0]);
+      const thumbnail = await stripedJpeg(1, 160, 120);
+      const sensor = Buffer.from([0xff, 0xd8, 0xff, 0xc3, 0, 11, 14, 0x1f, 0x40, 0x2e, 0xe0, 1, 0, 0, 0, 0xff, 0xd9]);
+      const previews = await Promise.all(sizes.map(([width, height], i) => stripedJpeg(i + 2, width, height)));
+      return Buffer.concat([header, thumbnail, Buffer.alloc(5_000_000, 7), sensor, ...previews, Buffer.alloc(300, 9)]);
+    };
+
+    it("takes the largest preview that the camera wrote, and says so", async () => {
+      const { folder, facts } = await intake("1.cr2", await raw([640, 480], [1800, 1200]), "image/x-canon-cr2");
+      expect(facts).toMatchObject({ width: 1800, height: 1200, remark: expect.stringMatching(/preview/) as string });
+      // The second preview's own stripes.
+      const [got, wanted] = await Promise.all(
+        [path.join(folder, PICTURE_FILES.working), await stripedJpeg(3, 1800, 1200)].map((file) =>
+          sharp(file).resize(30, 20, { fit: "fill" }).raw().toBuffer(),
+        ),
+      );
+      const worst = Math.max(...[...present(got)].map((value, i) => Math.abs(value - itemAt(present(wanted), i))));
+      expect(worst).toBeLessThan(12);
+    });
+
+    it("refuses one whose previews are small, or that has none, and says what to do", async () => {
+      for (const content of [await raw([1200, 800]), await raw()])
+        await expect(intake("2.cr2", content, "image/x-canon-cr2")).rejects.toMatchObject({
+          code: "raw-preview-small",
+          message: expect.stringMatching(/Export the picture as JPEG/) as string,
+        });
+    });
+
+    it("are known by their content", async () => {
+      const file = path.join(place.folder, "named.jpg");
+      await writeFile(file, await raw([1800, 1200]));
+      expect(await identify(file, 1)).toEqual({ kind: "picture", mime: "image/x-canon-cr2" });
+    });
+
+    it("end in words where a file pretends a thousand previews", async () => {
+      const start = Buffer.from([0xff, 0xd8, 0xff, 0xe0, 0, 2, 0xff, 0xc0, 0, 11, 8, 0, 16, 0, 16, 1, 0, 0, 0]);
+      const content = Buffer.concat([await raw(), ...Array.from({ length: 1000 }, () => start)]);
+      await expect(intake("3.cr2", content, "image/x-canon-cr2")).rejects.toMatchObject({ code: "raw-preview-small" });
+      const claims = Buffer.concat([await raw(), Buffer.from(start).fill(0xff, 11, 15), Buffer.alloc(50)]);
+      await expect(intake("4.cr2", claims, "image/x-canon-cr2")).rejects.toMatchObject({
+        code: expect.any(String) as string,
+      });
+    });
   });
 
   it("says that a file moves, and takes its first picture", async () => {

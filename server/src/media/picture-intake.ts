@@ -6,6 +6,7 @@ import { decodeHeic } from "../workers/decode-heic.ts";
 import { withoutPaths } from "./ffmpeg.ts";
 import { mediaError } from "./media-errors.ts";
 import { type PictureMeasures, writePictureFiles } from "./picture-files.ts";
+import { isRaw, rawPreview } from "./raw-preview.ts";
 import { withProfile } from "./with-profile.ts";
 import { zoneMinutesOf } from "./zone-minutes.ts";
 
@@ -44,16 +45,20 @@ sharp.unblock({
  */
 export async function takeInPicture(original: string, mime: string, folder: string): Promise<PictureIntake> {
   try {
-    const { width, height, pages, exif } = await sharp(original, { limitInputPixels: LARGEST_PIXELS }).metadata();
+    const file = isRaw(mime) ? await rawPreview(original) : original;
+    const { width, height, pages, exif } = await sharp(file, { limitInputPixels: LARGEST_PIXELS }).metadata();
     if (width * height > LARGEST_PIXELS) throw new Error("exceeds pixel limit");
     const { picture, size } = await decodePicture(original, mime);
     const measures = await writePictureFiles(picture, folder);
+    const remark = isRaw(mime)
+      ? `Of this RAW file the camera’s own preview is used, ${size.width} × ${size.height}; it is not developed.`
+      : null;
     const animated = mime === "image/gif" || mime === "image/webp" ? (pages ?? 1) > 1 : false;
     return {
       ...size,
       ...measures,
       ...(await cameraFacts(original, exif)),
-      remark: animated ? `The file moves (${pages} pictures); the first of them is used.` : null,
+      remark: animated ? `The file moves (${pages} pictures); the first of them is used.` : remark,
     };
   } catch (cause) {
     throw explain(cause);
@@ -67,10 +72,26 @@ interface Decoded {
 
 /** Opens a picture that was looked at before, upright. */
 export async function decodePicture(original: string, mime: string): Promise<Decoded> {
+  if (isRaw(mime)) return rawPicture(original);
   const { compression, icc } = await sharp(original, { limitInputPixels: LARGEST_PIXELS }).metadata();
   // HEVC inside a HEIF file is what phones write; the general decoder has AV1 only.
   const heic = compression === "hevc" || (compression === undefined && /hei[cf]$/.test(mime));
   return heic ? heicPicture(original, icc) : anyPicture(original);
+}
+
+/**
+ * The preview in a RAW file, turned as its own orientation says; where it has none, as that of the
+ * whole file does.
+ */
+async function rawPicture(original: string): Promise<Decoded> {
+  const preview = await rawPreview(original);
+  const { orientation: own, autoOrient } = await sharp(preview).metadata();
+  const picture = sharp(preview, { limitInputPixels: LARGEST_PIXELS }).autoOrient();
+  if (own !== undefined) return { picture, size: { width: autoOrient.width, height: autoOrient.height } };
+  const { deg = 0 } = (await exifr.rotation(original).catch(() => undefined)) ?? {};
+  const { width, height } = autoOrient;
+  const size = deg % 180 === 0 ? { width, height } : { width: height, height: width };
+  return { picture: picture.rotate(deg), size };
 }
 
 async function anyPicture(original: string): Promise<Decoded> {

@@ -3,6 +3,7 @@ import { drawnPicture } from "@humming-tide/core/picture";
 import { hasPicture, type PictureSlide, slideName } from "@humming-tide/core/show";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { mediaUrl } from "../api.ts";
+import { SEEN_FILES } from "../intake/accepted-files.ts";
 import { chosenFiles } from "../intake/dropped-files.ts";
 import { useOpenShow } from "../store/open-show.ts";
 import { useAppSelector } from "../store/store.ts";
@@ -12,8 +13,6 @@ import { Notice } from "../ui/Notice.tsx";
 import { ProgressBar } from "../ui/ProgressBar.tsx";
 import { SlideImage } from "../ui/SlideImage.tsx";
 import { exchangeWith, putBack, replaceWith } from "./replace-file.ts";
-
-const SEEN_FILES = "image/*,video/mp4,video/webm,.heic,.heif,.avif,.mov";
 
 /**
  * Another file in the place of a slide's own: from the machine, from what the film does not show,

@@ -6,6 +6,7 @@ import { FolderOpen, ImagePlus, ImageUp, Music } from "lucide-react";
 import { type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { CardMenu } from "../../cards/CardMenu.tsx";
+import { ALL_FILES } from "../../intake/accepted-files.ts";
 import { chosenFiles } from "../../intake/dropped-files.ts";
 import { bringIn, lookForLeftOver } from "../../intake/intake.ts";
 import { DropHint } from "../../replace/DropHint.tsx";
@@ -36,8 +37,6 @@ import { useMoments } from "./use-moments.ts";
 
 /** Beside it, files go between two pictures. */
 const MIDDLE_OF_PICTURE = 0.5;
-
-const ACCEPTED = "image/*,video/mp4,video/webm,audio/*,.heic,.heif,.avif,.mov,.m4a,.flac,.ogg,.mp3,.wav";
 
 /** Pictures, clips and a song come in here, are culled, put in order and divided into passages. */
 export function GatherScreen(): ReactNode {
@@ -104,8 +103,8 @@ function GatherSide(): ReactNode {
 function EmptySheet(): ReactNode {
   return (
     <EmptyState title="Bring in pictures and a song" action={<BringIn />}>
-      Drop files or whole folders here: pictures as JPEG, PNG, WebP, AVIF, HEIC, TIFF or GIF, clips as MP4, MOV or WebM,
-      and one song as MP3, M4A, WAV, FLAC or OGG.
+      Drop files or whole folders here: pictures as JPEG, PNG, WebP, AVIF, HEIC, TIFF, GIF or RAW, clips as MP4, MOV or
+      WebM, and one song as MP3, M4A, WAV, FLAC or OGG.
     </EmptyState>
   );
 }
@@ -180,7 +179,7 @@ function BringIn(): ReactNode {
   );
   return (
     <>
-      {input(files, "Choose pictures, clips and a song", { accept: ACCEPTED })}
+      {input(files, "Choose pictures, clips and a song", { accept: ALL_FILES })}
       {input(folder, "Choose a folder", { webkitdirectory: "" })}
       {input(retouched, "Choose retouched pictures", { webkitdirectory: "" }, { retouched: true })}
       <Menu
