@@ -58,8 +58,8 @@ type Framed = Pick<
   readonly heads: readonly Rectangle[];
 };
 
-const headsIn = (subject: Subject | null, { start, end }: PlannedMove): Rectangle[] =>
-  (subject?.heads ?? []).flatMap((head) =>
+const headsIn = ({ heads }: Seen, { start, end }: PlannedMove): Rectangle[] =>
+  heads.flatMap((head) =>
     [start, end].map((placed) => ({
       x: placed.x + head.x * placed.width,
       y: placed.y + head.y * placed.height,
@@ -80,6 +80,8 @@ interface Seen {
   readonly picture: string;
   readonly size: Size;
   readonly subject: Subject | null;
+  /** As they were found in the file, wherever a person put the subject. */
+  readonly heads: readonly Rectangle[];
 }
 
 /** What is meant by the fill "auto" for one picture in its frame. */
@@ -203,8 +205,8 @@ export class Framer {
       move,
       beside: enters ? beside.map((one, i) => ({ ...one, enters: itemAt(enters, i) })) : beside,
       heads: [
-        ...headsIn(own.subject, move),
-        ...beside.flatMap((one, i) => headsIn(company?.others[i]?.subject ?? null, one.move)),
+        ...headsIn(own, move),
+        ...beside.flatMap((one, i) => (company ? headsIn(itemAt(company.others, i), one.move) : [])),
       ],
       ground: isCovered ? null : ground,
       subject: own.subject?.point ?? MIDDLE,
@@ -430,10 +432,12 @@ export class Framer {
   }
 
   #seen({ sha256, turn, subject }: PictureSlide | MorePicture, stored: SeenMedia): Seen {
+    const found = stored.subject ? turnSubject(stored.subject, turn) : null;
     return {
       picture: drawnPicture(sha256, turn),
       size: turnedSize(stored, turn),
-      subject: subject ? subjectAt(subject) : stored.subject ? turnSubject(stored.subject, turn) : null,
+      subject: subject ? subjectAt(subject) : found,
+      heads: found?.heads ?? [],
     };
   }
 

@@ -12,7 +12,7 @@ const PLACES: Readonly<Record<PlannedWords["kind"], readonly WordPlace[]>> = {
   caption: ["bottom", "top", "bottom-left", "bottom-right", "top-left", "top-right"],
 };
 
-/** Less of a head may lie under words: both are known only about. */
+/** So much of a head may lie under words: both places are estimates. */
 const MOST_COVERED = 0.1;
 
 /** Whether words lie on one of the heads, all in pixels of the frame. */

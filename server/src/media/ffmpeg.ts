@@ -1,6 +1,7 @@
 import { type ChildProcessByStdio, execFile, spawn } from "node:child_process";
 import { chmod } from "node:fs/promises";
 import { createRequire } from "node:module";
+import path from "node:path";
 import type { Readable, Writable } from "node:stream";
 import { promisify } from "node:util";
 import type { HummingTideError } from "@humming-tide/core";
@@ -95,15 +96,20 @@ const FENCE = ["-protocol_whitelist", "file,pipe", "-format_whitelist", CONTAINE
 
 /**
  * Arguments that read a medium, which may be hostile. The prefix keeps a name like "concat:x" from
- * being read as a protocol.
+ * being read as a protocol. The path is made absolute, wherever ffmpeg is started.
  */
-export const inputFile = (path: string): string[] => [...FENCE, "-i", `file:${path}`];
+export const inputFile = (place: string): string[] => [...FENCE, "-i", `file:${path.resolve(place)}`];
 
 /**
  * Arguments that read a file which this program has written itself: a list of parts, a mix, a
  * picture.
  */
-export const ownFile = (path: string): string[] => ["-protocol_whitelist", "file,pipe", "-i", `file:${path}`];
+export const ownFile = (place: string): string[] => [
+  "-protocol_whitelist",
+  "file,pipe",
+  "-i",
+  `file:${path.resolve(place)}`,
+];
 
 export interface FfmpegOptions {
   /** Ends ffmpeg; `finished` then rejects with the signal's reason. */
@@ -181,11 +187,15 @@ const MOST_PROBED_BYTES = 1 << 28;
  * ffprobe's answer as JSON. Throws `time-limit`, and what starting it throws where it cannot read
  * the file.
  */
-export async function probe(path: string, args: readonly string[]): Promise<Record<string, unknown>> {
+export async function probe(place: string, args: readonly string[]): Promise<Record<string, unknown>> {
   const { ffprobe } = await findFfmpeg();
   const options = { maxBuffer: MOST_PROBED_BYTES, timeout: PROBE_LIMIT_MS, killSignal: "SIGKILL" } as const;
   try {
-    const { stdout } = await run(ffprobe, ["-v", "error", ...FENCE, ...args, "-of", "json", `file:${path}`], options);
+    const { stdout } = await run(
+      ffprobe,
+      ["-v", "error", ...FENCE, ...args, "-of", "json", `file:${path.resolve(place)}`],
+      options,
+    );
     return JSON.parse(stdout) as Record<string, unknown>;
   } catch (error) {
     if ((error as { killed?: boolean }).killed) throw tookTooLong(PROBE_LIMIT_MS);

@@ -182,7 +182,7 @@ describe("what comes in", () => {
   });
 
   describe("of RAW files", () => {
-    /** As cameras lay them out: a TIFF header, a thumbnail, a lossless frame of the sensor, previews. */
+    /** As cameras lay them out: header, thumbnail, a lossless frame of the sensor, previews. */
     const raw = async (...sizes: readonly (readonly [width: number, height: number])[]): Promise<Buffer> => {
       const header = Buffer.from([0x49, 0x49, 0x2a, 0, 0x10, 0, 0, 0, 0x43, 0x52, 2, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0]);
       const thumbnail = await stripedJpeg(1, 160, 120);

@@ -34,8 +34,8 @@ interface Embedded {
 
 /**
  * The largest JPEG that a camera put into its RAW file, as it lies there. The sensor's own values
- * are not developed. Throws `raw-preview-small` where none has `LEAST_PIXELS` along its longer side.
- * O(bytes), a few megabytes at a time.
+ * are not developed. Throws `raw-preview-small` where none has `LEAST_PIXELS` along its longer
+ * side. O(bytes), a few megabytes at a time.
  */
 export async function rawPreview(original: string): Promise<Buffer> {
   const bytes = await readWhole(original);

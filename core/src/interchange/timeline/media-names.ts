@@ -47,6 +47,12 @@ function plainFileName(fileName: string): string {
     .replace(/\s+/g, " ")
     .replace(/^[. ]+|[. ]+$/g, "");
   const dot = name.lastIndexOf(".");
-  const ending = dot > 0 ? name.slice(dot).slice(0, 12) : "";
-  return `${name.slice(0, name.length - ending.length).slice(0, 100)}${ending}` || "file";
+  const ending = dot > 0 ? firstLetters(name.slice(dot), MOST_ENDING_LETTERS) : "";
+  return `${firstLetters(name.slice(0, name.length - ending.length), MOST_LETTERS)}${ending}` || "file";
 }
+
+/** A letter may take four bytes, and file systems take names of 255. */
+const MOST_LETTERS = 50;
+const MOST_ENDING_LETTERS = 10;
+
+const firstLetters = (text: string, count: number): string => [...text].slice(0, count).join("");
