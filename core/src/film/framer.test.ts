@@ -189,8 +189,17 @@ describe("pictures in their frames", () => {
     // 4 is upright and 5 a clip: neither stands below another. 3 has heads at both edges.
     expect(picturesOf([1, 2, 1, 4])).toEqual(["1", "21", "1", "4"]);
     expect(picturesOf([2, 4])).toEqual(["2s", "4"]);
-    // The film begins again after its last slide: the first one is the next.
-    expect(picturesOf([1, 2, 5])).toEqual(["1", "21", "51"]);
+    expect(picturesOf([1, 2, 5])).toEqual(["1", "21", "52"]);
+    // Of those that a short film has no room for, too, but for those that a person left out.
+    const short = { ...show, size: { width: 1080, height: 1920 }, slides: laidSlides([2, 1, 4]) };
+    const beside = (slides: ShowDocument["slides"]): number =>
+      itemAt(
+        filmInSize({ ...short, slides }, planFilm({ ...short, slides: slides.slice(0, 1) }, known), known, short.size)
+          .slots,
+        0,
+      ).beside.length;
+    expect(beside(short.slides)).toBe(1);
+    expect(beside(short.slides.map((slide, i) => (i === 1 ? { ...slide, rating: "out" as const } : slide)))).toBe(0);
     expect(picturesOf([3, 2, 3])).toEqual(["3s", "2s", "3s"]);
     // 6 is too small to fill the frame alone, unless nothing fits below it.
     expect(picturesOf([1, 6, 1, 4])).toEqual(["1", "61", "1", "4"]);

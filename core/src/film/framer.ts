@@ -104,6 +104,8 @@ const NO_GROUND: Ground = { kind: "colour", colour: "#000000" };
  * frame's shorter side.
  */
 const NEIGHBOUR_GAP = 0.008;
+/** Which slides may stand below one in an upright frame: the nearest first, the next before others. */
+const PAIR_STEPS = [1, -1, 2, -2, 3, -3];
 /** Pictures that come in on beats are all there when this much of the slide has gone. */
 const ALL_IN_SHARE = 0.6;
 const LONGEST_ENTRY_SECONDS = 0.4;
@@ -118,6 +120,8 @@ export class Framer {
   readonly #shape: string;
   readonly #laid: readonly LaidSlide[];
   readonly #unit: number;
+  /** What may stand beside a picture, whether it found room in the film or not. */
+  readonly #kept: readonly Slide[];
   #before: MoveDirection | null = null;
   /** What stood beside the picture of the slide before. */
   #besideBefore: readonly string[] = [];
@@ -128,6 +132,7 @@ export class Framer {
     this.#laid = laid;
     this.#shape = shapeOf(show.size);
     this.#unit = Math.min(show.size.width, show.size.height);
+    this.#kept = show.slides.filter(({ rating }) => rating !== "out");
   }
 
   /** Of the slide at an index. Throws `missing-picture`. */
@@ -243,7 +248,7 @@ export class Framer {
     }
     // A frame by hand is of the whole film.
     if (slide.views.some(({ shape }) => shape === this.#shape)) return null;
-    if (fill.kind === "stack") return this.#stack(index, slide, own, area);
+    if (fill.kind === "stack") return this.#stack(slide, own, area);
     if (fill.kind !== "neighbours" || !this.#leavesRoom(own, area)) return null;
     const [before, after] = [-1, 1].map((step) => this.#neighbour(index + step, slide, own, area));
     const others = [before, after].filter((one) => one !== null && one !== undefined);
@@ -256,18 +261,20 @@ export class Framer {
   }
 
   /**
-   * The picture above one of its neighbours, the next if it can be. Null where no neighbour makes a
-   * pair that is better than the picture alone.
+   * The picture above one that stands near it in the show, the next if it can be. Null where none
+   * makes a pair that is better than the picture alone. O(slides).
    */
-  #stack(index: number, slide: PictureSlide, own: Seen, area: Rectangle): Company | null {
+  #stack(slide: PictureSlide, own: Seen, area: Rectangle): Company | null {
+    const place = this.#kept.findIndex(({ id }) => id === slide.id);
+    if (place < 0) return null;
     const gap = NEIGHBOUR_GAP * this.#unit;
     // Between them only: around them they fill the frame.
     const cells = layoutCells("column", 2, grown(area, gap), gap);
     const cell = itemAt(cells, 0);
     // The pair that has just been seen does not come again the other way round.
-    const steps = this.#besideBefore.includes(own.picture) ? [1, 2] : [1, -1, 2];
-    const others = steps
-      .flatMap((step) => this.#stillNeighbour(index + step, slide) ?? [])
+    const isShown = this.#besideBefore.includes(own.picture);
+    const others = PAIR_STEPS.filter((step) => !(isShown && step === -1))
+      .flatMap((step) => this.#stillBeside(this.#kept[place + step], slide) ?? [])
       .filter(({ picture, size }) => size.width >= size.height && picture !== own.picture);
     const paired = (fits: (one: Seen) => boolean): Seen | undefined => (fits(own) ? others.find(fits) : undefined);
     const keepsHeads = ({ size, subject }: Seen): boolean => coversWithHeads(size, cell, subject);
@@ -284,17 +291,16 @@ export class Framer {
 
   /** A still picture of the same passage that leaves room on the same sides. */
   #neighbour(index: number, slide: Slide, own: Seen, area: Rectangle): Seen | null {
-    const seen = this.#stillNeighbour(index, slide);
+    const seen = this.#stillBeside(this.#laid[index]?.slide, slide);
     const isNarrow = ({ size }: Seen): boolean => size.width / size.height < area.width / area.height;
     return seen && this.#leavesRoom(seen, area) && isNarrow(seen) === isNarrow(own) ? seen : null;
   }
 
   /** The picture of a slide in the same passage, if it stands there by itself and is no clip. */
-  #stillNeighbour(index: number, slide: Slide): Seen | null {
-    const other = this.#laid[index]?.slide;
+  #stillBeside(other: Slide | undefined, slide: Slide): Seen | null {
     if (!other || !hasPicture(other) || other.passageId !== slide.passageId || other.more.length > 0) return null;
-    const stored = this.#stored(other);
-    return stored.durationSeconds === undefined ? this.#seen(other, stored) : null;
+    const stored = this.#facts.seen(other.sha256);
+    return stored && stored.durationSeconds === undefined ? this.#seen(other, stored) : null;
   }
 
   /**

@@ -28,7 +28,7 @@ export function framed(
   size: Size,
   fill: Style["fill"] | null,
 ): PlannedPicture[] {
-  const show = { ...changeStyle(newShowDocument("Lantern regatta"), { kind: "show" }, { fill }), size };
+  const styled = changeStyle(newShowDocument("Lantern regatta"), { kind: "show" }, { fill });
   const laid = photographs.map(({ name }, i) => ({
     slide: newSlide({ id: `s${i}`, sha256: hashOf(i), fileName: name }),
     round: 0,
@@ -42,6 +42,7 @@ export function framed(
     confidence: 1,
   }));
   const seen = new Map(photographs.map((photograph, i) => [hashOf(i), photograph.seen]));
+  const show = { ...styled, size, slides: laid.map(({ slide }) => slide) };
   return planPictures(show, laid, { seen: (sha256) => seen.get(sha256) }, { grid: { beats }, accents: [] });
 }
 
