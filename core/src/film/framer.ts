@@ -104,7 +104,7 @@ const NO_GROUND: Ground = { kind: "colour", colour: "#000000" };
  * frame's shorter side.
  */
 const NEIGHBOUR_GAP = 0.008;
-/** Which slides may stand below one in an upright frame: the nearest first, the next before others. */
+/** Which slides may stand below one in an upright frame: the nearest first. */
 const PAIR_STEPS = [1, -1, 2, -2, 3, -3];
 /** Pictures that come in on beats are all there when this much of the slide has gone. */
 const ALL_IN_SHARE = 0.6;
