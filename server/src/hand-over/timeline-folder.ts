@@ -2,12 +2,12 @@ import type { Readable } from "node:stream";
 import { HummingTideError } from "@humming-tide/core";
 import { mediaNames } from "@humming-tide/core/interchange";
 import { namedPictures, namedTakes, type ShowDocument } from "@humming-tide/core/show";
-import { ZipFile } from "yazl";
 import { safeFileName } from "../file-names.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
 import { packageError } from "../package/package-errors.ts";
-import { FILM_FILES, type FilmFileFormat } from "./film-files.ts";
+import { openZip } from "../zip-stream.ts";
+import { FILM_FILES, type FilmFile, type FilmFileFormat } from "./film-files.ts";
 
 const MEDIA_FOLDER = "media/";
 /** A film that a format cannot hold goes without that file. */
@@ -31,18 +31,22 @@ export async function timelineFolder(
   library: MediaLibrary,
 ): Promise<TimelineFolder> {
   const title = safeFileName(document.title, "Film");
-  const zip = new ZipFile();
-  for (const { sha256, name } of await mediaOf(document, library))
-    zip.addFile(library.store.originalPath(sha256), `${title}/${MEDIA_FOLDER}${name}`, { compress: false });
+  const media = await mediaOf(document, library);
+  const files: FilmFile[] = [];
   for (const format of Object.keys(FILM_FILES) as FilmFileFormat[]) {
     const file = await planner.filmFile(document, format, MEDIA_FOLDER).catch((error: unknown) => {
       if (error instanceof HummingTideError && CANNOT_HOLD.has(error.code)) return null;
       throw error;
     });
-    if (file) zip.addBuffer(Buffer.from(file.bytes), `${title}/${file.name}`);
+    if (file) files.push(file);
   }
+  // Nothing is opened before all is planned.
+  const { zip, content } = openZip();
+  for (const file of files) zip.addBuffer(Buffer.from(file.bytes), `${title}/${file.name}`);
+  for (const { sha256, name } of media)
+    zip.addFile(library.store.originalPath(sha256), `${title}/${MEDIA_FOLDER}${name}`, { compress: false });
   zip.end();
-  return { name: `${title}, for other tools.zip`, content: zip.outputStream as Readable };
+  return { name: `${title}, for other tools.zip`, content };
 }
 
 /** The files of all slides but those that a person left out, of songs and of voices. */

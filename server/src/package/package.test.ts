@@ -1,7 +1,8 @@
 import { spawnSync } from "node:child_process";
-import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
+import { mkdir, readdir, readFile, rename, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
+import { setTimeout } from "node:timers/promises";
 import { HummingTideError } from "@humming-tide/core";
 import { itemAt, lastOf, present } from "@humming-tide/core/presence";
 import {
@@ -12,6 +13,7 @@ import {
   newSlide,
   newVoice,
   type ShowDocument,
+  takeOf,
 } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ZipFile } from "yazl";
@@ -90,6 +92,22 @@ describe("a package", () => {
     expect(listed).toBe(
       (await readdir(folder, { recursive: true, withFileTypes: true })).filter((e) => e.isFile()).length - 1,
     );
+  });
+
+  it("ends with an error, and the program goes on, where a file goes while it is read", async () => {
+    const last = takeOf(itemAt(document.voices, 0)).sha256;
+    const original = studio.library.store.originalPath(last);
+    const away = `${original} away`;
+    const content = await writePackage(document, studio.library);
+    // The zip has looked at every file, and opens each when it is its turn.
+    await setTimeout(100);
+    await rename(original, away);
+    try {
+      await expect(bytesOf(content)).rejects.toMatchObject({ code: "ENOENT" });
+    } finally {
+      await rename(away, original);
+    }
+    expect((await bytesOf(await writePackage(document, studio.library))).equals(whole)).toBe(true);
   });
 
   it("is the same bytes for the same show", async () => {

@@ -1,8 +1,8 @@
 import { createHash } from "node:crypto";
 import type { Readable } from "node:stream";
 import { namedGraphics, namedPictures, namedTakes, type ShowDocument } from "@humming-tide/core/show";
-import { ZipFile } from "yazl";
 import type { MediaLibrary } from "../media/media-library.ts";
+import { openZip } from "../zip-stream.ts";
 import { packageError } from "./package-errors.ts";
 import {
   CHECKSUMS_FILE,
@@ -39,14 +39,14 @@ export async function writePackage(document: ShowDocument, library: MediaLibrary
     `${manifest.documentSha256}  ${DOCUMENT_FILE}`,
     ...media.map((file) => `${file.sha256}  ${file.path}`),
   ];
-  const zip = new ZipFile();
+  const { zip, content } = openZip();
   zip.addBuffer(manifestText, MANIFEST_FILE, ENTRY);
   zip.addBuffer(text, DOCUMENT_FILE, ENTRY);
   zip.addBuffer(Buffer.from(`${sums.join("\n")}\n`), CHECKSUMS_FILE, ENTRY);
   for (const file of media)
     zip.addFile(library.store.originalPath(file.sha256), file.path, { ...ENTRY, compress: false });
   zip.end();
-  return zip.outputStream as Readable;
+  return content;
 }
 
 async function mediaOf(document: ShowDocument, library: MediaLibrary): Promise<PackageManifest["media"]> {

@@ -7,13 +7,13 @@ import { fileURLToPath } from "node:url";
 import type { Chapter, FilmPlan } from "@humming-tide/core/film";
 import type { FilmOutput } from "@humming-tide/core/show";
 import { PLAYER_FILM_VERSION, type PlayerFilm, pictureTrack } from "@humming-tide/core/web-player";
-import { ZipFile } from "yazl";
 import { escapedHtml } from "../../escaped-html.ts";
 import { safeFileName } from "../../file-names.ts";
 import type { ContentStore } from "../../media/content-store.ts";
 import { drawnFile } from "../../media/drawn-file.ts";
 import { SONG_FILES } from "../../media/song-intake.ts";
 import { asStorageError } from "../../storage-errors.ts";
+import { openZip } from "../../zip-stream.ts";
 import { outputError } from "../output-errors.ts";
 import type { OutputProgress } from "../output-writer.ts";
 import { encodeMix } from "../video/encode-film.ts";
@@ -150,14 +150,14 @@ async function copyPage(folder: string): Promise<void> {
 
 /** Stored and not packed: everything but the page is packed already. */
 async function packFolder(root: string, folder: string, place: string, signal: AbortSignal): Promise<void> {
-  const zip = new ZipFile();
+  const { zip, content } = openZip();
   for (const file of await filesIn(path.join(root, folder)))
     zip.addFile(path.join(root, folder, file), `${folder}/${file.split(path.sep).join("/")}`, {
       compress: /\.(js|css|html)$/.test(file),
       mode: 0o100644,
     });
   zip.end();
-  await pipeline(zip.outputStream, createWriteStream(place, { flags: "wx" }), { signal });
+  await pipeline(content, createWriteStream(place, { flags: "wx" }), { signal });
 }
 
 async function filesIn(folder: string): Promise<string[]> {

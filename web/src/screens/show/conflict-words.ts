@@ -38,6 +38,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   markers: "Markers",
   transition: "Transition",
   fill: "Fill",
+  shapeFills: "Fill in single shapes",
   move: "Move",
   letters: "Letters",
   captions: "Captions",
