@@ -1,3 +1,4 @@
+import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { drawnPicture, type FramePlan, type SceneLayer } from "@humming-tide/core/picture";
 import { itemAt, present } from "@humming-tide/core/presence";
@@ -125,6 +126,31 @@ describe("decoded frames of clips", () => {
     });
     await withClips(turned, async (clips) => {
       expect(await numberAt(clips, 38 / 25, 180)).toBe(reversedIfKept(38));
+    });
+  });
+
+  it("begin where an edit list says, and not with what the file holds before", async () => {
+    const file = film("whole.mp4", "25");
+    const cut = path.join(place.folder, "cut.mp4");
+    // Copied from frame 30 on: the file goes back to the key frame 24, and its list passes six over.
+    ffmpeg(["-ss", "1.2", "-i", file, "-c", "copy", cut]);
+    await withClips(cut, async (clips) => {
+      for (const k of [0, 1, 7, 20, 3, 41]) expect(await numberAt(clips, k / 25)).toBe(30 + k);
+    });
+  });
+
+  it("are mirrored where the file's matrix says so, as front cameras write it", async () => {
+    const file = film("front.mp4", "25");
+    const content = await readFile(file);
+    // The track's header: after its type, 36 bytes of numbers, then a matrix that begins with 1.0.
+    const matrix = content.indexOf("tkhd") + 4 + 40;
+    expect(content.readInt32BE(matrix)).toBe(0x10000);
+    content.writeInt32BE(-0x10000, matrix);
+    content.writeInt32BE(WIDTH * 0x10000, matrix + 24);
+    const mirrored = path.join(place.folder, "mirrored.mp4");
+    await writeFile(mirrored, content);
+    await withClips(mirrored, async (clips) => {
+      for (const k of [5, 38]) expect(await numberAt(clips, k / 25)).toBe(reversedIfKept(k));
     });
   });
 
