@@ -4,10 +4,11 @@ import {
   newShowDocument,
   newSlide,
   type ShowDocument,
+  setShapeFill,
   styleOf,
 } from "@humming-tide/core/show";
 import { describe, expect, it } from "vitest";
-import { stylePart } from "./style-part.ts";
+import { fillPart, stylePart } from "./style-part.ts";
 
 const empty = newShowDocument("Regatta");
 const show: ShowDocument = {
@@ -49,5 +50,26 @@ describe("a part of a style", () => {
       value: warm,
     });
     expect(stylePart(passage, slides("b", "c"), "look")).toMatchObject({ isMixed: false, value: warm });
+  });
+});
+
+describe("a fill in films of one shape", () => {
+  const crop = { kind: "crop" } as const;
+  const square = setShapeFill(show, slides("a"), "1:1", crop);
+
+  it("is the shape's own where a level has one, and mixed only where slides differ in that shape", () => {
+    expect(fillPart(square, slides("a"), "1:1")).toMatchObject({ value: crop, isForShape: true, isOwn: true });
+    expect(fillPart(square, slides("a"), "16:9")).toMatchObject({ value: show.style.fill, isForShape: false });
+    expect(fillPart(square, slides("a", "b"), "1:1").isMixed).toBe(true);
+    expect(fillPart(square, slides("a", "b"), "16:9").isMixed).toBe(false);
+  });
+
+  it("comes from the show, unless the passage fills all shapes otherwise", () => {
+    const passage = { kind: "passage", passageId: "p9" } as const;
+    const all = setShapeFill(show, { kind: "show" }, "9:16", crop);
+    expect(fillPart(all, slides("c"), "9:16")).toMatchObject({ value: crop, isForShape: false, isOwn: false });
+    const blurred = changeStyle(all, passage, { fill: { kind: "blur" } });
+    expect(fillPart(blurred, slides("c"), "9:16").value).toEqual({ kind: "blur" });
+    expect(fillPart(blurred, slides("a"), "9:16").value).toEqual(crop);
   });
 });

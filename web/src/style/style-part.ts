@@ -48,12 +48,15 @@ export function fillPart(show: ShowDocument, level: StyleLevel, shape: string): 
   const single = stylePart(show, level, "shapeFills");
   const isForShape = ownersOf(show, level).some(({ shapeFills }) => shapeFills.some((own) => own.shape === shape));
   const value = fillIn({ fill: forAll.value, shapeFills: single.value }, shape);
+  const seen = level.kind === "slides" ? show.slides.filter(({ id }) => level.slideIds.has(id)) : [];
+  const isAlike = (slide: Slide): boolean =>
+    JSON.stringify(fillIn(styleOf(show, slide), shape)) === JSON.stringify(value);
   const put = (fill: Fill | null, tag: string | null): void =>
     edit((document) => setShapeFill(document, level, shape, fill), tag);
   const part = {
     ...forAll,
     value,
-    isMixed: forAll.isMixed || single.isMixed,
+    isMixed: !seen.every(isAlike),
     isForShape,
     setForShape: (isOwn: boolean) => put(isOwn ? value : null, null),
   };
