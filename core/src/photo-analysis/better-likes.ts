@@ -1,11 +1,11 @@
 import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { likeness, slopesOf } from "./fingerprint.ts";
-import { bySharpness, type Sharpness } from "./sharpness.ts";
+import { bySharpness, type Softness } from "./sharpness.ts";
 import { isSameMoment } from "./similar-moments.ts";
 
 /** A picture of a show, in the order in which pictures are shown. */
-export interface PictureInOrder extends Sharpness {
+export interface PictureInOrder extends Softness {
   readonly fingerprint: string | null;
   /** Time on the common clock; null where unknown. */
   readonly seconds: Seconds | null;

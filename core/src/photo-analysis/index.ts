@@ -10,5 +10,5 @@ export {
   proposePassages,
   type TimedSlide,
 } from "./propose-passages.ts";
-export { bySharpness, type Sharpness } from "./sharpness.ts";
+export { bySharpness, type Softness } from "./sharpness.ts";
 export { type ComparedPicture, similarMoments } from "./similar-moments.ts";

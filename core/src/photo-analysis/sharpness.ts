@@ -1,5 +1,5 @@
 /** How soft a picture is, 0 sharp to 1 soft; null where it was not measured. */
-export interface Sharpness {
+export interface Softness {
   /** Of its sharpest part. */
   readonly blur: number | null;
   /** Of its heads, the large ones counting most; null where there are none. */
@@ -14,8 +14,8 @@ const SEEN_STEP = 0.02;
  * Faces decide: a sharp background is no merit, and a face that is not found is turned away. It is
  * an order: whatever set is sorted, one picture is the best. O(1).
  */
-export function bySharpness(a: Sharpness, b: Sharpness): number {
-  const faces = ({ headBlur }: Sharpness): number =>
+export function bySharpness(a: Softness, b: Softness): number {
+  const faces = ({ headBlur }: Softness): number =>
     headBlur === null ? Number.MAX_VALUE : Math.round(headBlur / SEEN_STEP);
   return faces(a) - faces(b) || (a.blur ?? 1) - (b.blur ?? 1);
 }

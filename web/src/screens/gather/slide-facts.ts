@@ -5,7 +5,7 @@ import {
   eventZone,
   type PictureShape,
   pictureShape,
-  type Sharpness,
+  type Softness,
 } from "@humming-tide/core/photo-analysis";
 import { turnedSize } from "@humming-tide/core/picture";
 import { hasPicture, type ShowDocument, type Slide } from "@humming-tide/core/show";
@@ -29,7 +29,7 @@ export const isSoft = (facts: PictureFacts | ClipFacts | undefined): boolean =>
   facts?.kind === "picture" && facts.blur !== null && facts.blur >= SOFT_FROM;
 
 /** 0 sharp to 1 soft; null for clips, cards and what was not measured. */
-export function sharpnessOf(media: Media, slide: Slide): Sharpness {
+export function softnessOf(media: Media, slide: Slide): Softness {
   const facts = seenFacts(media, slide);
   return { blur: facts?.blur ?? null, headBlur: facts?.subject?.headBlur ?? null };
 }
