@@ -132,7 +132,7 @@ describe("decoded frames of clips", () => {
   it("begin where an edit list says, and not with what the file holds before", async () => {
     const file = film("whole.mp4", "25");
     const cut = path.join(place.folder, "cut.mp4");
-    // Copied from frame 30 on: the file goes back to the key frame 24, and its list passes six over.
+    // Copied from frame 30 on: the file goes back to key frame 24, and its list passes six over.
     ffmpeg(["-ss", "1.2", "-i", file, "-c", "copy", cut]);
     await withClips(cut, async (clips) => {
       for (const k of [0, 1, 7, 20, 3, 41]) expect(await numberAt(clips, k / 25)).toBe(30 + k);
