@@ -1,11 +1,10 @@
 import { mkdtemp } from "node:fs/promises";
 import path from "node:path";
-import { drawnPicture, type FramePlan } from "@humming-tide/core/picture";
 import { itemAt, present } from "@humming-tide/core/presence";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ClipFrames } from "../outputs/video/clip-frames.ts";
-import { ffmpeg, type Patch, type PatchClip, patchClip, temporaryFolder } from "../testing/index.ts";
+import { clipFrame, ffmpeg, type Patch, type PatchClip, patchClip, temporaryFolder } from "../testing/index.ts";
 import { type ClipIntake, takeInClip } from "./clip-intake.ts";
 import { makeProxy } from "./make-proxy.ts";
 import { PICTURE_FILES } from "./picture-files.ts";
@@ -50,7 +49,7 @@ async function seenIn(name: string, clip: PatchClip): Promise<{ facts: ClipIntak
   const clips = new ClipFrames(() => file);
   try {
     const shown = { slotIndex: 0, seconds: 0.2, secondsPerFrame: 0.04, size: { width, height } };
-    await clips.preload(frameOf(shown));
+    await clips.preload(clipFrame(HASH, shown));
     const exported = present(clips.pixels(shown)).rgba;
     return {
       facts,
@@ -67,35 +66,6 @@ async function seenIn(name: string, clip: PatchClip): Promise<{ facts: ClipIntak
 
 const HASH = "a".repeat(64);
 const OTHER_FACTS = { kind: "clip", sha256: HASH, fileName: "", bytes: 1, mime: "video/mp4" } as const;
-
-const frameOf = (clip: {
-  slotIndex: number;
-  seconds: number;
-  secondsPerFrame: number;
-  size: { width: number; height: number };
-}): FramePlan => ({
-  size: clip.size,
-  layers: [
-    {
-      kind: "scene",
-      ground: null,
-      parts: [
-        {
-          kind: "picture",
-          image: { picture: drawnPicture(HASH, 0), of: "picture", look: null },
-          clip,
-          target: { x: 0, y: 0, ...clip.size },
-          cell: null,
-          alpha: 1,
-        },
-      ],
-      alpha: 1,
-      bounds: null,
-      mask: null,
-    },
-  ],
-  veils: [],
-});
 
 function expectColours(seen: Record<string, Colour[]>, wanted: readonly Colour[]): void {
   for (const [where, colours] of Object.entries(seen))
@@ -119,6 +89,13 @@ const asCodes = (patches: readonly Patch[]): Colour[] => patches.map((patch) => 
 /** IEC 61966-2-1, in 255ths; what cannot be shown is cut off. */
 const codeOf = (light: number): number =>
   255 * (light <= 0.0031308 ? Math.max(0, 12.92 * light) : Math.min(1, 1.055 * light ** (1 / 2.4) - 0.055));
+
+/** ITU-R BT.2087-0: light of BT.2020 in the primaries of BT.709. */
+const BT2087 = [
+  [1.6605, -0.5876, -0.0728],
+  [-0.1246, 1.1329, -0.0083],
+  [-0.0182, -0.1006, 1.1187],
+];
 
 describe("colours of clips", () => {
   it.each([
@@ -144,7 +121,7 @@ describe("colours of clips", () => {
     const file = patchClip(path.join(place.folder, "large.mp4"), clip);
     const clips = new ClipFrames(() => file);
     const shown = { slotIndex: 0, seconds: 0.2, secondsPerFrame: 0.04, size: { width: 128, height: 64 } };
-    await clips.preload(frameOf(shown));
+    await clips.preload(clipFrame(HASH, shown));
     const { rgba } = present(clips.pixels(shown));
     clips.close();
     const at = (x: number): Colour => [...rgba.subarray(4 * (32 * 128 + x), 4 * (32 * 128 + x) + 3)];
@@ -170,12 +147,7 @@ describe("colours of clips", () => {
       ...{ patches: PATCHES, matrix: "bt2020", bits: 10 },
       encoding: [...LOSSLESS, ...tags("bt2020", "bt2020-10", "bt2020nc")],
     });
-    const rows = [
-      [1.6605, -0.5876, -0.0728],
-      [-0.1246, 1.1329, -0.0083],
-      [-0.0182, -0.1006, 1.1187],
-    ];
-    expectColours(seen, converted(PATCHES, rows));
+    expectColours(seen, converted(PATCHES, BT2087));
   });
 
   const converted = (patches: readonly Patch[], rows: readonly Colour[]): Colour[] =>
@@ -239,11 +211,7 @@ describe("colours of clips", () => {
       const wanted = dark.map((patch) => {
         const [red, green, blue] = patch.map((code) => code ** 2 / 3) as [number, number, number];
         const brighter = 1000 * (0.2627 * red + 0.678 * green + 0.0593 * blue) ** 0.2;
-        return [
-          [1.6605, -0.5876, -0.0728],
-          [-0.1246, 1.1329, -0.0083],
-          [-0.0182, -0.1006, 1.1187],
-        ].map(([r = 0, g = 0, b = 0]) => {
+        return BT2087.map(([r = 0, g = 0, b = 0]) => {
           const light = (brighter * (r * red + g * green + b * blue)) / 203;
           return codeOf(light);
         });
@@ -282,7 +250,7 @@ describe("colours of clips", () => {
     expect((await takeInClip(file, place.folder)).remark).toMatch(/interlaced/);
     const clips = new ClipFrames(() => file);
     const shown = { slotIndex: 0, seconds: 0.4, secondsPerFrame: 0.04, size: { width: 320, height: 128 } };
-    await clips.preload(frameOf(shown));
+    await clips.preload(clipFrame(HASH, shown));
     const { rgba } = present(clips.pixels(shown));
     clips.close();
     let combs = 0;

@@ -42,14 +42,14 @@ export function clipPicture(stream: PictureStream): ClipPicture {
 
 const said = (name: string | undefined): string | null => (name && name !== "unknown" ? name : null);
 
-/** Nobody grades brighter than the standard can say, or darker than an ordinary screen. */
-const [LEAST_PEAK, MOST_PEAK] = [400, 10_000];
+/** What screens for grading reach. Each takes a table of its own, so there are few. */
+const PEAKS = [400, 600, 1000, 2000, 4000, 10_000];
 
-/** A fraction, "10000000/10000". Rounded to hundreds, so that few tables are made. */
+/** A fraction, "10000000/10000": the least of the peaks that holds it. */
 function peakOf(fraction: string | undefined): number | null {
-  const [over, under] = (fraction ?? "").split("/").map(Number);
-  const nits = Math.round((over ?? 0) / (under ?? 1) / 100) * 100;
-  return nits >= LEAST_PEAK && nits <= MOST_PEAK ? nits : null;
+  const [over = 0, under = 1] = (fraction ?? "").split("/").map(Number);
+  const nits = over / under;
+  return nits > 0 ? (PEAKS.find((peak) => peak >= nits) ?? null) : null;
 }
 
 /**

@@ -2,7 +2,7 @@ import { rmSync } from "node:fs";
 import { mkdtemp } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import type { VideoColours } from "@humming-tide/core/colour";
+import { isHdr, type VideoColours } from "@humming-tide/core/colour";
 import { writeColourTable } from "../workers/write-colour-table.ts";
 
 /** A file of colours for ffmpeg, which finds it by its name in that folder. */
@@ -19,7 +19,9 @@ const tables = new Map<string, Promise<ColourTable>>();
  * folder that nobody else can write, which goes with the process.
  */
 export function colourTable(colours: VideoColours): Promise<ColourTable> {
-  const fileName = `${colours.transfer}-${colours.primaries}-${colours.peakNits ?? "usual"}.cube`;
+  // Without HDR the curve and the peak make no difference.
+  const light = isHdr(colours) ? `${colours.transfer}-${colours.peakNits ?? "usual"}` : "plain";
+  const fileName = `${light}-${colours.primaries}.cube`;
   const known = tables.get(fileName);
   if (known) return known;
   const made = make(colours, fileName).catch((error: unknown) => {

@@ -45,10 +45,10 @@ sharp.unblock({
  */
 export async function takeInPicture(original: string, mime: string, folder: string): Promise<PictureIntake> {
   try {
-    const file = isRaw(mime) ? await rawPreview(original) : original;
+    const file = await pictureIn(original, mime);
     const { width, height, pages, exif } = await sharp(file, { limitInputPixels: LARGEST_PIXELS }).metadata();
     if (width * height > LARGEST_PIXELS) throw new Error("exceeds pixel limit");
-    const { picture, size } = await decodePicture(original, mime);
+    const { picture, size } = await decodeFile(file, original, mime);
     const measures = await writePictureFiles(picture, folder);
     const remark = isRaw(mime)
       ? `Of this RAW file the camera’s own preview is used, ${size.width} × ${size.height}; it is not developed.`
@@ -72,33 +72,30 @@ interface Decoded {
 
 /** Opens a picture that was looked at before, upright. */
 export async function decodePicture(original: string, mime: string): Promise<Decoded> {
-  if (isRaw(mime)) return rawPicture(original);
-  const { compression, icc } = await sharp(original, { limitInputPixels: LARGEST_PIXELS }).metadata();
+  return decodeFile(await pictureIn(original, mime), original, mime);
+}
+
+/** What the decoder reads: the file itself, or of a RAW file the preview in it. */
+const pictureIn = async (original: string, mime: string): Promise<string | Buffer> =>
+  isRaw(mime) ? rawPreview(original) : original;
+
+async function decodeFile(file: string | Buffer, original: string, mime: string): Promise<Decoded> {
+  const facts = await sharp(file, { limitInputPixels: LARGEST_PIXELS }).metadata();
+  const { compression, icc, orientation, autoOrient } = facts;
   // HEVC inside a HEIF file is what phones write; the general decoder has AV1 only.
-  const heic = compression === "hevc" || (compression === undefined && /hei[cf]$/.test(mime));
-  return heic ? heicPicture(original, icc) : anyPicture(original);
+  if (compression === "hevc" || (compression === undefined && /hei[cf]$/.test(mime))) return heicPicture(original, icc);
+  const picture = sharp(file, { limitInputPixels: LARGEST_PIXELS, failOn: "truncated" }).autoOrient();
+  const size = { width: autoOrient.width, height: autoOrient.height };
+  // A preview that does not say how it was held was held as its RAW file was.
+  const { deg = 0 } = isRaw(mime) && orientation === undefined ? await rotationOf(original) : {};
+  return deg === 0 ? { picture, size } : { picture: picture.rotate(deg), size: turnedSize(size, deg) };
 }
 
-/**
- * The preview in a RAW file, turned as its own orientation says; where it has none, as that of the
- * whole file does.
- */
-async function rawPicture(original: string): Promise<Decoded> {
-  const preview = await rawPreview(original);
-  const { orientation: own, autoOrient } = await sharp(preview).metadata();
-  const picture = sharp(preview, { limitInputPixels: LARGEST_PIXELS }).autoOrient();
-  if (own !== undefined) return { picture, size: { width: autoOrient.width, height: autoOrient.height } };
-  const { deg = 0 } = (await exifr.rotation(original).catch(() => undefined)) ?? {};
-  const { width, height } = autoOrient;
-  const size = deg % 180 === 0 ? { width, height } : { width: height, height: width };
-  return { picture: picture.rotate(deg), size };
-}
+const rotationOf = async (original: string): Promise<{ deg?: number }> =>
+  (await exifr.rotation(original).catch(() => undefined)) ?? {};
 
-async function anyPicture(original: string): Promise<Decoded> {
-  const { autoOrient } = await sharp(original).metadata();
-  const picture = sharp(original, { limitInputPixels: LARGEST_PIXELS, failOn: "truncated" }).autoOrient();
-  return { picture, size: { width: autoOrient.width, height: autoOrient.height } };
-}
+const turnedSize = ({ width, height }: Decoded["size"], degrees: number): Decoded["size"] =>
+  degrees % 180 === 0 ? { width, height } : { width: height, height: width };
 
 /**
  * The decoder turns the picture as the file's own boxes say; its Exif orientation repeats that and

@@ -3,19 +3,10 @@ import { setImmediate } from "node:timers/promises";
 import { itemAt } from "@humming-tide/core/presence";
 import { mediaError } from "./media-errors.ts";
 
-/** Files of cameras as the sensor saw them, by the names that `file-type` gives them. */
-const RAW_KINDS: ReadonlySet<string> = new Set([
-  "image/x-adobe-dng",
-  "image/x-canon-cr2",
-  "image/x-canon-cr3",
-  "image/x-fujifilm-raf",
-  "image/x-nikon-nef",
-  "image/x-olympus-orf",
-  "image/x-panasonic-rw2",
-  "image/x-sony-arw",
-]);
+/** Types of files as the sensor saw them end with the usual ending of their names. */
+const RAW_TYPE = /^image\/x-.*-(arw|cr2|cr3|dng|nef|orf|raf|rw2)$/;
 
-export const isRaw = (mime: string): boolean => RAW_KINDS.has(mime);
+export const isRaw = (mime: string): boolean => RAW_TYPE.test(mime);
 
 /** A film needs so many pixels along the longer side. */
 const LEAST_PIXELS = 1600;

@@ -91,6 +91,7 @@ export async function sendFile(
   return { status: response.status, body: (await response.json()) as { sha256: string; message: string } };
 }
 
+export { clipFrame } from "./clip-frame.ts";
 export { NUMBERED_CLIP, numberedClip, readNumber } from "./numbered-clip.ts";
 export { type Patch, type PatchClip, patchClip } from "./patch-clip.ts";
 export { ffmpeg } from "./run-ffmpeg.ts";

@@ -1,22 +1,32 @@
 import { Tooltip } from "radix-ui";
-import type { ButtonHTMLAttributes, ReactNode } from "react";
+import type { AnchorHTMLAttributes, ButtonHTMLAttributes, ReactNode } from "react";
 
-type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { kind?: "primary" | "plain" | "quiet" };
+type Kind = "primary" | "plain" | "quiet";
+type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { kind?: Kind };
 
-const KINDS = {
+const KINDS: Readonly<Record<Kind, string>> = {
   primary: "bg-lantern text-lantern-ink font-semibold hover:brightness-110",
   plain: "bg-high text-ink border border-line-strong/60 hover:border-line-strong",
   quiet: "text-soft hover:bg-high hover:text-ink",
 };
 
+const SHAPE = "inline-flex items-center justify-center gap-1.5 rounded-md px-3 py-1.5 text-[13px] leading-5";
+
 export function Button({ kind = "plain", className = "", ...rest }: ButtonProps): ReactNode {
   return (
     <button
       type="button"
-      className={`inline-flex items-center justify-center gap-1.5 rounded-md px-3 py-1.5 text-[13px] leading-5 disabled:cursor-not-allowed disabled:opacity-45 ${KINDS[kind]} ${className}`}
+      className={`${SHAPE} disabled:cursor-not-allowed disabled:opacity-45 ${KINDS[kind]} ${className}`}
       {...rest}
     />
   );
+}
+
+type ButtonLinkProps = AnchorHTMLAttributes<HTMLAnchorElement> & { kind?: Kind };
+
+/** A link that looks like a button: a download, or a page of its own. */
+export function ButtonLink({ kind = "plain", className = "", ...rest }: ButtonLinkProps): ReactNode {
+  return <a className={`${SHAPE} ${KINDS[kind]} ${className}`} {...rest} />;
 }
 
 interface IconButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {

@@ -1,10 +1,9 @@
 import { readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { drawnPicture, type FramePlan, type SceneLayer } from "@humming-tide/core/picture";
 import { itemAt, present } from "@humming-tide/core/presence";
 import type { Turn } from "@humming-tide/core/show";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { ffmpeg, NUMBERED_CLIP, numberedClip, temporaryFolder } from "../../testing/index.ts";
+import { clipFrame, ffmpeg, NUMBERED_CLIP, numberedClip, temporaryFolder } from "../../testing/index.ts";
 import { ClipFrames } from "./clip-frames.ts";
 
 const { width: WIDTH, height: HEIGHT, frames: FRAMES } = NUMBERED_CLIP;
@@ -23,24 +22,7 @@ const film = (name: string, rate: string, more: readonly string[] = []): string 
 async function numberAt(clips: ClipFrames, seconds: number, turn: Turn = 0): Promise<number> {
   const size = turn % 180 === 0 ? { width: WIDTH, height: HEIGHT } : { width: HEIGHT, height: WIDTH };
   const clip = { slotIndex: 3, seconds, secondsPerFrame: 0.04, size };
-  const layer: SceneLayer = {
-    kind: "scene",
-    ground: null,
-    parts: [
-      {
-        kind: "picture",
-        image: { picture: drawnPicture(HASH, turn), of: "picture", look: null },
-        clip,
-        target: { x: 0, y: 0, ...size },
-        cell: null,
-        alpha: 1,
-      },
-    ],
-    alpha: 1,
-    bounds: null,
-    mask: null,
-  };
-  await clips.preload({ size, layers: [layer], veils: [] } satisfies FramePlan);
+  await clips.preload(clipFrame(HASH, clip, turn));
   const { image } = present(clips.get(clip));
   const { data, width } = (image as { getContext(kind: "2d"): { getImageData: (...at: number[]) => ImageDataLike } })
     .getContext("2d")

@@ -1,7 +1,7 @@
 import type { StudioClientPage } from "@humming-tide/contract";
 import { Check, Copy, ExternalLink } from "lucide-react";
 import { type ReactNode, useState } from "react";
-import { Button } from "../../../ui/Button.tsx";
+import { Button, ButtonLink } from "../../../ui/Button.tsx";
 import { instantText } from "../../../ui/date-text.ts";
 
 type Page = NonNullable<StudioClientPage["page"]>;
@@ -33,14 +33,9 @@ export function AddressLine({ page, hasFilm }: { page: Page; hasFilm: boolean })
         <Button onClick={() => void copy()}>
           {isCopied ? <Check size={15} aria-hidden /> : <Copy size={15} aria-hidden />} {isCopied ? "Copied" : "Copy"}
         </Button>
-        <a
-          href={page.address}
-          target="_blank"
-          rel="noreferrer"
-          className="inline-flex items-center gap-1.5 rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px] leading-5"
-        >
+        <ButtonLink href={page.address} target="_blank" rel="noreferrer">
           <ExternalLink size={15} aria-hidden /> Look at it
-        </a>
+        </ButtonLink>
       </div>
     </section>
   );

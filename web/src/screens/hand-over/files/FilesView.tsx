@@ -6,6 +6,7 @@ import { Download } from "lucide-react";
 import type { ReactNode } from "react";
 import { useShowId } from "../../../store/open-show.ts";
 import { useAppSelector } from "../../../store/store.ts";
+import { ButtonLink } from "../../../ui/Button.tsx";
 import { CompareTimings } from "./CompareTimings.tsx";
 
 interface OfferedFile {
@@ -106,13 +107,8 @@ export function FilesView({ plan }: { plan: FilmPlan }): ReactNode {
 
 function DownloadLink({ href, name }: { href: string; name: string }): ReactNode {
   return (
-    <a
-      href={href}
-      download
-      aria-label={`Download ${name}`}
-      className="inline-flex shrink-0 items-center gap-1.5 rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px] hover:border-line-strong"
-    >
+    <ButtonLink href={href} download aria-label={`Download ${name}`} className="shrink-0">
       <Download size={14} aria-hidden /> Download
-    </a>
+    </ButtonLink>
   );
 }

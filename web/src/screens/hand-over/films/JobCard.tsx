@@ -4,7 +4,7 @@ import { timeLeftText } from "@humming-tide/core/time";
 import { Download } from "lucide-react";
 import type { ReactNode } from "react";
 import { api } from "../../../api.ts";
-import { Button } from "../../../ui/Button.tsx";
+import { Button, ButtonLink } from "../../../ui/Button.tsx";
 import { Notice } from "../../../ui/Notice.tsx";
 import { ProgressBar } from "../../../ui/ProgressBar.tsx";
 import { MeasurementView } from "./MeasurementView.tsx";
@@ -75,20 +75,12 @@ function JobFiles({ job }: JobFilesProps): ReactNode {
       </a>
       {job.measurement && (
         <>
-          <a
-            href={`/api/exports/${job.id}/report`}
-            download
-            className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
-          >
+          <ButtonLink href={`/api/exports/${job.id}/report`} download>
             Plan (JSON)
-          </a>
-          <a
-            href={`/api/exports/${job.id}/measurement`}
-            download
-            className="rounded-md border border-line-strong/60 bg-high px-3 py-1.5 text-[13px]"
-          >
+          </ButtonLink>
+          <ButtonLink href={`/api/exports/${job.id}/measurement`} download>
             Measured (JSON)
-          </a>
+          </ButtonLink>
         </>
       )}
     </div>
