@@ -120,8 +120,13 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
       ...show,
       slides: show.slides.map((slide) => (slide.id === present(comment).slideId ? { ...slide, ...change } : slide)),
     }));
+  const asked = studio.waitForResponse(
+    (response) => response.request().method() === "GET" && response.url().endsWith(`/api/shows/${showId}`),
+  );
   await atSlide({ caption: "The first boat" });
-  // The page takes over what was saved elsewhere, as a step that can be undone.
+  // The page takes over what was saved elsewhere, as a step that can be undone. Something else may
+  // be undone already, so that its question is waited for.
+  await (await asked).finished();
   await expect(studio.getByRole("button", { name: "Undo (Ctrl+Z)" })).toBeEnabled();
   await thread.getByRole("checkbox", { name: "Done" }).click();
   await expect(thread).toHaveCount(0);
