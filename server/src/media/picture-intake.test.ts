@@ -161,6 +161,15 @@ describe("what comes in", () => {
     );
   });
 
+  it("shows the picture that a HEIC file of several names as its main one, and says so", async () => {
+    // Made by a program outside the project (heif-enc 1.15): red, and blue as the main one.
+    const content = await readFile(new URL("../testing/fixtures/two-pictures.heic", import.meta.url));
+    const { folder, facts } = await intake("burst.heic", content, "image/heic");
+    expect(facts).toMatchObject({ width: 192, height: 128, remark: expect.stringMatching(/2 pictures.*main one/) });
+    const { channels } = await sharp(path.join(folder, PICTURE_FILES.working)).stats();
+    expect(channels.map(({ mean }) => Math.round(mean / 255))).toEqual([0, 0, 1]);
+  });
+
   it("keeps the colours of Display P3 in HEIC as in any other file, within 3 of 255", async () => {
     // Made by a program outside the project (heif-enc 1.15) from P3 values, with the profile.
     const content = await readFile(new URL("../testing/fixtures/display-p3.heic", import.meta.url));

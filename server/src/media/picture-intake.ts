@@ -50,19 +50,25 @@ export async function takeInPicture(original: string, mime: string, folder: stri
     if (width * height > LARGEST_PIXELS) throw new Error("exceeds pixel limit");
     const { picture, size } = await decodeFile(file, original, mime);
     const measures = await writePictureFiles(picture, folder);
-    const remark = isRaw(mime)
-      ? `Of this RAW file the camera’s own preview is used, ${size.width} × ${size.height}; it is not developed.`
-      : null;
-    const animated = mime === "image/gif" || mime === "image/webp" ? (pages ?? 1) > 1 : false;
     return {
       ...size,
       ...measures,
       ...(await cameraFacts(original, exif)),
-      remark: animated ? `The file moves (${pages} pictures); the first of them is used.` : remark,
+      remark: remarkOn(mime, size, pages ?? 1),
     };
   } catch (cause) {
     throw explain(cause);
   }
+}
+
+/** What of a file that holds more than one picture, or another kind of one, is used. */
+function remarkOn(mime: string, { width, height }: Decoded["size"], pictures: number): string | null {
+  if (isRaw(mime))
+    return `Of this RAW file the camera’s own preview is used, ${width} × ${height}; it is not developed.`;
+  if (pictures === 1) return null;
+  if (mime === "image/gif" || mime === "image/webp")
+    return `The file moves (${pictures} pictures); the first of them is used.`;
+  return `The file holds ${pictures} pictures; the ${mime === "image/tiff" ? "first" : "main"} one is used.`;
 }
 
 interface Decoded {
