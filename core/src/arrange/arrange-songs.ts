@@ -1,6 +1,7 @@
 import { correctedGrid, type Grid, type GridBeat, phraseStarts } from "../grid/index.ts";
 import { counted } from "../language/index.ts";
-import { type MusicAnalysis, median, type Stretch } from "../music/index.ts";
+import { type MusicAnalysis, type Stretch } from "../music/index.ts";
+import { median } from "../numeric/index.ts";
 import { itemAt, lastOf } from "../presence/index.ts";
 import type { LevelPoint, ShowSong } from "../show/index.ts";
 import {

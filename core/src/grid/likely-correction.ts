@@ -1,4 +1,5 @@
-import { type Doubt, median } from "../music/index.ts";
+import { type Doubt } from "../music/index.ts";
+import { median } from "../numeric/index.ts";
 import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { type Grid, isAcrossFreeTime } from "./grid.ts";

@@ -1,4 +1,5 @@
-import { evenPulse, median } from "../music/index.ts";
+import { evenPulse } from "../music/index.ts";
+import { median } from "../numeric/index.ts";
 import { itemAt, lastOf } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { indexOfNearestBeat } from "./grid.ts";

@@ -1,3 +1,4 @@
+import { mean, median } from "../numeric/index.ts";
 import { itemAt, lastOf, present } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import {
@@ -26,8 +27,6 @@ import {
   FRAME_SECONDS,
   HOP_SECONDS,
   type MonoAudio,
-  mean,
-  median,
   type OnsetStrength,
   onsetStrength,
   SILENT_LEVEL,

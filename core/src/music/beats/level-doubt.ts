@@ -1,6 +1,7 @@
+import { mean, median } from "../../numeric/index.ts";
 import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
-import { FRAME_SECONDS, HOP_SECONDS, mean, median } from "../signal/index.ts";
+import { FRAME_SECONDS, HOP_SECONDS } from "../signal/index.ts";
 import type { BeatActivations } from "./beat-network.ts";
 import type { TimedBeat } from "./beat-times.ts";
 

@@ -1,4 +1,5 @@
-import { HOP_SECONDS, mean } from "../signal/index.ts";
+import { mean } from "../../numeric/index.ts";
+import { HOP_SECONDS } from "../signal/index.ts";
 import { BEAT_BONUS } from "./bar-pointer.ts";
 import { type BeatActivations, oddsAt } from "./beat-network.ts";
 import type { SteadyPulse } from "./steady-pulse.ts";

@@ -1,4 +1,5 @@
-import { HOP_SECONDS, median } from "../signal/index.ts";
+import { median } from "../../numeric/index.ts";
+import { HOP_SECONDS } from "../signal/index.ts";
 import { STEP_HOPS, type TempoStretch, tempoStretches, WINDOW_HOPS } from "./pulse-tempo.ts";
 
 /** Places within a beat that are told apart; a parabola finds the place between them. */

@@ -1,6 +1,7 @@
+import { median } from "../../numeric/index.ts";
 import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
-import { HOP_SECONDS, median, type Spectrogram } from "../signal/index.ts";
+import { HOP_SECONDS, type Spectrogram } from "../signal/index.ts";
 
 const BLOCK_HOPS = 20;
 const BLOCK_SECONDS = BLOCK_HOPS * HOP_SECONDS;

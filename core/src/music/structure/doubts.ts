@@ -1,6 +1,6 @@
+import { median } from "../../numeric/index.ts";
 import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
-import { median } from "../signal/index.ts";
 
 /** A stretch that wants a person's ear, and why. */
 export interface Doubt {

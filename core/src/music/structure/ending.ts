@@ -1,6 +1,7 @@
+import { median } from "../../numeric/index.ts";
 import { itemAt } from "../../presence/index.ts";
 import type { Seconds } from "../../time/index.ts";
-import { type EnergyCurve, median, SILENT_LEVEL } from "../signal/index.ts";
+import { type EnergyCurve, SILENT_LEVEL } from "../signal/index.ts";
 
 /** How a song ends. */
 export interface Ending {

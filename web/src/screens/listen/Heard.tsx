@@ -1,4 +1,5 @@
-import { type Ending, median } from "@humming-tide/core/music";
+import type { Ending } from "@humming-tide/core/music";
+import { median } from "@humming-tide/core/numeric";
 import { itemAt } from "@humming-tide/core/presence";
 import { clockText } from "@humming-tide/core/time";
 import type { ReactNode } from "react";
