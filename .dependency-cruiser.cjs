@@ -147,6 +147,12 @@ module.exports = {
       to: { path: "^core/src/", pathNot: allowed("photo-analysis|time|errors") },
     },
     {
+      name: "clip-analysis-stands-on-music-and-sound",
+      severity: "error",
+      from: { path: core("clip-analysis"), pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/", pathNot: allowed("clip-analysis|music|sound|time|numeric") },
+    },
+    {
       name: "testing-is-for-tests",
       severity: "error",
       from: { path: "/src/", pathNot: "\\.test\\.ts$|/testing/" },

@@ -35,6 +35,7 @@ const SOURCES = [
   "server/src/jobs/export-worker.ts",
   "server/src/main.ts",
   "server/src/testing/open-and-wait.ts",
+  "server/src/workers/clip-watch-worker.ts",
   "server/src/workers/face-worker.ts",
   "server/src/workers/colour-table-worker.ts",
   "server/src/workers/heic-worker.ts",

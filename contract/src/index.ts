@@ -58,6 +58,7 @@ export {
   exportJobSchema,
   exportWishSchema,
   filmsFolderSchema,
+  isUnderWay,
   type JobState,
   type JobStatus,
 } from "./jobs.ts";
@@ -65,6 +66,7 @@ export { type LiveEvent, liveEventSchema } from "./live.ts";
 export { type FilmMeasurement, filmMeasurementSchema } from "./measurement.ts";
 export {
   type ClipFacts,
+  clipProposalSchema,
   isSeen,
   type MediaFacts,
   mediaFactsSchema,
@@ -72,6 +74,7 @@ export {
   type ProxyState,
   proxyStateSchema,
   type SongFacts,
+  type StoredProposal,
   speechFactsSchema,
 } from "./media.ts";
 export {

@@ -27,6 +27,9 @@ export const jobStatusSchema = z.object({
 });
 export type JobStatus = z.infer<typeof jobStatusSchema>;
 
+/** Whether a job runs or waits for its turn: it will end by itself. */
+export const isUnderWay = ({ state }: Pick<JobStatus, "state">): boolean => state === "queued" || state === "running";
+
 /** Outputs of the saved show, by id. */
 export const exportWishSchema = z.object({ outputIds: z.array(z.string().min(1).max(64)).min(1).max(MOST_OUTPUTS) });
 

@@ -57,6 +57,11 @@ const pictureFactsSchema = z.object({
    * all is well.
    */
   remark: z.string().nullable().default(null),
+  /** A clip in the same file, which phones film around a picture; null where there is none. */
+  movingPart: z
+    .object({ startByte: z.number().int().positive(), bytes: z.number().int().positive() })
+    .nullable()
+    .default(null),
 });
 export type PictureFacts = z.infer<typeof pictureFactsSchema>;
 
@@ -118,6 +123,37 @@ export const speechFactsSchema = z.object({
   lufs: z.number().nullable(),
   noiseDecibels: z.number().nullable(),
 });
+
+const clipMomentSchema = z.object({
+  kind: z.enum(["crowd", "movement", "face"]),
+  seconds: asSeconds(z.number().nonnegative()),
+  strength: share,
+});
+const trimSchema = z.object({
+  reason: z.enum(["shaky", "still", "dark"]),
+  seconds: asSeconds(z.number().positive()),
+});
+
+/** What is proposed for a clip (core/clip-analysis), in its own seconds. */
+export const clipProposalSchema = z.object({
+  version: z.number().int(),
+  /** The strongest first. */
+  moments: z.array(clipMomentSchema).readonly(),
+  /** What to leave out at its ends; null where nothing is. */
+  start: trimSchema.nullable(),
+  end: trimSchema.nullable(),
+  /** Of a long clip, in its order. */
+  stretches: z
+    .array(
+      z.object({
+        startSeconds: asSeconds(z.number().nonnegative()),
+        endSeconds: asSeconds(z.number().positive()),
+        moment: clipMomentSchema.nullable(),
+      }),
+    )
+    .readonly(),
+});
+export type StoredProposal = z.infer<typeof clipProposalSchema>;
 
 /** The playable copy of a clip, made as a job. */
 export const proxyStateSchema = jobStatusSchema.extend({ sha256: z.string() });

@@ -5,6 +5,7 @@ import {
   type CheckRun,
   type CreateShow,
   checkRunSchema,
+  clipProposalSchema,
   type Delivery,
   type DeliveryWish,
   deliverySchema,
@@ -36,6 +37,7 @@ import {
   type Services,
   type ShowPlace,
   type ShowSummary,
+  type StoredProposal,
   type StudioClientPage,
   savedShowSchema,
   savedTemplateSchema,
@@ -249,6 +251,14 @@ export const api = {
   },
   async peaks(sha256: string): Promise<WaveformPeaks> {
     return unpackPeaks(await (await request(`/media/${sha256}/peaks`)).arrayBuffer());
+  },
+  /** Makes the clip in a picture's file a medium of its own. */
+  async movingPart(sha256: string): Promise<MediaFacts> {
+    return mediaFactsSchema.parse(await asJson(`/media/${sha256}/moving-part`, { method: "POST" }));
+  },
+  /** What is proposed for a clip; long when it is asked for the first time. */
+  async clipProposal(sha256: string): Promise<StoredProposal> {
+    return clipProposalSchema.parse(await asJson(`/media/${sha256}/proposal`));
   },
   /** The song's sound with these markers as cue points. */
   async markedWav(sha256: string, markers: readonly Marker[]): Promise<Blob> {

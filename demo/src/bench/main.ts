@@ -6,6 +6,7 @@ import { benchFit } from "./bench-fit.ts";
 import { benchFormats } from "./bench-formats.ts";
 import { benchIntake } from "./bench-intake.ts";
 import { benchMemory } from "./bench-memory.ts";
+import { benchMoments } from "./bench-moments.ts";
 import { benchSound } from "./bench-sound.ts";
 import { benchThumbnails } from "./bench-thumbnails.ts";
 
@@ -16,6 +17,7 @@ const BENCHES: Readonly<Record<string, (...folders: string[]) => Promise<void> |
   export: benchExport,
   formats: benchFormats,
   memory: benchMemory,
+  moments: benchMoments,
   intake: benchIntake,
   thumbnails: benchThumbnails,
   sound: benchSound,

@@ -1,5 +1,5 @@
 import { EventEmitter } from "node:events";
-import type { CheckRun } from "@humming-tide/contract";
+import { type CheckRun, isUnderWay } from "@humming-tide/contract";
 import { valueFor } from "@humming-tide/core/presence";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
@@ -112,5 +112,3 @@ export class FilmChecks extends EventEmitter<{ change: [CheckRun] }> {
     this.emit("change", run);
   }
 }
-
-const isUnderWay = ({ state }: CheckRun): boolean => state === "queued" || state === "running";

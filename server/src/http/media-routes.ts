@@ -80,6 +80,16 @@ export function mediaRoutes(library: MediaLibrary): Router {
     response.set("Cache-Control", "private, no-cache").json(await library.speech(name));
   });
 
+  /** The clip in a picture's file becomes a medium of its own. */
+  router.post("/:name/moving-part", async (request, response) => {
+    response.status(201).json(await library.movingPart(request.params.name, whileAskerWaits(response)));
+  });
+
+  /** What is proposed for a clip: its moments, trims and stretches. Long on first use. */
+  router.get("/:name/proposal", async (request, response) => {
+    response.set("Cache-Control", "private, no-cache").json(await library.clipProposal(request.params.name));
+  });
+
   /**
    * `name` is a content hash, that of a decode (core/sound), or for what is seen the name of a
    * drawn picture (core/picture).

@@ -1,6 +1,6 @@
 import { EventEmitter } from "node:events";
 import path from "node:path";
-import type { ProxyState } from "@humming-tide/contract";
+import { isUnderWay, type ProxyState } from "@humming-tide/contract";
 import { CLIP_FILES } from "../media/clip-intake.ts";
 import { makeProxy } from "../media/make-proxy.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
@@ -46,7 +46,10 @@ export class ProxyQueue extends EventEmitter<{ change: [ProxyState] }> {
         return { state: "failed", step: "Failed", error: message };
       },
       cancelledStep: "Cancelled",
-      onChange: (state) => this.emit("change", state),
+      onChange: (state) => {
+        this.emit("change", state);
+        if (!isUnderWay(state)) library.emit("copyEnded", state.sha256);
+      },
     });
     library.on("copyWanted", () => this.#runner.look());
   }

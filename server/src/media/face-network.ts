@@ -33,13 +33,20 @@ export async function openFaceNetwork(): Promise<Session> {
   return InferenceSession.create(model, { intraOpNumThreads: 1, interOpNumThreads: 1 });
 }
 
+/** Whether a picture may lie on its side: cameras do not always write how they were held. */
+export type FaceSides = "upright" | "any-side";
+
 /**
- * All faces in a picture, the surest first. Where none is upright, the picture is looked at from
- * its other sides: cameras do not always write how they were held.
+ * All faces in a picture, the surest first. Where none is upright, the picture may be looked at
+ * from its other sides.
  */
-export async function findFaces(session: Session, raster: FaceRaster): Promise<FoundFace[]> {
+export async function findFaces(
+  session: Session,
+  raster: FaceRaster,
+  sides: FaceSides = "any-side",
+): Promise<FoundFace[]> {
   const upright = facesOf(await outputsFor(session, raster), raster, LEAST_CONFIDENCE);
-  if (upright.length > 0) return upright;
+  if (upright.length > 0 || sides === "upright") return upright;
   const { sheet, parts } = turnedParts(raster);
   const faces = facesOf(await outputsFor(session, sheet), sheet, LEAST_TURNED_CONFIDENCE);
   return parts.flatMap((part) => facesInPart(faces, sheet, part));

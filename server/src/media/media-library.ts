@@ -1,9 +1,18 @@
-import { EventEmitter } from "node:events";
+import { EventEmitter, once } from "node:events";
+import { createReadStream } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { availableParallelism } from "node:os";
 import path from "node:path";
 import type { Readable } from "node:stream";
-import { type ClipFacts, isSeen, type LiveEvent, type MediaFacts, type PictureFacts } from "@humming-tide/contract";
+import {
+  type ClipFacts,
+  isSeen,
+  isUnderWay,
+  type LiveEvent,
+  type MediaFacts,
+  type PictureFacts,
+  type StoredProposal,
+} from "@humming-tide/contract";
 import type { HummingTideError } from "@humming-tide/core";
 import { type FilmFacts, type FilmPlan, factsOf, type SeenMedia, speechName } from "@humming-tide/core/film";
 import { ANALYSIS_VERSION, type MusicAnalysis, packPeaks } from "@humming-tide/core/music";
@@ -35,6 +44,7 @@ import {
   writeGraphic,
 } from "./picture-files.ts";
 import { decodePicture, takeInPicture } from "./picture-intake.ts";
+import { PROPOSAL_FILE, proposeClip, readProposal } from "./propose-clip.ts";
 import { SONG_FILES, takeInSong } from "./song-intake.ts";
 import { heardIn, measureSong, SPOKEN_FILES, writeCleaned, writeSpoken } from "./spoken-sound.ts";
 import { readFacts, type StoredFacts } from "./stored-facts.ts";
@@ -75,7 +85,7 @@ export interface LibrarySources {
 }
 
 /** Pictures, clips, songs and voices: taking them in, and their facts. */
-export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; copyWanted: [] }> {
+export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; copyWanted: []; copyEnded: [string] }> {
   readonly store: ContentStore;
   readonly media: MediaStore;
   readonly #proxies: ProxyStore;
@@ -88,7 +98,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
   /** Pictures of an older version whose heads are being looked for, or were. */
   readonly #headless = new Set<string>();
   #lookingForHeads = Promise.resolve();
-  #isClosed = false;
+  readonly #closing = new AbortController();
   readonly #arriving = new Map<string, Promise<MediaFacts>>();
   readonly #making = new Map<string, Promise<void>>();
   /** Songs that this version of the analysis has heard or is hearing. */
@@ -349,6 +359,70 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     return place;
   }
 
+  /**
+   * The clip in a picture's file, taken in as a clip of its own. Throws `media-unknown` where there
+   * is none, and what taking in throws.
+   */
+  async movingPart(sha256: string, signal: AbortSignal): Promise<MediaFacts> {
+    const facts = await this.media.get(sha256);
+    const original = this.store.originalPath(sha256);
+    if (facts?.kind !== "picture" || !facts.movingPart || !(await this.store.has(original)))
+      throw mediaError("media-unknown", { what: "A moving part of this picture" });
+    const { startByte, bytes } = facts.movingPart;
+    const { name } = path.parse(facts.fileName);
+    const content = createReadStream(original, { start: startByte, end: startByte + bytes - 1 });
+    return this.takeIn(content, `${name} moving.mp4`, { signal });
+  }
+
+  /**
+   * What is proposed for a clip: its moments, trims and stretches. The clip is looked through on
+   * first use, as soon as its playable copy is made. Throws `media-unknown`, `ffmpeg-failed`.
+   */
+  async clipProposal(sha256: string): Promise<StoredProposal> {
+    const facts = await this.media.get(sha256);
+    if (facts?.kind !== "clip") throw mediaError("media-unknown", { what: "This clip" });
+    const stored = await this.#storedProposal(sha256);
+    if (stored) return stored;
+    // Nobody else is kept from decoding while this waits for the copy.
+    const file = await this.#copyOrOriginal(facts);
+    await this.#once(`${sha256} proposal`, async () => {
+      if (await this.#storedProposal(sha256)) return;
+      const proposal = await this.#telling(facts, (onProgress) => proposeClip(file, facts, onProgress));
+      await this.store.replaceDerived(sha256, PROPOSAL_FILE, JSON.stringify(proposal));
+    });
+    return present(await this.#storedProposal(sha256));
+  }
+
+  /** The playable copy, which is waited for; the clip itself where none can be made of it. */
+  async #copyOrOriginal({ sha256, fileName }: ClipFacts): Promise<string> {
+    const copy = this.store.derivedPath(sha256, CLIP_FILES.proxy);
+    if (await this.store.has(copy)) return copy;
+    const original = this.store.originalPath(sha256);
+    if (!(await this.store.has(original))) throw mediaError("media-unknown", { what: `"${fileName}"` });
+    const ended = this.#copyEnded(sha256);
+    await this.#proxies.askMissing(sha256);
+    this.emit("copyWanted");
+    if (isUnderWay(await this.#proxies.get(sha256))) await ended;
+    return (await this.store.has(copy)) ? copy : original;
+  }
+
+  /** Resolves when the job that makes a clip's copy ends, well or not, or the library is closed. */
+  async #copyEnded(sha256: string): Promise<void> {
+    const { signal } = this.#closing;
+    try {
+      while ((await once(this, "copyEnded", { signal }))[0] !== sha256);
+    } catch {
+      signal.throwIfAborted();
+    }
+  }
+
+  /** Null where there is none of this version. */
+  async #storedProposal(sha256: string): Promise<StoredProposal | null> {
+    const place = this.store.derivedPath(sha256, PROPOSAL_FILE);
+    if (!(await this.store.has(place))) return null;
+    return readProposal(await readFile(place, "utf8"));
+  }
+
   /** What several ask for at the same time is made once. */
   async #once(name: string, make: () => Promise<void>): Promise<void> {
     const making = this.#making.get(name) ?? this.#decoding(make);
@@ -420,7 +494,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
       if (this.#headless.has(one.sha256)) continue;
       this.#headless.add(one.sha256);
       this.#lookingForHeads = this.#lookingForHeads.then(async () => {
-        if (!this.#isClosed && canLookForFaces()) await this.#measured(one);
+        if (!this.#closing.signal.aborted && canLookForFaces()) await this.#measured(one);
       });
     }
   }
@@ -439,7 +513,7 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
 
   /** What was left for later stays for the next time; resolves when nothing is written any more. */
   async close(): Promise<void> {
-    this.#isClosed = true;
+    this.#closing.abort();
     await this.#lookingForHeads;
   }
 

@@ -5,6 +5,7 @@ import sharp, { type Sharp } from "sharp";
 import { decodeHeic } from "../workers/decode-heic.ts";
 import { withoutPaths } from "./ffmpeg.ts";
 import { mediaError } from "./media-errors.ts";
+import { type MovingPart, movingPart } from "./moving-part.ts";
 import { type PictureMeasures, writePictureFiles } from "./picture-files.ts";
 import { isRaw, rawPreview } from "./raw-preview.ts";
 import { withProfile } from "./with-profile.ts";
@@ -25,6 +26,7 @@ export interface PictureIntake extends PictureMeasures {
   readonly zoneMinutes: number | null;
   readonly camera: string;
   readonly remark: string | null;
+  readonly movingPart: MovingPart | null;
 }
 
 // Pictures are taken in side by side, one a core; several threads for each would only wait for one
@@ -55,6 +57,7 @@ export async function takeInPicture(original: string, mime: string, folder: stri
       ...measures,
       ...(await cameraFacts(original, exif)),
       remark: remarkOn(mime, size, pages ?? 1),
+      movingPart: await movingPart(original, mime),
     };
   } catch (cause) {
     throw explain(cause);

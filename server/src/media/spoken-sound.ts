@@ -9,19 +9,13 @@ import { clipTimes } from "./clip-times.ts";
 import { decodeToFlac, FILM_SAMPLE_RATE } from "./decode-sound.ts";
 import { mediaError } from "./media-errors.ts";
 import { SONG_FILES } from "./song-intake.ts";
-import { stereoPieces } from "./stereo-pieces.ts";
+import { inStepWithPictures, stereoPieces } from "./stereo-pieces.ts";
 import { encodeStereo } from "./write-stereo.ts";
 
 /** Files made of each voice, and of each clip that is heard. */
 export const SPOKEN_FILES = { sound: SONG_FILES.sound, peaks: SONG_FILES.peaks, speech: "speech.json" } as const;
 
 const SHORTEST_SECONDS = 0.1;
-
-/** A clip's sound counts from its first picture; what is missing before or between is silence. */
-async function inStepWithPictures(original: string): Promise<string> {
-  const { firstSeconds } = await clipTimes(original);
-  return `aresample=async=1:first_pts=0,atrim=start=${Math.max(0, firstSeconds).toFixed(6)},asetpts=PTS-STARTPTS`;
-}
 
 /**
  * Decodes what is spoken, finds where, and writes sound, waveform and facts. Throws
@@ -30,7 +24,9 @@ async function inStepWithPictures(original: string): Promise<string> {
 export async function writeSpoken(original: string, folder: string, kind: "voice" | "clip"): Promise<void> {
   const sound = path.join(folder, SPOKEN_FILES.sound);
   try {
-    await decodeToFlac(original, sound, { filter: kind === "clip" ? await inStepWithPictures(original) : null });
+    await decodeToFlac(original, sound, {
+      filter: kind === "clip" ? inStepWithPictures((await clipTimes(original)).firstSeconds) : null,
+    });
   } catch (cause) {
     if (/no space left/i.test(String((cause as { cause?: Error }).cause?.message)))
       throw Object.assign(new Error("No space left on device", { cause }), { code: "ENOSPC" });

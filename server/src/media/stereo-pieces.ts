@@ -5,14 +5,21 @@ import { LONGEST_SECONDS } from "./sound-bounds.ts";
 
 const BYTES_PER_FRAME = 8;
 
+/** The filter by which a clip's sound counts from its first picture; what is missing is silence. */
+export const inStepWithPictures = (firstPictureSeconds: number): string =>
+  `aresample=async=1:first_pts=0,atrim=start=${Math.max(0, firstPictureSeconds).toFixed(6)},asetpts=PTS-STARTPTS`;
+
 /**
  * The first sound of a file, in two channels at 48 kHz, piece by piece as it is decoded; memory
- * stays flat. Throws `ffmpeg-failed`.
+ * stays flat. Of a clip's own file it counts from the second of its first picture, and what is
+ * missing is silence. Throws `ffmpeg-failed`.
  */
-export async function* stereoPieces(path: string): AsyncGenerator<Stereo> {
+export async function* stereoPieces(path: string, firstPictureSeconds?: number): AsyncGenerator<Stereo> {
   const { child, finished } = await startFfmpeg([
     ...inputFile(path),
-    ...["-map", "0:a:0", "-vn", "-t", String(LONGEST_SECONDS), "-ac", "2", "-ar", String(FILM_SAMPLE_RATE)],
+    ...["-map", "0:a:0", "-vn", "-t", String(LONGEST_SECONDS)],
+    ...(firstPictureSeconds === undefined ? [] : ["-af", inStepWithPictures(firstPictureSeconds)]),
+    ...["-ac", "2", "-ar", String(FILM_SAMPLE_RATE)],
     ...["-f", "f32le", "pipe:1"],
   ]);
   try {

@@ -92,6 +92,7 @@ export async function sendFile(
 }
 
 export { clipFrame } from "./clip-frame.ts";
+export { drawnFaces } from "./drawn-faces.ts";
 export { NUMBERED_CLIP, numberedClip, readNumber } from "./numbered-clip.ts";
 export { type Patch, type PatchClip, patchClip } from "./patch-clip.ts";
 export { ffmpeg } from "./run-ffmpeg.ts";

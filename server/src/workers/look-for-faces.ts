@@ -1,11 +1,13 @@
 import type { Worker } from "node:worker_threads";
 import type { FoundFace } from "@humming-tide/core/picture";
+import type { FaceSides } from "../media/face-network.ts";
 import type { FaceRaster } from "../media/turned-parts.ts";
 import { startWorker } from "./start-worker.ts";
 
 export interface FaceQuestion {
   readonly id: number;
   readonly raster: FaceRaster;
+  readonly sides: FaceSides;
 }
 
 export interface FaceAnswer {
@@ -29,7 +31,10 @@ export const canLookForFaces = (): boolean => isPossible;
  * after the other. The thread is started with the first picture and keeps no program alive. Null
  * where the runtime does not know this machine, or the thread dies: the picture comes in without.
  */
-export async function lookForFaces(raster: FaceRaster): Promise<readonly FoundFace[] | null> {
+export async function lookForFaces(
+  raster: FaceRaster,
+  sides: FaceSides = "any-side",
+): Promise<readonly FoundFace[] | null> {
   if (!isPossible) return null;
   worker ??= started();
   const thread = worker;
@@ -37,7 +42,7 @@ export async function lookForFaces(raster: FaceRaster): Promise<readonly FoundFa
   return new Promise((resolve) => {
     waiting.set(id, resolve);
     thread.ref();
-    thread.postMessage({ id, raster } satisfies FaceQuestion, [raster.pixels.buffer as ArrayBuffer]);
+    thread.postMessage({ id, raster, sides } satisfies FaceQuestion, [raster.pixels.buffer as ArrayBuffer]);
   });
 }
 

@@ -12,7 +12,7 @@ import { DialogBox } from "../ui/DialogBox.tsx";
 import { Notice } from "../ui/Notice.tsx";
 import { ProgressBar } from "../ui/ProgressBar.tsx";
 import { SlideImage } from "../ui/SlideImage.tsx";
-import { exchangeWith, putBack, replaceWith } from "./replace-file.ts";
+import { exchangeWith, putBack, replaceWith, showMoving } from "./replace-file.ts";
 
 /**
  * Another file in the place of a slide's own: from the machine, from what the film does not show,
@@ -69,6 +69,7 @@ function ReplaceBox({ slide, onClose }: { slide: PictureSlide; onClose: () => vo
         Choose a file …
       </Button>
       {path !== null && <Coming path={path} />}
+      <MovingPart slide={slide} />
       <FormerFiles slide={slide} />
       <Waiting slide={slide} />
     </DialogBox>
@@ -88,6 +89,27 @@ function Coming({ path }: { path: string }): ReactNode {
     <div className="mt-3">
       <ProgressBar label={`Bringing in ${path}`} share={row?.sent ?? 0} />
     </div>
+  );
+}
+
+/** The clip that a phone filmed around the picture, in the same file. */
+function MovingPart({ slide }: { slide: PictureSlide }): ReactNode {
+  const facts = useAppSelector((state) => state.show.media[slide.sha256]);
+  const [isBusy, setIsBusy] = useState(false);
+  if (facts?.kind !== "picture" || !facts.movingPart) return null;
+  return (
+    <section className="mt-5 flex items-center justify-between gap-3 text-[13px] text-soft">
+      <p>A short clip lies in this picture’s file.</p>
+      <Button
+        disabled={isBusy}
+        onClick={() => {
+          setIsBusy(true);
+          void showMoving(slide).finally(() => setIsBusy(false));
+        }}
+      >
+        {isBusy ? "Taking it out …" : "Show the clip"}
+      </Button>
+    </section>
   );
 }
 

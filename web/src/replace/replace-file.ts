@@ -1,9 +1,18 @@
 import type { MediaFacts } from "@humming-tide/contract";
-import { exchangeFiles, hasPicture, type Slide, type SwappedFile, swapFiles } from "@humming-tide/core/show";
+import {
+  exchangeFiles,
+  hasPicture,
+  type PictureSlide,
+  type Slide,
+  type SwappedFile,
+  swapFiles,
+} from "@humming-tide/core/show";
+import { api } from "../api.ts";
 import type { FileWithPath } from "../intake/dropped-files.ts";
 import { bringIn } from "../intake/intake.ts";
 import { replacedText } from "../intake/replaced-text.ts";
 import { edit } from "../store/edit.ts";
+import { showActions } from "../store/show-slice.ts";
 import { store } from "../store/store.ts";
 import { viewActions } from "../store/view-slice.ts";
 
@@ -27,6 +36,18 @@ export function putBack(slide: Slide, file: SwappedFile): void {
 export function exchangeWith(slide: Slide, other: Slide): void {
   edit((show) => exchangeFiles(show, slide.id, other.id));
   say(replacedText(slide, { fileName: other.fileName, kind: kindOf(other) }));
+}
+
+/** The clip in a picture's file takes the picture's place; the picture can be put back. */
+export async function showMoving(slide: PictureSlide): Promise<void> {
+  try {
+    const facts = await api.movingPart(slide.sha256);
+    store.dispatch(showActions.mediaArrived([facts]));
+    edit((show) => swapFiles(show, new Map([[slide.id, facts]])));
+    say(replacedText(slide, facts));
+  } catch (error) {
+    say(`The clip in “${slide.fileName}” cannot be used. ${(error as Error).message}`);
+  }
 }
 
 const kindOf = (slide: Slide): MediaFacts["kind"] | null =>

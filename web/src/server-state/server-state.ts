@@ -1,4 +1,12 @@
-import type { Delivery, ExportJob, LibrarySong, SavedTemplate, Services, ShowSummary } from "@humming-tide/contract";
+import type {
+  Delivery,
+  ExportJob,
+  LibrarySong,
+  SavedTemplate,
+  Services,
+  ShowSummary,
+  StoredProposal,
+} from "@humming-tide/contract";
 import { createApi, fakeBaseQuery } from "@reduxjs/toolkit/query/react";
 import { api } from "../api.ts";
 
@@ -43,6 +51,8 @@ export const serverState = createApi({
       queryFn: () => answerOf(api.listShows()),
       providesTags: ["shelf"],
     }),
+    /** What is proposed for a clip, by content hash; it is looked through on first use. */
+    clipProposal: build.query<StoredProposal, string>({ queryFn: (sha256) => answerOf(api.clipProposal(sha256)) }),
     librarySongs: build.query<LibrarySong[], void>({
       queryFn: () => answerOf(api.librarySongs()),
       providesTags: ["songs"],
@@ -64,6 +74,7 @@ export const {
   useDeliveriesQuery,
   useServicesQuery,
   useShelfQuery,
+  useClipProposalQuery,
   useLibrarySongsQuery,
   useTemplatesQuery,
   useFilmsFolderQuery,

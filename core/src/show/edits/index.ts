@@ -1,5 +1,6 @@
 /** Every edit of a show, as a function from document to document. */
 export { changeText } from "./change-sentences.ts";
+export { splitClip, takeClipParts } from "./clip-edits.ts";
 export { type DocumentChange, describeChange, describeSlideChange } from "./describe-change.ts";
 export { canGatherOnSlide, gatherOnSlide, takeFromSlide } from "./layout-edits.ts";
 export { changeMarker, withMarkers, withoutMarkers } from "./marker-edits.ts";

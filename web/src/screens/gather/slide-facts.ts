@@ -28,6 +28,10 @@ const SOFT_FROM = 0.6;
 export const isSoft = (facts: PictureFacts | ClipFacts | undefined): boolean =>
   facts?.kind === "picture" && facts.blur !== null && facts.blur >= SOFT_FROM;
 
+/** Whether a clip lies in the picture's file. */
+export const holdsClip = (facts: PictureFacts | ClipFacts | undefined): boolean =>
+  facts?.kind === "picture" && facts.movingPart !== null;
+
 /** 0 sharp to 1 soft; null for clips, cards and what was not measured. */
 export function softnessOf(media: Media, slide: Slide): Softness {
   const facts = seenFacts(media, slide);

@@ -1,4 +1,4 @@
-import type { CheckRun } from "@humming-tide/contract";
+import { type CheckRun, isUnderWay } from "@humming-tide/contract";
 import { decibelText } from "@humming-tide/core/language";
 import { present } from "@humming-tide/core/presence";
 import { timeLeftText } from "@humming-tide/core/time";
@@ -31,7 +31,7 @@ export function CheckRunPanel(): ReactNode {
       setFailure((error as Error).message);
     }
   };
-  const isRunning = run?.state === "running" || run?.state === "queued";
+  const isRunning = run !== null && isUnderWay(run);
   const isOld = run !== null && (run.revision !== revision || !isSaved);
   return (
     <>

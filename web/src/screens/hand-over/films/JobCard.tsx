@@ -1,4 +1,4 @@
-import type { ExportJob } from "@humming-tide/contract";
+import { type ExportJob, isUnderWay } from "@humming-tide/contract";
 import { isVideo } from "@humming-tide/core/show";
 import { timeLeftText } from "@humming-tide/core/time";
 import { Download } from "lucide-react";
@@ -21,7 +21,7 @@ const STATES: Readonly<Record<ExportJob["state"], string>> = {
 
 /** One export: how far it is, or what came of it. `isNext`: it is the next of those that wait. */
 export function JobCard({ job, isNext }: { job: ExportJob; isNext: boolean }): ReactNode {
-  const active = job.state === "running" || job.state === "queued";
+  const active = isUnderWay(job);
   return (
     <article className="rounded-lg border border-line bg-raised px-4 py-3" data-testid="export" data-state={job.state}>
       <div className="flex items-baseline justify-between gap-3">

@@ -1,4 +1,4 @@
-import type { Delivery } from "@humming-tide/contract";
+import { type Delivery, isUnderWay } from "@humming-tide/contract";
 import { timeLeftText } from "@humming-tide/core/time";
 import { Disc3, ExternalLink, MonitorUp } from "lucide-react";
 import { type ReactNode, useState } from "react";
@@ -25,7 +25,7 @@ export function DeliveryCard({ delivery }: { delivery: Delivery }): ReactNode {
       () => setFailure(null),
       (cause: Error) => setFailure(cause.message),
     );
-  const isActive = state === "queued" || state === "running";
+  const isActive = isUnderWay(delivery);
   const Icon = wish.kind === "video" ? MonitorUp : Disc3;
   return (
     <article

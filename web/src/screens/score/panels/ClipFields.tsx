@@ -4,6 +4,7 @@ import { edit } from "../../../store/edit.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { NumberLine } from "../../../ui/NumberLine.tsx";
+import { ClipProposals } from "./ClipProposals.tsx";
 
 /**
  * Which part of a clip may be shown, and the moment in it that should land on an accent. Nothing
@@ -27,6 +28,7 @@ export function ClipFields({ slide }: { slide: Slide }): ReactNode {
   );
   return (
     <div className="mt-3 flex flex-col gap-2" role="group" aria-label="Part of the clip">
+      <ClipProposals slide={slide} sha256={facts.sha256} durationSeconds={whole} />
       {field("Clip from, in seconds", clip.inSeconds, [0, out - 0.1], (inSeconds) => change({ inSeconds }))}
       {field("to", out, [clip.inSeconds + 0.1, whole], (outSeconds) =>
         change({ outSeconds: outSeconds >= whole ? null : outSeconds }),
