@@ -45,7 +45,7 @@ const NEAR_FACE = 0.45;
 const LEAST_FACE_GROWTH = 1.25;
 /** A face this much as high as at its highest belongs to the top. */
 const NEARLY = 0.85;
-/** A rise that is as clear as rises are. */
+/** A rise that is as clear as rises are; a crowd is rarer than movement, so it begins higher. */
 const CLEAR_RISE_DECIBELS = 20;
 /** Moves of the camera faster than this, in picture sides a second, hide what moves in it. */
 const FAST_CAMERA = 0.6;
@@ -69,7 +69,7 @@ function crowdMoments({ heard }: WatchedClip): ClipMoment[] {
   return crowdOnsets(heard).map(({ seconds, riseDecibels }) => ({
     kind: "crowd",
     seconds,
-    strength: Math.min(1, 0.4 + (0.6 * riseDecibels) / CLEAR_RISE_DECIBELS),
+    strength: Math.min(1, 0.55 + (0.45 * riseDecibels) / CLEAR_RISE_DECIBELS),
   }));
 }
 

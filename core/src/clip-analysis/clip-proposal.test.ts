@@ -42,7 +42,7 @@ function seen({
     movement: times.map((time) =>
       time < stillUntil
         ? 0
-        : 0.8 +
+        : 2 +
           0.15 * Math.abs(normal()) +
           peaks.reduce((sum, peak) => sum + 8 * Math.exp(-0.5 * ((time - 0.5 / WATCHED_RATE - peak) / 0.15) ** 2), 0),
     ),

@@ -25,8 +25,8 @@ const SHAKE_RATIO = 3;
 /** A shake ends where it is this much weaker than it mostly was. */
 const SHAKE_END = 0.5;
 const DARK = 10;
-/** Movement of a scene in which nothing moves, and of one in which something does. */
-const STILL_MOVEMENT = 0.5;
+/** Movement of a scene in which hardly anything moves, and of one in which something does. */
+const STILL_MOVEMENT = 1.2;
 const LIVELY_MOVEMENT = 3;
 /** A camera as calm as this, in picture sides a second, is not on its way to something. */
 const CALM_CAMERA = 0.08;

@@ -112,7 +112,9 @@ async function framesOf(clip: EventfulClip, random: Random): Promise<(time: numb
   const behind = scenery(random);
   const camera = cameraPath(clip, random);
   const movers: Mover[] = [swaying(random), swaying(random)];
-  if (random.next() < 0.4) movers.push(passingBy(clip, random));
+  // After a dead start somebody walks in; else somebody is on the way from the beginning.
+  movers.push(passingBy(clip.deadStartSeconds || random.between(-1.5, 0), random));
+  if (random.next() < 0.4) movers.push(passingBy(random.between(clip.deadStartSeconds, clip.seconds - 3), random));
   if (clip.kind === "movement") movers.push(leaping(clip, random));
   if (clip.kind === "face") movers.push(await comingNear(clip, random));
   const flashAt = random.next() < 0.3 ? random.between(0.1, 0.9) * clip.seconds : -1;
@@ -195,12 +197,11 @@ function swaying(random: Random): Mover {
 }
 
 /** Somebody who walks through at an even pace. */
-function passingBy({ seconds, deadStartSeconds }: EventfulClip, random: Random): Mover {
-  const from = random.between(deadStartSeconds, seconds - 3);
+function passingBy(fromSeconds: number, random: Random): Mover {
   const [speed, height] = [random.between(0.12, 0.25), random.between(0.3, 0.5) * HEIGHT];
   const colour = random.pick(CLOTHES);
   return (context, time) => {
-    const x = (-0.1 + speed * (time - from)) * WIDTH;
+    const x = (-0.02 + speed * (time - fromSeconds)) * WIDTH;
     if (x < 1.1 * WIDTH) figure(context, x, 0.95 * HEIGHT, height, 0, colour);
   };
 }

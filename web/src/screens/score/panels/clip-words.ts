@@ -19,7 +19,7 @@ export const momentText = ({ kind, seconds }: ClipMoment): string => `${MOMENTS[
 
 const TRIMS: Readonly<Record<TrimReason, string>> = {
   shaky: "It shakes",
-  still: "Nothing moves",
+  still: "Hardly anything moves",
   dark: "It is dark",
 };
 
