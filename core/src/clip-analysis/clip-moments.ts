@@ -37,6 +37,10 @@ export interface ClipMoment {
 const LEAST_PEAK_SPREADS = 4;
 /** Change of what changes most under which nothing can be said to move. */
 const LEAST_MOVEMENT = 1;
+/** Change as large as this somebody sees who does not look for it. */
+const LARGE_MOVEMENT = 8;
+/** A movement is a peak against so much time before and behind it. */
+const SURROUNDINGS_SECONDS = 2;
 const MOST_OF_A_KIND = 3;
 const APART_SECONDS = 1.5;
 /** A face this high in the picture is as near as faces come. */
@@ -82,17 +86,20 @@ export function movementPeaks(seen: ClipSeries): ClipMoment[] {
     const speed = Math.hypot(itemAt(seen.cameraX, step), itemAt(seen.cameraY, step));
     return movement / (1 + (speed / FAST_CAMERA) ** 2);
   });
+  const around = Math.round(SURROUNDINGS_SECONDS / WATCHED_STEP_SECONDS);
   const curve = smoothed(steady, 0.1);
-  const middle = median(curve);
-  const spread = Math.max(LEAST_MOVEMENT / LEAST_PEAK_SPREADS, median(curve.map((value) => Math.abs(value - middle))));
+  // Against what moves around it: somebody who walks by goes on for seconds.
+  const excess = curve.map((value, step) => value - median(curve.slice(Math.max(0, step - around), step + around)));
+  const spread = Math.max(LEAST_MOVEMENT / LEAST_PEAK_SPREADS, median(excess.map(Math.abs)));
   const peaks: ClipMoment[] = [];
-  for (const [step, value] of curve.entries()) {
-    if (value < (curve[step - 1] ?? -1) || value <= (curve[step + 1] ?? -1)) continue;
-    const height = (value - middle) / spread;
+  for (const [step, value] of excess.entries()) {
+    if (value < (excess[step - 1] ?? -1) || value <= (excess[step + 1] ?? -1)) continue;
+    const height = value / spread;
     if (height < LEAST_PEAK_SPREADS) continue;
     // Movement is between a frame and the one before it.
     const seconds = Math.max(0, step - 0.5) * WATCHED_STEP_SECONDS;
-    peaks.push({ kind: "movement", seconds, strength: 1 - LEAST_PEAK_SPREADS / (height + LEAST_PEAK_SPREADS) });
+    const clearness = 1 - LEAST_PEAK_SPREADS / (height + LEAST_PEAK_SPREADS);
+    peaks.push({ kind: "movement", seconds, strength: clearness * Math.min(1, value / LARGE_MOVEMENT) });
   }
   return peaks;
 }

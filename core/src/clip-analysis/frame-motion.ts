@@ -24,8 +24,8 @@ const NO_CAMERA: Camera = [0, 0, 0, 0, 0];
 const ITERATIONS = 3;
 /** Sides are halved until the longer one is about this long: there, fast pans are a pixel. */
 const SMALLEST_SIDE = 20;
-/** As much of a picture moves where one person does, some way off. */
-const MOVING_SHARE = 0.04;
+/** As much of a picture changes where one person moves, some way off. */
+const MOVING_SHARE = 0.01;
 /** Share of an edge's slope that may be left where frames are not met to the pixel. */
 const EDGE_SHARE = 0.25;
 

@@ -81,3 +81,11 @@ export function shapeOf({ width, height }: Size): string {
   const common = divisor(width, height);
   return `${width / common}:${height / common}`;
 }
+
+/** Area that both cover over the area that either covers (Jaccard 1901), 0 to 1. */
+export function sharedShare(a: Rectangle, b: Rectangle): number {
+  const wide = Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x);
+  const high = Math.min(a.y + a.height, b.y + b.height) - Math.max(a.y, b.y);
+  const shared = Math.max(0, wide) * Math.max(0, high);
+  return shared / (a.width * a.height + b.width * b.height - shared);
+}

@@ -32,7 +32,7 @@ export {
   viewOf,
   wholeZoom,
 } from "./framing.ts";
-export { coveringFrame, coversFrame, type Rectangle, type Size, shapeOf, shifted } from "./geometry.ts";
+export { coveringFrame, coversFrame, type Rectangle, type Size, shapeOf, sharedShare, shifted } from "./geometry.ts";
 export { type FoundFace, headAround, importantHeads, MOST_HEADS, subjectOfHeads } from "./heads.ts";
 export { applyLook, isAsTaken } from "./look.ts";
 export {
@@ -62,8 +62,9 @@ export {
 } from "./plan-frame.ts";
 export type { PlannedWords, WordSheet } from "./planned-words.ts";
 export { placeShares, SAFE_KINDS, safeArea } from "./safe-area.ts";
+export type { ColourRaster } from "./saliency.ts";
 export { seededChoice } from "./seeded-choice.ts";
-export { type ColourRaster, findSubject, type Subject, subjectAt, turnBack, turnBox, turnSubject } from "./subject.ts";
+export { findSubject, type Subject, subjectAt, turnBack, turnBox, turnSubject } from "./subject.ts";
 export type {
   DrawableImage,
   DrawnWords,

@@ -42,6 +42,27 @@ describe("the subject that is found", () => {
     );
   });
 
+  it("is a kite in a blue sky, not the cloud beside it", () => {
+    const [width, height] = [96, 64];
+    for (const [kite, cloud] of [
+      [0.25, 0.72],
+      [0.7, 0.3],
+    ] as const) {
+      const pixels = new Uint8Array(3 * width * height);
+      for (let y = 0; y < height; y++)
+        for (let x = 0; x < width; x++) {
+          const [across, down] = [x / width, y / height];
+          const isKite = Math.abs(across - kite) / 0.05 + Math.abs(down - 0.45) / 0.11 < 1;
+          const white = Math.exp(-(((across - cloud) / 0.14) ** 2 + ((down - 0.4) / 0.12) ** 2));
+          const sky = [90 + 150 * white, 140 + 105 * white, 220 + 25 * white];
+          pixels.set(isKite ? [230, 60, 30] : sky, 3 * (y * width + x));
+        }
+      const { point } = findSubject({ width, height, pixels });
+      expect(Math.abs(point.x - kite)).toBeLessThan(0.1);
+      expect(Math.abs(point.y - 0.45)).toBeLessThan(0.1);
+    }
+  });
+
   it("of something tall is its upper part", () => {
     const { point } = findSubject(blob(0.5, 0.5, 0.06, 0.4, [220, 170, 140]));
     expect(point.y).toBeLessThan(0.45);

@@ -7,6 +7,7 @@ import {
   importantHeads,
   type Rectangle,
   type Size,
+  sharedShare,
   subjectOfHeads,
 } from "@humming-tide/core/picture";
 import { itemAt } from "@humming-tide/core/presence";
@@ -15,6 +16,7 @@ import sharp from "sharp";
 import { writeContactSheets } from "./contact-sheets.ts";
 import { PHOTOGRAPHS } from "./face-labels.ts";
 import { FRAMES, type FramedPhotograph, framed, pictureShare, wholeHeads } from "./framed-heads.ts";
+import { MAIN_THINGS } from "./main-things.ts";
 
 /** Null: as a new show has it. */
 const FILLS = { cropped: { kind: "crop" }, "by default": null } as const;
@@ -63,6 +65,7 @@ export async function benchFaces(folder?: string, sheets?: string): Promise<void
   console.log(`  faces found: ${percent(met, labelled)} (wanted 90)`);
   console.log(`  of what was found, no face: ${percent(wrong, found)} (wanted 3 at most)`);
   console.log(`  processor time: ${((1000 * cpuSeconds) / PHOTOGRAPHS.length).toFixed(0)} ms a picture (wanted 250)`);
+  await reportMainThings(folder);
   console.log("  heads whole at both ends of a move (wanted 97 %), by what stands out alone, picture in the frame:");
   for (const [name, fill] of Object.entries(FILLS))
     for (const [shape, size] of Object.entries(FRAMES)) {
@@ -74,6 +77,23 @@ export async function benchFaces(folder?: string, sheets?: string): Promise<void
       );
     }
   if (sheets) await writeContactSheets(now, folder, sheets);
+}
+
+/** Whether what stands out is what somebody would name first, in photographs without people. */
+async function reportMainThings(folder: string): Promise<void> {
+  let [hit, shared] = [0, 0];
+  for (const { name, things } of MAIN_THINGS) {
+    const { point, region } = findSubject(await raster(path.join(folder, name), 96));
+    const isHit = things.some(({ x, y, width, height }) =>
+      [point.x - x, x + width - point.x, point.y - y, y + height - point.y].every((inside) => inside >= 0),
+    );
+    if (isHit) hit++;
+    else console.log(`  ${name}: the point lies beside the main thing`);
+    shared += Math.max(...things.map((thing) => sharedShare(thing, region)));
+  }
+  const count = MAIN_THINGS.length;
+  console.log(`  main things hit where nobody is seen: ${hit} of ${count} (wanted 85 %)`);
+  console.log(`  of region and thing together both cover: ${((100 * shared) / count).toFixed(0)} %`);
 }
 
 /** Heads that are whole where their photograph is the slide's own. */

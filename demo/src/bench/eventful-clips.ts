@@ -170,7 +170,8 @@ function grainSheets(random: Random, strength: number): Canvas[] {
   });
 }
 
-const CLOTHES = ["#22395c", "#7a2f35", "#e7e2d8", "#2d2a26", "#55703f"] as const;
+const CLOTHES = ["#22395c", "#7a2f35", "#8a8578", "#2d2a26", "#55703f"] as const;
+const LIGHT_CLOTHES = ["#f2efe6", "#f0d9c0", "#ffe9a8"] as const;
 
 function figure(context: SKRSContext2D, x: number, y: number, height: number, lean: number, colour: string): void {
   context.save();
@@ -206,16 +207,19 @@ function passingBy(fromSeconds: number, random: Random): Mover {
   };
 }
 
-/** The event: a leap, fastest at its time, as a share of the way that a bell's integral goes. */
+/**
+ * The event: somebody in light clothes leaps, fastest at its time, aslant. It is the clearest
+ * movement of the clip, or nothing could be called right.
+ */
 function leaping({ eventSeconds }: EventfulClip, random: Random): Mover {
   const [x, way] = [random.between(0.2, 0.6), random.between(0.22, 0.4)];
   const [duration, height] = [random.between(0.1, 0.22), random.between(0.4, 0.7) * HEIGHT];
-  const [colour, isUp] = [random.pick(CLOTHES), random.next() < 0.5];
+  const [up, colour] = [random.between(0.1, 0.3), random.pick(LIGHT_CLOTHES)];
   return (context, time) => {
     const done = 1 / (1 + Math.exp((-1.7 * (time - eventSeconds)) / duration));
     const lean = 0.02 * Math.sin(2 * time);
-    const [right, up] = isUp ? [0, 0.7 * way * done * HEIGHT] : [way * done * WIDTH, 0];
-    figure(context, x * WIDTH + right, 0.97 * HEIGHT - up, height, lean, colour);
+    const place = { x: (x + way * done) * WIDTH, y: (0.97 - up * done) * HEIGHT };
+    figure(context, place.x, place.y, height, lean, colour);
   };
 }
 

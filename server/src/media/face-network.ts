@@ -1,5 +1,5 @@
 import { createRequire } from "node:module";
-import type { FoundFace } from "@humming-tide/core/picture";
+import { type FoundFace, sharedShare } from "@humming-tide/core/picture";
 import type { InferenceSession, Tensor } from "onnxruntime-node";
 import { type FaceRaster, facesInPart, turnedParts } from "./turned-parts.ts";
 
@@ -117,14 +117,6 @@ export function facesOf(
 /** The surest of finds that are one face. O(finds x faces). */
 function withoutRepeats(sorted: readonly FoundFace[]): FoundFace[] {
   const faces: FoundFace[] = [];
-  for (const find of sorted) if (faces.every((face) => sharedArea(face.box, find.box) <= SAME_FACE)) faces.push(find);
+  for (const find of sorted) if (faces.every((face) => sharedShare(face.box, find.box) <= SAME_FACE)) faces.push(find);
   return faces;
-}
-
-/** Shared area over the area of both together, 0 to 1. */
-function sharedArea(a: FoundFace["box"], b: FoundFace["box"]): number {
-  const wide = Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x);
-  const high = Math.min(a.y + a.height, b.y + b.height) - Math.max(a.y, b.y);
-  const shared = Math.max(0, wide) * Math.max(0, high);
-  return shared / (a.width * a.height + b.width * b.height - shared);
 }
