@@ -154,8 +154,9 @@ module.exports = {
     },
     {
       name: "testing-is-for-tests",
+      comment: "Benches measure what tests hold.",
       severity: "error",
-      from: { path: "/src/", pathNot: "\\.test\\.ts$|/testing/" },
+      from: { path: "/src/", pathNot: "^demo/src/bench/|\\.test\\.ts$|/testing/" },
       to: { path: "/src/testing/" },
     },
     {

@@ -20,6 +20,8 @@ const subjectSchema = z.object({
   heads: z.array(box).max(MOST_HEADS).optional(),
   /** 0 sharp to 1 soft; absent where there are no heads, or they were not measured. */
   headBlur: share.optional(),
+  /** Share of the heads whose eyes seem open; absent where none can be told, or nobody looked. */
+  openEyes: share.optional(),
 });
 
 /** What pictures and clips both are: something to see, taken at some time by some camera. */

@@ -6,6 +6,7 @@ export { takeInClip } from "./media/clip-intake.ts";
 export { decodeMono } from "./media/decode-sound.ts";
 export { FACE_PIXELS, findFaces, openFaceNetwork } from "./media/face-network.ts";
 export { findFfmpeg, inputFile, startFfmpeg } from "./media/ffmpeg.ts";
+export { withOpenEyes } from "./media/open-eyes.ts";
 export { takeInPicture } from "./media/picture-intake.ts";
 export { proposeClip } from "./media/propose-clip.ts";
 export { makeFilm } from "./outputs/video/make-film.ts";

@@ -81,7 +81,7 @@ function crowdMoments({ heard }: WatchedClip): ClipMoment[] {
  * Where what moves by itself moves most: peaks of the movement, smoothed over a tenth of a second.
  * Flashes and dropped frames last a step or two and do not count.
  */
-export function movementPeaks(seen: ClipSeries): ClipMoment[] {
+function movementPeaks(seen: ClipSeries): ClipMoment[] {
   const steady = withoutSpikes(seen.movement).map((movement, step) => {
     const speed = Math.hypot(itemAt(seen.cameraX, step), itemAt(seen.cameraY, step));
     return movement / (1 + (speed / FAST_CAMERA) ** 2);

@@ -27,7 +27,9 @@ export interface ProposedPart {
   readonly momentSeconds: Seconds | null;
 }
 
-/** The whole clip without its bad ends, with its strongest moment; null where nothing is proposed. */
+/**
+ * The whole clip without its bad ends, with its strongest moment; null where nothing is proposed.
+ */
 export function proposedPart(
   { moments, start, end }: Pick<ClipProposal, "moments" | "start" | "end">,
   durationSeconds: Seconds,

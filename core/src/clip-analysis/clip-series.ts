@@ -1,10 +1,5 @@
 import type { Seconds } from "../time/index.ts";
-import { type FrameLevels, frameLevels, motionBetween } from "./frame-motion.ts";
-
-export interface Size {
-  readonly width: number;
-  readonly height: number;
-}
+import { type FrameLevels, type FrameSize, frameLevels, motionBetween } from "./frame-motion.ts";
 
 /** Frames a second that a clip is looked at. */
 export const WATCHED_RATE = 25;
@@ -14,7 +9,7 @@ const LONGER_SIDE = 96;
 const SHORTEST_SIDE = 24;
 
 /** Size of a frame as it is looked at. */
-export function watchedSize({ width, height }: Size): Size {
+export function watchedSize({ width, height }: FrameSize): FrameSize {
   const scale = LONGER_SIDE / Math.max(width, height);
   const side = (length: number): number => Math.max(SHORTEST_SIDE, Math.round(length * scale));
   return { width: side(width), height: side(height) };
@@ -33,7 +28,7 @@ export interface ClipSeries {
 
 /** Watches a clip frame by frame. Memory: four numbers a step. */
 export class ClipWatch {
-  readonly #size: Size;
+  readonly #size: FrameSize;
   #last: FrameLevels | null = null;
   readonly #movement: number[] = [];
   readonly #cameraX: number[] = [];
@@ -41,7 +36,7 @@ export class ClipWatch {
   readonly #brightness: number[] = [];
 
   /** `size` is that of `watchedSize`. */
-  constructor(size: Size) {
+  constructor(size: FrameSize) {
     this.#size = size;
   }
 

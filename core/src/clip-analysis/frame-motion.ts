@@ -1,7 +1,11 @@
-import type { Size } from "./clip-series.ts";
+/** In pixels. */
+export interface FrameSize {
+  readonly width: number;
+  readonly height: number;
+}
 
 /** A small grey picture, row by row, 0 to 255. */
-export interface GreyFrame extends Size {
+export interface GreyFrame extends FrameSize {
   readonly values: Float32Array;
 }
 
@@ -50,6 +54,7 @@ export function motionBetween(before: FrameLevels, after: FrameLevels): FrameMot
 /** A frame in smaller and smaller sizes, the full one first. */
 export type FrameLevels = readonly GreyFrame[];
 
+/** The frame in smaller and smaller sizes, each half the one before, a little softened. O(pixels). */
 export function frameLevels(frame: GreyFrame): FrameLevels {
   const levels = [blurred(frame)];
   for (;;) {
@@ -175,7 +180,7 @@ function throughCamera(camera: Camera, { width, height, values }: GreyFrame): Fl
 function solved(rows: Float64Array): Camera | null {
   const width = 6;
   for (let pivot = 0; pivot < 5; pivot++) {
-    // Brightness alone is known of a picture without any edge: a little of nothing keeps it solvable.
+    // Of a picture without any edge only the brightness is known.
     rows[pivot * width + pivot]! += 1e-6;
     const divisor = rows[pivot * width + pivot]!;
     if (!(Math.abs(divisor) > 1e-9)) return null;

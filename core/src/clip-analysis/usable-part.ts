@@ -42,8 +42,8 @@ const SHORTEST_STILL_SECONDS = 2.5;
 
 /**
  * Trims at both ends of a clip: where it shakes or is dark, and at its start where nothing moves
- * for long before something does. A clip that is bad for more than `LARGEST_SHARE` from an end keeps
- * that end. O(steps log steps).
+ * for long before something does. A clip that is bad for more than `LARGEST_SHARE` from an end
+ * keeps that end. O(steps log steps).
  */
 export function usablePart(seen: ClipSeries): UsablePart {
   const shake = shakeOf(seen);

@@ -140,10 +140,10 @@ function settledLocks(show: ShowDocument, place: (at: SongPlace | null) => numbe
 function pictureInOrder({ clockOffsets }: ShowDocument, { sha256 }: Slide, facts: FitFacts): PictureInOrder {
   const seen = sha256 === null ? undefined : facts.seen(sha256);
   if (!seen || seen.durationSeconds !== undefined)
-    return { fingerprint: null, blur: null, headBlur: null, seconds: null };
+    return { fingerprint: null, blur: null, headBlur: null, openEyes: null, seconds: null };
   const { fingerprint = null, blur = null, capturedAt = null, camera = "" } = seen;
-  const headBlur = seen.subject?.headBlur ?? null;
-  return { fingerprint, blur, headBlur, seconds: commonSeconds({ capturedAt, camera }, clockOffsets) };
+  const { headBlur = null, openEyes = null } = seen.subject ?? {};
+  return { fingerprint, blur, headBlur, openEyes, seconds: commonSeconds({ capturedAt, camera }, clockOffsets) };
 }
 
 /** How much of the film a clip can fill, and around its moment. */

@@ -1,11 +1,11 @@
 import { itemAt } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
 import { likeness, slopesOf } from "./fingerprint.ts";
-import { bySharpness, type Softness } from "./sharpness.ts";
+import { byQuality, type PictureQuality } from "./picture-quality.ts";
 import { isSameMoment } from "./similar-moments.ts";
 
 /** A picture of a show, in the order in which pictures are shown. */
-export interface PictureInOrder extends Softness {
+export interface PictureInOrder extends PictureQuality {
   readonly fingerprint: string | null;
   /** Time on the common clock; null where unknown. */
   readonly seconds: Seconds | null;
@@ -29,7 +29,7 @@ export function haveBetterLikes(pictures: readonly PictureInOrder[]): boolean[] 
       if (second.fingerprint === null) continue;
       const alike = likeness(knownSlopes(first.fingerprint), knownSlopes(second.fingerprint));
       if (!isSameMoment(alike, first.seconds, second.seconds)) continue;
-      have[bySharpness(second, first) < 0 ? i : j] = true;
+      have[byQuality(second, first) < 0 ? i : j] = true;
     }
   }
   return have;

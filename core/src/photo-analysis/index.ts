@@ -1,7 +1,9 @@
 export { haveBetterLikes, type PictureInOrder } from "./better-likes.ts";
 export { blurEffect } from "./blur-effect.ts";
 export { type Captured, commonSeconds, eventZone } from "./capture-time.ts";
+export { Cascade, type CascadeFile } from "./eye-cascade.ts";
 export { FINGERPRINT_SIDE, fingerprint, type GreyPicture, likeness, slopesOf } from "./fingerprint.ts";
+export { byQuality, type PictureQuality } from "./picture-quality.ts";
 export { type PictureShape, pictureShape } from "./picture-shape.ts";
 export {
   PASSAGE_SENSITIVITY,
@@ -10,5 +12,4 @@ export {
   proposePassages,
   type TimedSlide,
 } from "./propose-passages.ts";
-export { bySharpness, type Softness } from "./sharpness.ts";
 export { type ComparedPicture, similarMoments } from "./similar-moments.ts";

@@ -29,11 +29,11 @@ describe("the better of near-identical pictures", () => {
     fingerprint({ width: 16, height: 16, pixels: Uint8Array.from({ length: 256 }, (_, i) => (i * seed * 37) % 251) });
   const [quay, boat] = [print(3), print(11)];
   const pictures = [
-    { fingerprint: quay, blur: 0.4, headBlur: null, seconds: 0 },
-    { fingerprint: quay, blur: 0.2, headBlur: null, seconds: 2 },
-    { fingerprint: boat, blur: 0.9, headBlur: null, seconds: 3 },
-    { fingerprint: quay, blur: 0.2, headBlur: null, seconds: 4 },
-    { fingerprint: null, blur: null, headBlur: null, seconds: 5 },
+    { fingerprint: quay, blur: 0.4, headBlur: null, openEyes: null, seconds: 0 },
+    { fingerprint: quay, blur: 0.2, headBlur: null, openEyes: null, seconds: 2 },
+    { fingerprint: boat, blur: 0.9, headBlur: null, openEyes: null, seconds: 3 },
+    { fingerprint: quay, blur: 0.2, headBlur: null, openEyes: null, seconds: 4 },
+    { fingerprint: null, blur: null, headBlur: null, openEyes: null, seconds: 5 },
   ];
 
   it("is the sharpest, of equal ones the first; others have none", () => {
@@ -42,7 +42,9 @@ describe("the better of near-identical pictures", () => {
 
   it("is the one with the sharper faces, however sharp the background is, and one of any set", () => {
     const likes = (...pairs: readonly (readonly [headBlur: number | null, blur: number | null])[]): boolean[] =>
-      haveBetterLikes(pairs.map(([headBlur, blur], i) => ({ fingerprint: quay, blur, headBlur, seconds: i })));
+      haveBetterLikes(
+        pairs.map(([headBlur, blur], i) => ({ fingerprint: quay, blur, headBlur, openEyes: null, seconds: i })),
+      );
     expect(likes([0.5, 0.1], [0.3, 0.4])).toEqual([true, false]);
     // Faces that differ less than can be seen leave it to the rest; one that is turned away loses.
     expect(likes([0.3, 0.4], [0.305, 0.2])).toEqual([true, false]);
@@ -55,11 +57,21 @@ describe("the better of near-identical pictures", () => {
     );
   });
 
+  it("is the one with more open eyes, before the sharper faces; eyes that nobody told count as open", () => {
+    const likes = (...pairs: readonly (readonly [openEyes: number | null, headBlur: number])[]): boolean[] =>
+      haveBetterLikes(
+        pairs.map(([openEyes, headBlur], i) => ({ fingerprint: quay, blur: 0.2, headBlur, openEyes, seconds: i })),
+      );
+    expect(likes([0, 0.1], [1, 0.5])).toEqual([true, false]);
+    expect(likes([0.9, 0.2], [0.8, 0.1])).toEqual([false, true]);
+    expect(likes([1, 0.5], [null, 0.2])).toEqual([true, false]);
+  });
+
   it("leaves just one of every set without a better one, whatever the order", () => {
     const burst = fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 1, maxLength: 8 });
     fc.assert(
       fc.property(burst, (blurs) => {
-        const set = blurs.map((blur, i) => ({ fingerprint: quay, blur, headBlur: null, seconds: i }));
+        const set = blurs.map((blur, i) => ({ fingerprint: quay, blur, headBlur: null, openEyes: null, seconds: i }));
         const best = haveBetterLikes(set).flatMap((has, i) => (has ? [] : [i]));
         expect(best).toEqual([blurs.indexOf(Math.min(...blurs))]);
       }),

@@ -1,4 +1,5 @@
 import type { Turn } from "../show/index.ts";
+import type { Point } from "../values/index.ts";
 import { clamp, type Rectangle } from "./geometry.ts";
 import { type Subject, turnBack, turnBox } from "./subject.ts";
 
@@ -10,6 +11,10 @@ export interface FoundFace {
   readonly confidence: number;
   /** How far the picture has to be turned for the face to be upright. */
   readonly turn: Turn;
+  /** The middles of its eyes, the one at the left first; absent where they are not known. */
+  readonly eyes?: readonly [Point, Point] | undefined;
+  /** Whether its eyes seem open; absent where they are too small to tell. */
+  readonly eyesOpen?: boolean | undefined;
 }
 
 /**
@@ -45,15 +50,26 @@ export function headAround({ box, turn }: Pick<FoundFace, "box" | "turn">): Rect
  * height. O(n log n).
  */
 export function importantHeads(faces: readonly FoundFace[], aspect: number): Rectangle[] {
+  return importantFaces(faces, aspect)
+    .map(headAround)
+    .filter(({ width, height }) => width > 0 && height > 0);
+}
+
+/**
+ * Of the important faces whose eyes can be told, the share whose eyes seem open, 0 to 1; undefined
+ * where there are none.
+ */
+export function openEyesShare(faces: readonly FoundFace[], aspect: number): number | undefined {
+  const told = importantFaces(faces, aspect).filter(({ eyesOpen }) => eyesOpen !== undefined);
+  return told.length === 0 ? undefined : told.filter(({ eyesOpen }) => eyesOpen).length / told.length;
+}
+
+function importantFaces(faces: readonly FoundFace[], aspect: number): FoundFace[] {
   const sizeOf = ({ box }: FoundFace): number => Math.max(box.width * aspect, box.height);
   const sorted = [...faces].sort((a, b) => sizeOf(b) - sizeOf(a));
   const [largest] = sorted;
   if (!largest) return [];
-  return sorted
-    .filter((face) => sizeOf(face) >= BACKGROUND_SHARE * sizeOf(largest))
-    .slice(0, MOST_HEADS)
-    .map(headAround)
-    .filter(({ width, height }) => width > 0 && height > 0);
+  return sorted.filter((face) => sizeOf(face) >= BACKGROUND_SHARE * sizeOf(largest)).slice(0, MOST_HEADS);
 }
 
 /**

@@ -33,7 +33,7 @@ export {
   wholeZoom,
 } from "./framing.ts";
 export { coveringFrame, coversFrame, type Rectangle, type Size, shapeOf, sharedShare, shifted } from "./geometry.ts";
-export { type FoundFace, headAround, importantHeads, MOST_HEADS, subjectOfHeads } from "./heads.ts";
+export { type FoundFace, headAround, importantHeads, MOST_HEADS, openEyesShare, subjectOfHeads } from "./heads.ts";
 export { applyLook, isAsTaken } from "./look.ts";
 export {
   chosenDirection,

@@ -13,6 +13,8 @@ export interface Subject {
   readonly heads?: Rectangle[] | undefined;
   /** How soft the heads are, 0 sharp to 1 soft; absent where there are none, or nobody measured. */
   readonly headBlur?: number | undefined;
+  /** Share of the heads whose eyes seem open; absent where none can be told. */
+  readonly openEyes?: number | undefined;
 }
 
 const LARGEST_REGION = 0.8;

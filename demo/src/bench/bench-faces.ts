@@ -11,7 +11,7 @@ import {
   subjectOfHeads,
 } from "@humming-tide/core/picture";
 import { itemAt } from "@humming-tide/core/presence";
-import { FACE_PIXELS, findFaces, openFaceNetwork } from "@humming-tide/server";
+import { FACE_PIXELS, findFaces, openFaceNetwork, withOpenEyes } from "@humming-tide/server";
 import sharp from "sharp";
 import { writeContactSheets } from "./contact-sheets.ts";
 import { PHOTOGRAPHS } from "./face-labels.ts";
@@ -39,15 +39,23 @@ export async function benchFaces(folder?: string, sheets?: string): Promise<void
   const network = await openFaceNetwork();
   let [labelled, met, found, wrong, cpuSeconds] = [0, 0, 0, 0, 0];
   const [now, before]: [Looked[], Looked[]] = [[], []];
-  for (const { name, heads, either } of PHOTOGRAPHS) {
+  const eyes = { closed: 0, closedTold: 0, open: 0, openTold: 0 };
+  for (const { name, heads, either, closedEyes, unclearEyes } of PHOTOGRAPHS) {
     const file = path.join(folder, name);
     const seen = await raster(file, FACE_PIXELS);
     const since = process.cpuUsage();
-    const faces = await findFaces(network, seen);
+    const faces = withOpenEyes(await findFaces(network, seen), seen);
     const { user, system } = process.cpuUsage(since);
     cpuSeconds += (user + system) / 1e6;
     const missed = heads.filter((head) => !faces.some(({ box }) => isFaceOf(box, head)));
     const others = faces.filter(({ box }) => ![...heads, ...either].some((head) => isFaceOf(box, head)));
+    for (const { box, eyesOpen } of faces) {
+      const head = heads.findIndex((one) => isFaceOf(box, one));
+      if (eyesOpen === undefined || head < 0 || unclearEyes.has(head)) continue;
+      const isClosed = closedEyes.has(head);
+      eyes[isClosed ? "closed" : "open"]++;
+      if (eyesOpen !== isClosed) eyes[isClosed ? "closedTold" : "openTold"]++;
+    }
     labelled += heads.length;
     met += heads.length - missed.length;
     found += faces.length;
@@ -65,6 +73,9 @@ export async function benchFaces(folder?: string, sheets?: string): Promise<void
   console.log(`  faces found: ${percent(met, labelled)} (wanted 90)`);
   console.log(`  of what was found, no face: ${percent(wrong, found)} (wanted 3 at most)`);
   console.log(`  processor time: ${((1000 * cpuSeconds) / PHOTOGRAPHS.length).toFixed(0)} ms a picture (wanted 250)`);
+  console.log(
+    `  eyes told where they can be: ${eyes.closedTold} of ${eyes.closed} closed, ${eyes.openTold} of ${eyes.open} open`,
+  );
   await reportMainThings(folder);
   console.log("  heads whole at both ends of a move (wanted 97 %), by what stands out alone, picture in the frame:");
   for (const [name, fill] of Object.entries(FILLS))

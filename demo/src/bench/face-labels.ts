@@ -10,6 +10,9 @@ export interface LabelledPhotograph {
   readonly heads: readonly Rectangle[];
   /** People in the background or seen from behind: found or not, cut or not, both are right. */
   readonly either: readonly Rectangle[];
+  /** Indices of heads whose eyes are closed, and of those about which nobody can say. */
+  readonly closedEyes: ReadonlySet<number>;
+  readonly unclearEyes: ReadonlySet<number>;
 }
 
 /** Boxes drawn by hand, by the grid of a tenth, to about a hundredth. */
@@ -230,6 +233,28 @@ const EITHER: Readonly<Record<string, readonly Edges[]>> = {
   ],
 };
 
+/**
+ * Heads whose eyes are closed, and those that wear dark glasses, are too dark or too far turned.
+ */
+const CLOSED_EYES: Readonly<Record<string, readonly number[]>> = {
+  "kphotoalbum/bar55.jpg": [1],
+  "kphotoalbum/grand_canyon_2.jpg": [0],
+  "dlib/2008_001009.jpg": [0],
+  "dlib/2008_004176.jpg": [1],
+  "dlib/2008_007676.jpg": [1, 2, 3],
+  "face-api/sample1.jpg": [1],
+  "face-api/sample2.jpg": [1, 2],
+  "face-api/sample4.jpg": [2, 3],
+};
+const UNCLEAR_EYES: Readonly<Record<string, readonly number[]>> = {
+  "kphotoalbum/anne_helene.jpg": [0],
+  "kphotoalbum/new_wave_1.jpg": [0],
+  "dlib/2007_007763.jpg": [0, 1, 5],
+  "dlib/2008_002470.jpg": [3],
+  "dlib/2008_004176.jpg": [5],
+  "labelme/2011_000003.jpg": [0],
+};
+
 const asRectangle = ([left, top, right, bottom]: Edges): Rectangle => ({
   x: left / 100,
   y: top / 100,
@@ -241,4 +266,6 @@ export const PHOTOGRAPHS: readonly LabelledPhotograph[] = Object.entries(HEADS).
   name,
   heads: heads.map(asRectangle),
   either: (EITHER[name] ?? []).map(asRectangle),
+  closedEyes: new Set(CLOSED_EYES[name]),
+  unclearEyes: new Set(UNCLEAR_EYES[name]),
 }));

@@ -1,5 +1,6 @@
 import { createRequire } from "node:module";
 import { type FoundFace, sharedShare } from "@humming-tide/core/picture";
+import type { Point } from "@humming-tide/core/values";
 import type { InferenceSession, Tensor } from "onnxruntime-node";
 import { type FaceRaster, facesInPart, turnedParts } from "./turned-parts.ts";
 
@@ -17,6 +18,13 @@ const LEVELS = [
   { stride: 8, sides: [2, 1] },
 ] as const;
 const SQUARE = 16;
+/** The eyes, the tip of the nose and the corners of the mouth, each as x and y. */
+const LANDMARKS = 5;
+/** Their distances are told in this share of the square's side. */
+const LANDMARK_UNIT = 0.2;
+
+/** The middle of a square at a place of a level, in pixels. */
+const middleOf = (place: number, stride: number): number => SQUARE / 2 + stride * place;
 
 type Outputs = Readonly<Record<string, Pick<Tensor, "dims" | "data">>>;
 type Session = Pick<InferenceSession, "run">;
@@ -76,7 +84,8 @@ function asInput({ width, height, pixels }: FaceRaster): Float32Array {
 /**
  * What the network says, as faces in shares of the picture. At every place of a level stand two
  * squares. For each the network says how sure it is of a face in it. It says how far the face is
- * moved against the square (in its sides), and how much larger it is (as a logarithm).
+ * moved against the square (in its sides), and how much larger it is (as a logarithm). It also says
+ * where the eyes lie.
  */
 export function facesOf(
   outputs: Outputs,
@@ -87,10 +96,12 @@ export function facesOf(
   for (const { stride, sides } of LEVELS) {
     const confidences = outputs[`face_rpn_cls_prob_reshape_stride${stride}`];
     const changes = outputs[`face_rpn_bbox_pred_stride${stride}`];
-    if (!confidences || !changes) continue;
+    const landmarks = outputs[`face_rpn_landmark_pred_stride${stride}`];
+    if (!confidences || !changes || !landmarks) continue;
     const [rows, columns] = [Number(confidences.dims[2]), Number(confidences.dims[3])];
     const places = rows * columns;
     const [sure, change] = [confidences.data as Float32Array, changes.data as Float32Array];
+    const marks = landmarks.data as Float32Array;
     for (const [kind, times] of sides.entries()) {
       const side = SQUARE * times;
       for (let place = 0; place < places; place++) {
@@ -98,8 +109,9 @@ export function facesOf(
         const confidence = sure[(sides.length + kind) * places + place]!;
         if (confidence < leastConfidence) continue;
         const by = (which: number): number => change[(4 * kind + which) * places + place]!;
-        const middleX = SQUARE / 2 + stride * (place % columns) + side * by(0);
-        const middleY = SQUARE / 2 + stride * Math.floor(place / columns) + side * by(1);
+        const mark = (which: number): number => marks[(2 * LANDMARKS * kind + which) * places + place]!;
+        const middleX = middleOf(place % columns, stride) + side * by(0);
+        const middleY = middleOf(Math.floor(place / columns), stride) + side * by(1);
         const [wide, high] = [side * Math.exp(by(2)), side * Math.exp(by(3))];
         const box = {
           x: (middleX - wide / 2) / width,
@@ -107,7 +119,13 @@ export function facesOf(
           width: wide / width,
           height: high / height,
         };
-        if (Object.values(box).every(Number.isFinite)) found.push({ box, confidence, turn: 0 });
+        const landmark = (which: number): Point => ({
+          x: (middleOf(place % columns, stride) + side * LANDMARK_UNIT * mark(2 * which)) / width,
+          y: (middleOf(Math.floor(place / columns), stride) + side * LANDMARK_UNIT * mark(2 * which + 1)) / height,
+        });
+        const eyes = [landmark(0), landmark(1)] as const;
+        if ([box, ...eyes].flatMap(Object.values).every(Number.isFinite))
+          found.push({ box, confidence, turn: 0, eyes });
       }
     }
   }

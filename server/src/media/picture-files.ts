@@ -1,6 +1,13 @@
 import path from "node:path";
 import { blurEffect, FINGERPRINT_SIDE, fingerprint } from "@humming-tide/core/photo-analysis";
-import { findSubject, importantHeads, type Rectangle, type Subject, subjectOfHeads } from "@humming-tide/core/picture";
+import {
+  findSubject,
+  importantHeads,
+  openEyesShare,
+  type Rectangle,
+  type Subject,
+  subjectOfHeads,
+} from "@humming-tide/core/picture";
 import sharp, { type Sharp } from "sharp";
 import { lookForFaces } from "../workers/look-for-faces.ts";
 import { FACE_PIXELS } from "./face-network.ts";
@@ -97,9 +104,11 @@ export async function measureSubject(picture: Sharp): Promise<Subject> {
     .toBuffer({ resolveWithObject: true });
   const faces = await lookForFaces({ width: info.width, height: info.height, pixels: new Uint8Array(data) });
   if (faces === null) return standsOut(picture);
-  const people = subjectOfHeads(importantHeads(faces, info.width / info.height));
+  const aspect = info.width / info.height;
+  const people = subjectOfHeads(importantHeads(faces, aspect));
   if (!people) return { ...(await standsOut(picture)), heads: [] };
-  return { ...people, headBlur: await measureHeadBlur(picture, people.heads ?? []) };
+  const headBlur = await measureHeadBlur(picture, people.heads ?? []);
+  return { ...people, headBlur, openEyes: openEyesShare(faces, aspect) };
 }
 
 /** So many heads are measured, the largest: they decide whether a picture of people is sharp. */

@@ -165,7 +165,8 @@ describe("what comes in", () => {
     // Made by a program outside the project (heif-enc 1.15): red, and blue as the main one.
     const content = await readFile(new URL("../testing/fixtures/two-pictures.heic", import.meta.url));
     const { folder, facts } = await intake("burst.heic", content, "image/heic");
-    expect(facts).toMatchObject({ width: 192, height: 128, remark: expect.stringMatching(/2 pictures.*main one/) });
+    expect(facts).toMatchObject({ width: 192, height: 128 });
+    expect(facts.remark).toMatch(/2 pictures.*main one/);
     const { channels } = await sharp(path.join(folder, PICTURE_FILES.working)).stats();
     expect(channels.map(({ mean }) => Math.round(mean / 255))).toEqual([0, 0, 1]);
   });

@@ -1,5 +1,5 @@
 import { parentPort, workerData } from "node:worker_threads";
-import { type ClipSeries, ClipWatch, type Size } from "@humming-tide/core/clip-analysis";
+import { type ClipSeries, ClipWatch, type FrameSize } from "@humming-tide/core/clip-analysis";
 import { present } from "@humming-tide/core/presence";
 
 /** The next frame, grey, a byte a pixel; null is the end. */
@@ -7,7 +7,7 @@ export type WatchPiece = Uint8Array | null;
 /** Null asks for the next piece. */
 export type WatchAnswer = ClipSeries | null;
 
-const size = workerData as Size;
+const size = workerData as FrameSize;
 const frameBytes = size.width * size.height;
 const watch = new ClipWatch(size);
 

@@ -1,6 +1,6 @@
 import { once } from "node:events";
 import type { ClipSeries } from "@humming-tide/core/clip-analysis";
-import { type Size, WATCHED_RATE, watchedSize } from "@humming-tide/core/clip-analysis";
+import { type FrameSize, WATCHED_RATE, watchedSize } from "@humming-tide/core/clip-analysis";
 import { present } from "@humming-tide/core/presence";
 import { rawFrames } from "../media/raw-frames.ts";
 import type { WatchAnswer, WatchPiece } from "./clip-watch-worker.ts";
@@ -13,7 +13,11 @@ const BATCH = 25;
  * Watches a clip's movement on a thread of its own, so that the server goes on answering. `onStep`
  * hears how many seconds were watched. Throws `ffmpeg-failed`.
  */
-export async function watchFrames(clip: string, seen: Size, onStep: (seconds: number) => void): Promise<ClipSeries> {
+export async function watchFrames(
+  clip: string,
+  seen: FrameSize,
+  onStep: (seconds: number) => void,
+): Promise<ClipSeries> {
   const size = watchedSize(seen);
   const worker = startWorker(new URL("./clip-watch-worker.ts", import.meta.url), size);
   const tell = async (piece: WatchPiece): Promise<WatchAnswer> => {

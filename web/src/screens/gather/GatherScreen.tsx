@@ -31,7 +31,7 @@ import { SelectionBar } from "./SelectionBar.tsx";
 import { SheetTools } from "./SheetTools.tsx";
 import { SoundsPanel } from "./SoundsPanel.tsx";
 import { CELL_WIDTHS, dropPlace, layOutSheet, type SheetLayout } from "./sheet-layout.ts";
-import { softnessOf } from "./slide-facts.ts";
+import { qualityOf } from "./slide-facts.ts";
 import { folded, stacksOf } from "./stacks.ts";
 import { useMoments } from "./use-moments.ts";
 
@@ -134,7 +134,7 @@ function useSheetLayout(scroller: React.RefObject<HTMLDivElement | null>): Sheet
     const seen = foldsAlike
       ? folded(
           shown,
-          stacksOf(moments, shown, (slide) => softnessOf(media, slide)),
+          stacksOf(moments, shown, (slide) => qualityOf(media, slide)),
         )
       : shown;
     return layOutSheet(passages, seen, width, CELL_WIDTHS[size]);

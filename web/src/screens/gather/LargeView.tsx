@@ -259,6 +259,7 @@ function factsText(facts: PictureFacts | ClipFacts, slide: Slide): string {
     );
   }
   if (isSoft(facts)) parts.push("soft");
+  if ((facts?.subject?.openEyes ?? 1) < 1) parts.push("someone’s eyes seem closed");
   return parts.join(", ");
 }
 

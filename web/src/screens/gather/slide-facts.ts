@@ -3,9 +3,9 @@ import { counted } from "@humming-tide/core/language";
 import {
   commonSeconds,
   eventZone,
+  type PictureQuality,
   type PictureShape,
   pictureShape,
-  type Softness,
 } from "@humming-tide/core/photo-analysis";
 import { turnedSize } from "@humming-tide/core/picture";
 import { hasPicture, type ShowDocument, type Slide } from "@humming-tide/core/show";
@@ -32,10 +32,14 @@ export const isSoft = (facts: PictureFacts | ClipFacts | undefined): boolean =>
 export const holdsClip = (facts: PictureFacts | ClipFacts | undefined): boolean =>
   facts?.kind === "picture" && facts.movingPart !== null;
 
-/** 0 sharp to 1 soft; null for clips, cards and what was not measured. */
-export function softnessOf(media: Media, slide: Slide): Softness {
+/** What of near-identical pictures is better; null where it was not measured. */
+export function qualityOf(media: Media, slide: Slide): PictureQuality {
   const facts = seenFacts(media, slide);
-  return { blur: facts?.blur ?? null, headBlur: facts?.subject?.headBlur ?? null };
+  return {
+    blur: facts?.blur ?? null,
+    headBlur: facts?.subject?.headBlur ?? null,
+    openEyes: facts?.subject?.openEyes ?? null,
+  };
 }
 
 export function shapeOf(facts: PictureFacts | ClipFacts, slide: Slide): PictureShape {

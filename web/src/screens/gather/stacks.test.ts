@@ -1,4 +1,4 @@
-import type { Softness } from "@humming-tide/core/photo-analysis";
+import type { PictureQuality } from "@humming-tide/core/photo-analysis";
 import { newShowDocument, newSlide, type Slide } from "@humming-tide/core/show";
 import { describe, expect, it } from "vitest";
 import { chosenOf, folded, stacksOf } from "./stacks.ts";
@@ -11,12 +11,13 @@ const slides = (more: Readonly<Record<number, Partial<Slide>>> = {}): Slide[] =>
   }));
 /** How soft each is, by its number. */
 const BLURS = [0.5, 0.2, 0.2, null, 0.1, 0.9];
-const softnessOf = ({ fileName }: Slide): Softness => ({
+const qualityOf = ({ fileName }: Slide): PictureQuality => ({
   blur: BLURS[Number.parseInt(fileName, 10)] ?? null,
   headBlur: null,
+  openEyes: null,
 });
 const tops = (list: Slide[], moments: string[][]): string[] => [
-  ...new Set([...stacksOf(moments, list, softnessOf).values()].map(({ top }) => top)),
+  ...new Set([...stacksOf(moments, list, qualityOf).values()].map(({ top }) => top)),
 ];
 
 describe("stacks of near-identical pictures", () => {
@@ -32,7 +33,7 @@ describe("stacks of near-identical pictures", () => {
 
   it("are of one passage, and no stack of one", () => {
     const list = slides({ 4: { passageId: "other" }, 5: { passageId: "other" } });
-    const stacks = stacksOf([["s1", "s4", "s5"], ["s2"], ["gone", "s3"]], list, softnessOf);
+    const stacks = stacksOf([["s1", "s4", "s5"], ["s2"], ["gone", "s3"]], list, qualityOf);
     expect([...stacks.keys()]).toEqual(["s4", "s5"]);
     expect(folded(list, stacks).map(({ id }) => id)).toEqual(["s0", "s1", "s2", "s3", "s4"]);
   });

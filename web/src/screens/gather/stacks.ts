@@ -1,4 +1,4 @@
-import { bySharpness, type Softness } from "@humming-tide/core/photo-analysis";
+import { byQuality, type PictureQuality } from "@humming-tide/core/photo-analysis";
 import { itemAt } from "@humming-tide/core/presence";
 import { changeSlides, type ShowDocument, type Slide } from "@humming-tide/core/show";
 
@@ -20,7 +20,7 @@ const RANK = { keep: 0, maybe: 1, out: 2 };
 export function stacksOf(
   moments: readonly (readonly string[])[],
   slides: readonly Slide[],
-  softnessOf: (slide: Slide) => Softness,
+  qualityOf: (slide: Slide) => PictureQuality,
 ): ReadonlyMap<string, Stack> {
   const momentOf = new Map(moments.flatMap((group, index) => group.map((id) => [id, index] as const)));
   const groups = new Map<string, Slide[]>();
@@ -34,7 +34,7 @@ export function stacksOf(
   for (const group of groups.values()) {
     if (group.length < 2) continue;
     const better = (a: Slide, b: Slide): number =>
-      Number(b.hero) - Number(a.hero) || RANK[a.rating] - RANK[b.rating] || bySharpness(softnessOf(a), softnessOf(b));
+      Number(b.hero) - Number(a.hero) || RANK[a.rating] - RANK[b.rating] || byQuality(qualityOf(a), qualityOf(b));
     const stack = { top: itemAt(group.toSorted(better), 0).id, ids: group.map(({ id }) => id) };
     for (const id of stack.ids) stacks.set(id, stack);
   }
