@@ -54,7 +54,7 @@ export function motionBetween(before: FrameLevels, after: FrameLevels): FrameMot
 /** A frame in smaller and smaller sizes, the full one first. */
 export type FrameLevels = readonly GreyFrame[];
 
-/** The frame in smaller and smaller sizes, each half the one before, a little softened. O(pixels). */
+/** The frame in smaller sizes, each half the one before, a little softened. O(pixels). */
 export function frameLevels(frame: GreyFrame): FrameLevels {
   const levels = [blurred(frame)];
   for (;;) {
