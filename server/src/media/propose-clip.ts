@@ -26,12 +26,18 @@ export async function proposeClip(
   onProgress: (share: number) => void,
 ): Promise<StoredProposal> {
   const seen = await watchFrames(file, clip, (seconds) => onProgress((FRAMES_DONE * seconds) / clip.durationSeconds));
-  const heard = clip.sound ? await crowdSound(file) : null;
+  const heard = clip.sound ? await crowdSound(file).catch(nullWhereUnreadable) : null;
   onProgress(SOUND_DONE);
   const faces = await faceSights(file, clip, clip.durationSeconds, (share) =>
     onProgress(Math.min(1, SOUND_DONE + (1 - SOUND_DONE) * share)),
   );
   return { version: PROPOSAL_VERSION, ...clipProposal({ seen, heard, faces }) };
+}
+
+/** A clip whose sound is damaged still has its pictures. */
+function nullWhereUnreadable(error: unknown): null {
+  if ((error as { code?: string }).code !== "ffmpeg-failed") throw error;
+  return null;
 }
 
 /** The sound counts from the first picture. */
