@@ -4,7 +4,7 @@ import { present } from "@humming-tide/core/presence";
 import type { Slide } from "@humming-tide/core/show";
 import { numberedClip, stripedJpeg } from "@humming-tide/server/testing";
 import { expect, type Page, test } from "@playwright/test";
-import { leaveSaved } from "./all-saved.ts";
+import { allSaved, leaveSaved } from "./all-saved.ts";
 import { copyDemo, type RunningApp, savedShow, showsOf, startApp } from "./running-app.ts";
 
 /** What is proposed for clips, and clips that lie in the files of pictures. */
@@ -69,6 +69,7 @@ test("a clip in a picture's file takes the picture's place, which can be put bac
   await open(page, "gather");
   await page.getByLabel("Choose pictures, clips and a song").setInputFiles(picture);
   await expect(page.getByText("1 picture with a short clip inside")).toBeVisible();
+  await allSaved(page);
   const { id } = await slideOf("quay at night.jpg");
   await page.getByRole("link", { name: /^Score/ }).click();
   await page.locator(`[data-testid="slot"][data-slide="${id}"]`).first().click();
