@@ -1,7 +1,7 @@
 import { expect, type Page } from "@playwright/test";
 
-/** Waits until the server has every edit of the open show. */
-export const allSaved = (page: Page): Promise<void> => expect(page.getByTestId("save-status")).toHaveText("Saved");
+/** Waits until the server has every edit of the open show; what it prepares meanwhile may go on. */
+export const allSaved = (page: Page): Promise<void> => expect(page.getByTestId("save-status")).toHaveText(/^Saved\b/);
 
 /**
  * For tests that share a show: the browser of a test keeps nothing. A page that closes a moment

@@ -167,7 +167,7 @@ test("the subject is moved by pointer and keys, and every output follows it", as
   const stage = present(await page.getByTestId("stage").boundingBox());
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
-  await page.mouse.move(stage.x + stage.width * 0.5, stage.y + stage.height * 0.9, { steps: 6 });
+  await page.mouse.move(stage.x + stage.width * 0.9, stage.y + stage.height * 0.9, { steps: 6 });
   await page.mouse.up();
   await expect.poll(async () => (await slideAt(3)).subject?.y ?? 0).toBeGreaterThan(0.55);
   await allSaved(page);
