@@ -1,5 +1,5 @@
 declare module "libheif-js/wasm-bundle.js" {
-  /** A picture of a HEIF file; freed by hand. */
+  /** A picture of a HEIF file. */
   export interface HeifImage {
     get_width(): number;
     get_height(): number;
@@ -10,7 +10,6 @@ declare module "libheif-js/wasm-bundle.js" {
       target: { data: Uint8ClampedArray; width: number; height: number },
       done: (shown: { data: Uint8ClampedArray } | null) => void,
     ): void;
-    free(): void;
   }
   export class HeifDecoder {
     /** Empty where the file is not valid. */

@@ -1,10 +1,10 @@
 import { median } from "../numeric/index.ts";
 import { itemAt, present } from "../presence/index.ts";
 import type { Seconds } from "../time/index.ts";
-import { type ClipMoment, clipMoments, type WatchedClip } from "./clip-moments.ts";
+import type { ClipMoment, WatchedClip } from "./clip-moments.ts";
 import { WATCHED_STEP_SECONDS } from "./clip-series.ts";
 import { smoothed, withoutSpikes } from "./smoothing.ts";
-import { usablePart } from "./usable-part.ts";
+import type { UsablePart } from "./usable-part.ts";
 
 /** A part of a long clip that can stand for it. */
 export interface ClipStretch {
@@ -28,14 +28,16 @@ const WILD_CAMERA = 1;
 /**
  * Up to three stretches of a long clip, in the order of the clip, that do not overlap: first around
  * its strongest moments, then where most moves and faces are near under a calm camera. Empty for
- * clips shorter than `LONG_CLIP_SECONDS`. O(steps).
+ * clips shorter than `LONG_CLIP_SECONDS`. `moments` come strongest first. O(steps).
  */
-export function bestStretches(clip: WatchedClip): ClipStretch[] {
+export function bestStretches(
+  clip: WatchedClip,
+  { start, end }: UsablePart,
+  moments: readonly ClipMoment[],
+): ClipStretch[] {
   const whole = clip.seen.movement.length * WATCHED_STEP_SECONDS;
   if (whole < LONG_CLIP_SECONDS) return [];
-  const { start, end } = usablePart(clip.seen);
   const [first, last] = [start?.seconds ?? 0, whole - (end?.seconds ?? 0) - STRETCH_SECONDS];
-  const moments = clipMoments(clip);
   const around = moments.map(({ seconds }) =>
     Math.max(first, Math.min(last, seconds - MOMENT_SHARE * STRETCH_SECONDS)),
   );
@@ -48,7 +50,6 @@ export function bestStretches(clip: WatchedClip): ClipStretch[] {
     .sort((a, b) => a - b)
     .map((startSeconds) => {
       const endSeconds = startSeconds + STRETCH_SECONDS;
-      // The moments come strongest first.
       const moment = moments.find(({ seconds }) => seconds >= startSeconds && seconds < endSeconds) ?? null;
       return { startSeconds, endSeconds, moment };
     });

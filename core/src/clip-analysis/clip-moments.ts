@@ -4,7 +4,7 @@ import type { Seconds } from "../time/index.ts";
 import { type ClipSeries, WATCHED_STEP_SECONDS } from "./clip-series.ts";
 import { type CrowdSound, crowdOnsets } from "./crowd-sound.ts";
 import { smoothed, withoutSpikes } from "./smoothing.ts";
-import { usablePart } from "./usable-part.ts";
+import type { UsablePart } from "./usable-part.ts";
 
 /** Where a face is, seen at an instant: its height against the picture's. */
 export interface FaceSight {
@@ -58,8 +58,7 @@ const FAST_CAMERA = 0.6;
  * The clip's moments within its usable part, the strongest first; none where nothing stands out.
  * O(steps log steps).
  */
-export function clipMoments(clip: WatchedClip): ClipMoment[] {
-  const { start, end } = usablePart(clip.seen);
+export function clipMoments(clip: WatchedClip, { start, end }: UsablePart): ClipMoment[] {
   const from = start?.seconds ?? 0;
   const to = clip.seen.movement.length * WATCHED_STEP_SECONDS - (end?.seconds ?? 0);
   const isUsable = ({ seconds }: ClipMoment): boolean => seconds >= from && seconds <= to;

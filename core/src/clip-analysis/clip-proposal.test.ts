@@ -11,6 +11,7 @@ import {
   STRETCH_SECONDS,
   WATCHED_RATE,
   type WatchedClip,
+  watchedSize,
 } from "./index.ts";
 
 const RATE = 48_000;
@@ -162,6 +163,30 @@ describe("a long clip's stretches", () => {
     // Around its moment there is more before than behind.
     expect(stretches.map(({ startSeconds }) => Math.round(startSeconds))).toEqual(expect.arrayContaining([4, 26]));
     expect(clipProposal(clip({ seconds: LONG_CLIP_SECONDS - 0.1, peaks: [8] })).stretches).toEqual([]);
+  });
+});
+
+describe("what the docs say of clips", () => {
+  it("is 25 frames a second, 96 pixels long, and stretches of 6 s from clips of 15 s on", () => {
+    expect([WATCHED_RATE, watchedSize({ width: 1920, height: 1080 })]).toEqual([25, { width: 96, height: 54 }]);
+    expect([LONG_CLIP_SECONDS, STRETCH_SECONDS]).toEqual([15, 6]);
+    expect(clipProposal(clip({ seconds: 60, peaks: [5, 20, 35, 50] })).stretches).toHaveLength(3);
+  });
+
+  it("is a crowd 6 dB louder than before, as flat as 0.25", () => {
+    const crowds = (rise: number, flatness: number): number => {
+      const levels = Array.from({ length: 250 }, (_, step) => (step < 125 ? -50 : -50 + rise));
+      const sound = { levels, flatness: levels.map(() => flatness) };
+      return clipProposal(clip({ seconds: 10 }, { heard: sound })).moments.length;
+    };
+    expect([crowds(5.5, 0.5), crowds(6.5, 0.5), crowds(12, 0.24), crowds(12, 0.26)]).toEqual([0, 1, 0, 1]);
+  });
+
+  it("is a rest of 2.5 s before it counts, and 40 % of a clip before an end is kept", () => {
+    const startOf = (filmed: Partial<Filmed>): boolean =>
+      clipProposal(clip({ seconds: 10, peaks: [7], ...filmed })).start !== null;
+    expect([startOf({ stillUntil: 2.2 }), startOf({ stillUntil: 2.8 })]).toEqual([false, true]);
+    expect([startOf({ darkUntil: 3.9 }), startOf({ darkUntil: 4.2 })]).toEqual([true, false]);
   });
 });
 

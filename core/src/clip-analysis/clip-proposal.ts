@@ -16,7 +16,9 @@ export interface ClipProposal {
 
 /** O(steps log steps). */
 export function clipProposal(clip: WatchedClip): ClipProposal {
-  return { moments: clipMoments(clip), ...usablePart(clip.seen), stretches: bestStretches(clip) };
+  const part = usablePart(clip.seen);
+  const moments = clipMoments(clip, part);
+  return { moments, ...part, stretches: bestStretches(clip, part, moments) };
 }
 
 /** A part of a clip as a slide names it. */

@@ -7,29 +7,20 @@ import { newShowDocument, newShowSong } from "@humming-tide/core/show";
 import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { PreparingMedium } from "../media/media-library.ts";
-import { openStudio, type Studio } from "../start-server.ts";
-import { clickSong, ffmpeg, monoWav, stripedJpeg, temporaryFolder } from "../testing/index.ts";
+import { clickSong, ffmpeg, monoWav, stripedJpeg } from "../testing/index.ts";
 import { outsideOf } from "../testing/outside-of.ts";
+import { openTestApp, type TestApp } from "../testing/test-app.ts";
 import { createApp } from "./app.ts";
 
-let place: Awaited<ReturnType<typeof temporaryFolder>>;
-let studio: Studio;
-let app: ReturnType<typeof createApp>;
+let opened: TestApp;
+let studio: TestApp["studio"];
+let app: TestApp["app"];
 
 beforeAll(async () => {
-  place = await temporaryFolder();
-  studio = await openStudio(path.join(place.folder, "data"));
-  app = createApp({
-    ...studio,
-    ...outsideOf(studio),
-    hostNames: new Set(["localhost", "127.0.0.1"]),
-    version: "test",
-  });
+  opened = await openTestApp();
+  ({ studio, app } = opened);
 });
-afterAll(async () => {
-  await studio.close();
-  await place.remove();
-});
+afterAll(() => opened.close());
 
 const newShow = async (): Promise<SavedShow> =>
   (await request(app).post("/api/shows").send({ title: "Regatta" })).body as SavedShow;
@@ -146,7 +137,7 @@ describe("bringing in files", () => {
     ["ogg", ["-c:a", "libvorbis"]],
     ["m4a", ["-c:a", "aac", "-b:a", "128k"]],
   ])("hears the beats of the same song at the same times as %s", async (format, options) => {
-    const file = path.join(place.folder, `song.${format}`);
+    const file = path.join(opened.folder, `song.${format}`);
     ffmpeg(["-i", "-", ...options, file], wav);
     const { readFile } = await import("node:fs/promises");
     const { body } = await taken(await readFile(file), `song.${format}`);
@@ -204,13 +195,13 @@ describe("bringing in files", () => {
       ],
       [monoWav(new Float32Array(4410), 44_100), "tick.wav", /at least 0.5 s/],
     ];
-    const before = await readdir(path.join(place.folder, "data", "media"), { recursive: true });
+    const before = await readdir(path.join(opened.folder, "data", "media"), { recursive: true });
     for (const [content, name, reason] of refused) {
       const { status, body } = await upload(content, name);
       expect([name, status]).toEqual([name, 400]);
       expect((body as { message: string }).message).toMatch(reason);
     }
-    expect(await readdir(path.join(place.folder, "data", "media"), { recursive: true })).toEqual(before);
+    expect(await readdir(path.join(opened.folder, "data", "media"), { recursive: true })).toEqual(before);
     expect(await readdir(studio.folder.unfinished)).toEqual([]);
   });
 

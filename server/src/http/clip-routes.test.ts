@@ -4,30 +4,20 @@ import { Readable } from "node:stream";
 import type { ClipFacts, PictureFacts, StoredProposal } from "@humming-tide/contract";
 import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { CLIP_FILES } from "../media/clip-intake.ts";
 import { PROPOSAL_FILE } from "../media/propose-clip.ts";
-import { openStudio, type Studio } from "../start-server.ts";
-import { ffmpeg, numberedClip, stripedJpeg, temporaryFolder } from "../testing/index.ts";
-import { outsideOf } from "../testing/outside-of.ts";
-import { createApp } from "./app.ts";
+import { ffmpeg, numberedClip, stripedJpeg } from "../testing/index.ts";
+import { openTestApp, type TestApp } from "../testing/test-app.ts";
 
-let place: Awaited<ReturnType<typeof temporaryFolder>>;
-let studio: Studio;
-let app: ReturnType<typeof createApp>;
+let opened: TestApp;
+let studio: TestApp["studio"];
+let app: TestApp["app"];
 
 beforeAll(async () => {
-  place = await temporaryFolder();
-  studio = await openStudio(path.join(place.folder, "data"));
-  app = createApp({
-    ...studio,
-    ...outsideOf(studio),
-    hostNames: new Set(["localhost", "127.0.0.1"]),
-    version: "test",
-  });
+  opened = await openTestApp();
+  ({ studio, app } = opened);
 });
-afterAll(async () => {
-  await studio.close();
-  await place.remove();
-});
+afterAll(() => opened.close());
 
 const bringIn = async <Facts>(content: Buffer, name: string): Promise<Facts> =>
   (await studio.library.takeIn(Readable.from([content]), name)) as Facts;
@@ -65,7 +55,7 @@ function eventfulClip(file: string): string {
 
 describe("what is proposed for a clip", () => {
   it("is where it leaps and where many begin to clap, without the shaky start; once made, it stays", async () => {
-    const file = eventfulClip(path.join(place.folder, "leap.mp4"));
+    const file = eventfulClip(path.join(opened.folder, "leap.mp4"));
     const { sha256 } = await bringIn<ClipFacts>(await readFile(file), "leap.mp4");
     const { body } = await request(app).get(`/api/media/${sha256}/proposal`).expect(200);
     const { moments, start, end, stretches } = body as StoredProposal;
@@ -75,12 +65,15 @@ describe("what is proposed for a clip", () => {
     expect(start?.reason).toBe("shaky");
     expect(Math.abs((start?.seconds ?? 0) - SHAKY_SECONDS)).toBeLessThan(0.2);
     expect([end, stretches]).toEqual([null, []]);
+    // It was looked through in its copy, which was waited for.
+    const copy = studio.library.store.derivedPath(sha256, CLIP_FILES.proxy);
+    expect(await studio.library.store.has(copy)).toBe(true);
     const stored = await readFile(studio.library.store.derivedPath(sha256, PROPOSAL_FILE), "utf8");
     expect(JSON.parse(stored)).toEqual(body);
   });
 
   it("is made again where its file is damaged, and is none for a picture", async () => {
-    const file = numberedClip(path.join(place.folder, "numbers.mp4"), "25");
+    const file = numberedClip(path.join(opened.folder, "numbers.mp4"), "25");
     const { sha256 } = await bringIn<ClipFacts>(await readFile(file), "numbers.mp4");
     const { body } = await request(app).get(`/api/media/${sha256}/proposal`).expect(200);
     await studio.library.store.replaceDerived(sha256, PROPOSAL_FILE, "{}");
@@ -95,7 +88,7 @@ describe("what is proposed for a clip", () => {
 
 describe("a picture with a clip in its file", () => {
   it("shows as the picture, and gives the clip as it was filmed", async () => {
-    const clip = await readFile(numberedClip(path.join(place.folder, "moving.mp4"), "25"));
+    const clip = await readFile(numberedClip(path.join(opened.folder, "moving.mp4"), "25"));
     const facts = await bringIn<PictureFacts>(Buffer.concat([await stripedJpeg(5), clip]), "lantern.jpg");
     expect(facts).toMatchObject({ kind: "picture", width: 480, movingPart: { bytes: clip.length } });
     const { body } = await request(app).post(`/api/media/${facts.sha256}/moving-part`).expect(201);

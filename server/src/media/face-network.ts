@@ -23,9 +23,6 @@ const LANDMARKS = 5;
 /** Their distances are told in this share of the square's side. */
 const LANDMARK_UNIT = 0.2;
 
-/** The middle of a square at a place of a level, in pixels. */
-const middleOf = (place: number, stride: number): number => SQUARE / 2 + stride * place;
-
 type Outputs = Readonly<Record<string, Pick<Tensor, "dims" | "data">>>;
 type Session = Pick<InferenceSession, "run">;
 
@@ -110,8 +107,9 @@ export function facesOf(
         if (confidence < leastConfidence) continue;
         const by = (which: number): number => change[(4 * kind + which) * places + place]!;
         const mark = (which: number): number => marks[(2 * LANDMARKS * kind + which) * places + place]!;
-        const middleX = middleOf(place % columns, stride) + side * by(0);
-        const middleY = middleOf(Math.floor(place / columns), stride) + side * by(1);
+        const squareX = SQUARE / 2 + stride * (place % columns);
+        const squareY = SQUARE / 2 + stride * Math.floor(place / columns);
+        const [middleX, middleY] = [squareX + side * by(0), squareY + side * by(1)];
         const [wide, high] = [side * Math.exp(by(2)), side * Math.exp(by(3))];
         const box = {
           x: (middleX - wide / 2) / width,
@@ -120,8 +118,8 @@ export function facesOf(
           height: high / height,
         };
         const landmark = (which: number): Point => ({
-          x: (middleOf(place % columns, stride) + side * LANDMARK_UNIT * mark(2 * which)) / width,
-          y: (middleOf(Math.floor(place / columns), stride) + side * LANDMARK_UNIT * mark(2 * which + 1)) / height,
+          x: (squareX + side * LANDMARK_UNIT * mark(2 * which)) / width,
+          y: (squareY + side * LANDMARK_UNIT * mark(2 * which + 1)) / height,
         });
         const eyes = [landmark(0), landmark(1)] as const;
         if ([box, ...eyes].flatMap(Object.values).every(Number.isFinite))

@@ -399,20 +399,25 @@ export class MediaLibrary extends EventEmitter<{ preparing: [PreparingMedium]; c
     if (await this.store.has(copy)) return copy;
     const original = this.store.originalPath(sha256);
     if (!(await this.store.has(original))) throw mediaError("media-unknown", { what: `"${fileName}"` });
-    const ended = this.#copyEnded(sha256);
-    await this.#proxies.askMissing(sha256);
-    this.emit("copyWanted");
-    if (isUnderWay(await this.#proxies.get(sha256))) await ended;
+    const waiting = new AbortController();
+    const ended = this.#copyEnded(sha256, AbortSignal.any([waiting.signal, this.#closing.signal]));
+    try {
+      await this.#proxies.askMissing(sha256);
+      this.emit("copyWanted");
+      if (isUnderWay(await this.#proxies.get(sha256))) await ended;
+    } finally {
+      waiting.abort();
+    }
+    this.#closing.signal.throwIfAborted();
     return (await this.store.has(copy)) ? copy : original;
   }
 
-  /** Resolves when the job that makes a clip's copy ends, well or not, or the library is closed. */
-  async #copyEnded(sha256: string): Promise<void> {
-    const { signal } = this.#closing;
+  /** Resolves when the job that makes a clip's copy ends, well or not, or nobody waits any more. */
+  async #copyEnded(sha256: string, signal: AbortSignal): Promise<void> {
     try {
       while ((await once(this, "copyEnded", { signal }))[0] !== sha256);
-    } catch {
-      signal.throwIfAborted();
+    } catch (error) {
+      if (!signal.aborted) throw error;
     }
   }
 

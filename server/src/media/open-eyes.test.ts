@@ -66,10 +66,16 @@ describe("open eyes", () => {
     expect(await seem(false, face(0))).toBe(false);
     expect(await seem(true, face(90))).toBeUndefined();
     expect(await seem(true, { ...face(0), eyes: undefined })).toBeUndefined();
-    const near = [
-      { x: 0.5, y: 0.5 },
-      { x: 0.6, y: 0.5 },
-    ] as const;
-    expect(await seem(true, { ...face(0), eyes: near })).toBeUndefined();
+    // Less than 16 pixels of 88 between them, and more.
+    const told = [0.18, 0.19].map(async (distance) => {
+      const eyes = [
+        { x: 0.5, y: 0.5 },
+        { x: 0.5 + distance, y: 0.5 },
+      ] as const;
+      return (await seem(true, { ...face(0), eyes })) !== undefined;
+    });
+    expect(await Promise.all(told)).toEqual([false, true]);
+    const five = withOpenEyes(Array<FoundFace>(5).fill(face(0)), await drawnFace(true));
+    expect(five.map(({ eyesOpen }) => eyesOpen)).toEqual([true, true, true, true, undefined]);
   });
 });

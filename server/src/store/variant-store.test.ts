@@ -1,26 +1,18 @@
-import path from "node:path";
 import { MOST_VARIANTS, type SavedShow, type Variant } from "@humming-tide/contract";
 import { itemAt } from "@humming-tide/core/presence";
 import request from "supertest";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { createApp } from "../http/app.ts";
-import { openStudio, type Studio } from "../start-server.ts";
-import { temporaryFolder } from "../testing/index.ts";
-import { outsideOf } from "../testing/outside-of.ts";
+import { openTestApp, type TestApp } from "../testing/test-app.ts";
 
-let place: Awaited<ReturnType<typeof temporaryFolder>>;
-let studio: Studio;
-let app: ReturnType<typeof createApp>;
+let opened: TestApp;
+let studio: TestApp["studio"];
+let app: TestApp["app"];
 
 beforeAll(async () => {
-  place = await temporaryFolder();
-  studio = await openStudio(path.join(place.folder, "data"));
-  app = createApp({ ...studio, ...outsideOf(studio), hostNames: new Set(["127.0.0.1"]), version: "test" });
+  opened = await openTestApp();
+  ({ studio, app } = opened);
 });
-afterAll(async () => {
-  await studio.close();
-  await place.remove();
-});
+afterAll(() => opened.close());
 
 const newShow = async (): Promise<SavedShow> =>
   (await request(app).post("/api/shows").send({ title: "Regatta" })).body as SavedShow;

@@ -1,17 +1,32 @@
 import { parentPort, workerData } from "node:worker_threads";
-import { type ClipSeries, ClipWatch, type FrameSize } from "@humming-tide/core/clip-analysis";
+import { ClipWatch, CrowdMeter, clipProposal, type FrameSize } from "@humming-tide/core/clip-analysis";
 import { present } from "@humming-tide/core/presence";
-
-/** The next frame, grey, a byte a pixel; null is the end. */
-export type WatchPiece = Uint8Array | null;
-/** Null asks for the next piece. */
-export type WatchAnswer = ClipSeries | null;
+import { FILM_SAMPLE_RATE } from "../media/decode-sound.ts";
+import type { ClipAnswer, ClipPiece } from "./clip-watcher.ts";
 
 const size = workerData as FrameSize;
 const frameBytes = size.width * size.height;
 const watch = new ClipWatch(size);
+const meter = new CrowdMeter(FILM_SAMPLE_RATE);
 
-present(parentPort).on("message", (piece: WatchPiece) => {
-  if (piece) for (let at = 0; at < piece.length; at += frameBytes) watch.add(piece.subarray(at, at + frameBytes));
-  present(parentPort).postMessage((piece ? null : watch.result()) satisfies WatchAnswer);
+present(parentPort).on("message", (piece: ClipPiece) => {
+  present(parentPort).postMessage(answer(piece) satisfies ClipAnswer);
 });
+
+function answer(piece: ClipPiece): ClipAnswer {
+  switch (piece.kind) {
+    case "frames":
+      for (let at = 0; at < piece.pixels.length; at += frameBytes)
+        watch.add(piece.pixels.subarray(at, at + frameBytes));
+      return null;
+    case "sound":
+      meter.add(...piece.sound);
+      return null;
+    case "end":
+      return clipProposal({
+        seen: watch.result(),
+        heard: piece.isHeard ? meter.result() : null,
+        faces: piece.faces,
+      });
+  }
+}

@@ -1,4 +1,4 @@
-import type { StoredProposal } from "@humming-tide/contract";
+import { isUnderWay, type StoredProposal } from "@humming-tide/contract";
 import { type ProposedPart, partOfStretch, proposedPart } from "@humming-tide/core/clip-analysis";
 import { type Slide, splitClip, takeClipParts } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
@@ -8,6 +8,7 @@ import { newId } from "../../../store/new-id.ts";
 import { useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { ProgressBar } from "../../../ui/ProgressBar.tsx";
+import { withMoment, withoutEnd, withoutStart } from "./clip-part.ts";
 import { momentText, secondsText, trimText } from "./clip-words.ts";
 
 interface ClipProposalsProps {
@@ -20,6 +21,7 @@ interface ClipProposalsProps {
 export function ClipProposals({ slide, sha256, durationSeconds }: ClipProposalsProps): ReactNode {
   const { data, error, refetch } = useClipProposalQuery(sha256);
   const preparing = useAppSelector((state) => state.view.preparing[sha256]);
+  const copy = useAppSelector((state) => state.view.proxies[sha256]);
   if (error && !data)
     return (
       <p className="text-[13px] text-soft" role="alert">
@@ -29,13 +31,18 @@ export function ClipProposals({ slide, sha256, durationSeconds }: ClipProposalsP
         </Button>
       </p>
     );
-  if (!data)
+  if (!data) {
+    const isCopied = copy === undefined || !isUnderWay(copy);
     return (
       <div className="flex flex-col gap-1 text-[13px] text-quiet" role="status">
-        Looking the clip through …
-        <ProgressBar label="Share of the clip that was looked through" share={preparing?.progress ?? 0} />
+        {isCopied ? "Looking the clip through …" : "Its playable copy is made first …"}
+        <ProgressBar
+          label={isCopied ? "Share of the clip that was looked through" : "Share of the copy that is made"}
+          share={(isCopied ? preparing?.progress : copy.progress) ?? 0}
+        />
       </div>
     );
+  }
   return <Found slide={slide} proposal={data} durationSeconds={durationSeconds} />;
 }
 
@@ -65,11 +72,9 @@ function Found({ slide, proposal, durationSeconds }: FoundProps): ReactNode {
   return (
     <div className="flex flex-col gap-1.5" role="group" aria-label="Found in the clip">
       <div className="text-[13px] text-soft">Found in the clip</div>
-      {moments.map((moment) =>
-        choice(momentText(moment), { ...wideEnough(now, moment.seconds), momentSeconds: moment.seconds }),
-      )}
-      {start && choice(trimText(start, "start", durationSeconds), { ...now, inSeconds: start.seconds })}
-      {end && choice(trimText(end, "end", durationSeconds), { ...now, outSeconds: durationSeconds - end.seconds })}
+      {moments.map((moment) => choice(momentText(moment), withMoment(now, moment.seconds)))}
+      {start && choice(trimText(start, "start", durationSeconds), withoutStart(now, start.seconds))}
+      {end && choice(trimText(end, "end", durationSeconds), withoutEnd(now, durationSeconds - end.seconds))}
       {whole && (start || end) && choice("Take all of this", whole)}
       {stretches.length > 0 && <div className="mt-1 text-[13px] text-soft">Best parts</div>}
       {stretches.map((stretch) =>
@@ -89,15 +94,6 @@ function Found({ slide, proposal, durationSeconds }: FoundProps): ReactNode {
     </div>
   );
 }
-
-/** The part as it is, or without the end that would leave the moment out. */
-const wideEnough = (
-  { inSeconds, outSeconds }: ProposedPart,
-  momentSeconds: number,
-): Omit<ProposedPart, "momentSeconds"> => ({
-  inSeconds: momentSeconds < inSeconds ? 0 : inSeconds,
-  outSeconds: outSeconds !== null && momentSeconds > outSeconds ? null : outSeconds,
-});
 
 const isSame = (a: ProposedPart, b: ProposedPart): boolean =>
   a.inSeconds === b.inSeconds && a.outSeconds === b.outSeconds && a.momentSeconds === b.momentSeconds;
