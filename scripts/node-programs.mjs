@@ -37,7 +37,7 @@ const SOURCES = [
   "server/src/testing/open-and-wait.ts",
   "server/src/workers/clip-watch-worker.ts",
   "server/src/workers/face-worker.ts",
-  "server/src/workers/colour-table-worker.ts",
+  "server/src/workers/colour-tables-worker.ts",
   "server/src/workers/heic-worker.ts",
   "server/src/workers/listen-task.ts",
   "server/src/workers/speech-worker.ts",

@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { itemAt } from "../presence/index.ts";
-import { CUBE_NODES, cubeText, needsColourChange, toBt709, type VideoColours } from "./index.ts";
-import { type Light, lightInBt709, luminanceShares } from "./primaries.ts";
+import { type Light, luminanceShares, rowsToBt709 } from "./primaries.ts";
+import { CODE_VALUES, CUBE_SIDE, colourTables, LIGHT_VALUES } from "./tables.ts";
+import { colourSteps, needsColourChange, toBt709, type VideoColours } from "./to-bt709.ts";
 import { toneCurve } from "./tone-curve.ts";
 import { codeOfSrgb, lightOfSrgb, nitsOfPq, pqOfNits, sceneOfHlg } from "./transfer.ts";
 
@@ -16,19 +17,8 @@ const PQ = colours("smpte2084", "bt2020");
 const code = fc.double({ min: 0, max: 1, noNaN: true });
 
 describe("light of other primaries in those of BT.709", () => {
-  const rowsOf = (primaries: Parameters<typeof lightInBt709>[0]): number[][] => {
-    const columns = (
-      [
-        [1, 0, 0],
-        [0, 1, 0],
-        [0, 0, 1],
-      ] as const
-    ).map(lightInBt709(primaries));
-    return [0, 1, 2].map((row) => columns.map((column) => itemAt(column, row)));
-  };
-
   it("is that of the matrix which ITU-R BT.2087-0 publishes for BT.2020", () => {
-    expect(rowsOf("bt2020").map((row) => row.map((value) => Math.round(value * 1e4) / 1e4))).toEqual([
+    expect(rowsToBt709("bt2020").map((row) => row.map((value) => Math.round(value * 1e4) / 1e4))).toEqual([
       [1.6605, -0.5876, -0.0728],
       [-0.1246, 1.1329, -0.0083],
       [-0.0182, -0.1006, 1.1187],
@@ -41,7 +31,7 @@ describe("light of other primaries in those of BT.709", () => {
       [-0.0420569547, 1.0420569547, 0],
       [-0.0196375546, -0.0786360455, 1.0982736001],
     ];
-    for (const [row, values] of rowsOf("smpte432").entries())
+    for (const [row, values] of rowsToBt709("smpte432").entries())
       for (const [column, value] of values.entries())
         expect(value).toBeCloseTo(itemAt(itemAt(published, row), column), 6);
   });
@@ -129,22 +119,79 @@ describe("a clip's codes in BT.709", () => {
       expect(needsColourChange(one)).toBe(true);
   });
 
-  it("stand in a table for other programs, red fastest, each as the exact way has it", () => {
-    const [size, ...rows] = cubeText(HLG).trimEnd().split("\n");
-    expect(size).toBe(`LUT_3D_SIZE ${CUBE_NODES}`);
-    expect(rows).toHaveLength(CUBE_NODES ** 3);
-    const convert = toBt709(HLG);
-    for (const [red, green, blue] of [
-      [0, 0, 0],
-      [63, 0, 0],
-      [5, 40, 21],
-      [63, 63, 63],
+  it("change little where the clip's change little, bright yellow and deep blue too", () => {
+    // The least step of 10 bits. Dark codes of PQ are the steepest: a code of 12 of 255 at most.
+    for (const one of [HLG, PQ, { ...PQ, peakNits: 4000 }]) {
+      const convert = toBt709(one);
+      fc.assert(
+        fc.property(code, code, code, fc.nat(2), (red, green, blue, channel) => {
+          const from: Light = [red, green, blue];
+          const to = from.map((value, c) => (c === channel ? Math.min(1, value + 1 / 1023) : value));
+          const [a, b] = [convert(from), convert(to as unknown as Light)];
+          for (const [c, value] of a.entries()) expect(Math.abs(value - itemAt(b, c))).toBeLessThan(16 / 255);
+        }),
+        { numRuns: 2000 },
+      );
+    }
+  });
+
+  it("are within 2 of 255 where a program goes the steps in 16 bits through tables", () => {
+    // A reader of ".cube" files as such programs have it: in proportion along the cube's diagonals.
+    const rowsOf = (text: string, first: string): number[][] => {
+      const [size, ...rows] = text.trimEnd().split("\n");
+      expect(size).toBe(first);
+      return rows.map((row) => row.split(" ").map(Number));
+    };
+    const in16Bits = (value: number): number => Math.round(Math.max(0, Math.min(1, value)) * 65_535) / 65_535;
+    for (const [one, most] of [
+      [HLG, 1],
+      [PQ, 1],
+      [{ ...PQ, peakNits: 4000 }, 2],
+      [colours("bt709", "smpte432"), 1],
+      [colours("bt2020-10", "bt2020"), 1],
     ] as const) {
-      const row = itemAt(rows, red + CUBE_NODES * (green + CUBE_NODES * blue))
-        .split(" ")
-        .map(Number);
-      const exact = convert([red / 63, green / 63, blue / 63]);
-      for (const [c, value] of row.entries()) expect(value).toBeCloseTo(itemAt(exact, c), 4);
+      const tables = colourTables(one);
+      const curve = (text: string, values: number): ((value: number) => number) => {
+        const rows = rowsOf(text, `LUT_1D_SIZE ${values}`);
+        return (value) => {
+          const below = Math.min(values - 2, Math.floor(value * (values - 1)));
+          const part = value * (values - 1) - below;
+          return in16Bits((1 - part) * itemAt(itemAt(rows, below), 0) + part * itemAt(itemAt(rows, below + 1), 0));
+        };
+      };
+      const light = curve(tables.light, LIGHT_VALUES);
+      const codeOf = curve(tables.code, CODE_VALUES);
+      const cube = tables.bend === null ? null : rowsOf(tables.bend, `LUT_3D_SIZE ${CUBE_SIDE}`);
+      const bend = (codes: readonly number[]): readonly number[] => {
+        if (!cube) return codes;
+        const places = codes.map((value) => value * (CUBE_SIDE - 1));
+        const corner = places.map((value) => Math.min(CUBE_SIDE - 2, Math.floor(value)));
+        const parts = places.map((value, c) => value - itemAt(corner, c));
+        const at = (): number[] =>
+          itemAt(cube, itemAt(corner, 0) + CUBE_SIDE * (itemAt(corner, 1) + CUBE_SIDE * itemAt(corner, 2)));
+        const order = [0, 1, 2].sort((a, b) => itemAt(parts, b) - itemAt(parts, a));
+        let sum = at().map((value) => value * (1 - itemAt(parts, itemAt(order, 0))));
+        for (const [i, channel] of order.entries()) {
+          corner[channel] = itemAt(corner, channel) + 1;
+          const next = order[i + 1];
+          const weight = itemAt(parts, channel) - (next === undefined ? 0 : itemAt(parts, next));
+          const there = at();
+          sum = sum.map((value, c) => value + weight * itemAt(there, c));
+        }
+        return sum;
+      };
+      const { mix } = colourSteps(one);
+      const exact = toBt709(one);
+      fc.assert(
+        fc.property(code, code, code, (red, green, blue) => {
+          const lights = [red, green, blue].map((value) => light(in16Bits(value)));
+          const mixed = mix.map((row) => in16Bits(row.reduce((sum, share, c) => sum + share * itemAt(lights, c), 0)));
+          const seen = bend(mixed.map(codeOf));
+          for (const [c, value] of exact([red, green, blue]).entries())
+            expect(Math.abs(value - itemAt(seen, c))).toBeLessThan(most / 255);
+        }),
+        { numRuns: 2000 },
+      );
     }
   });
 });

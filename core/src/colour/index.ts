@@ -1,3 +1,3 @@
 /** Colours of other video standards, brought to BT.709. Knows no other room but presence. */
-export { CUBE_NODES, cubeText } from "./cube.ts";
-export { isHdr, needsColourChange, toBt709, type VideoColours } from "./to-bt709.ts";
+export { type ColourTables, colourTables } from "./tables.ts";
+export { colourSteps, isHdr, needsColourChange, type VideoColours } from "./to-bt709.ts";

@@ -1,6 +1,6 @@
 /** Red, green and blue light, 1 each: white. */
 export type Light = readonly [red: number, green: number, blue: number];
-type Matrix = readonly [Light, Light, Light];
+export type Matrix = readonly [Light, Light, Light];
 
 /** Where the primaries and the white of a standard lie: CIE 1931 x and y. */
 interface Chromaticities {
@@ -23,12 +23,11 @@ export type Primaries = keyof typeof CHROMATICITIES;
 export const isPrimaries = (name: string): name is Primaries => Object.hasOwn(CHROMATICITIES, name);
 
 /**
- * Light of one standard's primaries in those of BT.709; less than 0 and more than 1 lie outside.
+ * The matrix that brings light of one standard's primaries to those of BT.709, by rows. Less than 0
+ * and more than 1 lie outside of what BT.709 shows.
  */
-export function lightInBt709(primaries: Primaries): (light: Light) => Light {
-  const matrix = product(inverse(toXyz(CHROMATICITIES.bt709)), toXyz(CHROMATICITIES[primaries]));
-  return (light) => times(matrix, light);
-}
+export const rowsToBt709 = (primaries: Primaries): Matrix =>
+  product(inverse(toXyz(CHROMATICITIES.bt709)), toXyz(CHROMATICITIES[primaries]));
 
 /** How much light each of the primaries gives: the middle row of the matrix to XYZ. */
 export const luminanceShares = (primaries: Primaries): Light => toXyz(CHROMATICITIES[primaries])[1];

@@ -193,7 +193,7 @@ async function posterFrame(
   atSeconds: number,
   signal?: AbortSignal,
 ): Promise<Buffer> {
-  const { filters, ...started } = await pictureFilters(picture, "iw*sar:ih", "rgb");
+  const { filters, ...started } = await pictureFilters(picture, "iw*sar:ih", "exact rgb");
   for (const seconds of [atSeconds, 0]) {
     const { child, finished } = await startFfmpeg(
       [

@@ -1,5 +1,6 @@
 import { isHdr, needsColourChange } from "@humming-tide/core/colour";
-import { colourTable } from "./colour-tables.ts";
+import { present } from "@humming-tide/core/presence";
+import { colourFilters } from "./colour-filters.ts";
 
 /** What a stream says of its pictures; the words are ffprobe's. */
 export interface ClipPicture {
@@ -42,14 +43,16 @@ export function clipPicture(stream: PictureStream): ClipPicture {
 
 const said = (name: string | undefined): string | null => (name && name !== "unknown" ? name : null);
 
-/** What screens for grading reach. Each takes a table of its own, so there are few. */
-const PEAKS = [400, 600, 1000, 2000, 4000, 10_000];
+/**
+ * What screens for grading reach (common practice). Each takes tables of its own, so there are few.
+ */
+const PEAKS = [400, 600, 1000, 2000, 4000];
 
-/** A fraction, "10000000/10000": the least of the peaks that holds it. */
+/** A fraction, "10000000/10000": the least of the peaks that holds it, or the last. */
 function peakOf(fraction: string | undefined): number | null {
   const [over = 0, under = 1] = (fraction ?? "").split("/").map(Number);
   const nits = over / under;
-  return nits > 0 ? (PEAKS.find((peak) => peak >= nits) ?? null) : null;
+  return nits > 0 ? (PEAKS.find((peak) => peak >= nits) ?? present(PEAKS.at(-1))) : null;
 }
 
 /**
@@ -69,30 +72,31 @@ export interface PictureFilters {
 
 /**
  * Filters that make a clip's pictures whole frames of a size in the colours of BT.709: fields
- * become frames, the matrix is the file's own, HDR and wide colours go through a table
- * (core/colour). `scale` is ffmpeg's, without its colours: "1280:720". The pictures are RGB, or
- * 8-bit YUV of BT.709 in its usual range.
+ * become frames, the matrix is the file's own, HDR and wide colours go through tables
+ * (core/colour). `scale` is ffmpeg's, without its colours: "1280:720". The pictures are RGB,
+ * exact for one that is looked at for long, or 8-bit YUV of BT.709 in its usual range.
  */
 export async function pictureFilters(
   picture: ClipPicture,
   scale: string,
-  wanted: "rgb" | "yuv",
+  wanted: "rgb" | "exact rgb" | "yuv",
 ): Promise<PictureFilters> {
   const whole = picture.isInterlaced ? ["bwdif=mode=send_frame"] : [];
   const from = picture.colourSpace ? "" : `:in_color_matrix=${matrixOf(picture)}`;
-  const scaled = `scale=${scale}:${ROUNDED}${from}`;
+  const scaled = `scale=${scale}:${wanted === "exact rgb" ? EXACT : ROUNDED}${from}`;
   const last = wanted === "yuv" ? ["format=yuv420p"] : [];
   if (!needsColourChange(picture))
     return { filters: [...whole, `${scaled}${wanted === "yuv" ? TO_YUV : ""}`, ...last] };
-  const { folder, fileName } = await colourTable(picture);
-  const table = ["format=gbrp10le", `lut3d=file=${fileName}:interp=tetrahedral`];
+  const { folder, filters } = await colourFilters(picture);
   return {
-    filters: [...whole, scaled, ...table, ...(last.length > 0 ? [`scale=${ROUNDED}${TO_YUV}`, ...last] : [])],
+    filters: [...whole, scaled, ...filters, ...(last.length > 0 ? [`scale=${ROUNDED}${TO_YUV}`, ...last] : [])],
     folder,
   };
 }
 
 const ROUNDED = "flags=bicubic+accurate_rnd";
+/** Rounds once less; takes twice the time. */
+const EXACT = `${ROUNDED}+full_chroma_int`;
 const TO_YUV = ":out_color_matrix=bt709:out_range=tv";
 
 function matrixOf(picture: ClipPicture): string {

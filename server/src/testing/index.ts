@@ -94,5 +94,5 @@ export async function sendFile(
 export { clipFrame } from "./clip-frame.ts";
 export { drawnFaces } from "./drawn-faces.ts";
 export { NUMBERED_CLIP, numberedClip, readNumber } from "./numbered-clip.ts";
-export { type Patch, type PatchClip, patchClip } from "./patch-clip.ts";
+export { type Patch, type PatchClip, patchClip, writtenPatch } from "./patch-clip.ts";
 export { ffmpeg } from "./run-ffmpeg.ts";

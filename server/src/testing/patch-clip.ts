@@ -20,30 +20,49 @@ export interface PatchClip {
 const WEIGHTS = { bt601: [0.299, 0.114], bt709: [0.2126, 0.0722], bt2020: [0.2627, 0.0593] } as const;
 const FRAMES = 8;
 
+type Coding = Pick<PatchClip, "matrix" | "isFullRange" | "bits">;
+
+/** What luma and chroma take of the codes, and where they begin. */
+function ranges({ isFullRange = false, bits }: Coding): { luma: [number, number]; chroma: [number, number] } {
+  const top = 2 ** bits - 1;
+  const scale = 2 ** (bits - 8);
+  return isFullRange
+    ? { luma: [0, top], chroma: [top / 2, top] }
+    : { luma: [16 * scale, 219 * scale], chroma: [128 * scale, 224 * scale] };
+}
+
+function samplesOf([red, green, blue]: Patch, coding: Coding): [luma: number, cb: number, cr: number] {
+  const [kr, kb] = WEIGHTS[coding.matrix];
+  const luma = kr * red + (1 - kr - kb) * green + kb * blue;
+  const sample = (value: number, [from, size]: [number, number]): number =>
+    Math.max(0, Math.min(2 ** coding.bits - 1, Math.round(from + size * value)));
+  const all = ranges(coding);
+  return [
+    sample(luma, all.luma),
+    sample((blue - luma) / (2 * (1 - kb)), all.chroma),
+    sample((red - luma) / (2 * (1 - kr)), all.chroma),
+  ];
+}
+
+/** The colour that a patch's samples mean, which are whole numbers. */
+export function writtenPatch(patch: Patch, coding: Coding): Patch {
+  const [kr, kb] = WEIGHTS[coding.matrix];
+  const all = ranges(coding);
+  const [luma, cb, cr] = samplesOf(patch, coding);
+  const y = (luma - all.luma[0]) / all.luma[1];
+  const red = y + 2 * (1 - kr) * ((cr - all.chroma[0]) / all.chroma[1]);
+  const blue = y + 2 * (1 - kb) * ((cb - all.chroma[0]) / all.chroma[1]);
+  return [red, (y - kr * red - kb * blue) / (1 - kr - kb), blue];
+}
+
 /**
  * A clip that shows patches side by side. Its samples are computed here, by the equations of the
  * standard. Gives back the file's path.
  */
 export function patchClip(file: string, clip: PatchClip): string {
-  const { patches, matrix, isFullRange = false, bits, chroma = "420", encoding, side = 64 } = clip;
-  const [kr, kb] = WEIGHTS[matrix];
+  const { patches, isFullRange = false, bits, chroma = "420", encoding, side = 64 } = clip;
   const [width, height] = [patches.length * side, side];
-  const scale = 2 ** (bits - 8);
-  const top = 2 ** bits - 1;
-  const sample = (value: number, isLuma: boolean): number => {
-    const code = isFullRange
-      ? (isLuma ? value : value + 0.5) * top
-      : (isLuma ? 16 + 219 * value : 128 + 224 * value) * scale;
-    return Math.max(0, Math.min(top, Math.round(code)));
-  };
-  const codes = patches.map(([red, green, blue]) => {
-    const luma = kr * red + (1 - kr - kb) * green + kb * blue;
-    return [
-      sample(luma, true),
-      sample((blue - luma) / (2 * (1 - kb)), false),
-      sample((red - luma) / (2 * (1 - kr)), false),
-    ];
-  });
+  const codes = patches.map((patch) => samplesOf(patch, clip));
   const bytes = bits === 8 ? 1 : 2;
   const plane = (index: number, across: number, down: number): Buffer => {
     const samples = Buffer.alloc(across * down * bytes);
