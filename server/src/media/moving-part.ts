@@ -1,4 +1,5 @@
 import { open } from "node:fs/promises";
+import { boxesFrom, HEADER_BYTES } from "./iso-boxes.ts";
 
 /** A clip inside of a picture's file: phones film a moment around a picture. */
 export interface MovingPart {
@@ -8,10 +9,8 @@ export interface MovingPart {
 
 /** A phone's picture is smaller, and the clip in it a few seconds long. */
 const MOST_BYTES = 96 * 2 ** 20;
-/** A hostile file may look like the start of many clips, each with many boxes. */
+/** A hostile file may look like the start of many clips. */
 const MOST_TRIES = 50;
-const MOST_BOXES = 200;
-const HEADER_BYTES = 8;
 const FILE_TYPE = Buffer.from("ftyp");
 
 /**
@@ -49,33 +48,4 @@ function clipBehind(bytes: Buffer, from: number): MovingPart | null {
     if (types.has("moov") && types.has("mdat")) return { startByte, bytes: end - startByte };
   }
   return null;
-}
-
-interface Box {
-  readonly type: string;
-  readonly start: number;
-  /** Exclusive. */
-  readonly end: number;
-}
-
-/** Boxes one behind the other, until there is none any more. */
-function boxesFrom(bytes: Buffer, from: number): Box[] {
-  const boxes: Box[] = [];
-  let start = from;
-  while (boxes.length < MOST_BOXES && start + HEADER_BYTES <= bytes.length) {
-    const type = bytes.toString("latin1", start + 4, start + 8);
-    const length = lengthOf(bytes, start);
-    if (!/^[a-z0-9 ]{4}$/i.test(type) || length < HEADER_BYTES || start + length > bytes.length) break;
-    boxes.push({ type, start, end: start + length });
-    start += length;
-  }
-  return boxes;
-}
-
-/** 0 means to the end of the file, 1 that the length is written in 64 bits behind the type. */
-function lengthOf(bytes: Buffer, start: number): number {
-  const length = bytes.readUInt32BE(start);
-  if (length === 0) return bytes.length - start;
-  if (length !== 1) return length;
-  return start + 16 <= bytes.length ? Number(bytes.readBigUInt64BE(start + 8)) : 0;
 }

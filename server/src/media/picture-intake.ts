@@ -1,13 +1,16 @@
 import { HummingTideError } from "@humming-tide/core";
+import { isHdr, needsColourChange, type VideoColours } from "@humming-tide/core/colour";
 import { itemAt } from "@humming-tide/core/presence";
 import exifr from "exifr";
-import sharp, { type Sharp } from "sharp";
+import sharp, { type Metadata, type Sharp } from "sharp";
 import { decodeHeic } from "../workers/decode-heic.ts";
 import { withoutPaths } from "./ffmpeg.ts";
 import { mediaError } from "./media-errors.ts";
 import { type MovingPart, movingPart } from "./moving-part.ts";
+import { pictureColours } from "./picture-colours.ts";
 import { type PictureMeasures, writePictureFiles } from "./picture-files.ts";
 import { isRaw, rawPreview } from "./raw-preview.ts";
+import { stillInBt709 } from "./still-colours.ts";
 import { withProfile } from "./with-profile.ts";
 import { zoneMinutesOf } from "./zone-minutes.ts";
 
@@ -50,13 +53,13 @@ export async function takeInPicture(original: string, mime: string, folder: stri
     const file = await pictureIn(original, mime);
     const { width, height, pages, exif } = await sharp(file, { limitInputPixels: LARGEST_PIXELS }).metadata();
     if (width * height > LARGEST_PIXELS) throw new Error("exceeds pixel limit");
-    const { picture, size } = await decodeFile(file, original, mime);
-    const measures = await writePictureFiles(picture, folder);
+    const decoded = await decodeFile(file, original, mime);
+    const measures = await writePictureFiles(decoded.picture, folder);
     return {
-      ...size,
+      ...decoded.size,
       ...measures,
       ...(await cameraFacts(original, exif)),
-      remark: remarkOn(mime, size, pages ?? 1),
+      remark: remarkOn(mime, decoded, pages ?? 1),
       movingPart: await movingPart(original, mime),
     };
   } catch (cause) {
@@ -64,8 +67,17 @@ export async function takeInPicture(original: string, mime: string, folder: stri
   }
 }
 
+/** What a person should know of how a file is shown; null where there is nothing. */
+function remarkOn(mime: string, { size, isHdrPicture }: Decoded, pictures: number): string | null {
+  const remarks = [
+    usedPart(mime, size, pictures),
+    isHdrPicture ? "It is an HDR picture and is shown in the usual colours (tone curve of BT.2390)." : null,
+  ].filter((remark) => remark !== null);
+  return remarks.length > 0 ? remarks.join(" ") : null;
+}
+
 /** What of a file that holds more than one picture, or another kind of one, is used. */
-function remarkOn(mime: string, { width, height }: Decoded["size"], pictures: number): string | null {
+function usedPart(mime: string, { width, height }: Decoded["size"], pictures: number): string | null {
   if (isRaw(mime))
     return `Of this RAW file the camera’s own preview is used, ${width} × ${height}; it is not developed.`;
   if (pictures === 1) return null;
@@ -74,9 +86,15 @@ function remarkOn(mime: string, { width, height }: Decoded["size"], pictures: nu
   return `The file holds ${pictures} pictures; the ${mime === "image/tiff" ? "first" : "main"} one is used.`;
 }
 
-interface Decoded {
+/** Its code values as the file has them, and converted by its profile where it has one. */
+interface PlainlyDecoded {
   readonly picture: Sharp;
   readonly size: { readonly width: number; readonly height: number };
+}
+
+interface Decoded extends PlainlyDecoded {
+  /** It held more light than an ordinary screen shows. */
+  readonly isHdrPicture: boolean;
 }
 
 /** Opens a picture that was looked at before, upright. */
@@ -90,6 +108,26 @@ const pictureIn = async (original: string, mime: string): Promise<string | Buffe
 
 async function decodeFile(file: string | Buffer, original: string, mime: string): Promise<Decoded> {
   const facts = await sharp(file, { limitInputPixels: LARGEST_PIXELS }).metadata();
+  const decoded = await decodePlain(file, original, mime, facts);
+  // Where a file has a profile, the numbers beside it are for programs that cannot read it.
+  const colours = facts.icc ? null : await coloursOf(original, mime);
+  if (!colours) return { ...decoded, isHdrPicture: false };
+  return { ...decoded, picture: await stillInBt709(decoded.picture, colours), isHdrPicture: isHdr(colours) };
+}
+
+/** What a picture's colours are, where they are not those of an ordinary screen. */
+async function coloursOf(original: string, mime: string): Promise<VideoColours | null> {
+  if (!/^image\/(avif|hei[cf])$/.test(mime)) return null;
+  const colours = await pictureColours(original);
+  return colours && needsColourChange(colours) ? colours : null;
+}
+
+async function decodePlain(
+  file: string | Buffer,
+  original: string,
+  mime: string,
+  facts: Metadata,
+): Promise<PlainlyDecoded> {
   const { compression, icc, orientation, autoOrient } = facts;
   // HEVC inside a HEIF file is what phones write; the general decoder has AV1 only.
   if (compression === "hevc" || (compression === undefined && /hei[cf]$/.test(mime))) return heicPicture(original, icc);
@@ -110,7 +148,7 @@ const turnedSize = ({ width, height }: Decoded["size"], degrees: number): Decode
  * The decoder turns the picture as the file's own boxes say; its Exif orientation repeats that and
  * is not applied again (ISO/IEC 23008-12).
  */
-async function heicPicture(original: string, profile: Uint8Array | undefined): Promise<Decoded> {
+async function heicPicture(original: string, profile: Uint8Array | undefined): Promise<PlainlyDecoded> {
   const { width, height, pixels } = await decodeHeic(original);
   return { picture: await withProfile(pixels, { width, height }, profile), size: { width, height } };
 }

@@ -3,6 +3,7 @@ import { type ProposedPart, proposedPart } from "@humming-tide/core/clip-analysi
 import { counted } from "@humming-tide/core/language";
 import { present } from "@humming-tide/core/presence";
 import { type Slide, takeClipParts } from "@humming-tide/core/show";
+import { timeLeftText } from "@humming-tide/core/time";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { serverState } from "../../server-state/server-state.ts";
 import { edit } from "../../store/edit.ts";
@@ -23,39 +24,46 @@ export const wholeClips = (
 interface Run {
   readonly done: number;
   readonly of: number;
+  /** Judged by the clips that are done; null before the first is. */
+  readonly secondsLeft: number | null;
 }
 
 /**
  * Looks all clips through that are shown as a whole, and takes their moments and trims in one edit.
- * What was found when it is stopped is taken; a clip that cannot be looked through stays as it is.
+ * What was found when it is stopped is taken. The clip that is looked at then is finished by the
+ * server for the next time. A clip that cannot be looked through stays as it is.
  */
 export function WholeClips({ slides }: { slides: readonly Slide[] }): ReactNode {
   const dispatch = useAppDispatch();
   const media = useAppSelector((state) => state.show.media);
   const [run, setRun] = useState<Run | null>(null);
   const [outcome, setOutcome] = useState<string | null>(null);
-  const isStopped = useRef(false);
-  useEffect(
-    () => () => {
-      isStopped.current = true;
-    },
-    [],
-  );
+  const stopping = useRef(new AbortController());
+  useEffect(() => () => stopping.current.abort(), []);
 
   async function lookThrough(): Promise<void> {
-    isStopped.current = false;
+    const { signal } = (stopping.current = new AbortController());
+    const stopped = new Promise<null>((resolve) => {
+      signal.addEventListener("abort", () => resolve(null), { once: true });
+    });
+    const startedAt = performance.now();
     const parts = new Map<string, ProposedPart>();
     let failed = 0;
     for (const [done, { id, sha256 }] of slides.entries()) {
-      if (isStopped.current) break;
-      setRun({ done, of: slides.length });
+      if (signal.aborted) break;
+      const secondsSoFar = (performance.now() - startedAt) / 1000;
+      const secondsLeft = done === 0 ? null : (secondsSoFar / done) * (slides.length - done);
+      setRun({ done, of: slides.length, secondsLeft });
       const facts = media[present(sha256)];
       if (facts?.kind !== "clip") continue;
-      const { data } = await dispatch(
-        serverState.endpoints.clipProposal.initiate(facts.sha256, { subscribe: false, forceRefetch: false }),
-      );
-      if (!data) failed++;
-      const part = data && proposedPart(data, facts.durationSeconds);
+      const asked = serverState.endpoints.clipProposal.initiate(facts.sha256, {
+        subscribe: false,
+        forceRefetch: false,
+      });
+      const answer = await Promise.race([dispatch(asked), stopped]);
+      if (answer === null) break;
+      if (!answer.data) failed++;
+      const part = answer.data && proposedPart(answer.data, facts.durationSeconds);
       if (part) parts.set(id, part);
     }
     setRun(null);
@@ -71,11 +79,11 @@ export function WholeClips({ slides }: { slides: readonly Slide[] }): ReactNode 
     <li className="flex items-center justify-between gap-2">
       <span className="min-w-0 text-soft" role="status">
         {run
-          ? `Looking at clip ${run.done + 1} of ${run.of} …`
+          ? `Looking at clip ${run.done + 1} of ${run.of} …${run.secondsLeft === null ? "" : ` ${timeLeftText(run.secondsLeft)} left`}`
           : (outcome ?? `${counted(slides.length, "clip")} shown whole`)}
       </span>
       {run ? (
-        <Button kind="quiet" onClick={() => (isStopped.current = true)}>
+        <Button kind="quiet" onClick={() => stopping.current.abort()}>
           Stop
         </Button>
       ) : (
