@@ -1,5 +1,5 @@
 import { itemAt, present } from "@humming-tide/core/presence";
-import type { ShowDocument, Slide } from "@humming-tide/core/show";
+import { newWords, type ShowDocument, type Slide } from "@humming-tide/core/show";
 import { expect, type Locator, type Page, test } from "@playwright/test";
 import sharp from "sharp";
 import { allSaved, leaveSaved } from "./all-saved.ts";
@@ -255,9 +255,7 @@ test("words are written on a slide: seen on the stage, measured against the pict
   await radio(page, "Place of the lower third", "Top right").click();
   await expect
     .poll(async () => (await slideAt(4)).words)
-    .toEqual([
-      { kind: "lower-third", text: "Crew of the Firefly\nfirst across the line", place: "top-right", size: 1 },
-    ]);
+    .toEqual([{ ...newWords("lower-third", "Crew of the Firefly\nfirst across the line"), place: "top-right" }]);
   const slot = itemAt((await plannedFilm(app, showId)).slots, 4);
   expect(slot.words.sheet.map(({ kind }) => kind)).toEqual(["caption", "lower-third"]);
   // Letters in the colour of the picture cannot be read; a ground is offered and makes them
@@ -275,6 +273,35 @@ test("words are written on a slide: seen on the stage, measured against the pict
   await expect.poll(async () => (await slideAt(4)).style.letters).toBeNull();
   await page.getByLabel("Caption", { exact: true }).fill("");
   await expect.poll(async () => difference(bare, await settled(stage))).toBeLessThan(0.05);
+});
+
+test("a title set is chosen by its look, and one line of a block gets letters of its own", async ({ page }) => {
+  await openDress(page);
+  await radio(page, "Apply to", "This slide").click();
+  await radio(page, "What of it", "Words").click();
+  await radio(page, "Title set", "Lantern").click();
+  await expect.poll(async () => (await slideAt(0)).style.letters?.titleSet).toBe("lantern");
+  await page.getByRole("button", { name: "Words", exact: true }).click();
+  await page.getByRole("menuitem", { name: "Title" }).click();
+  await page.getByLabel("Title", { exact: true }).fill("Firefly\n21 June 2031");
+  await page.getByRole("button", { name: "Letters of these words" }).click();
+  await page.getByLabel("Appear", { exact: true }).selectOption({ label: "Line by line" });
+  await page.getByText("Line 2:").click();
+  await page.getByLabel("Font of line 2").selectOption("Cinzel");
+  await radio(page, "Capitals of line 2", "Small capitals").click();
+  await expect.poll(async () => (await slideAt(0)).words[0]?.lines[1]?.capitals).toBe("small");
+  const words = itemAt((await plannedFilm(app, showId)).slots, 0).words;
+  const title = itemAt(words.sheet, words.sheet.length - 1);
+  expect(title.lines.map(({ font, capitals }) => [font, capitals])).toEqual([
+    ["Great Vibes", "as-written"],
+    ["Cinzel", "small"],
+  ]);
+  // A line before it takes nothing away: letters belong to their line.
+  await page.getByLabel("Title", { exact: true }).fill("The\nFirefly\n21 June 2031");
+  await expect.poll(async () => (await slideAt(0)).words[0]?.lines[2]?.font).toBe("Cinzel");
+  await page.getByRole("button", { name: "Remove the title" }).click();
+  await page.getByRole("region", { name: "Letters" }).getByRole("button", { name: /^as / }).click();
+  await expect.poll(async () => (await slideAt(0)).style.letters).toBeNull();
 });
 
 test("a title card goes before a slide, and is seen on Gather and Score; credits go to the end", async ({ page }) => {

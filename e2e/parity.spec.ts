@@ -13,6 +13,7 @@ import {
   LAYOUT_KINDS,
   type Letters,
   LOOK_KINDS,
+  newWords,
   OVERLAY_KINDS,
   type ShowDocument,
   type Style,
@@ -179,7 +180,7 @@ function framesWithWords(
     const slides = show.slides.map((slide) => ({
       ...slide,
       caption: "Boats are being painted at the quay",
-      words: [{ kind, text: SAMPLES[kind], place: null, size: 1 }],
+      words: [newWords(kind, SAMPLES[kind])],
     }));
     const passages = show.passages.map((passage) => ({ ...passage, style: AS_ABOVE }));
     const film = plan({ ...show, slides, passages, style: { ...show.style, letters: look, transition } });

@@ -9,6 +9,7 @@ export const filmFontFileSchema = z.object({
   name: z.string(),
   family: z.enum([...FILM_FONTS, "Noto Sans Hebrew", "Noto Sans Arabic", "Noto Color Emoji"]),
   weight: z.union([z.literal(400), z.literal(700)]),
+  italic: z.boolean(),
   /** Code points, both ends included. */
   ranges: z.array(z.tuple([z.number(), z.number()]).readonly()).readonly(),
 });

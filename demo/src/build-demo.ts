@@ -21,6 +21,7 @@ import {
   newShowSong,
   newSlide,
   newVoice,
+  newWords,
   type ShowDocument,
   type ShowSong,
   type Slide,
@@ -202,11 +203,9 @@ const CAPTIONS: Readonly<Record<string, string>> = {
 
 /** Words on pictures of the main show. */
 const WORDS: Readonly<Record<string, Slide["words"]>> = {
-  "02 painting 2.jpg": [
-    { kind: "title", text: "Closing night\nThe lantern regatta, 21 June 2031", place: null, size: 1 },
-  ],
-  "11 crews 3.jpg": [{ kind: "lower-third", text: "Crew of the Firefly\nfirst across the line", place: null, size: 1 }],
-  "60 fireworks 9.jpg": [{ kind: "end", text: "Until next year\nThe regatta committee 🏮", place: null, size: 1 }],
+  "02 painting 2.jpg": [newWords("title", "Closing night\nThe lantern regatta, 21 June 2031")],
+  "11 crews 3.jpg": [newWords("lower-third", "Crew of the Firefly\nfirst across the line")],
+  "60 fireworks 9.jpg": [newWords("end", "Until next year\nThe regatta committee 🏮")],
 };
 
 /** What passages of the main show do differently: each as its hour of the evening. */
@@ -249,19 +248,17 @@ function withLayout(slides: readonly Slide[]): Slide[] {
 const RACE_LETTERS: Letters = { ...FIRST_STYLE.letters, font: "Oswald", weight: 700 };
 const TITLE_CARD = newCard(
   "card title",
-  [{ kind: "title", text: "The race\nfor the crews of the north quay", place: null, size: 1 }],
+  [newWords("title", "The race\nfor the crews of the north quay")],
   "#0d1f26",
   5,
 );
 const CREDITS = newCard(
   "card credits",
   [
-    {
-      kind: "credits",
-      text: "Boats:\nFirefly\nWill-o’-the-wisp\nHarbour Moth\n\nLanterns:\nThe paper mill\n\nMusic:\nQuay Street Band",
-      place: null,
-      size: 1,
-    },
+    newWords(
+      "credits",
+      "Boats:\nFirefly\nWill-o’-the-wisp\nHarbour Moth\n\nLanterns:\nThe paper mill\n\nMusic:\nQuay Street Band",
+    ),
   ],
   "#0d1f26",
   10,

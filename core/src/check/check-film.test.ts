@@ -11,6 +11,7 @@ import {
   newShowDocument,
   newShowSong,
   newSlide,
+  newWords,
   type ShowDocument,
   setView,
   type WordPlace,
@@ -150,7 +151,7 @@ describe("framing", () => {
   });
 
   it("finds words that nobody wrote, and cards without any", () => {
-    const blank = { kind: "title", text: " \n", place: null, size: 1 } as const;
+    const blank = newWords("title", " \n");
     const slides = show(12).slides.map((slide) => (slide.id === "s3" ? { ...slide, words: [blank] } : slide));
     const card = newCard("card", [blank], "#0d1f26", 5);
     const document = { ...show(12), slides: [card, ...slides] };
@@ -179,7 +180,7 @@ describe("framing", () => {
     expectFixed(document, present(finding), facts);
     expect(ofKind(found(document), "words-on-face")).toEqual([]);
     // Words without a place of their own keep off by themselves; chosen ones are said.
-    const title = { kind: "lower-third", text: "Crew of the year", place: null, size: 1 } as const;
+    const title = newWords("lower-third", "Crew of the year");
     const written = (place: WordPlace | null): ShowDocument => ({
       ...captioned,
       slides: captioned.slides.map((slide) => (slide.id === "s3" ? { ...slide, words: [{ ...title, place }] } : slide)),

@@ -1,7 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { type FilmPlan, filmFacts, planFilm } from "../film/index.ts";
 import { itemAt } from "../presence/index.ts";
-import { newCard, newShowDocument, newShowSong, newSlide, type ShowDocument, styleOf } from "../show/index.ts";
+import {
+  newCard,
+  newShowDocument,
+  newShowSong,
+  newSlide,
+  newWords,
+  type ShowDocument,
+  styleOf,
+} from "../show/index.ts";
 import { steadySong } from "../testing/index.ts";
 import { checkSlides } from "./check-slides.ts";
 
@@ -12,7 +20,7 @@ const facts = filmFacts(
 const titled = (pictures: number, text: string, more: Partial<ShowDocument> = {}): ShowDocument => ({
   ...newShowDocument("Closing night"),
   slides: [
-    newCard("title", [{ kind: "title", text, place: null, size: 1 }], "#0d1f26", 6),
+    newCard("title", [newWords("title", text)], "#0d1f26", 6),
     ...Array.from({ length: pictures }, (_, i) =>
       newSlide({ id: `s${i}`, sha256: "a".repeat(64), fileName: `${i}.jpg` }),
     ),

@@ -17,6 +17,7 @@ import {
   newShowDocument,
   newShowSong,
   newSlide,
+  newWords,
   type ShowDocument,
   type StyleWishes,
   setShapeFill,
@@ -259,7 +260,7 @@ describe("pictures in their frames", () => {
   });
 
   it("leave a card to its words: on its colour, on a picture, or on the soft copy of what comes next", () => {
-    const card = newCard("card", [{ kind: "title", text: "Closing night", place: null, size: 1 }], "#204050", 5);
+    const card = newCard("card", [newWords("title", "Closing night")], "#204050", 5);
     const withCard = { ...show, slides: [card, ...show.slides] };
     const first = (fill: StyleWishes["fill"]) =>
       itemAt(planOf(changeStyle(withCard, { kind: "slides", slideIds: new Set(["card"]) }, { fill })).slots, 0);

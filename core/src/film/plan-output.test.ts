@@ -8,6 +8,7 @@ import {
   newShowDocument,
   newShowSong,
   newSlide,
+  newWords,
   SHORT_FILM_SECONDS,
   type ShowDocument,
 } from "../show/index.ts";
@@ -157,7 +158,7 @@ describe("usual outputs", () => {
   });
 
   it("leave titles where captions are off", () => {
-    const card = newCard("card", [{ kind: "title", text: "Closing night", place: null, size: 1 }], "#0d1f26", 3);
+    const card = newCard("card", [newWords("title", "Closing night")], "#0d1f26", 3);
     const slides = [card, ...show.slides.map((slide) => ({ ...slide, caption: "At the quay" }))];
     const words = planOutput({ ...show, slides }, { ...main, captions: false }, facts).slots.flatMap((slot) =>
       slot.words.sheet.map(({ text }) => text),

@@ -1,6 +1,14 @@
-import { NO_WORDS, type PictureSlot, type PictureTrack, wordAlpha } from "../picture/index.ts";
-import type { FilmOutput, ShowDocument, Watermark } from "../show/index.ts";
+import {
+  entranceAt,
+  NO_WORDS,
+  type PictureSlot,
+  type PictureTrack,
+  type WordTime,
+  wordAlpha,
+} from "../picture/index.ts";
+import { FIRST_STYLE, type FilmOutput, type Letters, type ShowDocument, type Watermark } from "../show/index.ts";
 import { type FrameRate, framesPerSecond } from "../time/index.ts";
+import { designWords } from "../words/index.ts";
 import type { FilmFacts } from "./film-facts.ts";
 import { type FilmPlan, planFilm } from "./plan-film.ts";
 import { showForOutput } from "./show-for-output.ts";
@@ -21,17 +29,13 @@ export function withOutput(plan: FilmPlan, { watermark, loops }: Pick<FilmOutput
 }
 
 const plannedWatermark = ({ text, place, strength }: Watermark): NonNullable<PictureTrack["watermark"]> => ({
-  sheet: [
-    {
-      kind: "text",
-      text,
-      place,
-      size: WATERMARK_SIZE,
-      letters: { font: "Montserrat", weight: 700, colour: "#ffffff", outline: null, shadow: 0.6, backing: null },
-    },
-  ],
+  sheet: [designWords({ kind: "text", text, place, size: WATERMARK_SIZE }, WATERMARK_LETTERS)],
   alpha: strength,
 });
+const WATERMARK_LETTERS: Letters = {
+  ...FIRST_STYLE.letters,
+  ...{ titleSet: null, font: "Montserrat", weight: 700, colour: "#ffffff" },
+};
 /** Times the size of a text: to be read, and not to be looked at. */
 const WATERMARK_SIZE = 0.6;
 
@@ -49,7 +53,7 @@ function loopBack({ slots, totalFrames }: FilmPlan, rate: FrameRate): PictureSlo
   const half = Math.floor(Math.min(LOOP_SECONDS * framesPerSecond(rate), room) / 2);
   if (half < 1) return null;
   const { start } = first.move;
-  const there = first.words.times.flatMap((time, i) => (wordAlpha(time, 0) === 1 && !time.isScrolling ? [i] : []));
+  const there = first.words.times.flatMap((time, i) => (isWhollyThere(time) ? [i] : []));
   return {
     ...first,
     move: { ...first.move, start, end: start },
@@ -61,10 +65,19 @@ function loopBack({ slots, totalFrames }: FilmPlan, rate: FrameRate): PictureSlo
         ? NO_WORDS
         : {
             sheet: first.words.sheet,
-            times: first.words.times.map((time) => ({ ...time, startFrame: 0, endFrame: totalFrames + 1 })),
+            times: first.words.times.map((time) => ({
+              ...time,
+              startFrame: 0,
+              endFrame: totalFrames + 1,
+              entrance: null,
+            })),
           },
     startFrame: totalFrames,
     endFrame: totalFrames + 1,
     transitionIn: { kind: "dissolve", startFrame: totalFrames - (2 * half + 1), endFrame: totalFrames },
   };
 }
+
+/** In the film's first frame. */
+const isWhollyThere = (time: WordTime): boolean =>
+  wordAlpha(time, 0) === 1 && !time.isScrolling && entranceAt(time.entrance, 0) === null;

@@ -1,15 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { itemAt, present } from "../presence/index.ts";
-import { FIRST_STYLE, WORD_PLACES, type WordPlace, type Words } from "../show/index.ts";
+import { FIRST_STYLE, newWords, WORD_PLACES, type WordPlace, type Words } from "../show/index.ts";
 import type { SlideTimes } from "./laid-slide.ts";
 import { liesOnFace } from "./place-off-faces.ts";
 import { DEFAULT_PLACES, planWords } from "./plan-words.ts";
 
 const RATE = { num: 30000, den: 1001 };
 const { letters, captions } = FIRST_STYLE;
-const title: Words = { kind: "title", text: "Closing night", place: null, size: 1 };
-const credits: Words = { kind: "credits", text: "Boats:\nFirefly", place: null, size: 1 };
+const title: Words = newWords("title", "Closing night");
+const credits: Words = newWords("credits", "Boats:\nFirefly");
 const slide = { caption: "At the quay", words: [title, credits] };
 
 type Beats = Parameters<typeof planWords>[4];
@@ -140,7 +140,7 @@ describe("words of a slide", () => {
           ...{ x: x * frame.width, y: y * frame.height },
           ...{ width: side * unit, height: 1.2 * side * unit },
         }));
-        const words = { kind: what, text: "Closing night", place: null, size: 1 } as const;
+        const words = newWords(what, "Closing night");
         const whole = { startFrame: 0, endFrame: 90 };
         const when = { seen: whole, standing: whole, isLast: false };
         const [planned] = planWords(

@@ -9,11 +9,12 @@ import {
 } from "../picture/index.ts";
 import type { Slide, Style, WordPlace, Words } from "../show/index.ts";
 import { type FrameRate, type Frames, framesPerSecond } from "../time/index.ts";
-import { secondsToRead } from "../words/index.ts";
+import { designWords, secondsToRead } from "../words/index.ts";
 import { beatFrame } from "./beat-frame.ts";
 import type { FrameSpan, SlideTimes } from "./laid-slide.ts";
 import { lengthInSeconds } from "./length-in-seconds.ts";
 import { placeOffFaces } from "./place-off-faces.ts";
+import { withEntrance } from "./plan-entrance.ts";
 
 /**
  * Where words stand for which nobody chose a place, if they cover no face there. Common practice.
@@ -58,7 +59,11 @@ export function planWords(
   const time = faded && readableFrames(faded) >= neededSeconds * framesPerSecond(rate) ? faded : wholeTime(times.seen);
   return {
     sheet,
-    times: sheet.map(({ kind }) => (kind === "credits" ? { ...wholeTime(times.seen), isScrolling: true } : time)),
+    times: sheet.map((words) =>
+      words.kind === "credits"
+        ? { ...wholeTime(times.seen), isScrolling: true }
+        : withEntrance(words, time, neededSeconds, beats, rate),
+    ),
   };
 }
 
@@ -71,17 +76,17 @@ interface AskedWords {
 /** The words that are seen on a slide of a style. The caption first: the others give way to it. */
 export function wordsAsked(
   { caption, words }: Pick<Slide, "caption" | "words">,
-  { letters: { fade: _fade, ...letters }, captions }: Pick<Style, "letters" | "captions">,
+  { letters, captions }: Pick<Style, "letters" | "captions">,
 ): AskedWords[] {
   const asked: AskedWords[] = [];
   if (captions.shown && caption.trim() !== "") {
     const { place, size } = captions;
-    asked.push({ words: { kind: "caption", text: caption, letters, place, size }, isPlaced: true });
+    asked.push({ words: designWords({ kind: "caption", text: caption, place, size }, letters), isPlaced: true });
   }
-  for (const { kind, text, place, size } of words)
-    if (text.trim() !== "")
+  for (const { place, ...block } of words)
+    if (block.text.trim() !== "")
       asked.push({
-        words: { kind, text, letters, place: place ?? DEFAULT_PLACES[kind], size },
+        words: designWords({ ...block, place: place ?? DEFAULT_PLACES[block.kind] }, letters),
         isPlaced: place !== null,
       });
   return asked;
@@ -93,6 +98,7 @@ const wholeTime = ({ startFrame, endFrame }: FrameSpan): WordTime => ({
   fadeInFrames: 0,
   fadeOutFrames: 0,
   isScrolling: false,
+  entrance: null,
 });
 
 /** How long words can be read: while they fade, half of the time. */
@@ -122,5 +128,6 @@ function fadedTime(
     fadeInFrames: framesAt(startFrame),
     fadeOutFrames: isLast ? 0 : framesAt(endFrame - 1),
     isScrolling: false,
+    entrance: null,
   };
 }

@@ -3,7 +3,15 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { filmFacts, planFilm } from "../film/index.ts";
 import { itemAt, present } from "../presence/index.ts";
-import { newCard, newPassage, newShowDocument, newShowSong, newSlide, type ShowDocument } from "../show/index.ts";
+import {
+  newCard,
+  newPassage,
+  newShowDocument,
+  newShowSong,
+  newSlide,
+  newWords,
+  type ShowDocument,
+} from "../show/index.ts";
 import { propertyRuns, steadySong } from "../testing/index.ts";
 import { NAMED_FRAME_RATES } from "../time/index.ts";
 import {
@@ -36,7 +44,7 @@ const base: ShowDocument = {
   ...newShowDocument("Closing night"),
   passages: [newPassage("p1", "The quay"), newPassage("p2", "The dance")],
   slides: [
-    newCard("card", [{ kind: "title", text: "Closing night\nof the regatta", place: null, size: 1 }], "#0d1f26", 3),
+    newCard("card", [newWords("title", "Closing night\nof the regatta")], "#0d1f26", 3),
     ...slides.map((slide, i) => ({
       ...slide,
       passageId: i < 4 ? "p1" : "p2",

@@ -1,5 +1,6 @@
 import { assertNever } from "../errors/index.ts";
 import type { Point } from "../values/index.ts";
+import { drawWords } from "./draw-words.ts";
 import type {
   FramePlan,
   Ground,
@@ -10,10 +11,9 @@ import type {
   SceneLayer,
   ScenePart,
   ShadeLayer,
-  WordsPart,
 } from "./frame-plan.ts";
 import { type Rectangle, type Size, sharedPart } from "./geometry.ts";
-import type { DrawableImage, DrawnWords, DrawSources, ImageSource, Surface2D } from "./surface.ts";
+import type { DrawableImage, DrawSources, ImageSource, Surface2D } from "./surface.ts";
 
 /**
  * Draws a planned frame onto a surface of exactly the plan's size (or one scaled to it). Stage,
@@ -181,27 +181,6 @@ function drawLights<Image>(surface: Surface2D<Image>, size: Size, { lights }: Li
     surface.fillRect(seen.x, seen.y, seen.width, seen.height);
   }
   surface.globalCompositeOperation = "source-over";
-}
-
-function drawWords<Image>(
-  surface: Surface2D<Image>,
-  size: Size,
-  { scrolled, placement: { scale, x, y }, alpha: own }: WordsPart,
-  { pieces, height }: DrawnWords<Image>,
-  alpha: number,
-): void {
-  const down = scrolled === null ? 0 : size.height - scrolled * (size.height + height);
-  surface.globalAlpha = alpha * own;
-  for (const { image, target } of pieces) {
-    const top = target.y + down;
-    if (top >= size.height || top + target.height <= 0) continue;
-    place(surface, image, {
-      x: scale * target.x + x,
-      y: scale * top + y,
-      width: scale * target.width,
-      height: scale * target.height,
-    });
-  }
 }
 
 function drawGround<Image>(

@@ -1,5 +1,6 @@
 import type { Point } from "../values/index.ts";
 import type { ClipInstant } from "./clip.ts";
+import type { EntranceState } from "./entrance.ts";
 import type { Rectangle, Size } from "./geometry.ts";
 import type { WordSheet } from "./planned-words.ts";
 import type { ImageName } from "./surface.ts";
@@ -99,6 +100,8 @@ export interface WordsPart {
    * How far they have scrolled, from 0 (all below the frame) to 1 (all above it); null: they stand.
    */
   readonly scrolled: number | null;
+  /** How they appear; null: all of them are there. */
+  readonly entrance: EntranceState | null;
   /** Where the frame that they are laid out for lies. */
   readonly placement: Placement;
 }

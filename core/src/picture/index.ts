@@ -2,6 +2,7 @@ export { insideMargin, layoutCells } from "./cells.ts";
 export { type ClipInstant, clipAt, clipFrameAt, type PlannedClip } from "./clip.ts";
 export { drawFrame } from "./draw-frame.ts";
 export { drawnPicture, parseDrawnPicture, turnedSize } from "./drawn-picture.ts";
+export { type EntranceState, entranceAt, type PlannedEntrance } from "./entrance.ts";
 export {
   AS_IT_IS,
   type FramePlan,
@@ -60,7 +61,7 @@ export {
   type SlotWords,
   slotIndexAt,
 } from "./plan-frame.ts";
-export type { PlannedWords, WordSheet } from "./planned-words.ts";
+export type { Ornament, PlannedLine, PlannedWords, WordSheet } from "./planned-words.ts";
 export { placeShares, SAFE_KINDS, safeArea } from "./safe-area.ts";
 export type { ColourRaster } from "./saliency.ts";
 export { seededChoice } from "./seeded-choice.ts";
@@ -73,6 +74,8 @@ export type {
   ImageSource,
   Scratch,
   Surface2D,
+  WordPiece,
+  WordPieceRole,
   WordSource,
 } from "./surface.ts";
 export { imageKey } from "./surface.ts";

@@ -4,6 +4,7 @@ import type { Look } from "../show/index.ts";
 import type { Frames } from "../time/index.ts";
 import type { Point } from "../values/index.ts";
 import { type ClipInstant, clipAt, type PlannedClip } from "./clip.ts";
+import { entranceAt } from "./entrance.ts";
 import { AS_IT_IS, type FramePlan, type Ground, type SceneLayer, type ScenePart } from "./frame-plan.ts";
 import { clamp, coversFrame, type Rectangle, type Size, sharedPart } from "./geometry.ts";
 import { isMoving, type PlannedMove, placedAt } from "./moves.ts";
@@ -138,6 +139,7 @@ function watermarkLayers({ watermark }: PictureTrack): SceneLayer[] {
       index,
       alpha,
       scrolled: null,
+      entrance: null,
       placement: AS_IT_IS,
     }),
   );
@@ -171,7 +173,12 @@ function layer({ size, slots, loopBack }: PictureTrack, slotIndex: number, frame
   for (const [index, time] of times.entries()) {
     const alpha = wordAlpha(time, frame);
     if (alpha > 0)
-      parts.push({ kind: "words", sheet, index, alpha, scrolled: scrolledShare(time, frame), placement: AS_IT_IS });
+      parts.push({
+        ...{ kind: "words", sheet, index, alpha },
+        scrolled: scrolledShare(time, frame),
+        entrance: entranceAt(time.entrance, frame),
+        placement: AS_IT_IS,
+      });
   }
   return {
     kind: "scene",

@@ -1,4 +1,20 @@
-import type { Letters, WordPlace, Words } from "../show/index.ts";
+import type { BlockWishes, Capitals, Entrance, FilmFont, Letters, WordPlace, Words } from "../show/index.ts";
+
+/** A line or a drawing that belongs to a title set. */
+export type Ornament = "none" | "side-rule" | "short-rule" | "rules" | "diamond" | "frame" | "corners";
+
+/** How one line of words is written. */
+export interface PlannedLine {
+  readonly font: FilmFont;
+  readonly weight: 400 | 700;
+  readonly italic: boolean;
+  /** Room between letters beyond the usual, in ems. */
+  readonly spacing: number;
+  readonly capitals: Capitals;
+  readonly colour: string;
+  /** Times the size of the block. */
+  readonly size: number;
+}
 
 /**
  * Words of a slide as they are to be seen in a film: what they say, how they are written and where.
@@ -7,10 +23,21 @@ import type { Letters, WordPlace, Words } from "../show/index.ts";
 export interface PlannedWords {
   readonly kind: Words["kind"] | "caption";
   readonly text: string;
-  readonly letters: Omit<Letters, "fade">;
   readonly place: WordPlace;
   /** Times the usual size of their kind. */
   readonly size: number;
+  /** One entry for each line of the text. */
+  readonly lines: readonly PlannedLine[];
+  readonly align: BlockWishes["align"];
+  /** Times the usual distance of lines. */
+  readonly lineSpacing: number;
+  readonly ornament: Ornament;
+  /** Of the ornament. */
+  readonly colour: string;
+  readonly outline: Letters["outline"];
+  readonly shadow: number;
+  readonly backing: Letters["backing"];
+  readonly entrance: Entrance;
 }
 
 /**

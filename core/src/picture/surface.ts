@@ -78,9 +78,27 @@ export type ImageSource<Image> = (image: ImageName, clip: ClipInstant | null) =>
  * scrolling words, below its upper edge.
  */
 export interface DrawnWords<Image> {
-  readonly pieces: readonly { readonly image: DrawableImage<Image>; readonly target: Rectangle }[];
+  /** From the bottom up. */
+  readonly pieces: readonly WordPiece<Image>[];
   /** Of all lines together. */
   readonly height: number;
+}
+
+/**
+ * What a piece of drawn words is. "all": letters with all that belongs to them. The others are for
+ * words that do not simply fade: the ground behind all of them, what lies behind the letters of a
+ * line, the letters themselves, and the ornament.
+ */
+export type WordPieceRole = "all" | "ground" | "behind" | "letters" | "ornament";
+
+export interface WordPiece<Image> {
+  readonly image: DrawableImage<Image>;
+  readonly target: Rectangle;
+  readonly role: WordPieceRole;
+  /** The written line that it belongs to; 0 for what belongs to none. */
+  readonly line: number;
+  /** Where one letter ends and the next begins, from left to right, in pixels of the film. */
+  readonly cuts: readonly number[];
 }
 
 /** Gives the words of a sheet; null while their fonts are not loaded. */

@@ -10,12 +10,20 @@ const times: fc.Arbitrary<WordTime> = fc
     fadeInFrames: fc.nat(9),
     fadeOutFrames: fc.nat(9),
     isScrolling: fc.boolean(),
+    entrance: fc.constant(null),
   })
   .map(({ length, ...time }) => ({ ...time, endFrame: time.startFrame + length }));
 
 describe("words in time", () => {
   it("come and go in even steps, and are seen whole between", () => {
-    const time = { startFrame: 10, endFrame: 30, fadeInFrames: 3, fadeOutFrames: 1, isScrolling: false };
+    const time = {
+      startFrame: 10,
+      endFrame: 30,
+      fadeInFrames: 3,
+      fadeOutFrames: 1,
+      isScrolling: false,
+      entrance: null,
+    };
     const seen = Array.from({ length: 24 }, (_, i) => wordAlpha(time, 8 + i));
     expect(seen).toEqual([0, 0, 0.25, 0.5, 0.75, ...Array<number>(16).fill(1), 0.5, 0, 0]);
   });

@@ -1,4 +1,5 @@
 import type { Frames } from "../time/index.ts";
+import { lastFrameOf, type PlannedEntrance } from "./entrance.ts";
 
 /** When words of a slot are seen, in frames of the film. */
 export interface WordTime {
@@ -11,6 +12,8 @@ export interface WordTime {
   readonly fadeOutFrames: Frames;
   /** They go from below the frame to above it in this time. */
   readonly isScrolling: boolean;
+  /** Null: they fade. */
+  readonly entrance: PlannedEntrance | null;
 }
 
 /**
@@ -32,4 +35,5 @@ export const scrolledShare = ({ isScrolling, startFrame, endFrame }: WordTime, f
 /** Whether words look different in a frame than in the one before it. */
 export const wordsChange = (time: WordTime, frame: Frames): boolean =>
   (time.isScrolling && frame >= time.startFrame && frame <= time.endFrame) ||
+  (time.entrance !== null && frame >= time.startFrame && frame <= lastFrameOf(time.entrance) + 1) ||
   wordAlpha(time, frame) !== wordAlpha(time, frame - 1);

@@ -463,6 +463,7 @@ const readFrom5 = (title: string): ShowDocument => ({
     ...FIRST_STYLE,
     fill: { kind: "blur" },
     move: { kind: "still", strength: 0.5, withMusic: false },
+    letters: { ...FIRST_STYLE.letters, titleSet: null },
     captions: { ...FIRST_STYLE.captions, shown: false },
   },
 });
@@ -568,6 +569,7 @@ describe("documents of other versions", () => {
       ...FIRST_STYLE,
       fill: { kind: "colour", colour: "#102030" },
       move: { kind: "still", strength: 0.5, withMusic: false },
+      letters: { ...FIRST_STYLE.letters, titleSet: null },
       captions: { ...FIRST_STYLE.captions, shown: false },
     });
     const length = { unit: "seconds", count: 2 };
@@ -593,7 +595,8 @@ describe("documents of other versions", () => {
     const read = readShowDocument({ ...newShowDocument("Six"), version: 6, style, passages, slides });
     expect(showDocumentSchema.parse(read)).toEqual(read);
     const captions = { ...FIRST_STYLE.captions, shown: false };
-    expect(read.style).toEqual({ ...FIRST_STYLE, ...style, captions });
+    const letters = { ...FIRST_STYLE.letters, titleSet: null };
+    expect(read.style).toEqual({ ...FIRST_STYLE, ...style, letters, captions });
     expect(itemAt(read.passages, 0).style).toEqual({ ...AS_ABOVE, fill: { kind: "blur" } });
     expect(read.slides[0]).toMatchObject({
       caption: "At the quay",

@@ -31,6 +31,7 @@ import {
   moveSlides,
   newCard,
   newSlide,
+  newWords,
   orderSlides,
   removeSlides,
   removeSong,
@@ -200,7 +201,7 @@ export const anyEdit: fc.Arbitrary<NamedEdit> = fc.oneof(
         fc.record({ length: fc.option(fc.record({ seconds: fc.constantFrom(2, 5), locked: fc.boolean() })) }),
         fc.record({ clip: fc.constantFrom(null, { inSeconds: 1, outSeconds: 4, momentSeconds: null, speed: 2 }) }),
         fc.record({
-          words: fc.constantFrom<Slide["words"]>([], [{ kind: "title", text: "Race\nnight", place: null, size: 1 }]),
+          words: fc.constantFrom<Slide["words"]>([], [newWords("title", "Race\nnight")]),
         }),
         fc.record({ caption: fc.string({ unit: "grapheme", maxLength: 20 }) }),
       ),

@@ -1,5 +1,5 @@
 import type { Chapter, FilmPlan } from "../film/index.ts";
-import { type PictureSlot, type PictureTrack, type Rectangle, type Size, type WordSheet } from "../picture/index.ts";
+import type { PictureSlot, PictureTrack, Rectangle, Size, WordPiece, WordSheet } from "../picture/index.ts";
 import { itemAt } from "../presence/index.ts";
 import type { FrameRate, Frames } from "../time/index.ts";
 
@@ -45,7 +45,7 @@ export interface PlayerWords {
   readonly sheet: WordSheet;
   readonly drawn: readonly {
     readonly height: number;
-    readonly pieces: readonly (ImageFile & { readonly target: Rectangle })[];
+    readonly pieces: readonly (ImageFile & Omit<WordPiece<unknown>, "image">)[];
   }[];
 }
 

@@ -1,7 +1,7 @@
 import LineBreaker from "linebreak";
 import { present } from "../presence/index.ts";
 import { graphemes } from "./font-files.ts";
-import type { Paragraph } from "./runs.ts";
+import { type Paragraph, shapeRun } from "./runs.ts";
 import type { Shaper } from "./shaper.ts";
 
 /** A paragraph measured once, in ems: lines can be broken for any size from it. */
@@ -33,9 +33,8 @@ export interface LineRange {
 export function measureParagraph(paragraph: Paragraph, shaper: Shaper): MeasuredParagraph {
   const { text, runs } = paragraph;
   const advances = new Float64Array(text.length);
-  for (const { text: part, start, file, level } of runs)
-    for (const glyph of shaper.shape(file, part, (level & 1) === 1).glyphs)
-      advances[start + glyph.start]! += glyph.advance;
+  for (const run of runs)
+    for (const glyph of shapeRun(run, run.text, shaper).glyphs) advances[run.start + glyph.start]! += glyph.advance;
   const between = (from: number, to: number): number => advances.subarray(from, to).reduce((sum, one) => sum + one, 0);
   const pieces: MeasuredPiece[] = [];
   const breaker = new LineBreaker(text);
@@ -101,7 +100,7 @@ function brokenPieces({ paragraph, pieces }: MeasuredParagraph, width: number, s
       return {
         start: at,
         end: at + text.length,
-        width: shaper.shape(run.file, text, (run.level & 1) === 1).width,
+        width: shapeRun(run, text, shaper).width,
         space: 0,
       };
     });

@@ -14,17 +14,15 @@ export interface DefaultWords {
   /** How much of the title-safe area they may take. */
   readonly width: number;
   readonly height: number;
-  /** A line of the letters' colour stands beside them. */
-  readonly hasRule: boolean;
 }
 
 export const DEFAULT_WORDS: Readonly<Record<Kind, DefaultWords>> = {
-  title: { size: 0.11, second: 0.42, width: 0.9, height: 0.85, hasRule: false },
-  text: { size: 0.056, second: 1, width: 0.74, height: 0.95, hasRule: false },
-  caption: { size: 0.046, second: 1, width: 0.84, height: 0.4, hasRule: false },
-  "lower-third": { size: 0.054, second: 0.66, width: 0.6, height: 0.33, hasRule: true },
-  end: { size: 0.088, second: 0.46, width: 0.9, height: 0.85, hasRule: false },
-  credits: { size: 0.046, second: 0.66, width: 0.8, height: Number.POSITIVE_INFINITY, hasRule: false },
+  title: { size: 0.11, second: 0.42, width: 0.9, height: 0.85 },
+  text: { size: 0.056, second: 1, width: 0.74, height: 0.95 },
+  caption: { size: 0.046, second: 1, width: 0.84, height: 0.4 },
+  "lower-third": { size: 0.056, second: 0.74, width: 0.6, height: 0.33 },
+  end: { size: 0.088, second: 0.46, width: 0.9, height: 0.85 },
+  credits: { size: 0.046, second: 0.66, width: 0.8, height: Number.POSITIVE_INFINITY },
 };
 
 /**

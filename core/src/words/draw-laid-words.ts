@@ -1,9 +1,11 @@
 import type { Placement, PlannedWords, Rectangle, Scratch, Size, Surface2D } from "../picture/index.ts";
+import type { Point } from "../values/index.ts";
 import { BACKING_PADDING, BACKING_SOFTNESS } from "./default-words.ts";
 import type { LaidGlyph, LaidWords } from "./lay-words.ts";
 import type { Outline, PaintFill } from "./shaper.ts";
 
-type Letters = PlannedWords["letters"];
+/** What lies behind letters. */
+type Behind = Pick<PlannedWords, "outline" | "shadow" | "backing">;
 
 /** Widths in ems of the main letters. */
 const WIDEST_OUTLINE = 0.16;
@@ -20,7 +22,7 @@ export type MakeCanvas<Image> = (width: number, height: number) => Scratch<Image
 /**
  * What words cover when they are drawn, with everything around the letters; in pixels of the film.
  */
-export function inkOf({ lines, bounds, rule, pixels }: LaidWords, letters: Letters): Rectangle {
+export function inkOf({ lines, bounds, ornament, pixels }: LaidWords, behind: Behind): Rectangle {
   let [left, top, right, bottom] = [bounds.x, bounds.y, bounds.x + bounds.width, bounds.y + bounds.height];
   const take = (x: number, y: number): void => {
     left = Math.min(left, x);
@@ -34,14 +36,14 @@ export function inkOf({ lines, bounds, rule, pixels }: LaidWords, letters: Lette
         for (let i = 1; i + 1 < step.length; i += 2)
           take(x + em * (step[i] as number), y + em * (step[i + 1] as number));
       }
-  if (rule) take(rule.x, rule.y);
+  for (const { x, y } of ornament.flat()) take(x, y);
   const around =
     pixels *
     Math.max(
       0.1,
-      letters.outline ? WIDEST_OUTLINE * letters.outline.width : 0,
-      letters.shadow > 0 ? SHADOW_DROP + SHADOW_GROWTH + 3 * SHADOW_SOFTNESS : 0,
-      letters.backing ? BACKING_PADDING + 3 * BACKING_SOFTNESS : 0,
+      behind.outline ? WIDEST_OUTLINE * behind.outline.width : 0,
+      behind.shadow > 0 ? SHADOW_DROP + SHADOW_GROWTH + 3 * SHADOW_SOFTNESS : 0,
+      behind.backing ? BACKING_PADDING + 3 * BACKING_SOFTNESS : 0,
     );
   return { x: left - around, y: top - around, width: right - left + 2 * around, height: bottom - top + 2 * around };
 }
@@ -54,23 +56,30 @@ export function inkOf({ lines, bounds, rule, pixels }: LaidWords, letters: Lette
 export function drawLaidWords<Image>(
   canvas: Scratch<Image>,
   laid: LaidWords,
-  letters: Letters,
+  words: Behind & Pick<PlannedWords, "colour">,
   placement: Placement,
   makeCanvas: MakeCanvas<Image>,
 ): void {
-  drawBehindLetters(canvas, laid, letters, placement, makeCanvas);
+  drawBehindLetters(canvas, laid, words, placement, makeCanvas);
   const { surface } = canvas;
-  traceLetters(surface, laid, placement);
-  surface.fillStyle = letters.colour;
+  for (const { glyphs, colour } of laid.lines) {
+    surface.beginPath();
+    for (const glyph of glyphs) traceOutline(surface, glyph.outline, glyphPlacement(glyph, placement));
+    surface.fillStyle = colour;
+    surface.fill();
+    for (const glyph of glyphs) drawPaints(surface, glyph, placement);
+  }
+  surface.beginPath();
+  for (const shape of laid.ornament) traceShape(surface, shape, placement);
+  surface.fillStyle = words.colour;
   surface.fill();
-  for (const { glyphs } of laid.lines) for (const glyph of glyphs) drawPaints(surface, glyph, placement);
 }
 
 /** Backing, shadow and outline of words. */
 export function drawBehindLetters<Image>(
   { surface, width, height }: Scratch<Image>,
   laid: LaidWords,
-  { outline, shadow, backing }: Letters,
+  { outline, shadow, backing }: Behind,
   placement: Placement,
   makeCanvas: MakeCanvas<Image>,
 ): void {
@@ -82,7 +91,14 @@ export function drawBehindLetters<Image>(
       const { x, y, width: wide, height: high } = laid.bounds;
       on.fillStyle = backing.colour;
       on.beginPath();
-      traceRectangle(on, { x: x - by, y: y - by, width: wide + 2 * by, height: high + 2 * by }, at);
+      const [left, top, right, bottom] = [x - by, y - by, x + wide + by, y + high + by];
+      const corners = [
+        { x: left, y: top },
+        { x: right, y: top },
+        { x: right, y: bottom },
+        { x: left, y: bottom },
+      ];
+      traceShape(on, corners, at);
       on.fill();
     });
   if (shadow > 0) {
@@ -121,11 +137,11 @@ function drawFat<Image>(
   surface.fill();
 }
 
-function traceLetters<Image>(surface: Surface2D<Image>, { lines, rule }: LaidWords, placement: Placement): void {
+function traceLetters<Image>(surface: Surface2D<Image>, { lines, ornament }: LaidWords, placement: Placement): void {
   surface.beginPath();
   for (const { glyphs } of lines)
     for (const glyph of glyphs) traceOutline(surface, glyph.outline, glyphPlacement(glyph, placement));
-  if (rule) traceRectangle(surface, rule, placement);
+  for (const shape of ornament) traceShape(surface, shape, placement);
 }
 
 /** Edges are soft over about four times this many pixels of the smallest picture. */
@@ -161,16 +177,15 @@ function drawSoft<Image>(
   surface.globalAlpha = 1;
 }
 
-function traceRectangle<Image>(
+function traceShape<Image>(
   surface: Surface2D<Image>,
-  { x, y, width, height }: Rectangle,
+  shape: readonly Point[],
   { scale, x: dx, y: dy }: Placement,
 ): void {
-  const at = (px: number, py: number): [number, number] => [scale * px + dx, scale * py + dy];
-  surface.moveTo(...at(x, y));
-  surface.lineTo(...at(x + width, y));
-  surface.lineTo(...at(x + width, y + height));
-  surface.lineTo(...at(x, y + height));
+  for (const [i, { x, y }] of shape.entries()) {
+    if (i === 0) surface.moveTo(scale * x + dx, scale * y + dy);
+    else surface.lineTo(scale * x + dx, scale * y + dy);
+  }
   surface.closePath();
 }
 

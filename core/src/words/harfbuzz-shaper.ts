@@ -1,9 +1,11 @@
-import { Blob, Buffer, Direction, Face, Font, shape } from "harfbuzzjs";
+import { Blob, Buffer, Direction, Face, Feature, Font, shape } from "harfbuzzjs";
 import { itemAt, valueFor } from "../presence/index.ts";
 import { emAffine, outlineOf, paintsOf } from "./colour-glyph.ts";
 import { seenPoints } from "./font-files.ts";
 import type { FontExtent, Outline, Paint, ShapedGlyph, ShapedRun, Shaper } from "./shaper.ts";
 import { openTypeOf } from "./woff.ts";
+
+const NO_LIGATURES = [new Feature("liga", 0), new Feature("clig", 0)];
 
 interface LoadedFont {
   readonly font: Font;
@@ -48,14 +50,14 @@ export class HarfBuzzShaper implements Shaper {
     return { ascent: ascender / unitsPerEm, descent: -descender / unitsPerEm };
   };
 
-  readonly shape = (file: string, text: string, isRightToLeft: boolean): ShapedRun => {
+  readonly shape = (file: string, text: string, isRightToLeft: boolean, isSpaced: boolean): ShapedRun => {
     const loaded = valueFor(this.#fonts, file);
     const { font, unitsPerEm } = loaded;
     const buffer = new Buffer();
     buffer.addText(text);
     buffer.guessSegmentProperties();
     buffer.setDirection(isRightToLeft ? Direction.RTL : Direction.LTR);
-    shape(font, buffer);
+    shape(font, buffer, isSpaced ? NO_LIGATURES : []);
     const positions = buffer.getGlyphPositions();
     let x = 0;
     const glyphs = buffer.getGlyphInfos().map(({ codepoint: glyph, cluster }, i): ShapedGlyph => {

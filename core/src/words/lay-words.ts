@@ -1,4 +1,5 @@
 import {
+  type PlannedLine,
   type PlannedWords,
   placeShares,
   type Rectangle,
@@ -7,18 +8,13 @@ import {
   type WordSheet,
 } from "../picture/index.ts";
 import { itemAt } from "../presence/index.ts";
+import type { FilmFont } from "../show/index.ts";
 import { breakLines, fitsUnbroken, type MeasuredParagraph, measureParagraph } from "./break-lines.ts";
-import {
-  BACKING_PADDING,
-  BACKING_SOFTNESS,
-  DEFAULT_WORDS,
-  type DefaultWords,
-  isHeading,
-  SMALLEST_SHARE,
-} from "./default-words.ts";
-import type { FontFile } from "./font-files.ts";
-import { divideParagraph, mainFile, neededFiles, type Paragraph, visualOrder } from "./runs.ts";
-import type { FontExtent, Outline, Paint, Shaper } from "./shaper.ts";
+import { BACKING_PADDING, BACKING_SOFTNESS, DEFAULT_WORDS, isHeading, SMALLEST_SHARE } from "./default-words.ts";
+import { type FontFile, leastSize } from "./font-files.ts";
+import { type OrnamentRoom, ornamentRoom, ornamentShapes, type Shape } from "./ornaments.ts";
+import { divideParagraph, mainFile, neededFiles, type Paragraph, shapeRun, visualOrder } from "./runs.ts";
+import type { FontExtent, Outline, Paint, ShapedRun, Shaper } from "./shaper.ts";
 
 /** A letter in its place, in pixels of the film; its shapes are in ems. */
 export interface LaidGlyph {
@@ -34,6 +30,9 @@ export interface LaidGlyph {
 export interface LaidLine {
   readonly glyphs: readonly LaidGlyph[];
   readonly box: Rectangle;
+  readonly colour: string;
+  /** Which line of the text it is, or is a part of. */
+  readonly written: number;
 }
 
 /** Words in their place in a frame. */
@@ -41,12 +40,14 @@ export interface LaidWords {
   readonly lines: readonly LaidLine[];
   /** Around all lines; of credits, as if they began at the top of the frame. */
   readonly bounds: Rectangle;
-  /** The line beside a lower third. */
-  readonly rule: Rectangle | null;
+  /** What is drawn beside the letters, from its middle outwards. */
+  readonly ornament: readonly Shape[];
   /** Size of the main letters. */
   readonly pixels: number;
   /** Set smaller than asked, so that they fit. */
   readonly isShrunk: boolean;
+  /** Fonts of lines that are set larger than asked, since they would not be read. */
+  readonly raised: readonly FilmFont[];
   /** They do not fit even so: lines run out of their place, or cover other words. */
   readonly overflows: boolean;
   /** Graphemes that no font has; they are drawn as boxes. */
@@ -66,12 +67,14 @@ const EMPTY_LINE = 0.6;
 const HEADING_GAP = 0.5;
 /** Between words and what they give way to, in ems. */
 const GAP = 0.4;
-const RULE_WIDTH = 0.09;
-const RULE_GAP = 0.36;
 
 /** The font files that words need before they can be laid out. */
 export function filesForWords({ files }: Fonts, sheet: WordSheet): ReadonlySet<string> {
-  return new Set(sheet.flatMap(({ text, letters }) => [...neededFiles(files, text, letters.font, letters.weight)]));
+  return new Set(
+    sheet.flatMap(({ text, lines }) =>
+      text.split("\n").flatMap((line, i) => [...neededFiles(files, line, itemAt(lines, i))]),
+    ),
+  );
 }
 
 /**
@@ -93,15 +96,17 @@ export function laySheet(sheet: WordSheet, frame: Size, fonts: Fonts): readonly 
 
 /** A line that somebody wrote, measured. */
 interface WrittenLine {
+  readonly index: number;
+  readonly line: PlannedLine;
   /** Null for an empty one. */
   readonly measured: MeasuredParagraph | null;
-  /** Of the main size. */
-  readonly share: number;
   readonly isHeading: boolean;
+  readonly extent: FontExtent;
 }
 
 /** A line as it stands; places in it are pixels from the block's top. */
 interface SetLine {
+  readonly written: WrittenLine;
   readonly paragraph: Paragraph;
   readonly start: number;
   readonly end: number;
@@ -110,42 +115,51 @@ interface SetLine {
   readonly height: number;
 }
 
+interface SetBlock {
+  readonly lines: readonly SetLine[];
+  readonly height: number;
+  readonly isUnbroken: boolean;
+}
+
 function layWords(words: PlannedWords, frame: Size, fonts: Fonts): LaidWords {
   const usual = DEFAULT_WORDS[words.kind];
   const safe = safeArea(frame, "title");
-  const isUpright = frame.height > frame.width;
-  const wanted = usual.size * words.size * Math.min(frame.width, frame.height);
-  const width = (isUpright ? Math.max(usual.width, 0.94) : usual.width) * safe.width;
-  const height = usual.height * safe.height;
-  const written = writtenLines(words, usual, fonts);
-  const lineHeight = heightOfLine(fonts.shaper.extent(mainFile(fonts.files, words.letters.font, words.letters.weight)));
-  const rule = usual.hasRule ? RULE_WIDTH + RULE_GAP : 0;
+  const shorter = Math.min(frame.width, frame.height);
+  const wanted = usual.size * words.size * shorter;
+  const written = writtenLines(words, fonts);
+  const room = ornamentRoom(words.ornament);
+  const size = {
+    width: (frame.height > frame.width ? Math.max(usual.width, 0.94) : usual.width) * safe.width,
+    height: usual.height * safe.height,
+  };
+  const set = (pixels: number): SetBlock => setLines(written, words, pixels, size.width, shorter, room, fonts.shaper);
   let pixels = wanted;
-  let set = setLines(written, pixels, width - rule * pixels, lineHeight, fonts.shaper);
-  while (!(set.isUnbroken && set.height <= height) && pixels * SHRINK_STEP >= SMALLEST_SHARE * wanted) {
+  let block = set(pixels);
+  while (!(block.isUnbroken && block.height <= size.height) && pixels * SHRINK_STEP >= SMALLEST_SHARE * wanted) {
     pixels *= SHRINK_STEP;
-    set = setLines(written, pixels, width - rule * pixels, lineHeight, fonts.shaper);
+    block = set(pixels);
   }
+  const raised = written.filter(
+    ({ line, measured }) => measured && line.size * pixels < leastSize(line.font) * shorter,
+  );
   return {
-    ...placeLines(set.lines, set.height, words, safe, rule * pixels, fonts),
+    ...placeLines(block, words, safe, room, pixels, fonts),
     pixels,
     isShrunk: pixels < wanted,
-    overflows: set.height > height,
+    raised: [...new Set(raised.map(({ line }) => line.font))],
+    overflows: block.height > size.height || !block.isUnbroken,
     missing: [...new Set(written.flatMap(({ measured }) => measured?.paragraph.missing ?? []))],
   };
 }
 
-function writtenLines(words: PlannedWords, { second }: DefaultWords, { files, shaper }: Fonts): WrittenLine[] {
-  const { font, weight } = words.letters;
-  let isMainSet = false;
-  return words.text.split("\n").map((line): WrittenLine => {
-    const isHead = words.kind === "credits" && isHeading(line);
-    const text = isHead ? line.trimEnd().slice(0, -1) : line;
-    if (text.trim() === "") return { measured: null, share: 1, isHeading: false };
-    const share = words.kind === "credits" ? (isHead ? second : 1) : isMainSet ? second : 1;
-    isMainSet = true;
-    const measured = measureParagraph(divideParagraph(text, font, weight, files, shaper), shaper);
-    return { measured, share, isHeading: isHead };
+function writtenLines(words: PlannedWords, { files, shaper }: Fonts): WrittenLine[] {
+  return words.text.split("\n").map((text, index): WrittenLine => {
+    const line = itemAt(words.lines, index);
+    const isHead = words.kind === "credits" && isHeading(text);
+    const shown = isHead ? text.trimEnd().slice(0, -1) : text;
+    const extent = shaper.extent(mainFile(files, line));
+    const measured = shown.trim() === "" ? null : measureParagraph(divideParagraph(shown, line, files, shaper), shaper);
+    return { index, line, measured, isHeading: isHead, extent };
   });
 }
 
@@ -154,51 +168,59 @@ const heightOfLine = ({ ascent, descent }: FontExtent): number => Math.max(LEAST
 /** Everything broken into lines at a size; without the empty lines at the beginning and the end. */
 function setLines(
   written: readonly WrittenLine[],
+  { lineSpacing }: PlannedWords,
   pixels: number,
   width: number,
-  lineHeight: number,
+  shorter: number,
+  room: OrnamentRoom,
   shaper: Shaper,
-): { readonly lines: readonly SetLine[]; readonly height: number; readonly isUnbroken: boolean } {
+): SetBlock {
   const lines: SetLine[] = [];
-  let top = 0;
+  let top = room.above * pixels;
   let gap = 0;
   let isUnbroken = true;
-  for (const { measured, share, isHeading: isHead } of written) {
+  const letters = width - (room.before + 2 * room.beside) * pixels;
+  for (const one of written) {
+    const { measured, line, isHeading: isHead, extent } = one;
     if (!measured) {
       gap += EMPTY_LINE * pixels;
       continue;
     }
     if (lines.length > 0) top += gap + (isHead ? HEADING_GAP * pixels : 0);
+    if (lines.length > 0 && lines.at(-1)?.written.index === 0) top += room.belowFirst * pixels;
     gap = 0;
-    const own = share * pixels;
-    isUnbroken &&= fitsUnbroken(measured, width / own);
-    for (const range of breakLines(measured, width / own, shaper)) {
-      lines.push({ paragraph: measured.paragraph, ...range, pixels: own, top, height: lineHeight * own });
-      top += lineHeight * own;
+    const own = Math.max(line.size * pixels, leastSize(line.font) * shorter);
+    isUnbroken &&= fitsUnbroken(measured, letters / own);
+    const height = heightOfLine(extent) * own * lineSpacing;
+    for (const range of breakLines(measured, letters / own, shaper)) {
+      lines.push({ written: one, paragraph: measured.paragraph, ...range, pixels: own, top, height });
+      top += height;
     }
   }
-  return { lines, height: top, isUnbroken };
+  return { lines, height: top + room.above * pixels, isUnbroken };
 }
 
 /** Lines against the edge or the middle of the safe area that their place names. */
 function placeLines(
-  lines: readonly SetLine[],
-  height: number,
-  { kind, place, letters }: PlannedWords,
+  { lines, height }: SetBlock,
+  { kind, place, align, ornament }: PlannedWords,
   safe: Rectangle,
-  ruleWidth: number,
-  { files, shaper }: Fonts,
-): Pick<LaidWords, "lines" | "bounds" | "rule"> {
+  room: OrnamentRoom,
+  pixels: number,
+  { shaper }: Fonts,
+): Pick<LaidWords, "lines" | "bounds" | "ornament"> {
   const isScrolling = kind === "credits";
-  const { x: shareAcross, y: shareDown } = isScrolling ? { x: 0.5, y: 0 } : placeShares(place);
+  const { x: placeAcross, y: shareDown } = isScrolling ? { x: 0.5, y: 0 } : placeShares(place);
+  const shareAcross = align === null ? placeAcross : ALIGNED_AT[align];
   const shaped = lines.map((line) => ({ line, runs: shapeLine(line, shaper) }));
-  const widths = shaped.map(({ line, runs }) => runs.reduce((sum, { width }) => sum + width, 0) * line.pixels);
+  const widths = shaped.map(({ line, runs }) => seenWidth(runs) * line.pixels);
   const widest = Math.max(0, ...widths);
-  const whole = widest + ruleWidth;
-  const left = safe.x + shareAcross * (safe.width - whole);
+  const [before, beside] = [room.before * pixels, room.beside * pixels];
+  const whole = widest + before + 2 * beside;
+  const left = safe.x + placeAcross * (safe.width - whole);
   const top = isScrolling ? 0 : safe.y + shareDown * (safe.height - height);
-  const from = left + (shareAcross === 1 ? 0 : ruleWidth);
-  const { ascent, descent } = shaper.extent(mainFile(files, letters.font, letters.weight));
+  // A rule beside the words stands on the side that they are set against.
+  const from = left + beside + (shareAcross === 1 ? 0 : before);
   const placed = shaped.map(({ line, runs }, i): LaidLine => {
     const box = {
       x: from + shareAcross * (widest - itemAt(widths, i)),
@@ -206,9 +228,10 @@ function placeLines(
       width: itemAt(widths, i),
       height: line.height,
     };
+    const { ascent, descent } = line.written.extent;
     const baseline = box.y + (line.height - (ascent + descent) * line.pixels) / 2 + ascent * line.pixels;
     let x = box.x;
-    const glyphs = runs.flatMap((run) => {
+    const glyphs = runs.flatMap(({ scale, run }) => {
       const at = x;
       x += run.width * line.pixels;
       return run.glyphs.map(
@@ -217,42 +240,52 @@ function placeLines(
           paints: glyph.paints,
           x: at + glyph.x * line.pixels,
           y: baseline + glyph.y * line.pixels,
-          pixels: line.pixels,
+          pixels: line.pixels * scale,
         }),
       );
     });
-    return { glyphs, box };
+    return { glyphs, box, colour: line.written.line.colour, written: line.written.index };
   });
   const bounds = { x: left, y: top, width: whole, height };
-  const thickness = (RULE_WIDTH / (RULE_WIDTH + RULE_GAP)) * ruleWidth;
-  const rule = {
-    x: shareAcross === 1 ? left + whole - thickness : left,
-    y: top + 0.06 * height,
-    width: thickness,
-    height: 0.88 * height,
-  };
-  return { lines: placed, bounds, rule: ruleWidth > 0 && lines.length > 0 ? rule : null };
+  const words = { bounds, lines: placed, isAtRight: shareAcross === 1 };
+  return { lines: placed, bounds, ornament: placed.length > 0 ? ornamentShapes(ornament, words, pixels) : [] };
+}
+
+const ALIGNED_AT = { left: 0, middle: 0.5, right: 1 } as const;
+
+interface ShapedPart {
+  readonly run: ShapedRun;
+  readonly scale: number;
+  readonly spacing: number;
 }
 
 /** The runs of a line from left to right. */
-function shapeLine({ paragraph, start, end }: SetLine, shaper: Shaper): ReturnType<Shaper["shape"]>[] {
+function shapeLine({ paragraph, start, end }: SetLine, shaper: Shaper): ShapedPart[] {
   const parts = paragraph.runs.flatMap((run) => {
     const from = Math.max(start, run.start);
     const to = Math.min(end, run.start + run.text.length);
     return from < to ? [{ ...run, text: paragraph.text.slice(from, to) }] : [];
   });
-  return visualOrder(parts).map(({ file, text, level }) => shaper.shape(file, text, (level & 1) === 1));
+  return visualOrder(parts).map((part) => ({
+    run: shapeRun(part, part.text, shaper),
+    scale: part.scale,
+    spacing: part.spacing,
+  }));
 }
+
+/** In ems; the room behind the last letter is not seen, and would pull lines off their middle. */
+const seenWidth = (parts: readonly ShapedPart[]): number =>
+  parts.reduce((sum, { run }) => sum + run.width, 0) - (parts.at(-1)?.spacing ?? 0);
 
 /** Moves words away from others in their way: those at the bottom upwards, the rest downwards. */
 function givingWay(
   laid: LaidWords,
-  { place, letters }: PlannedWords,
+  { place, backing }: PlannedWords,
   others: readonly Rectangle[],
   safe: Rectangle,
 ): LaidWords {
   const isUpwards = placeShares(place).y === 1;
-  const gap = (GAP + (letters.backing ? BACKING_PADDING + BACKING_SOFTNESS : 0)) * laid.pixels;
+  const gap = (GAP + (backing ? BACKING_PADDING + BACKING_SOFTNESS : 0)) * laid.pixels;
   let { y } = laid.bounds;
   const ordered = [...others].sort((a, b) => (isUpwards ? b.y - a.y : a.y - b.y));
   for (const other of ordered) {
@@ -266,8 +299,9 @@ function givingWay(
   return {
     ...laid,
     bounds,
-    rule: laid.rule && { ...laid.rule, y: laid.rule.y + by },
-    lines: laid.lines.map(({ glyphs, box }) => ({
+    ornament: laid.ornament.map((shape) => shape.map(({ x, y }) => ({ x, y: y + by }))),
+    lines: laid.lines.map(({ glyphs, box, ...line }) => ({
+      ...line,
       glyphs: glyphs.map((glyph) => ({ ...glyph, y: glyph.y + by })),
       box: { ...box, y: box.y + by },
     })),

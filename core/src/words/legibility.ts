@@ -61,7 +61,7 @@ export function backingFor(
   colour: string,
   frames: readonly { readonly behind: Rgba; readonly around: Rgba }[],
   wanted: number,
-): NonNullable<PlannedWords["letters"]["backing"]> {
+): NonNullable<PlannedWords["backing"]> {
   const isLight = relativeLuminance(parseColour(colour)) > MIDDLE_LUMINANCE;
   const backing = isLight ? "#0b171c" : "#fbf7ee";
   const strength =

@@ -69,6 +69,7 @@ export interface Shaper {
   /** Whether a loaded file really has all the glyphs that a grapheme wants. */
   readonly covers: (file: string, grapheme: string) => boolean;
   readonly isLoaded: (file: string) => boolean;
-  readonly shape: (file: string, text: string, isRightToLeft: boolean) => ShapedRun;
+  /** `isSpaced`: no ligatures, whose letters could not be set apart. */
+  readonly shape: (file: string, text: string, isRightToLeft: boolean, isSpaced: boolean) => ShapedRun;
   readonly extent: (file: string) => FontExtent;
 }

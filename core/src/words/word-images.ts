@@ -1,7 +1,8 @@
 import type { DrawableImage, DrawnWords, Rectangle, Size, WordSheet } from "../picture/index.ts";
 import { itemAt } from "../presence/index.ts";
-import { drawLaidWords, inkOf, type MakeCanvas } from "./draw-laid-words.ts";
+import { drawBehindLetters, drawLaidWords, inkOf, type MakeCanvas } from "./draw-laid-words.ts";
 import { type Fonts, type LaidWords, laySheet } from "./lay-words.ts";
+import { partsOf } from "./word-parts.ts";
 
 /**
  * Sheets kept drawn: those of the slides around the playhead, and what a film of quick captions
@@ -83,16 +84,16 @@ export class WordImages<Image> {
     return `${frame.width} ${frame.height} ${name}`;
   }
 
-  /** Words that stand are one image; of those that scroll each line is one. */
+  /** Words that stand are one image; of those that scroll or appear in parts each part is one. */
   #draw(laid: LaidWords, sheet: WordSheet, index: number): DrawnWords<Image> {
-    const { kind, letters } = itemAt(sheet, index);
-    const parts =
-      kind === "credits" ? laid.lines.map((line): LaidWords => ({ ...laid, lines: [line], bounds: line.box })) : [laid];
-    const pieces = parts.flatMap((part) => {
-      const box = this.#wholePixels(inkOf(part, letters));
+    const parts = partsOf(laid, itemAt(sheet, index));
+    const pieces = parts.flatMap(({ laid: part, words, role, line, cuts }) => {
+      const box = this.#wholePixels(inkOf(part, words));
       if (box.width < 1 || box.height < 1) return [];
       const canvas = this.#canvas(box.width, box.height);
-      drawLaidWords(canvas, part, letters, { scale: this.#scale, x: -box.x, y: -box.y }, this.#canvas);
+      const placement = { scale: this.#scale, x: -box.x, y: -box.y };
+      if (role === "ground" || role === "behind") drawBehindLetters(canvas, part, words, placement, this.#canvas);
+      else drawLaidWords(canvas, part, words, placement, this.#canvas);
       const image: DrawableImage<Image> = { image: canvas.image, width: box.width, height: box.height };
       const inFilm = (length: number): number => length / this.#scale;
       const target: Rectangle = {
@@ -101,7 +102,7 @@ export class WordImages<Image> {
         width: inFilm(box.width),
         height: inFilm(box.height),
       };
-      return [{ image, target }];
+      return [{ image, target, role, line, cuts }];
     });
     return { pieces, height: laid.bounds.height };
   }

@@ -2,14 +2,24 @@ import { readFile } from "node:fs/promises";
 import {
   AS_IT_IS,
   drawFrame,
+  type EntranceState,
   type FramePlan,
   type PlannedWords,
   safeArea,
   type WordSheet,
 } from "@humming-tide/core/picture";
 import { itemAt, lastOf, present } from "@humming-tide/core/presence";
-import { FILM_FONTS, FIRST_STYLE } from "@humming-tide/core/show";
-import { type LaidWords, laySheet, openTypeOf, wordsArea } from "@humming-tide/core/words";
+import { ENTRANCES, FILM_FONTS, FIRST_STYLE, type FilmFont, type Letters } from "@humming-tide/core/show";
+import {
+  designWords,
+  filesForWords,
+  type LaidWords,
+  laySheet,
+  leastSize,
+  openTypeOf,
+  UPRIGHT_FONTS,
+  wordsArea,
+} from "@humming-tide/core/words";
 import { createCanvas } from "@napi-rs/canvas";
 import { describe, expect, it } from "vitest";
 import { ClipFrames } from "../outputs/video/clip-frames.ts";
@@ -25,8 +35,8 @@ const words = (
   kind: PlannedWords["kind"],
   text: string,
   place: PlannedWords["place"],
-  more: Partial<PlannedWords["letters"]> = {},
-): PlannedWords => ({ kind, text, place, size: 1, letters: { ...letters, ...more } });
+  more: Partial<Letters> = {},
+): PlannedWords => designWords({ kind, text, place, size: 1 }, { ...letters, titleSet: null, ...more });
 
 async function lay(sheet: WordSheet, frame = FRAME): Promise<readonly LaidWords[]> {
   await fonts.preload(sheet);
@@ -172,6 +182,62 @@ describe("words laid out", () => {
     );
   });
 
+  it("stand apart as they are asked to, and joined letters do not", async () => {
+    const width = async (spacing: number, font: FilmFont, text = "Firefly"): Promise<number> => {
+      const [laid] = await lay([words("text", text, "middle", { font, spacing })]);
+      return present(laid).bounds.width / present(laid).pixels;
+    };
+    // Seven letters have six gaps between them; the seventh is not seen.
+    expect((await width(0.2, "Cinzel", "HHHHHHH")) - (await width(0, "Cinzel", "HHHHHHH"))).toBeCloseTo(1.2, 6);
+    expect(await width(0.2, "Great Vibes")).toBeCloseTo(await width(0, "Great Vibes"), 9);
+    expect(await width(0.2, "Noto Sans", "سباق")).toBeCloseTo(await width(0, "Noto Sans", "سباق"), 9);
+  });
+
+  it("are capitals where that is asked, and small capitals where they were small letters", async () => {
+    const widthOf = async (text: string, capitals: "as-written" | "all" | "small"): Promise<number> => {
+      const [laid] = await lay([words("text", text, "middle", { font: "Montserrat", capitals })]);
+      return present(laid).bounds.width;
+    };
+    expect(await widthOf("straße", "all")).toBeCloseTo(await widthOf("STRASSE", "as-written"), 6);
+    expect(await widthOf("REGATTA", "small")).toBeCloseTo(await widthOf("REGATTA", "as-written"), 6);
+    expect(await widthOf("lantern", "small")).toBeCloseTo(0.8 * (await widthOf("LANTERN", "as-written")), 6);
+  });
+
+  it("are italic in fonts that have italics, and upright in the others", async () => {
+    for (const font of FILM_FONTS) {
+      const family = font.toLowerCase().replaceAll(" ", "-");
+      const used = async (italic: boolean): Promise<string> => {
+        const sheet = [words("text", "Regatta", "middle", { font, italic })];
+        await fonts.preload(sheet);
+        return [...filesForWords(fonts, sheet)].filter((name) => name.startsWith(`${family}-latin-`)).join();
+      };
+      expect((await used(true)).includes("italic"), font).toBe(!UPRIGHT_FONTS.has(font));
+      expect(await used(false), font).not.toContain("italic");
+    }
+  });
+
+  it("are not set so small that they would not be read, and say so", async () => {
+    const [laid] = await lay([words("caption", "The crew of the Firefly", "middle", { font: "Great Vibes" })]);
+    const heights = present(laid).lines.flatMap(({ glyphs }) => glyphs.map(({ pixels }) => pixels));
+    expect(Math.min(...heights)).toBeCloseTo(leastSize("Great Vibes") * FRAME.height, 6);
+    expect(present(laid).raised).toEqual(["Great Vibes"]);
+    const [large] = await lay([words("title", "The Firefly", "middle", { font: "Great Vibes" })]);
+    expect(present(large).raised).toEqual([]);
+  });
+
+  it("stand against the side that is asked for, in the place that is asked for", async () => {
+    const edges = async (align: "left" | "middle" | "right"): Promise<number[]> => {
+      const planned = { ...words("text", "Firefly\nfirst across the line", "middle"), align };
+      const { bounds, lines } = itemAt(await lay([planned]), 0);
+      const short = itemAt(lines, 0).box;
+      return [short.x - bounds.x, bounds.x + bounds.width - short.x - short.width];
+    };
+    expect(itemAt(await edges("left"), 0)).toBeCloseTo(0, 6);
+    expect(itemAt(await edges("right"), 1)).toBeCloseTo(0, 6);
+    const [before, after] = await edges("middle");
+    expect(before).toBeCloseTo(present(after), 6);
+  });
+
   it("say which letters no font has", async () => {
     const [laid] = await lay([words("text", "港の夜 at the quay", "middle")]);
     expect(present(laid).missing).toEqual(["港", "の", "夜"]);
@@ -181,7 +247,8 @@ describe("words laid out", () => {
 async function drawn(
   sheet: WordSheet,
   alpha = 1,
-): Promise<{ at: (x: number, y: number) => number[]; colours: Set<string> }> {
+  entrance: EntranceState | null = null,
+): Promise<{ at: (x: number, y: number) => number[]; colours: Set<string>; data: Uint8Array }> {
   const plan: FramePlan = {
     size: FRAME,
     veils: [],
@@ -192,7 +259,15 @@ async function drawn(
         alpha: 1,
         bounds: null,
         mask: null,
-        parts: sheet.map((_, index) => ({ kind: "words", sheet, index, alpha, scrolled: null, placement: AS_IT_IS })),
+        parts: sheet.map((_, index) => ({
+          kind: "words",
+          sheet,
+          index,
+          alpha,
+          scrolled: null,
+          entrance,
+          placement: AS_IT_IS,
+        })),
       },
     ],
   };
@@ -207,7 +282,7 @@ async function drawn(
   ];
   const colours = new Set<string>();
   for (let i = 0; i < data.length; i += 4) colours.add(`${data[i]} ${data[i + 1]} ${data[i + 2]}`);
-  return { at, colours };
+  return { at, colours, data };
 }
 
 describe("words drawn", () => {
@@ -230,23 +305,50 @@ describe("words drawn", () => {
 
   it("have outline, shadow and backing where they are asked for", async () => {
     const text = words("title", "HHH", "middle", { ...plain, colour: "#ffffff" });
-    const outlined = await drawn([
-      { ...text, letters: { ...text.letters, outline: { width: 0.5, colour: "#c02020" } } },
-    ]);
+    const outlined = await drawn([{ ...text, outline: { width: 0.5, colour: "#c02020" } }]);
     expect(outlined.colours.has("192 32 32")).toBe(true);
     const [laid] = await lay([text]);
     const beside = [
       Math.round(present(laid).bounds.x) - 8,
       Math.round(present(laid).bounds.y + present(laid).bounds.height / 2),
     ] as const;
-    const backed = await drawn([
-      { ...text, letters: { ...text.letters, backing: { colour: "#000000", strength: 0.5 } } },
-    ]);
+    const backed = await drawn([{ ...text, backing: { colour: "#000000", strength: 0.5 } }]);
     for (const [i, code] of backed.at(...beside).entries())
       expect(Math.abs(code - itemAt([16, 32, 48], i))).toBeLessThanOrEqual(3);
-    const shaded = await drawn([{ ...text, letters: { ...text.letters, shadow: 1 } }]);
+    const shaded = await drawn([{ ...text, shadow: 1 }]);
     const darkest = Math.min(...[...shaded.colours].map((colour) => Number(colour.split(" ")[2])));
     expect(darkest).toBeLessThan(40);
+  });
+
+  it("look as they stand when they have come in, whichever way they came, and show less before", async () => {
+    const ink = (data: Uint8Array): number => {
+      let sum = 0;
+      for (let i = 0; i < data.length; i += 4) sum += Math.abs(itemAt(data, i) - 0x20);
+      return sum;
+    };
+    for (const entrance of ENTRANCES) {
+      if (entrance === "fade") continue;
+      // Lines that do not touch: a shadow that falls on the line below is drawn in another order.
+      const more = { titleSet: "harbour", entrance, shadow: 0.6 } as const;
+      const sheet = [words("title", "Closing night\n\n\nof the regatta", "middle", more)];
+      const at = (share: number): EntranceState => {
+        const shares = [share, 1, 1, share];
+        return { kind: entrance, lines: entrance === "track" ? [1, 1, 1, 1] : shares, ornament: share, whole: share };
+      };
+      const standing = await drawn([{ ...itemAt(sheet, 0), entrance: "fade" }]);
+      const come = await drawn(sheet, 1, at(1));
+      let worst = 0;
+      for (const [i, value] of come.data.entries()) worst = Math.max(worst, Math.abs(value - itemAt(standing.data, i)));
+      expect(worst, entrance).toBeLessThanOrEqual(8);
+      if (entrance !== "track") {
+        const inks = await Promise.all(
+          [0.1, 0.5, 0.9].map(async (share) => ink((await drawn(sheet, 1, at(share))).data)),
+        );
+        expect(itemAt(inks, 0), entrance).toBeLessThan(itemAt(inks, 1));
+        expect(itemAt(inks, 1), entrance).toBeLessThan(itemAt(inks, 2));
+        expect(itemAt(inks, 2), entrance).toBeLessThan(1.02 * ink(standing.data));
+      }
+    }
   });
 
   it("show emoji in their own colours: a flag is red, white and blue", async () => {

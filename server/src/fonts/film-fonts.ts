@@ -32,6 +32,12 @@ const PACKAGES: readonly { readonly family: FontFile["family"]; readonly parts: 
   { family: "Noto Sans Arabic", parts: ["arabic"] },
   { family: "Noto Color Emoji", parts: ["0", "1", "2", "3", "4", "5", "6", "7", "8", "9", "10"] },
 ];
+const FACES = [
+  { weight: 400, italic: false },
+  { weight: 700, italic: false },
+  { weight: 400, italic: true },
+  { weight: 700, italic: true },
+] as const;
 const resolve = createRequire(import.meta.url).resolve;
 
 interface ShippedFont extends FontFile {
@@ -49,10 +55,11 @@ export function filmFontFiles(): readonly ShippedFont[] {
     return Object.entries(ranges).flatMap(([key, range]) => {
       const part = key.replace(/[[\]]/g, "");
       if (parts && !parts.includes(part)) return [];
-      return ([400, 700] as const).flatMap((weight): ShippedFont[] => {
-        const file = `${name}-${part}-${weight}-normal.woff`;
+      return FACES.flatMap(({ weight, italic }): ShippedFont[] => {
+        const file = `${name}-${part}-${weight}-${italic ? "italic" : "normal"}.woff`;
         const place = path.join(folder, "files", file);
-        return existsSync(place) ? [{ name: file, family, weight, ranges: parseUnicodeRange(range), path: place }] : [];
+        const face = { family, weight, italic };
+        return existsSync(place) ? [{ name: file, ...face, ranges: parseUnicodeRange(range), path: place }] : [];
       });
     });
   });

@@ -1,5 +1,13 @@
 import { lastOf } from "@humming-tide/core/presence";
-import { dayText, insertSlides, newCard, type ShowDocument, type Slide, type Words } from "@humming-tide/core/show";
+import {
+  dayText,
+  insertSlides,
+  newCard,
+  newWords,
+  type ShowDocument,
+  type Slide,
+  type Words,
+} from "@humming-tide/core/show";
 import { SquarePlus } from "lucide-react";
 import type { ReactNode } from "react";
 import { edit } from "../store/edit.ts";
@@ -46,7 +54,7 @@ export function CardMenu({ slide, onAdded, className = "" }: CardMenuProps): Rea
 }
 
 function withCard(show: ShowDocument, id: string, kind: CardKind, slide: Slide): ShowDocument {
-  const card = newCard(id, [{ kind, text: textOf(show, kind), place: null, size: 1 }], COLOUR, SECONDS[kind]);
+  const card = newCard(id, [newWords(kind, textOf(show, kind))], COLOUR, SECONDS[kind]);
   const isFirst = kind === "title" || kind === "text";
   return insertSlides(show, [card], {
     passageId: isFirst ? slide.passageId : lastOf(show.passages).id,

@@ -109,9 +109,9 @@ export class FilmDrawing extends EventTarget {
   #drawnWords(sheet: WordSheet, index: number): DrawnWords<CanvasImageSource> | null {
     const drawn = this.#wordsFor(sheet)?.drawn[index];
     if (!drawn) return null;
-    const pieces = drawn.pieces.flatMap(({ file, target }) => {
+    const pieces = drawn.pieces.flatMap(({ file, target, role, line, cuts }) => {
       const image = this.#images.get(file);
-      return image ? [{ image, target }] : [];
+      return image ? [{ image, target, role, line, cuts }] : [];
     });
     return { pieces, height: drawn.height };
   }

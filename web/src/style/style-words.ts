@@ -1,5 +1,5 @@
 import { counted } from "@humming-tide/core/language";
-import type { MoveWish, TransitionWish, Words } from "@humming-tide/core/show";
+import type { Capitals, Entrance, MoveWish, TitleSet, TransitionWish, Words } from "@humming-tide/core/show";
 import type { FilmLength } from "@humming-tide/core/values";
 
 /** The kinds of transition as they are named for people, in the order in which they are offered. */
@@ -24,6 +24,35 @@ export const WORD_NAMES: Readonly<Record<Words["kind"], string>> = {
   end: "End card",
   credits: "Credits",
 };
+
+/** Our own designs, named after what belongs to the regatta. */
+export const TITLE_SET_NAMES: Readonly<Record<TitleSet, string>> = {
+  quay: "Quay",
+  lantern: "Lantern",
+  pennant: "Pennant",
+  logbook: "Log book",
+  harbour: "Harbour",
+  signal: "Signal",
+  evening: "Evening",
+  regatta: "Regatta",
+  bow: "Bow",
+  sail: "Sail",
+};
+
+export const ENTRANCE_NAMES: Readonly<Record<Entrance, string>> = {
+  fade: "Fade",
+  lines: "Line by line",
+  letters: "Letter by letter",
+  rule: "A rule draws, then the lines",
+  rise: "Rise from an edge",
+  track: "Open slowly",
+};
+
+export const CAPITALS_NAMES: readonly { readonly value: Capitals; readonly label: string; readonly hint?: string }[] = [
+  { value: "as-written", label: "As written" },
+  { value: "all", label: "Capitals" },
+  { value: "small", label: "Small capitals" },
+];
 
 export const MOVE_NAMES: Readonly<Record<MoveWish["kind"], string>> = {
   rule: "Automatic",

@@ -14,10 +14,7 @@ interface ChoiceProps<Value extends string> {
   onChange: (value: Value) => void;
 }
 
-/**
- * One of a few, all in sight: a row of words, the chosen one underlined by a bar and read out as
- * checked.
- */
+/** One of a few, all in sight: framed words, the chosen one filled and read out as checked. */
 export function Choice<Value extends string>({ label, value, options, onChange }: ChoiceProps<Value>): ReactNode {
   return (
     <RadioGroup.Root
@@ -31,7 +28,7 @@ export function Choice<Value extends string>({ label, value, options, onChange }
           key={option.value}
           value={option.value}
           title={option.hint}
-          className="rounded-md border border-transparent px-2.5 py-1 text-[13px] text-soft hover:bg-high hover:text-ink data-[state=checked]:border-line-strong data-[state=checked]:bg-high data-[state=checked]:font-semibold data-[state=checked]:text-ink"
+          className="rounded-md border border-line-strong/50 px-2.5 py-1 text-[13px] text-soft hover:border-line-strong hover:text-ink data-[state=checked]:border-ink data-[state=checked]:bg-high data-[state=checked]:font-semibold data-[state=checked]:text-ink"
         >
           {option.label}
         </RadioGroup.Item>

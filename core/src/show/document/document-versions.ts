@@ -1,6 +1,6 @@
 import { MOST_ACCENTS_PER_PHRASE } from "../../values/index.ts";
 import { showError } from "../show-errors.ts";
-import { FIRST_CAPTIONS, FIRST_LAYOUT, FIRST_LETTERS, FIRST_LOOKS } from "../style/index.ts";
+import { AS_ITS_SLIDE, FIRST_CAPTIONS, FIRST_LAYOUT, FIRST_LOOKS } from "../style/index.ts";
 import { FIRST_CLIENT_OFFER } from "./client-page.ts";
 import { SHOW_DOCUMENT_VERSION, type ShowDocument, showDocumentSchema } from "./document.ts";
 import { mainOutput } from "./outputs.ts";
@@ -163,6 +163,8 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   }),
   /** In version 15 a fill was for films of all shapes. */
   15: (old) => ({ ...old, ...withShapeFills(old), version: 16 }),
+  /** Version 16 had one font for all words of a slide. */
+  16: (old) => ({ ...old, ...withLineLetters(old), version: 17 }),
 };
 
 function withShapeFills({ style, passages, slides }: Record<string, unknown>): Record<string, unknown> {
@@ -171,6 +173,44 @@ function withShapeFills({ style, passages, slides }: Record<string, unknown>): R
 const withNoShapeFills = (style: unknown): object => ({ shapeFills: [], ...(style as object) });
 const allStyled = (owners: unknown): Record<string, unknown>[] =>
   listOf(owners).map((one) => ({ ...one, style: withNoShapeFills(one["style"]) }));
+
+/** Words stay as they were: every line in the one font that was chosen. */
+function withLineLetters({ style, passages, slides }: Record<string, unknown>): Record<string, unknown> {
+  return {
+    style: withOneFont(style),
+    passages: listOf(passages).map((passage) => ({ ...passage, style: withOneFont(passage["style"]) })),
+    slides: listOf(slides).map(withPlainWords),
+  };
+}
+
+function withOneFont(style: unknown): object {
+  const { letters, ...rest } = style as Record<string, unknown>;
+  return { ...rest, letters: letters ? { ...ONE_FONT, ...letters } : null };
+}
+
+const ONE_FONT = { titleSet: null, italic: false, spacing: 0, capitals: "as-written", entrance: "fade" };
+
+const withPlainWords = ({ style, words, ...slide }: Record<string, unknown>): Record<string, unknown> => ({
+  ...slide,
+  style: withOneFont(style),
+  words: listOf(words).map((block) => ({ letters: AS_ITS_SLIDE, lines: [], ...block })),
+});
+
+/** Templates up to version 16 of shows. */
+function templateOfVersion16(template: unknown): unknown {
+  if (!template || typeof template !== "object") return template;
+  const { style, passages } = template as Record<string, unknown>;
+  return {
+    ...template,
+    style: withOneFont(style),
+    passages: listOf(passages).map(({ opening, closing, ...passage }) => ({
+      ...passage,
+      style: withOneFont(passage["style"]),
+      opening: listOf(opening).map(withPlainWords),
+      closing: listOf(closing).map(withPlainWords),
+    })),
+  };
+}
 
 /** Templates up to version 15 of shows; cards on passages came late. */
 function templateOfVersion15(template: unknown): unknown {
@@ -207,10 +247,20 @@ const offerOfVersion10 = ({ clientOffer }: Record<string, unknown>): Record<stri
 const AS_ABOVE_IN_VERSION_6 = { transition: null, fill: null, move: null };
 const NOTHING_NEW_WISHED = { letters: null, captions: null, look: null, edge: null, overlay: null, graphic: null };
 
+const LETTERS_OF_VERSION_7 = {
+  font: "Josefin Sans",
+  weight: 400,
+  colour: "#fff8ec",
+  outline: null,
+  shadow: 0.6,
+  backing: null,
+  fade: { unit: "beats", count: 1 },
+};
+
 /** Films of before look as they did until somebody asks for their captions. */
 const stylesOfVersion6 = ({ style, passages }: Record<string, unknown>): Record<string, unknown> => ({
   style: {
-    letters: FIRST_LETTERS,
+    letters: LETTERS_OF_VERSION_7,
     captions: { ...FIRST_CAPTIONS, shown: false },
     ...FIRST_LOOKS,
     ...(style as object),
@@ -236,7 +286,7 @@ function templateOfVersion6(template: unknown): unknown {
 
 /** A template of any version that this program ever wrote, as the newest. */
 export const newestTemplate = (template: unknown): unknown =>
-  templateOfVersion15(templateOfVersion6(templateOfVersion5(template)));
+  templateOfVersion16(templateOfVersion15(templateOfVersion6(templateOfVersion5(template))));
 
 /** The style of a show of version 5: one transition, one fill; pictures stood still. */
 const styleOfVersion5 = (transition: unknown, fill: unknown): Record<string, unknown> => ({

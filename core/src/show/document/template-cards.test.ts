@@ -1,14 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { itemAt } from "../../presence/index.ts";
 import { arrivalPlace, insertSlides } from "../edits/index.ts";
-import type { Words } from "../style/index.ts";
+import { newWords, type Words } from "../style/index.ts";
 import { newCard, newPassage, newShowDocument, newSlide, type ShowDocument, showDocumentSchema } from "./document.ts";
 import { newShowSong } from "./show-song.ts";
 import { applyTemplate, templateCards, templateOf, templateSchema } from "./template.ts";
 import { factsAskedFor } from "./template-cards.ts";
 
 const card = (id: string, kind: Words["kind"], text: string, passageId = "p1") => ({
-  ...newCard(id, [{ kind, text, place: null, size: 1 }], "#102030", 6),
+  ...newCard(id, [newWords(kind, text)], "#102030", 6),
   passageId,
 });
 const picture = (id: string, passageId = "p1") =>

@@ -1,6 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { itemAt } from "../../presence/index.ts";
-import { newShowDocument, newSlide, readShowDocument, type Slide, splitClip, takeClipParts } from "../index.ts";
+import {
+  newShowDocument,
+  newSlide,
+  newWords,
+  readShowDocument,
+  type Slide,
+  splitClip,
+  takeClipParts,
+} from "../index.ts";
 
 const hash = "a".repeat(64);
 const part = (inSeconds: number): { inSeconds: number; outSeconds: number; momentSeconds: number } => ({
@@ -12,7 +20,7 @@ const part = (inSeconds: number): { inSeconds: number; outSeconds: number; momen
 const clip: Slide = {
   ...newSlide({ id: "clip", sha256: hash, fileName: "race.mp4" }),
   ...{ caption: "The race", hero: true, turn: 90, length: { seconds: 4, locked: true } },
-  words: [{ kind: "title", text: "Regatta", place: null, size: 1 }],
+  words: [newWords("title", "Regatta")],
   landingLock: { songId: "song", seconds: 3, turn: 0, exact: true },
   clip: { inSeconds: 0, outSeconds: null, momentSeconds: null, speed: 0.5 },
 };

@@ -9,6 +9,7 @@ import {
   newCard,
   newShowDocument,
   newSlide,
+  newWords,
   readShowDocument,
   type ShowDocument,
   type Slide,
@@ -22,7 +23,7 @@ const file = (digit: number) => ({ sha256: hash(digit), fileName: `new ${digit}.
 const decided = (i: number): Slide => ({
   ...newSlide({ id: `s${i}`, sha256: hash(i), fileName: `old ${i}.mp4` }),
   caption: "Lanterns on the quay",
-  words: [{ kind: "title", text: "Regatta", place: null, size: 1 }],
+  words: [newWords("title", "Regatta")],
   rating: "maybe",
   hero: true,
   turn: 90,

@@ -1,14 +1,29 @@
 /** How slides look: transitions, moves, fills, letters, layouts. */
 export { FIRST_LAYOUT, LAYOUT_KINDS, type Layout, layoutSchema } from "./layout.ts";
 export {
+  ALIGNMENTS,
+  AS_ITS_BLOCK,
+  AS_ITS_SLIDE,
+  type BlockWishes,
+  CAPITALS,
+  type Capitals,
   type CaptionStyle,
+  ENTRANCES,
+  type Entrance,
   FILM_FONTS,
   type FilmFont,
   type Letters,
+  type LineWishes,
+  lineWishes,
+  newWords,
+  TITLE_SETS,
+  type TitleSet,
   WORD_KINDS,
   WORD_PLACES,
   type WordPlace,
   type Words,
+  withLineWishes,
+  withText,
   wordsSchema,
 } from "./letters.ts";
 export { type Edge, type Graphic, LOOK_KINDS, type Look, OVERLAY_KINDS, type Overlay } from "./looks.ts";

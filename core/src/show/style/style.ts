@@ -158,13 +158,18 @@ export const AS_ABOVE: StyleWishes = {
 
 /** Words of a show that nobody has decided anything about yet: light on a soft shadow. */
 export const FIRST_LETTERS: Style["letters"] = {
+  titleSet: "quay",
   font: "Josefin Sans",
   weight: 400,
+  italic: false,
+  spacing: 0,
+  capitals: "as-written",
   colour: "#fff8ec",
   outline: null,
   shadow: 0.6,
   backing: null,
   fade: { unit: "beats", count: 1 },
+  entrance: "fade",
 };
 export const FIRST_CAPTIONS: Style["captions"] = { shown: true, place: "bottom", size: 1 };
 

@@ -6,7 +6,7 @@ import type { FilmReport } from "@humming-tide/core/interchange";
 import { newTransition } from "@humming-tide/core/picture";
 import { itemAt, lastOf, present, valueFor } from "@humming-tide/core/presence";
 import type { VideoContainer } from "@humming-tide/core/show";
-import { FIRST_STYLE, newCard, newShowSong, type ShowDocument } from "@humming-tide/core/show";
+import { FIRST_STYLE, newCard, newShowSong, newWords, type ShowDocument } from "@humming-tide/core/show";
 import { parseFrameRate } from "@humming-tide/core/time";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -213,12 +213,7 @@ describe("the film file", () => {
     const more = [
       { sha256: present(present(second).sha256), fileName: present(second).fileName, turn: 0, subject: null },
     ] as const;
-    const card = newCard(
-      "card",
-      [{ kind: "credits", text: "Boats:\nFirefly\nHarbour Moth", place: null, size: 1 }],
-      "#7090a0",
-      2,
-    );
+    const card = newCard("card", [newWords("credits", "Boats:\nFirefly\nHarbour Moth")], "#7090a0", 2);
     const { film, report } = await make("dressed", {
       slides: [
         { ...present(first), more: [...more], caption: "At the quay 🏮" },

@@ -12,9 +12,11 @@ import {
   newShowDocument,
   newShowSong,
   newSlide,
+  newWords,
   OVERLAY_KINDS,
   type ShowDocument,
   type StyleWishes,
+  TITLE_SETS,
   VARIED_KINDS,
   WORD_KINDS,
 } from "@humming-tide/core/show";
@@ -132,7 +134,7 @@ function frames(): FramePlan[] {
     slides: base.slides.map((slide) => ({
       ...slide,
       caption: "At the quay 🏮",
-      words: [{ kind: itemAt(WORD_KINDS, i), text: "Firefly\nfirst across", place: null, size: 1.4 }],
+      words: [{ ...newWords(itemAt(WORD_KINDS, i), "Firefly\nfirst across"), size: 1.4 }],
     })),
   });
   return [
@@ -172,6 +174,7 @@ function frames(): FramePlan[] {
           {
             letters: {
               ...letters,
+              titleSet: null,
               font: itemAt(["Cinzel", "Great Vibes", "Oswald", "Playfair Display", "Montserrat"] as const, i),
             },
           },
@@ -181,6 +184,7 @@ function frames(): FramePlan[] {
         1.8,
       ),
     ),
+    ...TITLE_SETS.map((titleSet) => frameOf(styled({ letters: { ...letters, titleSet } }, worded(0)), 4, 1.8)),
   ];
 }
 

@@ -28,10 +28,10 @@ export async function writePlayerWords(
     for (const index of sheet.keys()) {
       const { pieces, height } = present(images.get(sheet, index, track.size));
       const files: PlayerWords["drawn"][number]["pieces"][number][] = [];
-      for (const { image, target } of pieces) {
+      for (const { image, ...piece } of pieces) {
         const file = `words/${String(++count).padStart(4, "0")}.png`;
         await writeFile(path.join(folder, file), await image.image.encode("png"));
-        files.push({ file, width: image.width, height: image.height, target });
+        files.push({ file, width: image.width, height: image.height, ...piece });
       }
       drawn.push({ height, pieces: files });
     }

@@ -50,28 +50,26 @@ export function DressHeader(props: DressHeaderProps): ReactNode {
   const { slide, slideIds, passageName, levelKind, onLevel, part, onPart, onCardAdded } = props;
   const many = slideIds.size > 1;
   return (
-    <header className="sticky top-0 z-10 border-b border-line bg-raised px-4 py-2">
-      <p className="truncate text-[13px] text-quiet" title={slideName(slide)}>
-        {many ? `${counted(slideIds.size, "slide")}, now ${slideName(slide)}` : slideName(slide)}
-      </p>
-      <div className="-ml-2.5 flex items-center">
-        <Choice
-          label="Apply to"
-          value={levelKind}
-          options={[
-            { value: "slides", label: many ? counted(slideIds.size, "slide") : "This slide" },
-            { value: "passage", label: "Its passage", hint: passageName },
-            { value: "show", label: "The show" },
-          ]}
-          onChange={onLevel}
-        />
-      </div>
-      {levelKind === "passage" && <p className="truncate text-[13px] text-soft">{passageName}</p>}
-      <div className="-ml-2.5 flex items-center justify-between">
-        <Choice label="What of it" value={part} options={PARTS} onChange={onPart} />
+    <header className="sticky top-0 z-10 flex flex-col items-start gap-2 border-b border-line bg-raised px-4 pt-1 pb-3">
+      <div className="flex w-full items-center">
+        <p className="min-w-0 flex-1 truncate text-[13px] text-quiet" title={slideName(slide)}>
+          {many ? `${counted(slideIds.size, "slide")}, now ${slideName(slide)}` : slideName(slide)}
+        </p>
+        {levelKind === "slides" && !many && <ReplaceButton slide={slide} />}
         <CardMenu slide={slide} onAdded={onCardAdded} className="-mr-3" />
       </div>
-      {levelKind === "slides" && !many && <ReplaceButton slide={slide} className="-ml-3" />}
+      <Choice
+        label="Apply to"
+        value={levelKind}
+        options={[
+          { value: "slides", label: many ? counted(slideIds.size, "slide") : "This slide" },
+          { value: "passage", label: "Its passage", hint: passageName },
+          { value: "show", label: "The show" },
+        ]}
+        onChange={onLevel}
+      />
+      {levelKind === "passage" && <p className="max-w-full truncate text-[13px] text-soft">{passageName}</p>}
+      <Choice label="What of it" value={part} options={PARTS} onChange={onPart} />
       {levelKind === "slides" && many && <ForAllSelected {...props} />}
     </header>
   );

@@ -107,9 +107,7 @@ function FillField({ part, show, options, slide }: FillFieldProps): ReactNode {
   };
   return (
     <>
-      <div className="-ml-2.5">
-        <Choice label="What stands beside a picture" value={value.kind} options={options} onChange={choose} />
-      </div>
+      <Choice label="What stands beside a picture" value={value.kind} options={options} onChange={choose} />
       {value.kind === "colour" && (
         <div className="mt-2">
           <ColourField
@@ -196,21 +194,19 @@ function HandFrames({
   return (
     <div className="mt-2 border-t border-line pt-2">
       <h3 className="mb-1 font-sans text-[13px] text-quiet">Frame by hand, in {shape}</h3>
-      <div className="-ml-2.5">
-        <Choice
-          label="Frame by hand"
-          value={held ?? "off"}
-          options={[
-            { value: "off", label: own ? "Play it" : "Automatic" },
-            { value: "start", label: "Set its start" },
-            { value: "end", label: "Set its end" },
-          ]}
-          onChange={(next) => {
-            if (next !== "off" && slot.beside.length > 0) standAlone();
-            onHold(next === "off" ? null : next);
-          }}
-        />
-      </div>
+      <Choice
+        label="Frame by hand"
+        value={held ?? "off"}
+        options={[
+          { value: "off", label: own ? "Play it" : "Automatic" },
+          { value: "start", label: "Set its start" },
+          { value: "end", label: "Set its end" },
+        ]}
+        onChange={(next) => {
+          if (next !== "off" && slot.beside.length > 0) standAlone();
+          onHold(next === "off" ? null : next);
+        }}
+      />
       {held && <ZoomField seen={seen} held={held} onChange={set} />}
       {(held || own) && (
         <div className="mt-2 flex flex-wrap gap-1">

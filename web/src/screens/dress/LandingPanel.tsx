@@ -29,23 +29,19 @@ export function LandingPanel({ show, shortened }: { show: ShowDocument; shortene
   return (
     <Panel title="On the beat">
       <h3 className="mb-1 font-sans text-[13px] text-quiet">Point that lands on the beat</h3>
-      <div className="-ml-2.5">
-        <Choice
-          label="Point that lands on the beat"
-          value={transitionLanding.point}
-          options={POINTS}
-          onChange={(point) => set({ point })}
-        />
-      </div>
+      <Choice
+        label="Point that lands on the beat"
+        value={transitionLanding.point}
+        options={POINTS}
+        onChange={(point) => set({ point })}
+      />
       <h3 className="mt-3 mb-1 font-sans text-[13px] text-quiet">Frames ahead of the beat</h3>
-      <div className="-ml-2.5">
-        <Choice
-          label="Frames ahead of the beat"
-          value={String(transitionLanding.leadFrames)}
-          options={LEADS}
-          onChange={(lead) => set({ leadFrames: Number(lead) })}
-        />
-      </div>
+      <Choice
+        label="Frames ahead of the beat"
+        value={String(transitionLanding.leadFrames)}
+        options={LEADS}
+        onChange={(lead) => set({ leadFrames: Number(lead) })}
+      />
       <p className="mt-3 text-[13px] text-soft">{landingWords(transitionLanding)}</p>
       {shortened > 0 && (
         <p className="mt-2 text-[13px] text-warning">

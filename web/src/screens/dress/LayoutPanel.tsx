@@ -33,14 +33,12 @@ export function LayoutPanel({ show, slide }: { show: ShowDocument; slide: Slide 
     edit((document) => changeSlides(document, new Set([slide.id]), { layout: { ...layout, ...next } }), tag);
   return (
     <Panel title={`${counted(more.length + 1, "picture")} on this slide`}>
-      <div className="-ml-2.5">
-        <Choice
-          label="Layout"
-          value={layout.kind}
-          options={LAYOUT_KINDS.map((kind) => ({ value: kind, label: NAMES[kind] }))}
-          onChange={(kind) => change({ kind })}
-        />
-      </div>
+      <Choice
+        label="Layout"
+        value={layout.kind}
+        options={LAYOUT_KINDS.map((kind) => ({ value: kind, label: NAMES[kind] }))}
+        onChange={(kind) => change({ kind })}
+      />
       <div className="mt-3">
         <Slider
           label="Gap between them"

@@ -1,12 +1,15 @@
 import { present } from "@humming-tide/core/presence";
-import { type CaptionStyle, FILM_FONTS, type FilmFont, type Letters } from "@humming-tide/core/show";
+import { type CaptionStyle, ENTRANCES, FILM_FONTS, type FilmFont, type Letters } from "@humming-tide/core/show";
 import type { ReactNode } from "react";
 import type { StylePart } from "../../style/style-part.ts";
+import { CAPITALS_NAMES, ENTRANCE_NAMES } from "../../style/style-words.ts";
 import { Choice } from "../../ui/Choice.tsx";
 import { ColourField } from "../../ui/ColourField.tsx";
 import { PlaceField } from "../../ui/PlaceField.tsx";
 import { ShareSlider } from "../../ui/ShareSlider.tsx";
 import { StylePanel } from "./StylePanel.tsx";
+import { SELECT } from "./select-style.ts";
+import { TitleSetField } from "./TitleSetField.tsx";
 
 const SMALL = "mt-3 mb-1 font-sans text-[13px] text-quiet";
 
@@ -35,7 +38,14 @@ export function LettersPanel({ part }: { part: StylePart<Letters> }): ReactNode 
   );
   return (
     <StylePanel title="Letters" part={part}>
-      <FontFields value={value} set={set} />
+      <TitleSetField
+        label="Title set"
+        value={value.titleSet}
+        letters={value}
+        none="One font"
+        onChange={(titleSet) => set({ ...value, titleSet })}
+      />
+      {value.titleSet === null && <FontFields value={value} set={set} slide={slide} />}
       <h3 className={SMALL}>Colour</h3>
       <ColourField
         label="Colour of the letters"
@@ -48,14 +58,19 @@ export function LettersPanel({ part }: { part: StylePart<Letters> }): ReactNode 
       <OutlineSwitch value={value} set={set} slide={slide} />
       <BackingSwitch value={value} set={set} slide={slide} />
       <h3 className={SMALL}>Come and go on the beat, within</h3>
-      <div className="-ml-2.5">
-        <Choice
-          label="Fade of the words"
-          value={fade ?? "beat"}
-          options={FADE_NAMES}
-          onChange={(next) => set({ ...value, fade: FADES[next] })}
-        />
-      </div>
+      <Choice
+        label="Fade of the words"
+        value={fade ?? "beat"}
+        options={FADE_NAMES}
+        onChange={(next) => set({ ...value, fade: FADES[next] })}
+      />
+      <h3 className={SMALL}>Appear</h3>
+      <Choice
+        label="How words appear"
+        value={value.entrance}
+        options={ENTRANCES.map((entrance) => ({ value: entrance, label: ENTRANCE_NAMES[entrance] }))}
+        onChange={(entrance) => set({ ...value, entrance })}
+      />
     </StylePanel>
   );
 }
@@ -134,16 +149,17 @@ function OutlineSwitch({ value, set, slide }: OutlineSwitchProps): ReactNode {
 interface FontFieldsProps {
   value: Letters;
   set: (value: Letters) => void;
+  slide: (value: Letters) => void;
 }
 
-/** Font and weight. */
-function FontFields({ value, set }: FontFieldsProps): ReactNode {
+/** One font for all words: which, how heavy, upright or not, and how far apart its letters are. */
+function FontFields({ value, set, slide }: FontFieldsProps): ReactNode {
   return (
-    <div className="flex items-center gap-2">
+    <div className="mt-3 flex flex-col gap-2">
       <select
         aria-label="Font"
         value={value.font}
-        className="min-w-0 flex-1 rounded-md border border-line-strong/60 bg-ground px-2 py-1.5 text-[14px] text-ink"
+        className={SELECT}
         onChange={(event) => set({ ...value, font: event.target.value as FilmFont })}
       >
         {FILM_FONTS.map((font) => (
@@ -160,6 +176,28 @@ function FontFields({ value, set }: FontFieldsProps): ReactNode {
           { value: "700", label: "Bold" },
         ]}
         onChange={(next) => set({ ...value, weight: next === "700" ? 700 : 400 })}
+      />
+      <label className="flex items-center gap-2 text-[13px] text-soft">
+        <input
+          type="checkbox"
+          checked={value.italic}
+          onChange={({ target }) => set({ ...value, italic: target.checked })}
+        />
+        Italic, where the font has it
+      </label>
+      <Choice
+        label="Capitals"
+        value={value.capitals}
+        options={CAPITALS_NAMES}
+        onChange={(capitals) => set({ ...value, capitals })}
+      />
+      <ShareSlider
+        label="Room between letters"
+        value={value.spacing}
+        min={-0.05}
+        max={0.5}
+        step={0.01}
+        onChange={(spacing) => slide({ ...value, spacing })}
       />
     </div>
   );

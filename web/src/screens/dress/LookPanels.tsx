@@ -35,14 +35,12 @@ function KindAndStrength<Kind extends string>({ part, label, names, kinds, of }:
   const { value, set, slide } = part;
   return (
     <>
-      <div className="-ml-2.5">
-        <Choice
-          label={label}
-          value={value.kind}
-          options={kinds.map((kind) => ({ value: kind, label: names[kind] }))}
-          onChange={(kind) => set({ ...value, kind })}
-        />
-      </div>
+      <Choice
+        label={label}
+        value={value.kind}
+        options={kinds.map((kind) => ({ value: kind, label: names[kind] }))}
+        onChange={(kind) => set({ ...value, kind })}
+      />
       {value.kind !== "none" && (
         <div className="mt-3">
           <ShareSlider
@@ -104,9 +102,7 @@ export function EdgePanel({ part }: { part: StylePart<Edge> }): ReactNode {
   };
   return (
     <StylePanel title="Border" part={part}>
-      <div className="-ml-2.5">
-        <Choice label="Border of the pictures" value={value.kind} options={EDGES} onChange={choose} />
-      </div>
+      <Choice label="Border of the pictures" value={value.kind} options={EDGES} onChange={choose} />
       {value.kind !== "none" && (
         <div className="mt-3 flex flex-col gap-3">
           <ColourField

@@ -16,9 +16,7 @@ export function MovePanel({ part, show }: { part: StylePart<MoveWish>; show: Sho
   const { value, set, slide } = part;
   return (
     <StylePanel title="Move" part={part}>
-      <div className="-ml-2.5">
-        <Choice label="Move" value={value.kind} options={KINDS} onChange={(kind) => set({ ...value, kind })} />
-      </div>
+      <Choice label="Move" value={value.kind} options={KINDS} onChange={(kind) => set({ ...value, kind })} />
       {value.kind !== "still" && (
         <>
           <div className="mt-3">

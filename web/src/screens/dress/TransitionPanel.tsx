@@ -30,14 +30,12 @@ export function TransitionPanel({ part }: { part: StylePart<TransitionWish> }): 
   const length = value.kind === "cut" ? FIRST_LENGTH : value.length;
   return (
     <StylePanel title="Transition" part={part}>
-      <div className="-ml-2.5">
-        <Choice
-          label="Kind of transition"
-          value={value.kind}
-          options={KINDS}
-          onChange={(kind) => set(newTransition(kind, length))}
-        />
-      </div>
+      <Choice
+        label="Kind of transition"
+        value={value.kind}
+        options={KINDS}
+        onChange={(kind) => set(newTransition(kind, length))}
+      />
       {value.kind !== "cut" && <LengthField value={value} set={set} />}
       <KindFields value={value} set={set} slide={slide} />
     </StylePanel>
@@ -69,17 +67,15 @@ function LengthField({ value, set }: FieldsProps<Long>): ReactNode {
           onChange={(next) => set({ ...value, length: { unit: next, count: next === "beats" ? 1 : 0.8 } })}
         />
       </div>
-      <div className="-ml-2.5">
-        <Choice
-          label="Length of the transition"
-          value={String(count)}
-          options={offered.map((each) => ({
-            value: String(each),
-            label: unit === "seconds" ? `${each} s` : `${each}`,
-          }))}
-          onChange={(next) => set({ ...value, length: { unit, count: Number(next) } })}
-        />
-      </div>
+      <Choice
+        label="Length of the transition"
+        value={String(count)}
+        options={offered.map((each) => ({
+          value: String(each),
+          label: unit === "seconds" ? `${each} s` : `${each}`,
+        }))}
+        onChange={(next) => set({ ...value, length: { unit, count: Number(next) } })}
+      />
     </>
   );
 }

@@ -2,12 +2,14 @@ import { DEFAULT_PLACES, type FilmPlan, type FilmSlot } from "@humming-tide/core
 import {
   changeSlides,
   type Letters,
+  newWords,
   type Slide,
   WORD_KINDS,
   type WordPlace,
   type Words,
+  withText,
 } from "@humming-tide/core/show";
-import { Plus, Trash2, TriangleAlert } from "lucide-react";
+import { ChevronDown, ChevronRight, Plus, Trash2, TriangleAlert } from "lucide-react";
 import { type ReactNode, useEffect, useId, useRef, useState } from "react";
 import { edit } from "../../store/edit.ts";
 import type { StylePart } from "../../style/style-part.ts";
@@ -17,6 +19,7 @@ import { Menu, MenuItem } from "../../ui/Menu.tsx";
 import { Panel } from "../../ui/Panel.tsx";
 import { PlaceField } from "../../ui/PlaceField.tsx";
 import { ShareSlider } from "../../ui/ShareSlider.tsx";
+import { BlockLetters } from "./BlockLetters.tsx";
 import { type Legibility, useLegibility } from "./use-legibility.ts";
 
 const MOST_WORDS = 4;
@@ -48,7 +51,7 @@ export function WordsPanel({ film, slot, slide, letters }: WordsPanelProps): Rea
   const [added, setAdded] = useState<number | null>(null);
   const add = (kind: Words["kind"]): void => {
     setAdded(slide.words.length);
-    setWords([...slide.words, { kind, text: "", place: null, size: 1 }]);
+    setWords([...slide.words, newWords(kind, "")]);
   };
   return (
     <Panel title="Words on this slide" aside={slide.words.length < MOST_WORDS && <AddWords onAdd={add} />}>
@@ -60,9 +63,10 @@ export function WordsPanel({ film, slot, slide, letters }: WordsPanelProps): Rea
           words={words}
           place={sheet.find(({ kind, text }) => kind === words.kind && text === words.text)?.place}
           isAdded={index === added}
-          onChange={(change, tag) =>
+          style={letters.value}
+          onChange={(changed, tag) =>
             setWords(
-              slide.words.map((other, i) => (i === index ? { ...other, ...change } : other)),
+              slide.words.map((other, i) => (i === index ? changed : other)),
               tag,
             )
           }
@@ -138,6 +142,7 @@ function WordsFields({
   words,
   place = words.place ?? DEFAULT_PLACES[words.kind],
   isAdded,
+  style,
   onChange,
   onRemove,
   children,
@@ -147,7 +152,9 @@ function WordsFields({
   place?: WordPlace | undefined;
   /** They were added just now: the cursor goes into them. */
   isAdded: boolean;
-  onChange: (change: Partial<Words>, tag: string) => void;
+  /** The letters of its slide. */
+  style: Letters;
+  onChange: (words: Words, tag: string | null) => void;
   onRemove: () => void;
   children: ReactNode;
 }): ReactNode {
@@ -156,9 +163,10 @@ function WordsFields({
   useEffect(() => {
     if (isAdded) field.current?.focus();
   }, [isAdded]);
+  const [showsLetters, setShowsLetters] = useState(false);
   const { kind } = words;
   return (
-    <fieldset className="mt-3 border-t border-line pt-3">
+    <fieldset className="mt-3 min-w-0 border-t border-line pt-3">
       <legend className="sr-only">{WORD_NAMES[kind]}</legend>
       <div className="mb-1 flex items-center justify-between gap-2">
         <label htmlFor={id} className="text-[13px] text-soft">
@@ -176,7 +184,7 @@ function WordsFields({
         maxLength={8000}
         value={words.text}
         className={BOX}
-        onChange={({ target }) => onChange({ text: target.value }, `text of ${id}`)}
+        onChange={({ target }) => onChange(withText(words, target.value), `text of ${id}`)}
       />
       <p className="mt-0.5 text-xs text-quiet">{HINTS[kind]}</p>
       {children}
@@ -185,7 +193,7 @@ function WordsFields({
           <PlaceField
             label={`Place of the ${WORD_NAMES[kind].toLowerCase()}`}
             value={place}
-            onChange={(next) => onChange({ place: next }, `place of ${id}`)}
+            onChange={(next) => onChange({ ...words, place: next }, `place of ${id}`)}
           />
         )}
         <div className="flex-1">
@@ -194,10 +202,20 @@ function WordsFields({
             value={words.size}
             min={0.4}
             max={2.5}
-            onChange={(size) => onChange({ size }, `size of ${id}`)}
+            onChange={(size) => onChange({ ...words, size }, `size of ${id}`)}
           />
         </div>
       </div>
+      <Button
+        kind="quiet"
+        className="mt-1 -ml-3"
+        aria-expanded={showsLetters}
+        onClick={() => setShowsLetters(!showsLetters)}
+      >
+        {showsLetters ? <ChevronDown size={14} aria-hidden /> : <ChevronRight size={14} aria-hidden />}
+        Letters of these words
+      </Button>
+      {showsLetters && <BlockLetters words={words} style={style} onChange={onChange} />}
     </fieldset>
   );
 }
@@ -211,7 +229,7 @@ function Report({
   letters: StylePart<Letters>;
 }): ReactNode {
   if (!legibility) return null;
-  const { contrast, wanted, backing, missing, overflows, isShrunk } = legibility;
+  const { contrast, wanted, backing, missing, overflows, isShrunk, raised } = legibility;
   const isPoor = contrast < wanted;
   return (
     <div className="mt-1 flex flex-col gap-1 text-xs" aria-live="polite">
@@ -226,6 +244,7 @@ function Report({
       )}
       {overflows && <p className="text-warning">Too long to fit: shorten it, or choose a smaller size.</p>}
       {!overflows && isShrunk && <p className="text-quiet">Set smaller than asked, so that it fits.</p>}
+      {raised.length > 0 && <p className="text-quiet">{raised.join(" and ")} would not be read smaller than this.</p>}
       {missing.length > 0 && (
         <p className="text-warning">
           No font here has {missing.map((letter) => `“${letter}”`).join(", ")}: shown as a box.

@@ -10,7 +10,7 @@ import { StageScratch, surfaceOf } from "../../stage/stage-surface.ts";
 import { clearCanvas } from "../../stage/stage-words.ts";
 
 /** How well words of a slide can be read, and how they came out. */
-export interface Legibility extends Pick<LaidWords, "isShrunk" | "overflows" | "missing"> {
+export interface Legibility extends Pick<LaidWords, "isShrunk" | "raised" | "overflows" | "missing"> {
   readonly contrast: number;
   readonly wanted: number;
   /** Where that is too little: a ground behind them that would be enough. */
@@ -64,6 +64,21 @@ export function useLegibility(film: FilmPlan, slot: FilmSlot): readonly Legibili
   return found?.key === slot.words ? found.results : [];
 }
 
+interface Measured {
+  readonly behind: Uint8ClampedArray;
+  readonly around: Uint8ClampedArray;
+  readonly colour: string;
+  readonly contrast: number;
+}
+
+/** The lines of each colour by themselves. */
+function lettersByColour(laid: LaidWords): { readonly colour: string; readonly laid: LaidWords }[] {
+  return [...new Set(laid.lines.map(({ colour }) => colour))].map((colour) => ({
+    colour,
+    laid: { ...laid, lines: laid.lines.filter((line) => line.colour === colour), ornament: [] },
+  }));
+}
+
 /** Lets the page answer between two frames: all of them at once would hold it up. */
 const pause = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
 
@@ -88,11 +103,13 @@ async function measure(
   for (const [index, words] of sheet.entries()) {
     const own = itemAt(laid, index);
     const { startFrame, endFrame } = itemAt(times, index);
-    const around = clearCanvas(size.width, size.height);
-    room.drawLetterSurroundings(around.surface, own, placement);
-    const mask = pixelsOf(around);
+    const masks = lettersByColour(own).map((letters) => {
+      const around = clearCanvas(size.width, size.height);
+      room.drawLetterSurroundings(around.surface, letters.laid, placement);
+      return { colour: letters.colour, around: pixelsOf(around) };
+    });
     let contrast = 21;
-    let worst: { behind: Uint8ClampedArray; around: Uint8ClampedArray; contrast: number }[] = [];
+    let worst: Measured[] = [];
     for (const frame of framesToMeasure(startFrame, endFrame, film.rate)) {
       const plan = withoutWords(planFrame(film, Math.max(0, Math.min(film.totalFrames - 1, frame))));
       images.preload(imagesIn(plan));
@@ -101,22 +118,26 @@ async function measure(
       behind.context.setTransform(scale, 0, 0, scale, 0, 0);
       drawFrame(surfaceOf(behind.context), plan, { images: images.get, words: () => null, grain: stageGrain, scratch });
       behind.context.setTransform(1, 0, 0, 1, 0, 0);
-      room.drawBehindLetters(behind, own, words.letters, placement, clearCanvas);
+      room.drawBehindLetters(behind, own, words, placement, clearCanvas);
       await pause();
       if (!isWanted()) return null;
       const pixels = pixelsOf(behind);
-      const here = room.letterContrast(words.letters.colour, pixels, mask);
-      contrast = Math.min(contrast, here);
-      worst.push({ behind: pixels, around: mask, contrast: here });
+      for (const { colour, around } of masks) {
+        const here = room.letterContrast(colour, pixels, around);
+        contrast = Math.min(contrast, here);
+        worst.push({ behind: pixels, around, colour, contrast: here });
+      }
       worst = worst.sort((a, b) => a.contrast - b.contrast).slice(0, BACKED_FRAMES);
       await pause();
       if (!isWanted()) return null;
     }
     const wanted = room.wantedContrast(own.pixels, film.size);
-    const { colour } = words.letters;
-    const backing = contrast < wanted ? room.backingFor(colour, worst, wanted) : null;
-    const { isShrunk, overflows, missing } = own;
-    results.push({ isShrunk, overflows, missing, contrast, wanted, backing });
+    // A ground can be right for one colour only: that which is the worst to read.
+    const poorest = worst[0]?.colour ?? words.colour;
+    const alike = worst.filter(({ colour }) => colour === poorest);
+    const backing = contrast < wanted ? room.backingFor(poorest, alike, wanted) : null;
+    const { isShrunk, raised, overflows, missing } = own;
+    results.push({ isShrunk, raised, overflows, missing, contrast, wanted, backing });
   }
   return results;
 }

@@ -40,18 +40,16 @@ export function SheetTools({ children }: { children: ReactNode }): ReactNode {
         {children}
       </div>
       <div className="mt-1.5 flex items-center justify-between gap-3">
-        <div>
-          <Choice
-            label="Which pictures are shown"
-            value={filter}
-            options={filterOptions(show)}
-            onChange={(value: SheetFilter) => {
-              dispatch(gatherActions.filterChosen(value));
-              // Nobody changes what they do not see.
-              dispatch(selectionActions.selected({ ids: [] }));
-            }}
-          />
-        </div>
+        <Choice
+          label="Which pictures are shown"
+          value={filter}
+          options={filterOptions(show)}
+          onChange={(value: SheetFilter) => {
+            dispatch(gatherActions.filterChosen(value));
+            // Nobody changes what they do not see.
+            dispatch(selectionActions.selected({ ids: [] }));
+          }}
+        />
         <FoldAlike />
         <FilmCounts />
         {show.orderLocked && (

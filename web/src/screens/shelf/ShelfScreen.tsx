@@ -143,18 +143,16 @@ function ShelfBar({ shows, place, onPlace, search, onSearch }: ShelfBarProps): R
   const count = (of: ShowPlace): number => shows.filter((show) => show.place === of).length;
   return (
     <div className="mb-5 flex items-center justify-between gap-4">
-      <div>
-        <Choice
-          label="Which shows"
-          value={place}
-          options={[
-            { value: "shelf", label: `On the shelf ${count("shelf")}` },
-            { value: "archive", label: `Archived ${count("archive")}` },
-            { value: "deleted", label: `Deleted ${count("deleted")}` },
-          ]}
-          onChange={onPlace}
-        />
-      </div>
+      <Choice
+        label="Which shows"
+        value={place}
+        options={[
+          { value: "shelf", label: `On the shelf ${count("shelf")}` },
+          { value: "archive", label: `Archived ${count("archive")}` },
+          { value: "deleted", label: `Deleted ${count("deleted")}` },
+        ]}
+        onChange={onPlace}
+      />
       <label className="flex w-[280px] items-center gap-2 rounded-md border border-line-strong/60 bg-raised px-2.5 py-1.5 text-soft">
         <Search size={15} aria-hidden />
         <input

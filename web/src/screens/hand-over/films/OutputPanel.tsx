@@ -160,7 +160,7 @@ function Part({ title, children }: { title: string; children: ReactNode }): Reac
   return (
     <div className="mt-3">
       <h3 className="mb-1 font-sans text-[13px] text-quiet">{title}</h3>
-      <div className="-ml-2.5">{children}</div>
+      <div>{children}</div>
     </div>
   );
 }

@@ -90,7 +90,7 @@ function PartBars({ part, song, songs, onChange }: PartBarsProps): ReactNode {
       {songs.length > 1 && <PartSong song={song} songs={songs} onChange={onChange} part={part} />}
       <div className="text-[13px] text-quiet">
         Length
-        <div className="mt-1 -ml-2.5">
+        <div className="mt-1">
           <Choice
             label="Length of the film"
             value={exact === null ? "bars" : String(exact)}
@@ -122,7 +122,7 @@ function PartBars({ part, song, songs, onChange }: PartBarsProps): ReactNode {
       )}
       <div className="text-[13px] text-quiet">
         Length of a slide
-        <div className="mt-1 -ml-2.5">
+        <div className="mt-1">
           <Choice
             label="Length of a slide"
             value={part.barsPerSlide === null ? "own" : (String(part.barsPerSlide) as (typeof PACES)[number]["value"])}

@@ -64,9 +64,7 @@ export function DiscForm({ film, services }: { film: ExportJob | null; services:
         />
         <div>
           <p className="mb-1 text-[13px] text-soft">Plays first</p>
-          <div className="-ml-2.5">
-            <Choice label="Plays first" value={firstPlay} options={FIRST} onChange={setFirstPlay} />
-          </div>
+          <Choice label="Plays first" value={firstPlay} options={FIRST} onChange={setFirstPlay} />
         </div>
         <p className="text-[13px] text-soft" data-testid="drive">
           {driveText(services)}

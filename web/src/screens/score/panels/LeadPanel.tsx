@@ -34,16 +34,14 @@ export function LeadPanel({ plan }: { plan: FilmPlan }): ReactNode {
       title="Who leads"
       aside={<span className="text-[13px] text-quiet tabular-nums">{clockText(filmSeconds)}</span>}
     >
-      <div className="-ml-2.5">
-        <Choice
-          label="Who leads"
-          value={lead.kind}
-          options={LEADS}
-          onChange={(kind) =>
-            setLead(kind === "length" ? { kind, seconds: Math.min(30, Math.round(filmSeconds)) } : { kind })
-          }
-        />
-      </div>
+      <Choice
+        label="Who leads"
+        value={lead.kind}
+        options={LEADS}
+        onChange={(kind) =>
+          setLead(kind === "length" ? { kind, seconds: Math.min(30, Math.round(filmSeconds)) } : { kind })
+        }
+      />
       {lead.kind === "length" && (
         <div className="mt-2">
           <LineField
