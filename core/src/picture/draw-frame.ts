@@ -52,7 +52,8 @@ function drawLayer<Image>(surface: Surface2D<Image>, size: Size, layer: Layer, s
     trace(surface, layer.bounds);
     surface.clip();
   }
-  if (layer.mask || (layer.alpha < 1 && layer.parts.length + (layer.ground ? 1 : 0) > 1)) {
+  const exposure = layer.exposure ?? 1;
+  if (layer.mask || exposure > 1 || (layer.alpha < 1 && layer.parts.length + (layer.ground ? 1 : 0) > 1)) {
     // What lies over each other becomes one before alpha and mask: each by itself would let the
     // other shine through.
     const together = sources.scratch();
@@ -62,10 +63,28 @@ function drawLayer<Image>(surface: Surface2D<Image>, size: Size, layer: Layer, s
     if (layer.mask) applyMask(together.surface, size, layer.mask);
     surface.globalAlpha = layer.alpha;
     place(surface, together, { x: 0, y: 0, ...size });
+    if (exposure > 1) brighten(surface, size, together, layer.alpha * (exposure - 1));
   } else {
     drawScene(surface, size, layer, sources, layer.alpha);
   }
   if (layer.bounds) surface.restore();
+}
+
+/** How much larger the copies are that are added to a burning picture: its light spreads. */
+const GLARE_SPREAD = [1, 1.025, 1.06, 1.11] as const;
+
+/** Adds a picture's own light to it, so many times. */
+function brighten<Image>(surface: Surface2D<Image>, size: Size, picture: DrawableImage<Image>, times: number): void {
+  surface.globalCompositeOperation = "lighter";
+  let left = times;
+  for (let copy = 0; left > 0; copy++) {
+    const scale = GLARE_SPREAD[copy % GLARE_SPREAD.length] ?? 1;
+    const [width, height] = [scale * size.width, scale * size.height];
+    surface.globalAlpha = Math.min(1, left);
+    place(surface, picture, { x: (size.width - width) / 2, y: (size.height - height) / 2, width, height });
+    left--;
+  }
+  surface.globalCompositeOperation = "source-over";
 }
 
 function drawScene<Image>(

@@ -37,6 +37,11 @@ export interface SceneLayer {
   /** A convex polygon outside of which nothing is drawn; null: all of the frame. */
   readonly bounds: readonly Point[] | null;
   readonly mask: Mask | null;
+  /**
+   * Times the light that it has: highlights burn out first, darks stay dark. From 1, which is meant
+   * where nothing is said.
+   */
+  readonly exposure?: number;
 }
 
 export type ScenePart = PicturePart | LinesPart | WordsPart | LightsPart | PapersPart | GrainPart;

@@ -52,7 +52,7 @@ function glow(strength: number, seed: number, seconds: Seconds, { width, height 
       centre: { x: width * (0.5 + 0.55 * turn("x")), y: height * (0.5 + 0.5 * turn("y")) },
       radius: Math.max(width, height) * (0.28 + 0.16 * of("radius")),
       colour: itemAt(LIGHT_COLOURS, i % LIGHT_COLOURS.length),
-      alpha: strength * 0.34 * (0.75 + 0.25 * turn("light")),
+      alpha: strength * 0.62 * (0.75 + 0.25 * turn("light")),
     };
   });
   return { kind: "lights", lights };
@@ -70,19 +70,32 @@ function confetti(strength: number, seed: number, seconds: Seconds, size: Size):
   const unit = Math.min(size.width, size.height);
   const papers = Array.from({ length: count }, (_, i) => {
     const of = (name: string): number => share(seed, `paper ${i} ${name}`);
-    const length = unit * (0.011 + 0.009 * of("length"));
+    // Near papers are larger and fall faster; most are far.
+    const near = of("near") ** 2;
+    const length = unit * (0.01 + 0.024 * near);
     const way = size.height + 4 * length;
-    const fallen = of("start") * way + seconds * size.height * (0.11 + 0.11 * of("pace"));
+    const fallen = of("start") * way + seconds * size.height * (0.08 + 0.05 * of("pace") + 0.14 * near);
     const centre = {
-      x: size.width * of("x") + unit * 0.05 * Math.sin(seconds * (0.7 + of("sway")) + 6.3 * of("phase")),
+      x:
+        size.width * of("x") + unit * (0.04 + 0.05 * near) * Math.sin(seconds * (0.7 + of("sway")) + 6.3 * of("phase")),
       y: (fallen % way) - 2 * length,
     };
     const angle = 6.3 * of("angle") + seconds * (1 + 2 * of("turn")) * (of("side") < 0.5 ? -1 : 1);
     // Seen from its edge a paper is thin: it tumbles.
-    const across = 0.62 * length * Math.cos(seconds * (2 + 3 * of("tumble")) + 6.3 * of("tumble phase"));
-    return { corners: leaning(centre, length, across, angle), colour: itemAt(PAPER_COLOURS, i % PAPER_COLOURS.length) };
+    const facing = Math.cos(seconds * (2 + 3 * of("tumble")) + 6.3 * of("tumble phase"));
+    const colour = litPaper(itemAt(PAPER_COLOURS, i % PAPER_COLOURS.length), facing);
+    return { corners: leaning(centre, length, 0.62 * length * facing, angle), colour };
   });
   return { kind: "papers", papers };
+}
+
+/** Paper catches the light when it faces it, and its other side lies in shade. */
+function litPaper(colour: string, facing: number): string {
+  const light = facing > 0 ? 0.86 + 0.2 * facing ** 4 : 0.62 - 0.14 * facing;
+  const channels = [1, 3, 5].map((at) =>
+    Math.min(255, Math.round(light * Number.parseInt(colour.slice(at, at + 2), 16))),
+  );
+  return `#${channels.map((code) => code.toString(16).padStart(2, "0")).join("")}`;
 }
 
 function leaning(centre: Point, length: number, across: number, angle: number): Point[] {
@@ -113,8 +126,8 @@ function grain(strength: number, seed: number, frame: Frames): GrainPart {
 }
 
 /**
- * The tile of grain, RGBA: light and dark specks whose strengths are spread as a bell (the sum of
- * three lots), the same everywhere.
+ * The tile of grain, RGBA: light and dark specks, the same everywhere. Each is spread over its
+ * neighbours, as grains of silver are larger than a pixel, and strengths are spread as a bell.
  */
 export function grainTile(): Uint8ClampedArray<ArrayBuffer> {
   const pixels = new Uint8ClampedArray(4 * GRAIN_TILE_PIXELS ** 2);
@@ -125,13 +138,20 @@ export function grainTile(): Uint8ClampedArray<ArrayBuffer> {
     state ^= state << 5;
     return (state >>> 0) / 2 ** 32;
   };
-  for (let i = 0; i < pixels.length; i += 4) {
-    const value = next() + next() + next() - 1.5;
-    const code = value > 0 ? 255 : 0;
-    pixels[i] = code;
-    pixels[i + 1] = code;
-    pixels[i + 2] = code;
-    pixels[i + 3] = Math.abs(value) * 90;
-  }
+  const specks = Float32Array.from({ length: GRAIN_TILE_PIXELS ** 2 }, () => next() - 0.5);
+  const at = (x: number, y: number): number =>
+    specks[(y & (GRAIN_TILE_PIXELS - 1)) * GRAIN_TILE_PIXELS + (x & (GRAIN_TILE_PIXELS - 1))]!;
+  for (let y = 0; y < GRAIN_TILE_PIXELS; y++)
+    for (let x = 0; x < GRAIN_TILE_PIXELS; x++) {
+      const beside = at(x - 1, y) + at(x + 1, y) + at(x, y - 1) + at(x, y + 1);
+      const corners = at(x - 1, y - 1) + at(x + 1, y - 1) + at(x - 1, y + 1) + at(x + 1, y + 1);
+      const value = 2 * at(x, y) + beside + 0.5 * corners;
+      const i = 4 * (y * GRAIN_TILE_PIXELS + x);
+      const code = value > 0 ? 255 : 0;
+      pixels[i] = code;
+      pixels[i + 1] = code;
+      pixels[i + 2] = code;
+      pixels[i + 3] = Math.abs(value) * 50;
+    }
   return pixels;
 }

@@ -201,9 +201,29 @@ function pictureParts(
   size: Size,
 ): ScenePart[] {
   const part: ScenePart = { kind: "picture", image: { picture, of: "picture", look }, clip, target, cell, alpha };
-  if (!border) return [part];
-  const rectangle = sharedPart(target, cell ?? { x: 0, y: 0, ...size });
-  return [part, { kind: "lines", rectangle, ...border, alpha }];
+  const frame = { x: 0, y: 0, ...size };
+  if (border) return [part, { kind: "lines", rectangle: sharedPart(target, cell ?? frame), ...border, alpha }];
+  return cell || coversFrame(target, size) ? [part] : [...softShadow(sharedPart(target, frame), alpha, size), part];
+}
+
+/** As a share of the frame's shorter side. */
+const SHADOW_WIDTH = 0.03;
+const SHADOW_LINES = 10;
+const DARKEST = 0.3;
+
+/** Lines around a picture, ever fainter: it stands off from what fills the frame beside it. */
+function softShadow({ x, y, width, height }: Rectangle, alpha: number, size: Size): ScenePart[] {
+  const line = Math.max(1, Math.round((SHADOW_WIDTH * Math.min(size.width, size.height)) / SHADOW_LINES));
+  return Array.from({ length: SHADOW_LINES }, (_, i): ScenePart => {
+    const by = (i + 1) * line;
+    return {
+      kind: "lines",
+      rectangle: { x: x - by, y: y - by, width: width + 2 * by, height: height + 2 * by },
+      width: line,
+      colour: "#000000",
+      alpha: alpha * DARKEST * (1 - i / SHADOW_LINES) ** 2,
+    };
+  });
 }
 
 /** The images that a stretch of the film needs, each once, in order of appearance. */

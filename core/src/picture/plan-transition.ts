@@ -30,8 +30,17 @@ type Drawn = Pick<FramePlan, "layers" | "veils">;
 /** How far the old picture comes nearer in a zoom, and how near the new one begins. */
 const ZOOM_OUT_OF = 1.5;
 const ZOOM_INTO = 1.18;
-/** At its brightest a flash leaves this share of the picture to be seen. */
-const FLASH_LIGHT = 0.94;
+/**
+ * At its brightest a flash makes a picture so many times lighter, and lays so much white over what
+ * is dark even then.
+ */
+const FLASH_EXPOSURE = 6;
+const FLASH_WHITE = 0.72;
+/** A zoom is seen as a camera sees it whose shutter is open half of the time. */
+const SHUTTER = 0.5;
+const SHUTTER_SAMPLES = 5;
+/** What is seen of a page's back, as a share of the frame's width: the rest has rolled up. */
+const PAGE_BACK = 0.26;
 /** The soft edge of an iris, as a share of its last radius. */
 const IRIS_EDGE = 0.06;
 /**
@@ -58,23 +67,17 @@ export function planTransition(transition: PlannedTransition, passing: Passing):
         veils: [{ colour: transition.colour, alpha: 1 - Math.abs(2 * share - 1) }],
       };
     case "light-flash":
-      return { layers: [share < 0.5 ? before : after], veils: [flash(share)] };
+      return flash(passing);
     case "wipe":
-      return masked(passing, edgeMask(size, DIRECTIONS[transition.direction], share, transition.softness));
+      return masked(passing, edgeMask(size, DIRECTIONS[transition.direction], eased, transition.softness));
     case "gradient":
-      return masked(passing, edgeMask(size, DIRECTIONS[transition.direction], share, 1));
+      return masked(passing, edgeMask(size, DIRECTIONS[transition.direction], eased, 1));
     case "iris":
       return masked(passing, irisMask(size, passing.subject, eased));
     case "push":
       return push(passing, DIRECTIONS[transition.direction], eased);
     case "zoom":
-      return {
-        layers: [
-          scaledLayer(before, size, between(1, ZOOM_OUT_OF, eased)),
-          { ...scaledLayer(after, size, between(ZOOM_INTO, 1, eased)), alpha: share },
-        ],
-        veils: [],
-      };
+      return zoom(passing, 1 / (transition.endFrame - transition.startFrame + 1));
     case "page-turn":
       return turnedPage(passing, transition.direction, eased);
     default:
@@ -95,10 +98,44 @@ const DIRECTIONS: Readonly<Record<(typeof WIPE_DIRECTIONS)[number], Point>> = {
   "up-left": { x: -DIAGONAL, y: -DIAGONAL },
 };
 
-const flash = (share: number): Veil => ({
-  colour: "#ffffff",
-  alpha: FLASH_LIGHT * (1 - Math.abs(2 * share - 1)) ** 1.5,
-});
+/** Highlights burn out first and their light spreads; only at the brightest darks are lit too. */
+function flash({ before, after, share }: Passing): Drawn {
+  const light = 1 - Math.abs(2 * share - 1);
+  const veil: Veil = { colour: "#ffffff", alpha: FLASH_WHITE * light ** 8 };
+  return {
+    layers: [{ ...(share < 0.5 ? before : after), exposure: between(1, FLASH_EXPOSURE, light ** 1.5) }],
+    veils: [veil],
+  };
+}
+
+/** Through the old picture into the new one; `step`: the share of the way that a frame takes. */
+function zoom({ before, after, share, size }: Passing, step: number): Drawn {
+  const samples = Array.from({ length: SHUTTER_SAMPLES }, (_, i) => {
+    const at = share + SHUTTER * step * (i / (SHUTTER_SAMPLES - 1) - 0.5);
+    const eased = at * at * (3 - 2 * at);
+    return { out: between(1, ZOOM_OUT_OF, eased), into: between(ZOOM_INTO, 1, eased) };
+  });
+  return {
+    layers: [
+      ...mean(
+        samples.map(({ out }) => scaledLayer(before, size, out)),
+        1,
+      ),
+      ...mean(
+        samples.map(({ into }) => scaledLayer(after, size, into)),
+        share,
+      ),
+    ],
+    veils: [],
+  };
+}
+
+/** Layers over each other so that together they cover `alpha`, each as much as the others. */
+const mean = (layers: readonly SceneLayer[], alpha: number): SceneLayer[] =>
+  layers.map((layer, i) => ({
+    ...layer,
+    alpha: alpha / layers.length / (1 - alpha + (alpha * (i + 1)) / layers.length),
+  }));
 
 const masked = ({ before, after }: Passing, mask: Mask): Drawn => ({
   layers: [before, { ...after, mask }],
@@ -214,7 +251,8 @@ function turnedPage({ size, before, after }: Passing, direction: "left" | "right
   const frame = corners(wholeFrame(size));
   const flat = polygonBehind(frame, fold, normal);
   const turned = polygonBehind(frame, fold, { x: -normal.x, y: -normal.y });
-  const mirrored = turned
+  const rolled = { x: fold.x + PAGE_BACK * size.width * normal.x, y: fold.y + PAGE_BACK * size.width * normal.y };
+  const mirrored = polygonBehind(turned, rolled, normal)
     .map((corner) => {
       const beyond = (corner.x - fold.x) * normal.x + (corner.y - fold.y) * normal.y;
       return { x: corner.x - 2 * beyond * normal.x, y: corner.y - 2 * beyond * normal.y };
@@ -236,11 +274,12 @@ function turnedPage({ size, before, after }: Passing, direction: "left" | "right
         shade(
           mirrored,
           along(0),
-          along(-Math.min(curl, 0.34 * width)),
-          [0, "#a89f8c"],
-          [0.22, "#f4ecdc"],
-          [0.5, "#e6dcc8"],
-          [1, "#d3c7b0"],
+          along(-Math.max(1, curl)),
+          [0, "#8d8576"],
+          [0.16, "#d9cfbc"],
+          [0.42, "#fbf5e8"],
+          [0.72, "#ded3bd"],
+          [1, "#a99e89"],
         ),
       );
     }

@@ -1,5 +1,5 @@
 import type { Chapter, FilmPlan } from "../film/index.ts";
-import type { PictureSlot, PictureTrack, Rectangle, Size, WordPiece, WordSheet } from "../picture/index.ts";
+import type { PictureSlot, PictureTrack, Size, WordPiece, WordSheet } from "../picture/index.ts";
 import { itemAt } from "../presence/index.ts";
 import type { FrameRate, Frames } from "../time/index.ts";
 

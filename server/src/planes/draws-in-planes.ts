@@ -3,13 +3,17 @@ import { itemAt } from "@humming-tide/core/presence";
 
 /**
  * Whether a planned frame can be drawn straight into video planes: pictures, words, lines and plain
- * colours, standing or moving, cut, dissolved, dipped, flashed, pushed or zoomed. What has slopes
- * or folds (soft wipes, an iris, a turning page, lights, papers) needs a canvas.
+ * colours, standing or moving, cut, dissolved, dipped, pushed or zoomed. What has slopes, folds or
+ * added light (soft wipes, an iris, a turning page, a flash, lights, papers) needs a canvas.
  */
 export const drawsInPlanes = (plan: FramePlan): boolean => plan.layers.every(layerDrawsInPlanes);
 
 const layerDrawsInPlanes = (layer: Layer): boolean =>
-  layer.kind === "scene" && !layer.mask && isRectangle(layer.bounds) && layer.parts.every(partDrawsInPlanes);
+  layer.kind === "scene" &&
+  !layer.mask &&
+  (layer.exposure ?? 1) === 1 &&
+  isRectangle(layer.bounds) &&
+  layer.parts.every(partDrawsInPlanes);
 
 function partDrawsInPlanes({ kind }: ScenePart): boolean {
   switch (kind) {
