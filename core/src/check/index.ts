@@ -7,6 +7,13 @@ export { checkMedia, type MediaTrouble } from "./check-media.ts";
 export { checkLevels } from "./check-sound.ts";
 export { checkFlashesOf, type FilmToCheck, filmsToCheck } from "./films-to-check.ts";
 export { type Finding, type FindingOf, findingSchema, type Severity, sortedFindings } from "./finding.ts";
+export {
+  applyFixes,
+  type FindingGroup,
+  findingGroups,
+  groupFixes,
+  groupText,
+} from "./finding-groups.ts";
 export { findingText, fixLabel } from "./finding-sentences.ts";
 export { applyFix, type Fix } from "./fix.ts";
 export { type FlashStretch, FlashWatch, flashSize } from "./flash-watch.ts";

@@ -2,7 +2,7 @@ import { mkdir, mkdtemp, rm } from "node:fs/promises";
 import path from "node:path";
 import type { CheckFacts } from "@humming-tide/contract";
 import { HummingTideError } from "@humming-tide/core";
-import { checkMedia, type Finding } from "@humming-tide/core/check";
+import { checkMedia, type Finding, sortedFindings } from "@humming-tide/core/check";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
@@ -34,8 +34,9 @@ const FILES_SHARE = 0.1;
 /**
  * Checks a show as thoroughly as can be: its files on disk, its plan in every output, its sound for
  * loudness and peaks. Each of its frames is checked for flashes and bars, in every shape and part.
- * Where a file is missing the rest cannot be looked at, and only that is said. Throws what
- * `planFilm` throws where there is no film, and the signal's reason.
+ * Where a file is missing, what was made of it when it came in is looked at in its place; where
+ * that is gone too, only the files are told. Throws what `planFilm` throws where there is no film,
+ * and the signal's reason.
  */
 export async function checkShow(request: CheckRequest): Promise<CheckedShow> {
   const { library, planner, stored, document, signal, onProgress } = request;
@@ -43,12 +44,22 @@ export async function checkShow(request: CheckRequest): Promise<CheckedShow> {
   const trouble = await stored.look(files, signal, (share) => onProgress("Looking at the files", FILES_SHARE * share));
   const media = checkMedia(document, trouble);
   const known = { files: files.length, frames: 0, landings: null, levels: null };
-  if (media.length > 0) return { findings: media, facts: known };
-  const facts = await library.storedFacts(document);
-  await library.prepareFilm(document, await planner.plan(document, null));
-  signal.throwIfAborted();
-  const checked = await watchAndListen(request, facts);
-  return { findings: checked.findings, facts: { files: files.length, ...checked.facts } };
+  try {
+    const facts = await library.storedFacts(document);
+    const plan = await planner.plan(document, null);
+    const prepared = library.prepareFilm(document, plan);
+    // What cannot be made of a missing file may not be needed: frames are small here.
+    await (media.length === 0 ? prepared : prepared.catch(() => undefined));
+    signal.throwIfAborted();
+    const checked = await watchAndListen(request, facts);
+    return {
+      findings: sortedFindings([...media, ...checked.findings]),
+      facts: { files: files.length, ...checked.facts },
+    };
+  } catch (error) {
+    if (signal.aborted || media.length === 0) throw error;
+    return { findings: media, facts: known };
+  }
 }
 
 /** On a thread of its own. */

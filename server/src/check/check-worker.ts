@@ -1,3 +1,4 @@
+import { existsSync } from "node:fs";
 import { parentPort, workerData } from "node:worker_threads";
 import type { CheckFacts } from "@humming-tide/contract";
 import { type ErrorData, HummingTideError } from "@humming-tide/core";
@@ -16,6 +17,7 @@ import { itemAt, present } from "@humming-tide/core/presence";
 import type { ShowDocument } from "@humming-tide/core/show";
 import type { DataFolder } from "../data-folder.ts";
 import { jobError } from "../jobs/job-errors.ts";
+import { CLIP_FILES } from "../media/clip-intake.ts";
 import { ContentStore } from "../media/content-store.ts";
 import { drawnFile } from "../media/drawn-file.ts";
 import { SONG_FILES } from "../media/song-intake.ts";
@@ -55,7 +57,11 @@ const tell = (step: string, progress: number): void => {
 };
 
 const store = new ContentStore(task.folder);
-const clips = new ClipFrames((sha256) => store.originalPath(sha256));
+/** Of a clip whose file is gone its playable copy is looked at. */
+const clips = new ClipFrames((sha256) => {
+  const original = store.originalPath(sha256);
+  return existsSync(original) ? original : store.derivedPath(sha256, CLIP_FILES.proxy);
+});
 try {
   const facts = factsOf(readFacts(task.facts));
   const plan = planFilm(task.document, facts);

@@ -1,9 +1,13 @@
-import type { Finding, Severity } from "@humming-tide/core/check";
+import { type Finding, findingGroups, type Severity } from "@humming-tide/core/check";
 import { counted } from "@humming-tide/core/language";
-import type { ReactNode } from "react";
+import { Fragment, type ReactNode } from "react";
 import { useAppSelector } from "../../../store/store.ts";
 import { CheckRunPanel } from "./CheckRunPanel.tsx";
 import { FindingCard } from "./FindingCard.tsx";
+import { GroupCard } from "./GroupCard.tsx";
+
+/** Fewer of a kind stand by themselves. */
+const LEAST_GROUP = 3;
 
 const HEADINGS: Readonly<Record<Severity, string>> = {
   error: "Not fit to be handed over",
@@ -29,12 +33,22 @@ export function ChecksView(): ReactNode {
             <section key={severity} aria-label={HEADINGS[severity]} className="mb-5">
               <h2 className="mb-2 text-[15px]">{HEADINGS[severity]}</h2>
               <ul className="flex flex-col gap-2">
-                {found.map((finding, index) => (
-                  // Findings have no names of their own, and a list that changes is a new list.
-                  // biome-ignore lint/suspicious/noArrayIndexKey: as said
-                  <li key={`${finding.kind} ${finding.place.slideId} ${index}`}>
-                    <FindingCard finding={finding} />
-                  </li>
+                {findingGroups(found).map((group) => (
+                  <Fragment key={group.kind}>
+                    {group.findings.length >= LEAST_GROUP ? (
+                      <li>
+                        <GroupCard group={group} />
+                      </li>
+                    ) : (
+                      group.findings.map((finding, index) => (
+                        // Findings have no names of their own, and a list that changes is a new list.
+                        // biome-ignore lint/suspicious/noArrayIndexKey: as said
+                        <li key={`${finding.place.slideId} ${index}`}>
+                          <FindingCard finding={finding} />
+                        </li>
+                      ))
+                    )}
+                  </Fragment>
                 ))}
               </ul>
             </section>

@@ -1,8 +1,7 @@
-import { applyFix, type Finding, findingText, fixLabel, type Severity } from "@humming-tide/core/check";
+import { applyFix, type Finding, findingText, fixLabel } from "@humming-tide/core/check";
 import { present } from "@humming-tide/core/presence";
 import { hasPicture } from "@humming-tide/core/show";
 import { clockText } from "@humming-tide/core/time";
-import { CircleAlert, Info, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import { useNavigate } from "react-router";
 import { edit } from "../../../store/edit.ts";
@@ -10,12 +9,7 @@ import { selectionActions } from "../../../store/selection-slice.ts";
 import { useAppDispatch, useAppSelector } from "../../../store/store.ts";
 import { Button } from "../../../ui/Button.tsx";
 import { SlideImage } from "../../../ui/SlideImage.tsx";
-
-const SIGNS: Readonly<Record<Severity, { Icon: typeof Info; tone: string; name: string }>> = {
-  error: { Icon: CircleAlert, tone: "text-error", name: "Error" },
-  warning: { Icon: TriangleAlert, tone: "text-warning", name: "Warning" },
-  hint: { Icon: Info, tone: "text-quiet", name: "Hint" },
-};
+import { SIGNS } from "./signs.ts";
 
 /** One thing that was found: where, why, by how much, and what puts it right. */
 export function FindingCard({ finding }: { finding: Finding }): ReactNode {
