@@ -231,6 +231,31 @@ test("the style of one slide is given to a selection, and safe areas lie over th
   await expect(page.getByTestId("safe-areas")).toHaveCount(0);
 });
 
+test("slides are gone to and selected in the strip, and a passage is seen on one sheet", async ({ page }) => {
+  await openDress(page);
+  const strip = page.getByRole("list", { name: "Slides of the film" });
+  const item = (index: number): Locator => strip.getByRole("button").nth(index);
+  await item(2).click();
+  await expect(item(2)).toHaveAttribute("aria-current", "true");
+  const name = (await item(2).getAttribute("title")) ?? "";
+  await expect(page.getByRole("banner").or(page.locator("aside header")).getByText(name)).toBeVisible();
+  await item(4).click({ modifiers: ["Shift"] });
+  await expect(radio(page, "Apply to", "3 slides")).toBeVisible();
+  await item(1).click();
+  await page.keyboard.press("v");
+  const sheet = page.getByTestId("contact-sheet");
+  await expect(sheet.locator("canvas").first()).toBeVisible();
+  const film = await plannedFilm(app, showId);
+  const show = await document();
+  const first = itemAt(show.slides, itemAt(film.slots, 1).slideIndex).passageId;
+  const wanted = film.slots.filter(
+    ({ slideIndex, round }) => round === 0 && show.slides[slideIndex]?.passageId === first,
+  );
+  await expect(sheet.getByRole("button")).toHaveCount(wanted.length);
+  await sheet.getByRole("button").nth(3).click();
+  await expect(item(3)).toHaveAttribute("aria-current", "true");
+});
+
 test("words are written on a slide: seen on the stage, measured against the picture, and laid on a ground", async ({
   page,
 }) => {

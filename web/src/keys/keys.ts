@@ -41,6 +41,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   { keys: "Enter in the tray", does: "Put the picture behind the selected one", where: "Score" },
   { keys: "Alt + Left / Right", does: "The slide before or behind", where: "Dress" },
   { keys: ["safeAreas"], does: "Safe areas on the stage", where: "Dress" },
+  { keys: ["contactSheet"], does: "Contact sheet of the passage", where: "Dress" },
   { keys: "Arrows on the subject or the frame", does: "Move it by a hundredth of the picture", where: "Dress" },
   { keys: ["doubt"], does: "Hear the next doubtful stretch, in a loop with the click", where: "Listen" },
   { keys: ["tap"], does: "Tap a beat while the song plays", where: "Listen" },

@@ -17,6 +17,7 @@ export const LETTERS = {
   compare: { usual: "c", does: "Compare with its neighbours" },
   choose: { usual: "e", does: "Choose this one of those that are alike" },
   safeAreas: { usual: "s", does: "Safe areas on the stage" },
+  contactSheet: { usual: "v", does: "Contact sheet of the passage" },
   doubt: { usual: "d", does: "Hear the next doubtful stretch" },
   tap: { usual: "t", does: "Tap a beat" },
   marker: { usual: "m", does: "Put a marker at the playhead" },

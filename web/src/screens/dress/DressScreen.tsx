@@ -3,6 +3,7 @@ import type { FilmPlan } from "@humming-tide/core/film";
 import { shapeOf } from "@humming-tide/core/picture";
 import { itemAt, present } from "@humming-tide/core/presence";
 import type { ShowDocument, StyleLevel } from "@humming-tide/core/show";
+import { LayoutGrid } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { useLetters } from "../../keys/letters.ts";
@@ -14,12 +15,15 @@ import { Transport } from "../../stage/Transport.tsx";
 import { useOpenShow } from "../../store/open-show.ts";
 import { currentSlot } from "../../store/selection-slice.ts";
 import { useAppSelector } from "../../store/store.ts";
+import { Button } from "../../ui/Button.tsx";
 import { EmptyState } from "../../ui/EmptyState.tsx";
 import { Tick } from "../../ui/Tick.tsx";
+import { ContactSheet } from "./ContactSheet.tsx";
 import { DressHeader, type DressPart } from "./DressHeader.tsx";
 import { frameAlone, heldAt, useSlotAtPlayhead } from "./dressed.ts";
 import type { HeldEnd } from "./FramingPanel.tsx";
 import { filmIn, OutputStrip, outputSizes, type SeenBy } from "./OutputStrip.tsx";
+import { SlideStrip } from "./SlideStrip.tsx";
 import { StageOverlay } from "./StageOverlay.tsx";
 import { StylePanels } from "./StylePanels.tsx";
 import { useDressKeys } from "./use-dress-keys.ts";
@@ -66,7 +70,10 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
   const film = useFilmInShape(show, plan, seen, shape);
   const goTo = useGoTo(plan);
   const drop = useFileDrop({ middle: 1, slideId: itemAt(film.slots, atPlayhead.index).slideId });
-  useDressKeys(plan, () => setSafeAreas((on) => !on));
+  const [showsSheet, setShowsSheet] = useState(false);
+  const toggleSafeAreas = useCallback(() => setSafeAreas((on) => !on), []);
+  const toggleSheet = useCallback(() => setShowsSheet((on) => !on), []);
+  useDressKeys(plan, toggleSafeAreas, toggleSheet);
 
   const slot = itemAt(film.slots, atPlayhead.index);
   const slide = show.slides[slot.slideIndex]!;
@@ -103,14 +110,17 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
           <DropHint over={drop.over} beside="A card has no picture to replace" />
         </div>
         <Transport track={plan} hasQuality />
-        <OutputStrip
-          show={show}
-          plan={plan}
-          seen={seen}
-          chosen={shapeOf(film.size)}
-          slotIndex={slot.index}
-          onChoose={setShape}
-        />
+        <div className="flex gap-3 border-t border-line bg-raised px-3 pt-1 pb-2">
+          <SlideStrip plan={plan} show={show} current={atPlayhead} />
+          <OutputStrip
+            show={show}
+            plan={plan}
+            seen={seen}
+            chosen={shapeOf(film.size)}
+            slotIndex={slot.index}
+            onChoose={setShape}
+          />
+        </div>
       </div>
       <aside className="w-[340px] shrink-0 overflow-y-auto border-l border-line bg-raised">
         <DressHeader
@@ -141,7 +151,10 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
           onHold={hold}
           shortened={shortened}
         />
-        <div className="border-t border-line px-4 py-3">
+        <div className="flex flex-col items-start gap-2 border-t border-line px-4 py-3">
+          <Button onClick={toggleSheet}>
+            <LayoutGrid size={14} aria-hidden /> Contact sheet ({letters.contactSheet.toUpperCase()})
+          </Button>
           <Tick
             label={`Safe areas on the stage (${letters.safeAreas.toUpperCase()})`}
             checked={safeAreas}
@@ -149,6 +162,20 @@ function DressedFilm({ plan, show }: { plan: FilmPlan; show: ShowDocument }): Re
           />
         </div>
       </aside>
+      {showsSheet && (
+        <ContactSheet
+          film={film}
+          slots={film.slots.filter(
+            ({ slideIndex, round }) => round === 0 && show.slides[slideIndex]?.passageId === passage.id,
+          )}
+          passageName={passageName}
+          onChoose={(chosen) => {
+            setShowsSheet(false);
+            player.seek((frameAlone(plan, chosen) * plan.rate.den) / plan.rate.num);
+          }}
+          onClose={() => setShowsSheet(false)}
+        />
+      )}
     </div>
   );
 }

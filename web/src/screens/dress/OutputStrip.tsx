@@ -20,7 +20,7 @@ const OUTPUTS: readonly Size[] = [
   { width: 1080, height: 1080 },
   { width: 1080, height: 1920 },
 ];
-const HEIGHT = 84;
+const HEIGHT = 62;
 
 export type SeenBy = (sha256: string) => SeenMedia | undefined;
 
@@ -53,7 +53,7 @@ export function OutputStrip({ show, plan, seen, chosen, slotIndex, onChoose }: O
   const edited = useMemo(() => ({ show, plan }), [show, plan]);
   const behind = useDeferredValue(edited);
   return (
-    <div className="flex items-end gap-4 overflow-x-auto border-t border-line bg-raised px-4 pt-2 pb-3">
+    <div className="flex shrink-0 items-end gap-3 border-l border-line pl-3">
       {outputSizes(plan).map((size) => (
         <OutputView
           key={shapeOf(size)}

@@ -9,7 +9,7 @@ import { usePlayer } from "../../stage/player-context.tsx";
 import { frameAlone } from "./dressed.ts";
 
 /** The keys of Dress (keys.ts lists them for people). */
-export function useDressKeys(plan: FilmPlan, toggleSafeAreas: () => void): void {
+export function useDressKeys(plan: FilmPlan, toggleSafeAreas: () => void, toggleContactSheet: () => void): void {
   const player = usePlayer();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
@@ -22,11 +22,13 @@ export function useDressKeys(plan: FilmPlan, toggleSafeAreas: () => void): void 
         player.seek((frameAlone(plan, slot) * plan.rate.den) / plan.rate.num);
       } else if (letterOf(event) === "safeAreas" && !isForControl(event)) {
         toggleSafeAreas();
+      } else if (letterOf(event) === "contactSheet" && !isForControl(event)) {
+        toggleContactSheet();
       } else return;
       event.preventDefault();
       event.stopPropagation();
     };
     window.addEventListener("keydown", onKey, true);
     return () => window.removeEventListener("keydown", onKey, true);
-  }, [plan, player, toggleSafeAreas]);
+  }, [plan, player, toggleSafeAreas, toggleContactSheet]);
 }
