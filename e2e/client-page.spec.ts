@@ -62,6 +62,8 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
   await studio.getByRole("textbox", { name: /^PIN/ }).fill("0427");
   await studio.getByRole("button", { name: "Ask for this PIN" }).click();
   await expect(studio.getByRole("textbox", { name: "PIN: one is set" })).toBeVisible();
+  await studio.getByRole("textbox", { name: "Greeting" }).fill("Dear crews, here it is.");
+  await studio.getByRole("textbox", { name: "Name", exact: true }).fill("Harbour Films");
   await studio.getByRole("checkbox", { name: "Downloads", exact: true }).check();
   await studio.getByRole("checkbox", { name: "Only when paid for" }).check();
   await studio.getByRole("textbox", { name: "Price" }).fill("80.5");
@@ -80,7 +82,10 @@ test("studio and client, each in a browser of their own: PIN, film, comment, ans
   await pin.fill("0427");
   await client.getByRole("button", { name: "To the film" }).click();
   await expect(client.getByRole("heading", { name: "Closing night of the lantern regatta" })).toBeVisible();
+  await expect(client.getByText("Harbour Films")).toBeVisible();
+  await expect(client.getByText("Dear crews, here it is.")).toBeVisible();
   const video = client.locator("video");
+  await expect(video).toHaveAttribute("poster", /\/cover\?session=/);
   await client.getByRole("button", { name: "Play", exact: true }).click();
   await expect.poll(() => video.evaluate((element: HTMLVideoElement) => element.currentTime)).toBeGreaterThan(1);
   await client.getByRole("button", { name: "Stop", exact: true }).click();

@@ -3,6 +3,7 @@ import { clientOfferSchema, type Price } from "@humming-tide/core/show";
 import { asSeconds } from "@humming-tide/core/time";
 import { z } from "zod";
 import type { jobStateSchema } from "./jobs.ts";
+import { studioIdentitySchema } from "./studio.ts";
 
 /**
  * The studio's side of a client page, and the client's. Nothing of the first ever goes to the
@@ -168,6 +169,11 @@ export const begunPaymentSchema = z.object({ id: z.string(), checkoutUrl: z.stri
 /** What a client gets. */
 export const enteredSchema = z.object({ session: z.string() });
 export const clientFilmSchema = z.object({
+  studio: studioIdentitySchema,
+  /** To whoever opens the page; empty: none. */
+  greeting: z.string(),
+  /** A picture stands for the film until it plays. */
+  hasCover: z.boolean(),
   title: z.string(),
   event: z.string(),
   date: z.string().nullable(),

@@ -115,3 +115,11 @@ export {
   librarySongSchema,
   markedWavSchema,
 } from "./songs.ts";
+export {
+  type ChangeStudio,
+  changeStudioSchema,
+  FIRST_IDENTITY,
+  LARGEST_LOGO_BYTES,
+  type StudioIdentity,
+  studioIdentitySchema,
+} from "./studio.ts";

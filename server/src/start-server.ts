@@ -182,13 +182,13 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
   const accounts = new OutsideAccounts(stores.preferences, outside);
   const deliveries = new DeliveryQueue({ exports: queue, planner, deliveries: stores.deliveries, accounts });
   deliveries.on("change", (delivery) => tell({ kind: "delivery", delivery }));
-  const { clientPages, visits, payments } = openClientPages(studio, {
+  const { clientPages, visits, payments, identity } = openClientPages(studio, {
     service: settings.services === null ? null : new PaymentClient(settings.services),
     address: () => clientAddress,
     onChange: (showId) => tell({ kind: "client-page", showId }),
   });
   const hostNames = new Set(["localhost", "127.0.0.1", "[::1]", settings.host]);
-  const app = createApp({ ...studio, clientPages, accounts, deliveries, hostNames, version: VERSION });
+  const app = createApp({ ...studio, clientPages, identity, accounts, deliveries, hostNames, version: VERSION });
   const server = createServer(TIMES, app);
   const clientServer = createServer(
     TIMES,

@@ -2,6 +2,7 @@ import {
   type AnnouncedFile,
   apiErrorSchema,
   type ChangeClientPage,
+  type ChangeStudio,
   type CheckRun,
   type CreateShow,
   checkRunSchema,
@@ -39,12 +40,14 @@ import {
   type ShowSummary,
   type StoredProposal,
   type StudioClientPage,
+  type StudioIdentity,
   savedShowSchema,
   savedTemplateSchema,
   servicesSchema,
   showSummarySchema,
   speechFactsSchema,
   studioClientPageSchema,
+  studioIdentitySchema,
   type Variant,
   variantSchema,
 } from "@humming-tide/contract";
@@ -295,6 +298,18 @@ export const api = {
     return askClientPage(showId, "");
   },
   /** Opens one where there is none yet. */
+  /** How the studio shows itself to its clients. */
+  async studioIdentity(): Promise<StudioIdentity> {
+    return studioIdentitySchema.parse(await asJson("/studio"));
+  },
+  async changeStudio(change: ChangeStudio): Promise<StudioIdentity> {
+    return studioIdentitySchema.parse(await asJson("/studio", sendJson("PUT", change)));
+  },
+  /** Null takes the logo away. Refused with `logo-damaged`. */
+  async setLogo(file: File | null): Promise<StudioIdentity> {
+    const options = file ? { method: "PUT", body: file } : { method: "DELETE" };
+    return studioIdentitySchema.parse(await asJson("/studio/logo", options));
+  },
   async changeClientPage(showId: string, change: ChangeClientPage): Promise<StudioClientPage> {
     return askClientPage(showId, "", sendJson("PUT", change));
   },

@@ -16,6 +16,7 @@ import { findFfmpeg } from "../media/ffmpeg.ts";
 import type { FilmPlanner } from "../media/film-planner.ts";
 import type { Intake } from "../media/intake.ts";
 import type { MediaLibrary } from "../media/media-library.ts";
+import type { StudioIdentityKeeper } from "../share/studio-identity.ts";
 import type { StudioPages } from "../share/studio-pages.ts";
 import type { ShelfKeeper } from "../shelf/shelf-keeper.ts";
 import type { ShowStore } from "../store/show-store.ts";
@@ -37,6 +38,7 @@ import { closeIdleBodies, refuseZeroBytes } from "./request-guards.ts";
 import { sameOrigin } from "./same-origin.ts";
 import { showRoutes } from "./show-routes.ts";
 import { songRoutes } from "./song-routes.ts";
+import { studioRoutes } from "./studio-routes.ts";
 import { templateRoutes } from "./template-routes.ts";
 
 const WEB_FOLDER = fileURLToPath(new URL("../../../web/dist", import.meta.url));
@@ -57,6 +59,7 @@ export interface AppParts {
   readonly folder: DataFolder;
   readonly background: Background;
   readonly planner: FilmPlanner;
+  readonly identity: StudioIdentityKeeper;
   readonly shelf: ShelfKeeper;
   readonly wire: LiveWire;
   readonly hostNames: ReadonlySet<string>;
@@ -101,6 +104,7 @@ export function createApp(parts: AppParts): Express {
   app.use("/api", filmFileRoutes(parts));
   app.use("/api", deliveryRoutes(parts));
   app.use("/api", clientPageRoutes(parts.clientPages));
+  app.use("/api/studio", studioRoutes(parts.identity));
   app.use("/api", packageRoutes(parts));
   app.use("/api/shows", intakeRoutes(parts.shows, parts.intake));
   app.use("/api/shows", showRoutes(parts));

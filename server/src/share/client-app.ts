@@ -1,16 +1,18 @@
+import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { commentWishSchema, enterSchema, paymentWishSchema } from "@humming-tide/contract";
 import express, { type Express, type Request, type Response } from "express";
 import helmet from "helmet";
 import type { DataFolder } from "../data-folder.ts";
+import { escapedHtml } from "../escaped-html.ts";
 import { answerErrors } from "../http/errors.ts";
 import { refuseWithoutFolder } from "../http/folder-there.ts";
 import { jsonBody } from "../http/json-body.ts";
 import { requestError } from "../http/request-errors.ts";
 import { closeIdleBodies, refuseZeroBytes } from "../http/request-guards.ts";
 import { clientPageError } from "./client-page-errors.ts";
-import type { ClientVisits, ServedFilm } from "./client-visits.ts";
+import type { ClientVisits, LinkCard, ServedFilm } from "./client-visits.ts";
 
 /** Built with the page (npm run build). */
 const PAGE_FOLDER = fileURLToPath(new URL("../../../web/dist/client", import.meta.url));
@@ -70,8 +72,13 @@ export function createClientApp(visits: ClientVisits, address: () => string, fol
     const policy = response.getHeader("Content-Security-Policy") as string;
     const ancestors = origins.length > 0 ? origins.join(" ") : "'none'";
     response.set("Content-Security-Policy", policy.replace("frame-ancestors 'none'", `frame-ancestors ${ancestors}`));
-    // The page is the same for every address: whether there is a film, it asks for itself.
-    await sendFile(response, path.join(PAGE_FOLDER, "client.html"), "page-not-built");
+    const page = await readFile(path.join(PAGE_FOLDER, "client.html"), "utf8").catch((cause: unknown) => {
+      throw clientPageError("page-not-built", {}, { cause });
+    });
+    // Whether there is a film the page asks for itself; only what a shared link shows stands in it.
+    const card = await visits.card(request.params.token);
+    const place = `${address()}/p/${request.params.token}`;
+    response.type("html").send(card ? page.replace("</head>", `${cardMarkup(card, place)}</head>`) : page);
   });
 
   const json = jsonBody(BODY_LIMIT_BYTES);
@@ -86,6 +93,11 @@ export function createClientApp(visits: ClientVisits, address: () => string, fol
     const { token, version } = request.params;
     const film = await visits.watch(token, sessionOf(request), /^\d{1,5}$/.test(version) ? Number(version) : 0);
     await sendFilm(response, film, "inline");
+  });
+  app.get("/p/:token/cover", async (request, response) => {
+    const place = await visits.cover(request.params.token, sessionOf(request));
+    response.type("jpg");
+    await sendFile(response, place, "cover-none");
   });
   app.get("/p/:token/download", async (request, response) => {
     await sendFilm(response, await visits.download(request.params.token, sessionOf(request)), "attachment");
@@ -104,6 +116,20 @@ export function createClientApp(visits: ClientVisits, address: () => string, fol
   });
   app.use(answerErrors);
   return app;
+}
+
+/** Open Graph (ogp.me): what programs show of a link. */
+function cardMarkup({ title, greeting, studio, hasCover }: LinkCard, place: string): string {
+  const facts: readonly (readonly [string, string])[] = [
+    ["og:type", "video.other"],
+    ["og:title", title],
+    ["og:url", place],
+    ...(greeting === "" ? [] : [["og:description", greeting] as const]),
+    ...(studio === "" ? [] : [["og:site_name", studio] as const]),
+    ...(hasCover ? [["og:image", `${place}/cover`] as const] : []),
+  ];
+  const metas = facts.map(([property, content]) => `<meta property="${property}" content="${escapedHtml(content)}" />`);
+  return metas.join("");
 }
 
 /** In a header, or for what a browser fetches by itself in the query. */
@@ -128,7 +154,7 @@ async function sendFilm(
  * Sends a file, or what of it is asked for. Whatever goes wrong, nobody outside hears where files
  * lie here.
  */
-async function sendFile(response: Response, place: string, missing: "page-not-built" | "film-gone"): Promise<void> {
+async function sendFile(response: Response, place: string, missing: "cover-none" | "film-gone"): Promise<void> {
   await new Promise<void>((resolve, reject) => {
     const options = { root: path.dirname(place), cacheControl: false, dotfiles: "allow" } as const;
     response.sendFile(path.basename(place), options, (error) => {

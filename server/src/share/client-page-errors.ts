@@ -30,6 +30,10 @@ export const clientPageError = errorsOf({
     text: () =>
       "A client page shows a film, and this show has no output that is an MP4 or a WebM. Add one under Films.",
   },
+  "logo-damaged": {
+    meaning: BAD,
+    text: () => "This file cannot be read as a picture. A PNG with a clear ground is best for a logo.",
+  },
   "pin-wanted": {
     meaning: UNAUTHORISED,
     text: () => "This film asks for a PIN.",
@@ -53,6 +57,10 @@ export const clientPageError = errorsOf({
   "film-not-ready": {
     meaning: NOT_YET,
     text: () => "The film is still being made. This page looks again by itself.",
+  },
+  "cover-none": {
+    meaning: NOT_THERE,
+    text: () => "This film has no picture that stands for it.",
   },
   "film-gone": {
     meaning: NOT_THERE,

@@ -4,6 +4,7 @@ import path from "node:path";
 import type { ClientFilm, StudioClientPage } from "@humming-tide/contract";
 import { itemAt, present } from "@humming-tide/core/presence";
 import { type ClientOffer, FIRST_CLIENT_OFFER, mainOutput, type ShowDocument } from "@humming-tide/core/show";
+import sharp from "sharp";
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from "vitest";
 import { type FilmStudio, openFilmStudio } from "../testing/film-studio.ts";
 import { openTestServer, type TestServer } from "../testing/test-server.ts";
@@ -545,5 +546,50 @@ describe("from outside", () => {
     const { headers } = await ask("GET", `/p/${"a".repeat(32)}`);
     expect(headers.get("Content-Security-Policy")).toContain("frame-ancestors 'none'");
     expect(headers.get("Referrer-Policy")).toBe("no-referrer");
+  });
+});
+
+describe("the studio on its pages", () => {
+  const pageText = async (at: string): Promise<string> => (await fetch(`${address}/p/${at}`)).text();
+  const logo = (): Promise<Buffer> =>
+    sharp({ create: { width: 900, height: 300, channels: 4, background: "#20406080" } })
+      .png()
+      .toBuffer();
+
+  it("has its name, colour, logo and greeting there, made anew and small", async () => {
+    const { identity } = sides;
+    await identity.change({ name: "Harbour Films", accent: "#20a060" });
+    await identity.setLogo(await logo());
+    const own = await publishedShow({ greeting: "Dear crews, <here> it is." });
+    const film = (await ask("GET", `/p/${own.token}/film`, undefined, await sessionFor(own.token))).body as ClientFilm;
+    expect(film.greeting).toBe("Dear crews, <here> it is.");
+    expect(film.studio).toMatchObject({ name: "Harbour Films", accent: "#20a060" });
+    const png = Buffer.from(itemAt(present(film.studio.logo).split(","), 1), "base64");
+    expect(await sharp(png).metadata()).toMatchObject({ format: "png", width: 480, height: 160, hasAlpha: true });
+    await expect(identity.setLogo(Buffer.from("<svg onload='x'/>"))).rejects.toMatchObject({ code: "logo-damaged" });
+    await expect(identity.setLogo(Buffer.alloc(0))).rejects.toMatchObject({ code: "logo-damaged" });
+    expect((await identity.setLogo(null)).logo).toBeNull();
+  });
+
+  it("shows title and picture where a link is shared, and nothing of them behind a PIN or on a closed page", async () => {
+    const own = await publishedShow({ greeting: 'A "quoted" & <b>bold</b> word' });
+    const open = await pageText(own.token);
+    expect(open).toContain('<meta property="og:title" content="Regatta" />');
+    expect(open).toContain(`<meta property="og:image" content="${address}/p/${own.token}/cover" />`);
+    expect(open).toContain("A &quot;quoted&quot; &amp; &lt;b&gt;bold&lt;/b&gt; word");
+    const cover = await fetch(`${address}/p/${own.token}/cover`);
+    expect([cover.status, cover.headers.get("content-type")]).toEqual([200, "image/jpeg"]);
+    expect((await sharp(Buffer.from(await cover.arrayBuffer())).metadata()).format).toBe("jpeg");
+
+    await sides.clientPages.change(own.showId, { ...PLAIN, pin: "0427" });
+    expect(await pageText(own.token)).not.toContain("og:");
+    expect((await ask("GET", `/p/${own.token}/cover`)).status).toBe(401);
+    const session = await sessionFor(own.token, "0427");
+    expect((await fetch(`${address}/p/${own.token}/cover?session=${session}`)).status).toBe(200);
+    await sides.clientPages.change(own.showId, { ...PLAIN, pin: null, shown: false });
+    expect(await pageText(own.token)).not.toContain("og:");
+    expect((await ask("GET", `/p/${own.token}/cover`)).status).toBe(410);
+    // Whoever guesses addresses learns nothing from the page.
+    expect(await pageText("0".repeat(own.token.length))).not.toContain("og:");
   });
 });

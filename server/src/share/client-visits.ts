@@ -1,8 +1,9 @@
 import type { ClientComment, ClientFilm, CommentWish, PaymentState, StudioComment } from "@humming-tide/contract";
+import { HummingTideError } from "@humming-tide/core";
 import { chaptersOf } from "@humming-tide/core/film";
-import { slotIndexAt } from "@humming-tide/core/picture";
+import { drawnPicture, slotIndexAt } from "@humming-tide/core/picture";
 import { itemAt } from "@humming-tide/core/presence";
-import { CONTAINER_FACTS } from "@humming-tide/core/show";
+import { CONTAINER_FACTS, posterSlide } from "@humming-tide/core/show";
 import { frameAt, framesPerSecond } from "@humming-tide/core/time";
 import { Doors } from "../doors.ts";
 import type { ClientPageStore, StoredClientPage } from "../store/client-page-store.ts";
@@ -13,6 +14,7 @@ import type { Payments } from "./payments.ts";
 import { FORGOTTEN_AFTER_MS, pageDelaySeconds, visitorDelaySeconds } from "./pin-delay.ts";
 import type { PublishedVersion, PublishedVersions } from "./published-versions.ts";
 import { isPin, isSession, isToken, newKey, newSession, visitorName } from "./secrets.ts";
+import type { StudioIdentityKeeper } from "./studio-identity.ts";
 
 const SESSION_MS = 24 * 3_600_000;
 const MOST_COMMENTS = 1000;
@@ -30,12 +32,23 @@ export interface ServedFilm {
   readonly fileName: string;
 }
 
+/** What a link shows where it is shared. */
+export interface LinkCard {
+  readonly title: string;
+  readonly greeting: string;
+  readonly studio: string;
+  readonly hasCover: boolean;
+}
+
 export interface VisitSources {
   readonly pages: ClientPageStore;
   readonly preferences: PreferenceStore;
   readonly shows: ShowStore;
   readonly versions: PublishedVersions;
   readonly payments: Payments;
+  readonly identity: StudioIdentityKeeper;
+  /** Where a picture lies as films draw it. */
+  readonly picturePath: (drawnName: string) => string;
   /** Hears of everything that the studio sees of a page. */
   readonly onChange: (showId: string) => void;
   readonly now: () => number;
@@ -51,6 +64,8 @@ export class ClientVisits {
   readonly #shows: ShowStore;
   readonly #versions: PublishedVersions;
   readonly #payments: Payments;
+  readonly #identity: StudioIdentityKeeper;
+  readonly #picturePath: VisitSources["picturePath"];
   readonly #now: () => number;
   #key: Promise<string> | null = null;
   readonly #onChange: (showId: string) => void;
@@ -60,12 +75,15 @@ export class ClientVisits {
    */
   readonly #doors = new Doors();
 
-  constructor({ pages, preferences, shows, versions, payments, onChange, now }: VisitSources) {
+  constructor(sources: VisitSources) {
+    const { pages, preferences, shows, versions, payments, identity, picturePath, onChange, now } = sources;
     this.#pages = pages;
     this.#preferences = preferences;
     this.#shows = shows;
     this.#versions = versions;
     this.#payments = payments;
+    this.#identity = identity;
+    this.#picturePath = picturePath;
     this.#now = now;
     this.#onChange = onChange;
   }
@@ -141,8 +159,11 @@ export class ClientVisits {
     const { document, plan } = await this.#versions.laid(version.page);
     const fps = framesPerSecond(plan.rate);
     const live = await this.#versions.live(page.showId);
-    const { downloads, price, comments } = version.offer;
+    const { downloads, price, comments, greeting = "" } = version.offer;
     return {
+      studio: await this.#identity.get(),
+      greeting,
+      hasCover: posterSlide(document) !== undefined,
       title: document.title,
       event: document.event,
       date: document.date,
@@ -186,6 +207,48 @@ export class ClientVisits {
     const { version } = await this.#visit(token, session);
     if (version.number !== number) throw clientPageError("version-replaced");
     return { path: this.#versions.filmPath(version.page), fileName: version.page.fileName };
+  }
+
+  /**
+   * The picture that stands for the film. Without a PIN anybody at the address may see it, so that
+   * links can show it. Throws `cover-none`, and what `film` throws.
+   */
+  async cover(token: string, session: string): Promise<string> {
+    const { version } = await this.#visitOrOpen(token, session);
+    const poster = posterSlide((await this.#versions.laid(version.page)).document);
+    if (!poster) throw clientPageError("cover-none");
+    return this.#picturePath(drawnPicture(poster.sha256, poster.turn));
+  }
+
+  /**
+   * What a link to the page may show of it: nothing behind a PIN, nothing of a page that is closed
+   * or has no film yet.
+   */
+  async card(token: string): Promise<LinkCard | null> {
+    try {
+      const { version } = await this.#visitOrOpen(token, "");
+      const { document } = await this.#versions.laid(version.page);
+      const { name } = await this.#identity.get();
+      const { title } = document;
+      return {
+        title,
+        greeting: version.offer.greeting ?? "",
+        studio: name,
+        hasCover: posterSlide(document) !== undefined,
+      };
+    } catch (error) {
+      if (error instanceof HummingTideError) return null;
+      throw error;
+    }
+  }
+
+  /** With a session, or without one where the page asks for no PIN. */
+  async #visitOrOpen(token: string, session: string): Promise<Visit> {
+    const page = await this.#open(token);
+    if (page.pin !== null) return this.#visit(token, session);
+    const [version] = await this.#versions.live(page.showId);
+    if (!version) throw clientPageError("film-not-ready");
+    return { page, version };
   }
 
   /** Throws `no-downloads`, and `payment-wanted` where it is not paid for. */

@@ -36,6 +36,15 @@ export class PreferenceStore {
     else await this.#database.preferences.upsert({ name: VIDEO_SESSION, value: JSON.stringify(session) });
   }
 
+  /** How the studio shows itself to clients, as text; null: nothing was said. */
+  async studioIdentity(): Promise<string | null> {
+    return (await this.#database.preferences.findByPk(STUDIO_IDENTITY))?.value ?? null;
+  }
+
+  async setStudioIdentity(value: string): Promise<void> {
+    await this.#database.preferences.upsert({ name: STUDIO_IDENTITY, value });
+  }
+
   /** What sessions of client pages are signed with; `make` gives one where there is none yet. */
   async clientKey(make: () => string): Promise<string> {
     await this.#database.preferences.findOrCreate({
@@ -49,3 +58,4 @@ export class PreferenceStore {
 const FILMS_FOLDER = "films-folder";
 const VIDEO_SESSION = "video-session";
 const CLIENT_KEY = "client-key";
+const STUDIO_IDENTITY = "studio-identity";

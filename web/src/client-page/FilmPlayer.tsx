@@ -10,6 +10,8 @@ import { watchUrl } from "./client-api.ts";
 interface FilmPlayerProps {
   film: ClientFilm["film"];
   title: string;
+  /** What stands for the film until it plays; null: nothing. */
+  cover: string | null;
   session: string;
   /** Comments on this film, one for each thread. */
   marks: readonly ClientComment[];
@@ -21,7 +23,16 @@ interface FilmPlayerProps {
 }
 
 /** The film of a client page with its controls. */
-export function FilmPlayer({ film, title, session, marks, jump, onMoved, onReplaced }: FilmPlayerProps): ReactNode {
+export function FilmPlayer({
+  film,
+  title,
+  cover,
+  session,
+  marks,
+  jump,
+  onMoved,
+  onReplaced,
+}: FilmPlayerProps): ReactNode {
   const frame = useRef<HTMLDivElement>(null);
   const isFull = useFullScreen();
   const [isMuted, setMuted] = useState(false);
@@ -44,6 +55,7 @@ export function FilmPlayer({ film, title, session, marks, jump, onMoved, onRepla
           film={film}
           session={session}
           title={title}
+          cover={cover}
           isMuted={isMuted}
           onToggle={toggle}
           onPlaying={setPlaying}
@@ -82,6 +94,7 @@ interface FilmVideoProps {
   film: ClientFilm["film"];
   session: string;
   title: string;
+  cover: string | null;
   isMuted: boolean;
   onToggle: () => void;
   onPlaying: (value: boolean) => void;
@@ -96,6 +109,7 @@ function FilmVideo({
   film,
   session,
   title,
+  cover,
   isMuted,
   onToggle,
   onPlaying,
@@ -110,6 +124,7 @@ function FilmVideo({
       aria-label={`The film “${title}”`}
       playsInline
       preload="metadata"
+      {...(cover === null ? {} : { poster: cover })}
       muted={isMuted}
       className="h-full max-h-full w-full object-contain"
       onClick={onToggle}

@@ -71,6 +71,7 @@ export const clientApi = {
 
 const inQuery = (session: string): string => `session=${encodeURIComponent(session)}`;
 export const watchUrl = (version: number, session: string): string => `${PAGE}/watch/${version}?${inQuery(session)}`;
+export const coverUrl = (session: string): string => `${PAGE}/cover?${inQuery(session)}`;
 export const downloadUrl = (session: string): string => `${PAGE}/download?${inQuery(session)}`;
 
 /**

@@ -6,6 +6,7 @@ import type {
   Services,
   ShowSummary,
   StoredProposal,
+  StudioIdentity,
 } from "@humming-tide/contract";
 import { createApi, fakeBaseQuery } from "@reduxjs/toolkit/query/react";
 import { api } from "../api.ts";
@@ -61,6 +62,8 @@ export const serverState = createApi({
       queryFn: () => answerOf(api.templates()),
       providesTags: ["templates"],
     }),
+    /** How the studio shows itself to its clients. */
+    studio: build.query<StudioIdentity, void>({ queryFn: () => answerOf(api.studioIdentity()) }),
     /** Where finished films are put; null: nowhere. */
     filmsFolder: build.query<string | null, void>({
       queryFn: () => answerOf(api.filmsFolder()),
@@ -78,4 +81,5 @@ export const {
   useLibrarySongsQuery,
   useTemplatesQuery,
   useFilmsFolderQuery,
+  useStudioQuery,
 } = serverState;

@@ -32,6 +32,8 @@ export const clientOfferSchema = z.object({
    */
   pageFilm: z.enum(["preview", "full"]),
   comments: z.boolean(),
+  /** To whoever opens the page; empty: none. */
+  greeting: z.string().max(600),
 });
 /** What a client page offers. Who may see it, and for how long, is kept beside the show. */
 export type ClientOffer = z.infer<typeof clientOfferSchema>;
@@ -43,6 +45,7 @@ export const FIRST_CLIENT_OFFER: ClientOffer = {
   price: null,
   pageFilm: "preview",
   comments: true,
+  greeting: "",
 };
 
 /**

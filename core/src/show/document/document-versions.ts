@@ -165,6 +165,8 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   15: (old) => ({ ...old, ...withShapeFills(old), version: 16 }),
   /** Version 16 had one font for all words of a slide. */
   16: (old) => ({ ...old, ...withLineLetters(old), version: 17 }),
+  /** In version 17 client pages said no word of greeting. */
+  17: (old) => ({ ...old, ...withGreeting(old), version: 18 }),
 };
 
 function withShapeFills({ style, passages, slides }: Record<string, unknown>): Record<string, unknown> {
@@ -183,6 +185,9 @@ function withLineLetters({ style, passages, slides }: Record<string, unknown>): 
   };
 }
 
+const withGreeting = ({ clientOffer }: Record<string, unknown>): Record<string, unknown> =>
+  clientOffer && typeof clientOffer === "object" ? { clientOffer: { greeting: "", ...clientOffer } } : {};
+
 function withOneFont(style: unknown): object {
   const { letters, ...rest } = style as Record<string, unknown>;
   return { ...rest, letters: letters ? { ...ONE_FONT, ...letters } : null };
@@ -196,12 +201,13 @@ const withPlainWords = ({ style, words, ...slide }: Record<string, unknown>): Re
   words: listOf(words).map((block) => ({ letters: AS_ITS_SLIDE, lines: [], ...block })),
 });
 
-/** Templates up to version 16 of shows. */
-function templateOfVersion16(template: unknown): unknown {
+/** Templates up to version 17 of shows. */
+function templateOfVersion17(template: unknown): unknown {
   if (!template || typeof template !== "object") return template;
   const { style, passages } = template as Record<string, unknown>;
   return {
     ...template,
+    ...withGreeting(template as Record<string, unknown>),
     style: withOneFont(style),
     passages: listOf(passages).map(({ opening, closing, ...passage }) => ({
       ...passage,
@@ -286,7 +292,7 @@ function templateOfVersion6(template: unknown): unknown {
 
 /** A template of any version that this program ever wrote, as the newest. */
 export const newestTemplate = (template: unknown): unknown =>
-  templateOfVersion16(templateOfVersion15(templateOfVersion6(templateOfVersion5(template))));
+  templateOfVersion17(templateOfVersion15(templateOfVersion6(templateOfVersion5(template))));
 
 /** The style of a show of version 5: one transition, one fill; pictures stood still. */
 const styleOfVersion5 = (transition: unknown, fill: unknown): Record<string, unknown> => ({

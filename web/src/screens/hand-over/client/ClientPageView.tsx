@@ -10,6 +10,7 @@ import { AddressLine } from "./AddressLine.tsx";
 import { ClientComments } from "./ClientComments.tsx";
 import { OfferPanel } from "./OfferPanel.tsx";
 import { PaymentsPanel } from "./PaymentsPanel.tsx";
+import { StudioPanel } from "./StudioPanel.tsx";
 import { VersionsView } from "./VersionsView.tsx";
 
 /** The client's private page: what it shows, who may see it, and what was said on it. */
@@ -48,6 +49,7 @@ export function ClientPageView(): ReactNode {
       <aside className="w-[320px] shrink-0 overflow-y-auto border-l border-line bg-raised">
         <AccessPanel page={client.page} />
         <OfferPanel canBePaid={client.canBePaid} />
+        <StudioPanel />
         <PaymentsPanel payments={client.payments} />
       </aside>
     </>

@@ -21,11 +21,22 @@ export function OfferPanel({ canBePaid }: { canBePaid: boolean }): ReactNode {
   const change = (next: Partial<ClientOffer>, tag: string | null = null): void =>
     edit((document) => ({ ...document, clientOffer: { ...document.clientOffer, ...next } }), tag);
   const videos = outputs.filter(({ container }) => CONTAINER_FACTS[container].playsInBrowsers);
-  const { watermark, downloads, price, pageFilm, comments } = offer;
+  const { watermark, downloads, price, pageFilm, comments, greeting } = offer;
   return (
     <Panel title="What the client can do">
       <div className="flex flex-col gap-2.5">
         <OfferedFilm onChange={change} videos={videos} />
+        <label className="flex flex-col gap-1 text-[13px] text-soft">
+          Greeting
+          <textarea
+            rows={3}
+            maxLength={600}
+            value={greeting}
+            placeholder="A few words above the film"
+            className="w-full resize-y rounded-md border border-line-strong/60 bg-ground px-2.5 py-1.5 text-[14px] text-ink"
+            onChange={({ target }) => change({ greeting: target.value }, "greeting")}
+          />
+        </label>
         <Tick
           label="Comments at places of the film"
           checked={comments}
