@@ -1,5 +1,6 @@
 import { itemAt, present } from "@humming-tide/core/presence";
 import { newWords, type ShowDocument, type Slide } from "@humming-tide/core/show";
+import type { View } from "@humming-tide/core/values";
 import { expect, type Locator, type Page, test } from "@playwright/test";
 import sharp from "sharp";
 import { allSaved, leaveSaved } from "./all-saved.ts";
@@ -206,6 +207,17 @@ test("a frame is set by hand for one shape of film, and the rule takes it back",
   await expect
     .poll(async () => itemAt((await slideAt(0)).views, 0).end.centre.x)
     .toBeLessThan(present(view).end.centre.x);
+  // The wheel makes it larger around the pointer, which stays over the same place of the picture.
+  const endNow = async (): Promise<View> => itemAt((await slideAt(0)).views, 0).end;
+  const before = await endNow();
+  await page.mouse.move(box.x + box.width / 4, box.y + box.height / 2);
+  await page.mouse.wheel(0, -300);
+  await expect.poll(async () => (await endNow()).zoom / before.zoom).toBeCloseTo(1.001 ** 300, 2);
+  expect((await endNow()).centre.x).toBeLessThan(before.centre.x);
+  await frame.focus();
+  const larger = (await endNow()).zoom;
+  await page.keyboard.press("-");
+  await expect.poll(async () => (await endNow()).zoom).toBeLessThan(larger);
   // The film in its own shape is as it was.
   expect(itemAt((await plannedFilm(app, showId)).slots, 0).move).toBeTruthy();
   await page.getByRole("button", { name: "Back to automatic" }).click();

@@ -42,6 +42,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   { keys: "Alt + Left / Right", does: "The slide before or behind", where: "Dress" },
   { keys: ["safeAreas"], does: "Safe areas on the stage", where: "Dress" },
   { keys: ["contactSheet"], does: "Contact sheet of the passage", where: "Dress" },
+  { keys: "+ / − on the frame", does: "Make the picture larger or smaller", where: "Dress" },
   { keys: "Arrows on the subject or the frame", does: "Move it by a hundredth of the picture", where: "Dress" },
   { keys: ["doubt"], does: "Hear the next doubtful stretch, in a loop with the click", where: "Listen" },
   { keys: ["tap"], does: "Tap a beat while the song plays", where: "Listen" },

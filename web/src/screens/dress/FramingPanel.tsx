@@ -14,6 +14,7 @@ import { Slider } from "../../ui/Slider.tsx";
 import { Tick } from "../../ui/Tick.tsx";
 import { useHeads } from "./FoundHeads.tsx";
 import { StylePanel } from "./StylePanel.tsx";
+import { LEAST_ZOOM, MOST_ZOOM } from "./zoom-range.ts";
 
 const FILLS = [
   {
@@ -243,14 +244,15 @@ function ZoomField({ seen, held, onChange }: ZoomFieldProps): ReactNode {
   return (
     <>
       <p className="my-2 text-[13px] text-soft">
-        Drag the picture on the stage, or move it by arrow keys there; the other end stays.
+        Drag the picture on the stage, or move it by arrow keys there. The wheel, two fingers, + and − make it larger
+        and smaller. The other end stays.
       </p>
       <Slider
         label="Zoom"
         text={`${Math.round(100 * seen(held).zoom)} %`}
         value={seen(held).zoom}
-        min={0.2}
-        max={4}
+        min={LEAST_ZOOM}
+        max={MOST_ZOOM}
         step={0.01}
         onChange={(zoom) => {
           const next = { ...seen(held), zoom };

@@ -17,8 +17,10 @@ import type { Point, View } from "@humming-tide/core/values";
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
 import { edit } from "../../store/edit.ts";
+import { arrowStep } from "./arrow-step.ts";
 import { FoundHeads } from "./FoundHeads.tsx";
 import type { HeldEnd } from "./FramingPanel.tsx";
+import { HeldFrame } from "./HeldFrame.tsx";
 
 /** One press of an arrow key, as a share of the picture. */
 const KEY_STEP = 0.01;
@@ -181,88 +183,4 @@ function SubjectRing({ plan, move, point: { x, y }, name, onMove }: SubjectRingP
       />
     </button>
   );
-}
-
-/** The whole stage as a handle: the picture is dragged under the frame. */
-function HeldFrame({
-  plan,
-  slot,
-  slide,
-  held,
-}: {
-  plan: FilmPlan;
-  slot: FilmSlot;
-  slide: Slide;
-  held: "start" | "end";
-}): ReactNode {
-  const shape = shapeOf(plan.size);
-  const area = areaOf(slot, plan.size);
-  const seenIn = (views: Slide["views"], end: "start" | "end"): View =>
-    views.find((view) => view.shape === shape)?.[end] ?? viewIn(slot.move[end], slot.pictureSize, area);
-  const centre = seenIn(slide.views, held).centre;
-  const shift = (across: number, down: number): void => {
-    edit((document) => {
-      // From the newest edit, not from what was drawn last: a quick drag has several steps between
-      // two drawings.
-      const { views } = document.slides.find(({ id }) => id === slide.id) ?? slide;
-      const before = seenIn(views, held);
-      const part = seenPart(before, slot.pictureSize, area);
-      const moved = rounded({
-        x: clampShare(before.centre.x - across * part.width),
-        y: clampShare(before.centre.y - down * part.height),
-      });
-      // The frame stays on the picture: bars are never made by dragging.
-      const view = keepingInView(
-        { centre: moved, zoom: before.zoom },
-        { ...moved, width: 0, height: 0 },
-        slot.pictureSize,
-        area,
-      );
-      return setView(document, slide.id, shape, {
-        start: held === "start" ? view : seenIn(views, "start"),
-        end: held === "end" ? view : seenIn(views, "end"),
-      });
-    }, `view ${slide.id}`);
-  };
-  const drag = (event: PointerEvent): void => {
-    if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    const { width, height } = event.currentTarget.getBoundingClientRect();
-    shift(event.movementX / width, event.movementY / height);
-  };
-  const onKey = (event: KeyboardEvent): void => {
-    const step = arrowStep(event);
-    if (step) shift(step.x * KEY_STEP, step.y * KEY_STEP);
-  };
-  return (
-    <button
-      type="button"
-      role="slider"
-      aria-label={`Frame at the ${held}`}
-      aria-valuenow={Math.round(100 * centre.x)}
-      aria-valuetext={`${Math.round(100 * centre.x)} % across, ${Math.round(100 * centre.y)} % down`}
-      onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-      onPointerMove={drag}
-      onKeyDown={onKey}
-      className="absolute inset-0 cursor-move touch-none border-2 border-lantern"
-    >
-      <span className="absolute top-2 left-2 rounded bg-black/70 px-2 py-0.5 text-xs text-white">
-        {held === "start" ? "Start of the move" : "End of the move"}
-      </span>
-    </button>
-  );
-}
-
-/** Which way an arrow key points; prevents what it does elsewhere. Null for other keys. */
-function arrowStep(event: KeyboardEvent): Point | null {
-  const steps: Readonly<Record<string, Point>> = {
-    ArrowLeft: { x: -1, y: 0 },
-    ArrowRight: { x: 1, y: 0 },
-    ArrowUp: { x: 0, y: -1 },
-    ArrowDown: { x: 0, y: 1 },
-  };
-  const step = steps[event.key];
-  if (!step || event.ctrlKey || event.altKey || event.metaKey) return null;
-  event.preventDefault();
-  event.stopPropagation();
-  return step;
 }
