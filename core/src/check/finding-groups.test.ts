@@ -2,7 +2,6 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { itemAt } from "../presence/index.ts";
 import { newShowDocument, newSlide } from "../show/index.ts";
-import type { Seconds } from "../time/index.ts";
 import type { Finding } from "./finding.ts";
 import { applyFixes, findingGroups, groupFixes, groupText } from "./finding-groups.ts";
 import { applyFix } from "./fix.ts";
@@ -10,9 +9,9 @@ import { applyFix } from "./fix.ts";
 const place = { slotIndex: 0, seconds: null, outputs: [] };
 const short = (slideId: string, seconds = 2): Finding => ({
   ...{ kind: "slide-short", severity: "warning", place: { ...place, slideId } },
-  values: { slide: slideId, seconds: 1 as Seconds, leastSeconds: 2 as Seconds },
+  values: { slide: slideId, seconds: 1, leastSeconds: 2 },
   fixes: [
-    { kind: "stand", slideId, seconds: seconds as Seconds },
+    { kind: "stand", slideId, seconds: seconds },
     { kind: "leaveOut", slideId },
   ],
 });
@@ -30,7 +29,7 @@ describe("findings in groups", () => {
   it("lose none, keep their order, and never mix kinds or weights", () => {
     const any = fc
       .tuple(fc.constantFrom("a", "b", "c"), fc.boolean(), fc.constantFrom("hint", "warning"))
-      .map(([id, isShort, severity]): Finding => ({ ...(isShort ? short(id) : empty(id)), severity }) as Finding);
+      .map(([id, isShort, severity]): Finding => ({ ...(isShort ? short(id) : empty(id)), severity }));
     fc.assert(
       fc.property(fc.array(any), (findings) => {
         const groups = findingGroups(findings);
@@ -53,7 +52,7 @@ describe("findings in groups", () => {
     const mixed = findingGroups([short("a"), { ...short("b"), fixes: [{ kind: "leaveOut", slideId: "b" }] }]);
     expect(groupFixes(itemAt(mixed, 0)).map(({ kind }) => kind)).toEqual(["leaveOut"]);
     expect(groupFixes(itemAt(findingGroups([short("a")]), 0))).toEqual([]);
-    // A slide that is shown again offers nothing of its own there, and is put right with its first showing.
+    // A slide that is shown again offers nothing there: it is put right with its first showing.
     const again = findingGroups([short("a"), { ...short("a"), fixes: [] }, short("b")]);
     expect(groupFixes(itemAt(again, 0)).map(({ fixes: own }) => own.length)).toEqual([2, 2]);
     expect(groupText(itemAt(again, 0))).toBe("2 slides are seen too briefly");

@@ -228,14 +228,16 @@ describe("every kind of transition", () => {
     const veil = (kind: "dip" | "light-flash", frame: number) =>
       itemAt(planFrame(track(itemAt(styles[kind], 0)), frame).veils, 0);
     expect(veil("dip", 100)).toEqual({ colour: "#203040", alpha: 1 });
-    // White over all is for the brightest frame; two frames beside it nearly all light is the picture's own.
+    // White over all is for the brightest frame; beside it the light is the picture's own.
     expect(veil("light-flash", 100).alpha).toBeGreaterThan(0.7);
     expect(veil("light-flash", 97).alpha).toBeLessThan(0.1);
     const light = (frame: number): number => {
       const [layer] = planFrame(track(itemAt(styles["light-flash"], 0)), frame).layers;
       return layer?.kind === "scene" ? (layer.exposure ?? 1) : 0;
     };
-    expect([95, 96, 97, 98, 99, 100].map(light)).toEqual([95, 96, 97, 98, 99, 100].map(light).toSorted((a, b) => a - b));
+    expect([95, 96, 97, 98, 99, 100].map(light)).toEqual(
+      [95, 96, 97, 98, 99, 100].map(light).toSorted((a, b) => a - b),
+    );
     expect(light(100)).toBeGreaterThan(5);
     for (const kind of ["dip", "light-flash"] as const) {
       const names = Array.from(

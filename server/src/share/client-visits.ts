@@ -159,7 +159,7 @@ export class ClientVisits {
     const { document, plan } = await this.#versions.laid(version.page);
     const fps = framesPerSecond(plan.rate);
     const live = await this.#versions.live(page.showId);
-    const { downloads, price, comments, greeting = "" } = version.offer;
+    const { downloads, price, comments, greeting } = version.offer;
     return {
       studio: await this.#identity.get(),
       greeting,
@@ -232,7 +232,7 @@ export class ClientVisits {
       const { title } = document;
       return {
         title,
-        greeting: version.offer.greeting ?? "",
+        greeting: version.offer.greeting,
         studio: name,
         hasCover: posterSlide(document) !== undefined,
       };

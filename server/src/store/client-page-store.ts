@@ -216,7 +216,7 @@ const toVersion = (row: ClientVersionRow): StoredVersion => ({
   number: row.number,
   note: row.note,
   // Of before there was a choice: then the page always played the film itself.
-  offer: clientOfferSchema.parse({ pageFilm: "full", ...(JSON.parse(row.offer) as object) }),
+  offer: clientOfferSchema.parse({ pageFilm: "full", greeting: "", ...(JSON.parse(row.offer) as object) }),
   pageExportId: row.pageExportId,
   downloadExportId: row.downloadExportId,
   createdAt: row.createdAt,

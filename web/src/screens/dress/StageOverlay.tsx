@@ -1,19 +1,9 @@
 import type { FilmPlan, FilmSlot } from "@humming-tide/core/film";
-import {
-  areaOf,
-  keepingInView,
-  placedAt,
-  SAFE_KINDS,
-  type Size,
-  safeArea,
-  seenPart,
-  shapeOf,
-  viewIn,
-} from "@humming-tide/core/picture";
+import { placedAt, SAFE_KINDS, type Size, safeArea } from "@humming-tide/core/picture";
 import { present } from "@humming-tide/core/presence";
-import { changeSlides, type Slide, setView } from "@humming-tide/core/show";
+import { changeSlides, type Slide } from "@humming-tide/core/show";
 import { frameAt } from "@humming-tide/core/time";
-import type { Point, View } from "@humming-tide/core/values";
+import type { Point } from "@humming-tide/core/values";
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useRef } from "react";
 import { useFilmClock, usePlayer } from "../../stage/player-context.tsx";
 import { edit } from "../../store/edit.ts";

@@ -41,8 +41,7 @@ export function ChecksView(): ReactNode {
                       </li>
                     ) : (
                       group.findings.map((finding, index) => (
-                        // Findings have no names of their own, and a list that changes is a new list.
-                        // biome-ignore lint/suspicious/noArrayIndexKey: as said
+                        // biome-ignore lint/suspicious/noArrayIndexKey: findings have no names of their own
                         <li key={`${finding.place.slideId} ${index}`}>
                           <FindingCard finding={finding} />
                         </li>

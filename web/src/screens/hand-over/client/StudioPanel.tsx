@@ -58,7 +58,7 @@ export function StudioPanel(): ReactNode {
           </label>
           {studio.accent && (
             <Button kind="quiet" className="-mr-2" onClick={() => change({ accent: null })}>
-              The usual one
+              Usual colour
             </Button>
           )}
         </div>
