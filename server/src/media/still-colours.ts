@@ -4,15 +4,21 @@ import { colourFilters } from "./colour-filters.ts";
 import { startFfmpeg } from "./ffmpeg.ts";
 
 const LIMIT_MS = 120_000;
+/**
+ * Larger pictures are made smaller first: no film shows more, and each pixel takes some twenty
+ * bytes on the way.
+ */
+const LARGEST_SIDE = 8192;
 
 /**
- * A picture with its colours brought to BT.709, by the steps that clips go. It has no opacity
- * afterwards: what was clear is black. Throws `ffmpeg-failed`.
+ * A picture with its colours brought to BT.709, by the steps that clips go, at most 8192 pixels
+ * wide and high. It has no opacity afterwards: what was clear is black. Throws `ffmpeg-failed`.
  */
 export async function stillInBt709(picture: Sharp, colours: VideoColours): Promise<Sharp> {
   // 16 bits: a camera's HDR has 10, and 8 would show as bands in the dark.
   const { data, info } = await picture
     .flatten({ background: "#000000" })
+    .resize(LARGEST_SIDE, LARGEST_SIDE, { fit: "inside", withoutEnlargement: true })
     .toColourspace("rgb16")
     .raw({ depth: "ushort" })
     .toBuffer({ resolveWithObject: true });

@@ -78,7 +78,7 @@ export function createClientApp(visits: ClientVisits, address: () => string, fol
     // Whether there is a film the page asks for itself; only what a shared link shows stands in it.
     const card = await visits.card(request.params.token);
     const place = `${address()}/p/${request.params.token}`;
-    response.type("html").send(card ? page.replace("</head>", `${cardMarkup(card, place)}</head>`) : page);
+    response.type("html").send(card ? withCard(page, card, place) : page);
   });
 
   const json = jsonBody(BODY_LIMIT_BYTES);
@@ -117,6 +117,10 @@ export function createClientApp(visits: ClientVisits, address: () => string, fol
   app.use(answerErrors);
   return app;
 }
+
+/** A function puts it in: a title may hold signs that mean something in a replacement. */
+const withCard = (page: string, card: LinkCard, place: string): string =>
+  page.replace("</head>", () => `${cardMarkup(card, place)}</head>`);
 
 /** Open Graph (ogp.me): what programs show of a link. */
 function cardMarkup({ title, greeting, studio, hasCover }: LinkCard, place: string): string {

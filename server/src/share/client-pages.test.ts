@@ -572,11 +572,11 @@ describe("the studio on its pages", () => {
   });
 
   it("shows title and picture where a link is shared, and nothing of them behind a PIN or on a closed page", async () => {
-    const own = await publishedShow({ greeting: 'A "quoted" & <b>bold</b> word' });
+    const own = await publishedShow({ greeting: `A "quoted" & <b>bold</b> word, $& and $'` });
     const open = await pageText(own.token);
     expect(open).toContain('<meta property="og:title" content="Regatta" />');
     expect(open).toContain(`<meta property="og:image" content="${address}/p/${own.token}/cover" />`);
-    expect(open).toContain("A &quot;quoted&quot; &amp; &lt;b&gt;bold&lt;/b&gt; word");
+    expect(open).toContain("A &quot;quoted&quot; &amp; &lt;b&gt;bold&lt;/b&gt; word, $&amp; and $'");
     const cover = await fetch(`${address}/p/${own.token}/cover`);
     expect([cover.status, cover.headers.get("content-type")]).toEqual([200, "image/jpeg"]);
     expect((await sharp(Buffer.from(await cover.arrayBuffer())).metadata()).format).toBe("jpeg");

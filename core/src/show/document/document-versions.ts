@@ -188,7 +188,8 @@ function withLineLetters({ style, passages, slides }: Record<string, unknown>): 
 const withGreeting = ({ clientOffer }: Record<string, unknown>): Record<string, unknown> =>
   clientOffer && typeof clientOffer === "object" ? { clientOffer: { greeting: "", ...clientOffer } } : {};
 
-function withOneFont(style: unknown): object {
+function withOneFont(style: unknown): unknown {
+  if (!style || typeof style !== "object") return style;
   const { letters, ...rest } = style as Record<string, unknown>;
   return { ...rest, letters: letters ? { ...ONE_FONT, ...letters } : null };
 }
