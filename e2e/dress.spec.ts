@@ -428,6 +428,17 @@ test("pictures of a selection stand on one slide in a layout, and one of them be
   const slot = present(slots.find(({ slideIndex }) => slideIndex === at));
   expect(slot.beside).toHaveLength(2);
   expect(present(slot.cell).width).toBeGreaterThan(1.5 * itemAt(slot.beside, 0).cell.width);
+  await radio(page, "Layout", "Over the picture").click();
+  await radio(page, "Place of the pictures", "Top left").click();
+  await expect.poll(async () => (await slideAt(at)).layout.place).toBe("top-left");
+  const over = present((await plannedFilm(app, showId)).slots.find(({ slideIndex }) => slideIndex === at));
+  expect(over.cell).toBeNull();
+  expect(over.beside.map(({ isOver, cell }) => [isOver, cell.x < 200])).toEqual([
+    [true, true],
+    [true, true],
+  ]);
+  await page.keyboard.press("Control+z");
+  await page.keyboard.press("Control+z");
   const second = page.getByRole("slider", { name: "Subject of picture 2" });
   await second.focus();
   await page.keyboard.press("ArrowDown");

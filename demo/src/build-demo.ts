@@ -11,6 +11,7 @@ import {
   AS_ABOVE,
   dividePassages,
   FIRST_CLIP_SOUND,
+  FIRST_LAYOUT,
   FIRST_STYLE,
   type FilmOutput,
   hasPicture,
@@ -241,7 +242,7 @@ function withLayout(slides: readonly Slide[]): Slide[] {
   const more = others
     .filter(hasPicture)
     .map(({ sha256, fileName, turn, subject }) => ({ sha256, fileName, turn, subject }));
-  const together: Slide = { ...first, more, layout: { kind: "large-left", gap: 0.014, onBeats: true } };
+  const together: Slide = { ...first, more, layout: { ...FIRST_LAYOUT, kind: "large-left" } };
   return [itemAt(slides, 0), together, ...slides.slice(5)];
 }
 

@@ -12,6 +12,7 @@ import { itemAt, present } from "../presence/index.ts";
 import {
   changeSlides,
   changeStyle,
+  FIRST_LAYOUT,
   gatherOnSlide,
   newCard,
   newShowDocument,
@@ -151,7 +152,9 @@ describe("pictures in their frames", () => {
     };
     expect(seen(itemAt(entries, 0) - 1)).toBe(1);
     expect(seen(itemAt(entries, 2) + 20)).toBe(4);
-    const together = changeSlides(gathered, new Set(["s0"]), { layout: { kind: "grid", gap: 0, onBeats: false } });
+    const together = changeSlides(gathered, new Set(["s0"]), {
+      layout: { ...FIRST_LAYOUT, kind: "grid", gap: 0, onBeats: false },
+    });
     expect(itemAt(planOf(together).slots, 0).beside.every(({ enters }) => enters === null)).toBe(true);
     // Upright, they stand one above the other.
     const upright = itemAt(filmInSize(gathered, planOf(gathered), facts, { width: 1080, height: 1920 }).slots, 0);

@@ -7,6 +7,7 @@ import {
   coversWithHeads,
   drawnPicture,
   type Ground,
+  insetCells,
   insideMargin,
   isAsTaken,
   layoutCells,
@@ -90,9 +91,10 @@ type PlannedFill = Exclude<Fill, { kind: "auto" }> | { readonly kind: "stack" };
 /** Pictures that share a slide's frame with its own. */
 interface Company {
   readonly others: readonly Seen[];
+  /** Of all of them; where they lie over the own picture, of the others. */
   readonly cells: readonly Rectangle[];
-  /** Which of the cells is the own picture's. */
-  readonly ownAt: number;
+  /** Which of the cells is the own picture's; null: it has the frame, and the others lie over it. */
+  readonly ownAt: number | null;
   readonly entersOnBeats: boolean;
 }
 
@@ -182,18 +184,20 @@ export class Framer {
     const fill = this.#plannedFill(style, own, area);
     const company = this.#company(index, slide, fill, own, area);
     this.#besideBefore = company?.others.map(({ picture }) => picture) ?? [];
-    const cell = company ? itemAt(company.cells, company.ownAt) : edge.kind === "mat" ? area : null;
-    const views = company ? [] : slide.views;
+    const ownAt = company?.ownAt ?? null;
+    const cell = company && ownAt !== null ? itemAt(company.cells, ownAt) : edge.kind === "mat" ? area : null;
+    const views = ownAt === null ? slide.views : [];
     // Where heads forbid that a frame is filled, what stands beside them is as small as it can be.
-    const covers = company !== null || fill.kind === "crop" || fill.kind === "stack";
+    const covers = ownAt !== null || fill.kind === "crop" || fill.kind === "stack";
     const asked = { move: wish.move, fill: covers ? ({ kind: "crop" } as const) : BLUR };
     const move = this.#move(own, name, asked, views, cell ?? area, times.seen, moments);
     const beside = company
       ? company.others.map((other, i): BesidePicture => {
-          const place = itemAt(company.cells, i < company.ownAt ? i : i + 1);
-          const moved = this.#move(other, `${name} beside ${i}`, asked, [], place, times.seen, moments);
+          const place = itemAt(company.cells, ownAt === null || i < ownAt ? i : i + 1);
+          const filling = { move: wish.move, fill: { kind: "crop" } as const };
+          const moved = this.#move(other, `${name} beside ${i}`, filling, [], place, times.seen, moments);
           const subject = other.subject?.point ?? MIDDLE;
-          return { picture: other.picture, cell: place, move: moved, subject, enters: null };
+          return { picture: other.picture, cell: place, move: moved, subject, isOver: ownAt === null, enters: null };
         })
       : [];
     const enters = company?.entersOnBeats ? this.#entries(beside.length, times.standing, moments) : null;
@@ -243,6 +247,15 @@ export class Framer {
     });
     if (more.length > 0) {
       const { kind, gap, onBeats } = slide.layout;
+      if (kind === "over") {
+        const insets = insetCells(
+          more.map(({ size }) => size),
+          slide.layout,
+          area,
+          gap * this.#unit,
+        );
+        return { others: more, cells: insets, ownAt: null, entersOnBeats: onBeats };
+      }
       const cells = layoutCells(kind, more.length + 1, area, gap * this.#unit);
       return { others: more, cells, ownAt: 0, entersOnBeats: onBeats };
     }

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { itemAt } from "../presence/index.ts";
-import { LAYOUT_KINDS } from "../show/index.ts";
-import { insideMargin, layoutCells } from "./cells.ts";
+import { LAYOUT_KINDS, WORD_PLACES } from "../show/index.ts";
+import { insetCells, insideMargin, layoutCells } from "./cells.ts";
 
 const frames = fc.constantFrom(
   { width: 1920, height: 1080 },
@@ -11,6 +11,61 @@ const frames = fc.constantFrom(
   { width: 1080, height: 1350 },
   { width: 640, height: 360 },
 );
+
+describe("pictures over another", () => {
+  const shapes = fc.array(
+    fc.constantFrom(
+      { width: 3, height: 2 },
+      { width: 2, height: 3 },
+      { width: 1, height: 1 },
+      { width: 16, height: 9 },
+    ),
+    { minLength: 1, maxLength: 5 },
+  );
+
+  it("lie inside of the frame and never on each other, in their own shapes, alike in area, at their place", () => {
+    fc.assert(
+      fc.property(
+        shapes,
+        frames,
+        fc.constantFrom(...WORD_PLACES),
+        fc.double({ min: 0.15, max: 0.7, noNaN: true }),
+        fc.integer({ min: 0, max: 40 }),
+        (pictures, frame, place, size, gap) => {
+          const cells = insetCells(pictures, { place, size }, { x: 0, y: 0, ...frame }, gap);
+          const margin = 0.06 * Math.min(frame.width, frame.height) - 1;
+          const areas = cells.map(({ width, height }) => width * height);
+          for (const [i, cell] of cells.entries()) {
+            expect(cell.x >= margin && cell.y >= margin).toBe(true);
+            expect(cell.x + cell.width <= frame.width - margin).toBe(true);
+            expect(cell.y + cell.height <= frame.height - margin).toBe(true);
+            const { width, height } = itemAt(pictures, i);
+            expect(Math.abs(cell.width - (cell.height * width) / height)).toBeLessThanOrEqual(1 + width / height);
+            expect(itemAt(areas, i) / Math.max(...areas)).toBeGreaterThan(0.85);
+            for (const other of cells.slice(0, i)) {
+              const across = Math.max(cell.x - (other.x + other.width), other.x - (cell.x + cell.width));
+              const down = Math.max(cell.y - (other.y + other.height), other.y - (cell.y + cell.height));
+              expect(Math.max(across, down)).toBeGreaterThanOrEqual(gap - 1);
+            }
+          }
+          // Against the edges that their place names.
+          if (place.endsWith("left")) expect(Math.min(...cells.map(({ x }) => x))).toBeLessThanOrEqual(margin + 2);
+          if (place.startsWith("top")) expect(Math.min(...cells.map(({ y }) => y))).toBeLessThanOrEqual(margin + 2);
+        },
+      ),
+    );
+  });
+
+  it("are so large as is asked where there is room: a square one as high as that share of the frame", () => {
+    const [one] = insetCells(
+      [{ width: 500, height: 500 }],
+      { place: "bottom-right", size: 0.4 },
+      { x: 0, y: 0, width: 1920, height: 1080 },
+      0,
+    );
+    expect(one).toEqual({ x: 1920 - 65 - 432, y: 1080 - 65 - 432, width: 432, height: 432 });
+  });
+});
 
 describe("layouts", () => {
   it("fill a frame without holes and without touching, whatever the kind, the count and the gap", () => {

@@ -1,6 +1,7 @@
 import { assertNever } from "../errors/index.ts";
 import type { Layout } from "../show/index.ts";
 import type { Rectangle, Size } from "./geometry.ts";
+import { placeShares } from "./safe-area.ts";
 
 /** A part of a frame in shares of what is to be divided. */
 interface Part {
@@ -10,6 +11,8 @@ interface Part {
   readonly height: number;
 }
 
+/** Pictures over another keep so far off its edge, as a share of the shorter side. */
+const INSET_MARGIN = 0.06;
 /** Of the side that it lies along, the large picture's share. */
 const LARGE_SHARE = 0.62;
 
@@ -49,6 +52,9 @@ function partsOf(kind: Layout["kind"], count: number, isUpright: boolean): Part[
       return large(count);
     case "large-top":
       return large(count).map(turned);
+    // Those that lie over the others have places of their own (insetCells).
+    case "over":
+      return row(count);
     default:
       return assertNever(kind);
   }
@@ -64,6 +70,7 @@ const UPRIGHT: Readonly<Record<Layout["kind"], Layout["kind"]>> = {
   grid: "grid",
   "large-left": "large-top",
   "large-top": "large-top",
+  over: "over",
 };
 
 /**
@@ -88,6 +95,63 @@ export function layoutCells(kind: Layout["kind"], count: number, area: Rectangle
     const bottom = inner.y + (part.y + part.height) * inner.height - gapPixels / 2;
     const [x, y] = [Math.round(left), Math.round(top)];
     return { x, y, width: Math.max(1, Math.round(right) - x), height: Math.max(1, Math.round(bottom) - y) };
+  });
+}
+
+/**
+ * Where pictures lie over another, each in its own shape: as high or wide as `size` where it is
+ * square, together at a place of the area. They stand below each other at its sides, and beside
+ * each other at its top, middle and bottom. All are made smaller where they do not fit. In whole
+ * pixels. O(count).
+ */
+export function insetCells(
+  shapes: readonly Size[],
+  { place, size }: Pick<Layout, "place" | "size">,
+  area: Rectangle,
+  gapPixels: number,
+): Rectangle[] {
+  const margin = INSET_MARGIN * Math.min(area.width, area.height);
+  const inner = {
+    x: area.x + margin,
+    y: area.y + margin,
+    width: area.width - 2 * margin,
+    height: area.height - 2 * margin,
+  };
+  const wanted = size * Math.min(area.width, area.height);
+  // Alike in area, whatever their shape.
+  const whole = shapes.map(({ width, height }) => {
+    const stretch = Math.sqrt(width / height);
+    return { width: wanted * stretch, height: wanted / stretch };
+  });
+  const isColumn = place.endsWith("left") || place.endsWith("right");
+  const gaps = gapPixels * (shapes.length - 1);
+  const sum = (lengths: readonly number[]): number => lengths.reduce((total, one) => total + one, 0);
+  const across = isColumn ? Math.max(...whole.map(({ width }) => width)) : sum(whole.map(({ width }) => width));
+  const down = isColumn ? sum(whole.map(({ height }) => height)) : Math.max(...whole.map(({ height }) => height));
+  const scale = Math.min(
+    1,
+    (inner.width - (isColumn ? 0 : gaps)) / across,
+    (inner.height - (isColumn ? gaps : 0)) / down,
+  );
+  const at = placeShares(place);
+  const block = {
+    width: scale * across + (isColumn ? 0 : gaps),
+    height: scale * down + (isColumn ? gaps : 0),
+  };
+  const left = inner.x + at.x * (inner.width - block.width);
+  const top = inner.y + at.y * (inner.height - block.height);
+  let along = 0;
+  return whole.map((one) => {
+    const [width, height] = [scale * one.width, scale * one.height];
+    const x = isColumn ? left + at.x * (block.width - width) : left + along;
+    const y = isColumn ? top + along : top + at.y * (block.height - height);
+    along += (isColumn ? height : width) + gapPixels;
+    return {
+      x: Math.round(x),
+      y: Math.round(y),
+      width: Math.max(1, Math.round(width)),
+      height: Math.max(1, Math.round(height)),
+    };
   });
 }
 

@@ -1,4 +1,4 @@
-export { insideMargin, layoutCells } from "./cells.ts";
+export { insetCells, insideMargin, layoutCells } from "./cells.ts";
 export { type ClipInstant, clipAt, clipFrameAt, type PlannedClip } from "./clip.ts";
 export { drawFrame } from "./draw-frame.ts";
 export { drawnPicture, parseDrawnPicture, turnedSize } from "./drawn-picture.ts";

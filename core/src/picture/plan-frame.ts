@@ -68,6 +68,8 @@ export interface BesidePicture {
   readonly move: PlannedMove;
   /** What must stay in view, in shares of the picture. */
   readonly subject: Point;
+  /** It lies over the slide's own picture, and throws a shadow on it. */
+  readonly isOver: boolean;
   /**
    * It is not seen before the first frame, and wholly from the end on; null: it is there from the
    * beginning.
@@ -159,8 +161,9 @@ function layer({ size, slots, loopBack }: PictureTrack, slotIndex: number, frame
     const clip = slot.clip && clipAt(slot.clip, slotIndex, frame);
     parts.push(...pictureParts(slot, slot.picture, clip, target, slot.cell, 1, size));
   }
-  for (const { picture, move, cell, enters } of slot.beside) {
+  for (const { picture, move, cell, isOver, enters } of slot.beside) {
     const alpha = enters ? clamp((frame - enters.startFrame + 1) / (enters.endFrame - enters.startFrame + 1), 0, 1) : 1;
+    if (alpha > 0 && isOver) parts.push(...softShadow(cell, alpha, size));
     if (alpha > 0) parts.push(...pictureParts(slot, picture, null, placedAt(move, frame), cell, alpha, size));
   }
   if (slot.overlay) parts.push(overlayPart(slot.overlay, frame, size));

@@ -194,6 +194,7 @@ export {
   ENTRANCES,
   type Entrance,
   FILM_FONTS,
+  FIRST_LAYOUT,
   FIRST_STYLE,
   type Fill,
   type FilmFont,

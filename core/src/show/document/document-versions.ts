@@ -167,6 +167,8 @@ const STEPS: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   16: (old) => ({ ...old, ...withLineLetters(old), version: 17 }),
   /** In version 17 client pages said no word of greeting. */
   17: (old) => ({ ...old, ...withGreeting(old), version: 18 }),
+  /** In version 18 no picture lay over another. */
+  18: (old) => ({ ...old, slides: listOf(old["slides"]).map(withLayoutOver), version: 19 }),
 };
 
 function withShapeFills({ style, passages, slides }: Record<string, unknown>): Record<string, unknown> {
@@ -202,8 +204,13 @@ const withPlainWords = ({ style, words, ...slide }: Record<string, unknown>): Re
   words: listOf(words).map((block) => ({ letters: AS_ITS_SLIDE, lines: [], ...block })),
 });
 
-/** Templates up to version 17 of shows. */
-function templateOfVersion17(template: unknown): unknown {
+const withLayoutOver = ({ layout, ...slide }: Record<string, unknown>): Record<string, unknown> => ({
+  ...slide,
+  layout: layout && typeof layout === "object" ? { place: "bottom-right", size: 0.42, ...layout } : layout,
+});
+
+/** Templates up to version 18 of shows. */
+function templateOfVersion18(template: unknown): unknown {
   if (!template || typeof template !== "object") return template;
   const { style, passages } = template as Record<string, unknown>;
   return {
@@ -213,8 +220,8 @@ function templateOfVersion17(template: unknown): unknown {
     passages: listOf(passages).map(({ opening, closing, ...passage }) => ({
       ...passage,
       style: withOneFont(passage["style"]),
-      opening: listOf(opening).map(withPlainWords),
-      closing: listOf(closing).map(withPlainWords),
+      opening: listOf(opening).map(withPlainWords).map(withLayoutOver),
+      closing: listOf(closing).map(withPlainWords).map(withLayoutOver),
     })),
   };
 }
@@ -293,7 +300,7 @@ function templateOfVersion6(template: unknown): unknown {
 
 /** A template of any version that this program ever wrote, as the newest. */
 export const newestTemplate = (template: unknown): unknown =>
-  templateOfVersion17(templateOfVersion15(templateOfVersion6(templateOfVersion5(template))));
+  templateOfVersion18(templateOfVersion15(templateOfVersion6(templateOfVersion5(template))));
 
 /** The style of a show of version 5: one transition, one fill; pictures stood still. */
 const styleOfVersion5 = (transition: unknown, fill: unknown): Record<string, unknown> => ({

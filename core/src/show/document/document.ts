@@ -27,7 +27,7 @@ import { clipSoundWishSchema, FIRST_MIX, soundMixSchema, type Voice, voicesSchem
  * The show document: only what a person decided. Everything else (facts of files, slots, frames) is
  * measured or derived, so nothing in here can go stale.
  */
-export const SHOW_DOCUMENT_VERSION = 18;
+export const SHOW_DOCUMENT_VERSION = 19;
 
 const id = z.string().min(1).max(64);
 

@@ -5,6 +5,7 @@ import { type FramePlan, newTransition, planFrame } from "@humming-tide/core/pic
 import { itemAt } from "@humming-tide/core/presence";
 import {
   changeStyle,
+  FIRST_LAYOUT,
   FIRST_STYLE,
   gatherOnSlide,
   LAYOUT_KINDS,
@@ -165,7 +166,10 @@ function frames(): FramePlan[] {
     ...LAYOUT_KINDS.map((kind, i) => {
       const ids = base.slides.slice(0, 2 + i).map(({ id }) => id);
       const gathered = gatherOnSlide(base, new Set(ids));
-      const slides = gathered.slides.map((slide) => ({ ...slide, layout: { kind, gap: 0.03, onBeats: false } }));
+      const slides = gathered.slides.map((slide) => ({
+        ...slide,
+        layout: { ...FIRST_LAYOUT, kind, gap: 0.03, onBeats: false },
+      }));
       return planFrame(planOf({ ...gathered, slides }), 20);
     }),
     ...WORD_KINDS.map((_, i) =>

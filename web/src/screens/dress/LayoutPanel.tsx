@@ -13,6 +13,8 @@ import { edit } from "../../store/edit.ts";
 import { Button } from "../../ui/Button.tsx";
 import { Choice } from "../../ui/Choice.tsx";
 import { Panel } from "../../ui/Panel.tsx";
+import { PlaceField } from "../../ui/PlaceField.tsx";
+import { ShareSlider } from "../../ui/ShareSlider.tsx";
 import { Slider } from "../../ui/Slider.tsx";
 
 const NAMES: Readonly<Record<Layout["kind"], string>> = {
@@ -21,6 +23,7 @@ const NAMES: Readonly<Record<Layout["kind"], string>> = {
   grid: "Grid",
   "large-left": "Large at the left",
   "large-top": "Large at the top",
+  over: "Over the picture",
 };
 
 /**
@@ -50,6 +53,20 @@ export function LayoutPanel({ show, slide }: { show: ShowDocument; slide: Slide 
           onChange={(gap) => change({ gap }, `gap of ${slide.id}`)}
         />
       </div>
+      {layout.kind === "over" && (
+        <div className="mt-3 flex items-center gap-4">
+          <PlaceField label="Place of the pictures" value={layout.place} onChange={(place) => change({ place })} />
+          <div className="flex-1">
+            <ShareSlider
+              label="Size"
+              value={layout.size}
+              min={0.15}
+              max={0.7}
+              onChange={(size) => change({ size }, `inset size of ${slide.id}`)}
+            />
+          </div>
+        </div>
+      )}
       <label className="mt-2 flex items-center gap-2 text-[13px] text-soft">
         <input
           type="checkbox"
