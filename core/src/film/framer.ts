@@ -93,7 +93,9 @@ interface Company {
   readonly others: readonly Seen[];
   /** Of all of them; where they lie over the own picture, of the others. */
   readonly cells: readonly Rectangle[];
-  /** Which of the cells is the own picture's; null: it has the frame, and the others lie over it. */
+  /**
+   * Which of the cells is the own picture's; null: it has the frame, and the others lie over it.
+   */
   readonly ownAt: number | null;
   readonly entersOnBeats: boolean;
 }
