@@ -7,6 +7,7 @@ import {
   AS_ABOVE,
   changeSlides,
   FILM_FONTS,
+  FIRST_LAYOUT,
   FIRST_STYLE,
   gatherOnSlide,
   hasPicture,
@@ -232,7 +233,7 @@ function framesWithLooks(
       .slice(8, 10 + i)
       .map(({ id }) => id);
     const gathered = changeSlides(gatherOnSlide(show, new Set(ids)), new Set([itemAt(ids, 0)]), {
-      layout: { kind, gap: 0.02, onBeats: true },
+      layout: { ...FIRST_LAYOUT, kind, gap: 0.02 },
     });
     const film = plan(gathered);
     const slot = present(film.slots.find(({ slideId }) => slideId === ids[0]));

@@ -36,9 +36,6 @@ const ZOOM_INTO = 1.18;
  */
 const FLASH_EXPOSURE = 6;
 const FLASH_WHITE = 0.72;
-/** A zoom is seen as a camera sees it whose shutter is open half of the time. */
-const SHUTTER = 0.5;
-const SHUTTER_SAMPLES = 5;
 /** What is seen of a page's back, as a share of the frame's width: the rest has rolled up. */
 const PAGE_BACK = 0.26;
 /** The soft edge of an iris, as a share of its last radius. */
@@ -77,7 +74,13 @@ export function planTransition(transition: PlannedTransition, passing: Passing):
     case "push":
       return push(passing, DIRECTIONS[transition.direction], eased);
     case "zoom":
-      return zoom(passing, 1 / (transition.endFrame - transition.startFrame + 1));
+      return {
+        layers: [
+          scaledLayer(before, size, between(1, ZOOM_OUT_OF, eased)),
+          { ...scaledLayer(after, size, between(ZOOM_INTO, 1, eased)), alpha: share },
+        ],
+        veils: [],
+      };
     case "page-turn":
       return turnedPage(passing, transition.direction, eased);
     default:
@@ -107,35 +110,6 @@ function flash({ before, after, share }: Passing): Drawn {
     veils: [veil],
   };
 }
-
-/** Through the old picture into the new one; `step`: the share of the way that a frame takes. */
-function zoom({ before, after, share, size }: Passing, step: number): Drawn {
-  const samples = Array.from({ length: SHUTTER_SAMPLES }, (_, i) => {
-    const at = share + SHUTTER * step * (i / (SHUTTER_SAMPLES - 1) - 0.5);
-    const eased = at * at * (3 - 2 * at);
-    return { out: between(1, ZOOM_OUT_OF, eased), into: between(ZOOM_INTO, 1, eased) };
-  });
-  return {
-    layers: [
-      ...mean(
-        samples.map(({ out }) => scaledLayer(before, size, out)),
-        1,
-      ),
-      ...mean(
-        samples.map(({ into }) => scaledLayer(after, size, into)),
-        share,
-      ),
-    ],
-    veils: [],
-  };
-}
-
-/** Layers over each other so that together they cover `alpha`, each as much as the others. */
-const mean = (layers: readonly SceneLayer[], alpha: number): SceneLayer[] =>
-  layers.map((layer, i) => ({
-    ...layer,
-    alpha: alpha / layers.length / (1 - alpha + (alpha * (i + 1)) / layers.length),
-  }));
 
 const masked = ({ before, after }: Passing, mask: Mask): Drawn => ({
   layers: [before, { ...after, mask }],
