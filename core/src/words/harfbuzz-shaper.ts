@@ -5,8 +5,6 @@ import { seenPoints } from "./font-files.ts";
 import type { FontExtent, Outline, Paint, ShapedGlyph, ShapedRun, Shaper } from "./shaper.ts";
 import { openTypeOf } from "./woff.ts";
 
-const NO_LIGATURES = [new Feature("liga", 0), new Feature("clig", 0)];
-
 interface LoadedFont {
   readonly font: Font;
   readonly unitsPerEm: number;
@@ -22,6 +20,8 @@ interface LoadedFont {
  */
 export class HarfBuzzShaper implements Shaper {
   readonly #fonts = new Map<string, LoadedFont>();
+  // Made with the shaper and not with this file: who imports the room must not load the engine.
+  readonly #noLigatures = [new Feature("liga", 0), new Feature("clig", 0)];
 
   /** A WOFF file under its name. Throws `font-damaged`. */
   add(name: string, woff: Uint8Array): void {
@@ -57,7 +57,7 @@ export class HarfBuzzShaper implements Shaper {
     buffer.addText(text);
     buffer.guessSegmentProperties();
     buffer.setDirection(isRightToLeft ? Direction.RTL : Direction.LTR);
-    shape(font, buffer, isSpaced ? NO_LIGATURES : []);
+    shape(font, buffer, isSpaced ? this.#noLigatures : []);
     const positions = buffer.getGlyphPositions();
     let x = 0;
     const glyphs = buffer.getGlyphInfos().map(({ codepoint: glyph, cluster }, i): ShapedGlyph => {

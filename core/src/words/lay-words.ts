@@ -147,7 +147,7 @@ function layWords(words: PlannedWords, frame: Size, fonts: Fonts): LaidWords {
     pixels,
     isShrunk: pixels < wanted,
     raised: [...new Set(raised.map(({ line }) => line.font))],
-    overflows: block.height > size.height || !block.isUnbroken,
+    overflows: block.height > size.height,
     missing: [...new Set(written.flatMap(({ measured }) => measured?.paragraph.missing ?? []))],
   };
 }

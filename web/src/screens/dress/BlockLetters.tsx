@@ -16,6 +16,7 @@ import { CAPITALS_NAMES, ENTRANCE_NAMES, TITLE_SET_NAMES } from "../../style/sty
 import { Choice } from "../../ui/Choice.tsx";
 import { ColourField } from "../../ui/ColourField.tsx";
 import { ShareSlider } from "../../ui/ShareSlider.tsx";
+import { Tick } from "../../ui/Tick.tsx";
 import { FontSelect } from "./FontSelect.tsx";
 import { SELECT } from "./select-style.ts";
 
@@ -139,12 +140,12 @@ function LineFields({ line, number, wishes, onChange }: LineFieldsProps): ReactN
           onChange={(font) => onChange({ font }, null)}
         />
         <div className="flex flex-wrap gap-x-4 gap-y-1">
-          <Check
+          <Tick
             label="Bold"
             checked={wishes.weight === 700}
             onChange={(on) => onChange({ weight: on ? 700 : null }, null)}
           />
-          <Check
+          <Tick
             label="Italic"
             checked={wishes.italic === true}
             onChange={(on) => onChange({ italic: on ? true : null }, null)}
@@ -192,23 +193,6 @@ function LineFields({ line, number, wishes, onChange }: LineFieldsProps): ReactN
         )}
       </div>
     </details>
-  );
-}
-
-function Check({
-  label,
-  checked,
-  onChange,
-}: {
-  label: string;
-  checked: boolean;
-  onChange: (on: boolean) => void;
-}): ReactNode {
-  return (
-    <label className="flex items-center gap-2 text-[13px] text-soft">
-      <input type="checkbox" checked={checked} onChange={({ target }) => onChange(target.checked)} />
-      {label}
-    </label>
   );
 }
 

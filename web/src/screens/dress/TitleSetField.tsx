@@ -1,5 +1,4 @@
 import { FIRST_STYLE, type Letters, TITLE_SETS, type TitleSet } from "@humming-tide/core/show";
-import { designWords } from "@humming-tide/core/words";
 import { RadioGroup } from "radix-ui";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { filmFonts } from "../../stage/film-fonts.ts";
@@ -81,16 +80,21 @@ function Sample({ letters }: { letters: Letters }): ReactNode {
 }
 
 function drawSample(canvas: HTMLCanvasElement, letters: Letters): void {
-  const words = designWords({ kind: "title", text: SAMPLE, place: "middle", size: SAMPLE_SIZE }, letters);
-  const sheet = [{ ...words, shadow: 0, backing: null }];
-  filmFonts.preload(sheet);
   const { room, fonts } = filmFonts;
+  if (!room || !fonts) {
+    // Opens the engine, which says when it is there.
+    filmFonts.preload([]);
+    return;
+  }
+  const designed = room.designWords({ kind: "title", text: SAMPLE, place: "middle", size: SAMPLE_SIZE }, letters);
+  const words = { ...designed, shadow: 0, backing: null };
+  filmFonts.preload([words]);
   const frame = { width: canvas.width, height: canvas.height };
-  const laid = room && fonts && room.laySheet(sheet, frame, fonts)?.[0];
+  const laid = room.laySheet([words], frame, fonts)?.[0];
   const context = canvas.getContext("2d");
-  if (!laid || !room || !context || !sheet[0]) return;
+  if (!laid || !context) return;
   const own = clearCanvas(frame.width, frame.height);
-  room.drawLaidWords(own, laid, sheet[0], { scale: 1, x: 0, y: 0 }, clearCanvas);
+  room.drawLaidWords(own, laid, words, { scale: 1, x: 0, y: 0 }, clearCanvas);
   context.clearRect(0, 0, frame.width, frame.height);
   context.drawImage(own.image, 0, 0);
 }
